@@ -1,0 +1,177 @@
+"""The engine from a shell: ``check``, ``propose`` and ``read`` (marking.md, Command line).
+
+Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file cannot be
+read or a rule set is not usable; 1 when some files of a batch could not be read.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from evenmark.core.drawing.model import Drawing
+from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats.sniff import MOST_BYTES
+from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check, prepare
+from evenmark.core.marking.marks_json import to_json
+from evenmark.core.marking.model import POLICIES
+from evenmark.core.marking.reading_json import reading
+from evenmark.core.marking.rules_json import parse, proposal_json
+from evenmark.core.marking.wording import number
+
+
+class CannotRead(Exception):
+    """A file named on the command line cannot be used; the message is for the person at the shell."""
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command and return the exit status."""
+    options = _parser().parse_args(arguments)
+    try:
+        status: int = options.run(options)
+    except (CannotRead, RuleError) as why:
+        print(f"even-mark: {why}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+    return status
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="even-mark", description="Checks drawings against a key.")
+    commands = parser.add_subparsers(required=True, metavar="check | propose | read")
+    checking = commands.add_parser("check", help="hold attempts against a key")
+    checking.add_argument("key", metavar="KEY")
+    checking.add_argument("attempts", metavar="ATTEMPT", nargs="+")
+    checking.add_argument("--rules", metavar="FILE", help="a rule set as JSON; without it the proposed one")
+    checking.add_argument("--placement", choices=POLICIES, help="overrides the rule set")
+    checking.add_argument("--json", action="store_true", help="one JSON object a line, one line an attempt")
+    checking.set_defaults(run=_check)
+    proposing = commands.add_parser("propose", help="the requirements an instructor would start from")
+    proposing.add_argument("key", metavar="KEY")
+    proposing.add_argument("--json", action="store_true", help="a rule set that `check --rules` takes")
+    proposing.set_defaults(run=_propose)
+    reading_ = commands.add_parser("read", help="what is understood of a file")
+    reading_.add_argument("file", metavar="FILE")
+    reading_.add_argument("--json", action="store_true")
+    reading_.set_defaults(run=_read)
+    return parser
+
+
+def _bytes(name: str, most: int = MOST_BYTES) -> bytes:
+    path = Path(name)
+    try:
+        if path.is_dir():
+            raise CannotRead(f"{name}: this is a folder. Name the files in it.")
+        if path.stat().st_size > most:
+            raise CannotRead(
+                f"{name}: the file is larger than {most // 1048576} MB. Remove what does not belong to the drawing."
+            )
+        return path.read_bytes()
+    except OSError as why:
+        raise CannotRead(
+            f"{name}: {(why.strerror or 'cannot be opened').lower()}. Check the name and try again."
+        ) from why
+
+
+def _drawing(name: str) -> Drawing:
+    try:
+        return read(_bytes(name))
+    except UnreadableDrawing as why:
+        raise CannotRead(f"{name}: {why.says}") from why
+
+
+def _check(options: argparse.Namespace) -> int:
+    rules = parse(_bytes(options.rules)) if options.rules else RuleSet()
+    if options.placement:
+        rules = replace(rules, placement=options.placement)
+    key = prepare(_drawing(options.key), rules)
+    unread = 0
+    for name in options.attempts:
+        try:
+            drawing = _drawing(name)
+        except CannotRead as why:
+            print(f"even-mark: {why}", file=sys.stderr)
+            unread += 1
+            continue
+        sheet = check(key, drawing)
+        if options.json:
+            _print(to_json(sheet, name))
+        else:
+            print("\n".join(_report(name, sheet)), flush=True)
+    if unread == len(options.attempts) == 1:
+        return 2
+    return 1 if unread else 0
+
+
+def _print(data: dict[str, Any]) -> None:
+    print(json.dumps(data, ensure_ascii=False, allow_nan=False), flush=True)
+
+
+def _report(name: str, sheet: MarkSheet) -> list[str]:
+    lines = [f"{name}: {sheet.earned} of {sheet.possible}"]
+    lines += [
+        f"  {cause.says} [{cause.code}; findings {', '.join(map(str, cause.explains))}]"
+        for cause in sheet.causes
+    ]
+    for f in sheet.findings:
+        if f.verdict != "met":
+            about = " ".join(f.features) or f.layer or "drawing"
+            lines.append(
+                f"  {f.id:>4}  {f.kind:<12} {about:<10} asked {_said(f.expected):<18} measured {_said(f.measured):<18} "
+                f"{f.verdict:<8} {f.earned} of {f.possible}"
+            )
+    lines += [f"  note: {note.says}" for note in sheet.notes]
+    return lines
+
+
+def _said(value: object) -> str:
+    if isinstance(value, float):
+        return number(value, 6)
+    if isinstance(value, tuple):
+        return f"{number(value[0], 6)}, {number(value[1], 6)}"
+    return "-" if value is None else str(value)
+
+
+def _propose(options: argparse.Namespace) -> int:
+    key = prepare(_drawing(options.key), RuleSet())
+    proposal = proposal_json(key)
+    if options.json:
+        _print(proposal)
+        return 0
+    for r in proposal["requirements"]:
+        about = " ".join(r["features"]) or r["layer"] or "drawing"
+        expected = r["expected"]
+        said = _said(tuple(expected) if isinstance(expected, list) else expected)
+        print(f"{r['id']:>5}  {r['kind']:<12} {about:<10} {said:<22} {r['marks']:>7}")
+    return 0
+
+
+def _read(options: argparse.Namespace) -> int:
+    data = reading(_drawing(options.file), options.file, features=options.json)
+    if options.json:
+        _print(data)
+        return 0
+    counts = ", ".join(f"{n} {what.replace('_', ' ')}" for what, n in data["counts"].items() if n)
+    print(
+        f"{data['file']}: {data['written_as']}, unit {data['unit'] or 'not declared'}; {counts or 'nothing drawn'}"
+    )
+    for layer in data["layers"]:
+        weight = f", {layer['weight']:.2f} mm" if layer["weight"] is not None else ""
+        off = "" if layer["shown"] else ", switched off"
+        print(
+            f"  layer {layer['name']}: {layer['features']} features, colour {layer['color']}, {layer['line_type']}{weight}{off}"
+        )
+    for oddity in data["oddities"]:
+        print(f"  {oddity['says']}")
+    if data["refused"]:
+        print(f"  {data['refused']['says']}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""What a file holds, in its own terms."""

@@ -1,0 +1,57 @@
+"""What kind of file bytes are, before any parser sees them."""
+
+from __future__ import annotations
+
+from evenmark.core.formats.errors import ClosedFormat, EmptyFile, TooLarge, UnreadableDrawing
+
+MOST_BYTES = 32 * 1024 * 1024
+"""A drawing of 40,000 objects is about 10 MB as ASCII DXF."""
+
+BINARY_DXF = b" Binary DXF\r\n\x1a\x00"
+"""How the 22 bytes at the start of every binary DXF file end (DXF reference, binary DXF files)."""
+
+_OTHER: tuple[tuple[bytes, str], ...] = (
+    (b"%PDF", "This is a PDF: a picture of the drawing, without its geometry."),
+    (b"\x89PNG", "This is a PNG picture of the drawing, without its geometry."),
+    (b"\xff\xd8\xff", "This is a JPEG picture of the drawing, without its geometry."),
+    (b"PK\x03\x04", "This is a ZIP archive. Unpack it first."),
+    (b"<svg", "This is an SVG picture."),
+    (b"<?xml", "This is an XML file, not a drawing."),
+)
+_CLOSED = (b"AC10", b"AC1.", b"AC2.1", b"MC0.0", b"\xd0\xcf\x11\xe0")
+
+
+def check_bytes(data: bytes, most: int = MOST_BYTES) -> bool:
+    """Say whether bytes that may be a drawing are binary DXF; False means ASCII DXF.
+
+    Raises UnreadableDrawing (or a subclass) for anything that cannot be DXF.
+    """
+    if not data.strip(b"\0\r\n\t "):
+        raise EmptyFile
+    if len(data) > most:
+        raise TooLarge(
+            f"The file has {len(data) / 1048576:.0f} MB; at most {most / 1048576:.0f} MB are accepted. "
+            "Remove what does not belong to the drawing, then export it as DXF again."
+        )
+    if data[:22].endswith(BINARY_DXF):
+        return True
+    head = data[:512].lstrip(b"\xef\xbb\xbf \t\r\n")
+    if head.startswith(_CLOSED):
+        raise ClosedFormat
+    for magic, says in _OTHER:
+        if head[:64].lower().startswith(magic.lower()):
+            raise UnreadableDrawing(f"{says} Export the drawing as DXF and use that file.")
+    if not _starts_like_tags(data):
+        raise UnreadableDrawing
+    return False
+
+
+def _starts_like_tags(data: bytes) -> bool:
+    """Say whether the first line is a group code: ASCII DXF is pairs of a code line and a value line."""
+    if data.startswith((b"\xff\xfe", b"\xfe\xff")):
+        return False
+    first = data[:4096].lstrip(b"\xef\xbb\xbf").split(b"\n", 1)[0].strip()
+    try:
+        return 0 <= int(first) <= 1071
+    except ValueError:
+        return False

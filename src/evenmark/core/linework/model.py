@@ -1,0 +1,232 @@
+"""Linework: the canonical geometry of a drawing, as features that can be checked.
+
+- *edge*: a maximal straight piece. *arc*: a maximal round piece that is not a whole *circle*.
+- *end*: one of the two ends of an edge or arc, named by feature id and 0 (start) or 1 (end).
+- *corner*: two or more ends within weld. *tee*: ends at one place on another feature's interior.
+- *outline*: a closed chain of edges and arcs of one layer in which just two ends meet at each corner.
+- *text*: lettering.
+
+Ids are a letter and a number (e1, a1, c1, k1, t1, o1, x1) counted in the order of sorted geometry, so that they do not
+depend on the order of drawing. Lengths are in the linework's unit.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+
+from evenmark.core.drawing.model import Layer, Style
+from evenmark.core.geometry.points import Box, Point, distance, middle, point_on
+
+End = tuple[str, int]
+"""A feature id, and 0 for its start or 1 for its end."""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Edge:
+    """A maximal straight piece; start and end are in sorted order and say nothing about how it was drawn."""
+
+    id: str
+    start: Point
+    end: Point
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def length(self) -> float:
+        """Distance of the ends."""
+        return distance(self.start, self.end)
+
+    @property
+    def size(self) -> float:
+        """How large it is, for deciding whether something drawn could be meant as it."""
+        return self.length
+
+    @property
+    def at(self) -> Point:
+        """Where a balloon points."""
+        return middle(self.start, self.end)
+
+    @property
+    def ends(self) -> tuple[Point, Point]:
+        """Start and end."""
+        return (self.start, self.end)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Arc:
+    """A maximal round piece, counter-clockwise."""
+
+    id: str
+    center: Point
+    radius: float
+    start_rad: float
+    sweep_rad: float
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def start(self) -> Point:
+        """Where the sweep begins."""
+        return point_on(self.center, self.radius, self.start_rad)
+
+    @property
+    def end(self) -> Point:
+        """Where the sweep ends."""
+        return point_on(self.center, self.radius, self.start_rad + self.sweep_rad)
+
+    @property
+    def size(self) -> float:
+        """The diameter."""
+        return 2 * self.radius
+
+    @property
+    def at(self) -> Point:
+        """Half way along."""
+        return point_on(self.center, self.radius, self.start_rad + self.sweep_rad / 2)
+
+    @property
+    def ends(self) -> tuple[Point, Point]:
+        """Start and end."""
+        return (self.start, self.end)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Circle:
+    """A whole circle."""
+
+    id: str
+    center: Point
+    radius: float
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def size(self) -> float:
+        """The diameter."""
+        return 2 * self.radius
+
+    @property
+    def at(self) -> Point:
+        """The centre."""
+        return self.center
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Corner:
+    """Ends that meet."""
+
+    id: str
+    at: Point
+    ends: tuple[End, ...]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Tee:
+    """Ends at one place on the interior of another feature."""
+
+    id: str
+    at: Point
+    ends: tuple[End, ...]
+    on: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Outline:
+    """A closed chain, counter-clockwise from its first corner; each member with whether it runs from its end to its start."""
+
+    id: str
+    at: Point
+    members: tuple[tuple[str, bool], ...]
+    corners: tuple[str, ...]
+    layer: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Text:
+    """Lettering."""
+
+    id: str
+    wording: str
+    at: Point
+    anchor: str
+    height: float
+    turn_deg: float
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def size(self) -> float:
+        """The height."""
+        return self.height
+
+
+Curve = Edge | Arc | Circle
+Feature = Edge | Arc | Circle | Text
+AnyFeature = Edge | Arc | Circle | Text | Corner | Tee | Outline
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Clutter:
+    """Something that simplifying found and took out: its code (drawn-twice, debris), place, layer and where it came from."""
+
+    code: str
+    at: Point
+    layer: str
+    sources: tuple[str, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Linework:
+    """All features of one drawing."""
+
+    edges: tuple[Edge, ...] = ()
+    arcs: tuple[Arc, ...] = ()
+    circles: tuple[Circle, ...] = ()
+    corners: tuple[Corner, ...] = ()
+    tees: tuple[Tee, ...] = ()
+    outlines: tuple[Outline, ...] = ()
+    texts: tuple[Text, ...] = ()
+    clutter: tuple[Clutter, ...] = ()
+    layers: dict[str, Layer] = field(default_factory=dict)
+    weld: float = 0.0
+    box: Box | None = None
+
+    @cached_property
+    def by_id(self) -> dict[str, AnyFeature]:
+        """Every feature by its id."""
+        groups = (self.edges, self.arcs, self.circles, self.texts, self.corners, self.tees, self.outlines)
+        return {feature.id: feature for group in groups for feature in group}
+
+    @cached_property
+    def curves(self) -> dict[str, Curve]:
+        """Everything that is drawn as a line: edges, arcs and circles by id."""
+        return {f.id: f for group in (self.edges, self.arcs, self.circles) for f in group}
+
+    @cached_property
+    def corner_of(self) -> dict[End, Corner]:
+        """The corner that an end belongs to."""
+        return {end: corner for corner in self.corners for end in corner.ends}
+
+    @property
+    def largest(self) -> float:
+        """The largest coordinate, for the slack of comparisons."""
+        return max((abs(v) for v in self.box), default=0.0) if self.box else 0.0
+
+    @property
+    def extent(self) -> float:
+        """The longer side of the box."""
+        return max(self.box[2] - self.box[0], self.box[3] - self.box[1]) if self.box else 0.0
+
+    def with_(self, **changes: object) -> Linework:
+        """Return a copy with some fields changed."""
+        return replace(self, **changes)  # type: ignore[arg-type]
+
+
+def end_point(curve: Edge | Arc, which: int) -> Point:
+    """Return the start (0) or end (1) of an edge or arc."""
+    return curve.end if which else curve.start

@@ -1,0 +1,267 @@
+"""Straight pieces become edges.
+
+- *piece*: a line as drawn; *run*: pieces of one class on one carrier that touch or overlap.
+- *class*: layer and resulting style; pieces of different classes never merge.
+- *carrier*: the endless line through a piece.
+
+Two passes. The first sorts pieces by direction, then by distance of the carrier from a local origin, then along it, and
+sweeps; it finds overlaps. The second joins what still meets end to end at a node and runs straight on; it finds short
+pieces, whose own direction says little. In both, the ends of every piece must lie within weld of the edge it becomes part of.
+"""
+
+from __future__ import annotations
+
+import math
+from bisect import bisect_left
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from evenmark.core.geometry.points import Point, distance, distance_to_carrier
+from evenmark.core.geometry.tolerance import SAME_DIRECTION_RAD
+from evenmark.core.linework.nodes import by_label, cluster
+
+Floats = NDArray[np.float64]
+
+_CUT_RAD = 0.1234567
+"""Directions are sorted from this angle on, so that level and plumb lines do not fall on both ends of the order."""
+_STRAIGHT_ON = 0.02
+"""Sine of the largest bend at which two pieces are tried as one; the test by weld then decides."""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Run:
+    """A merged straight piece: its ends, class, and the numbers of its pieces."""
+
+    start: Point
+    end: Point
+    kind: int
+    pieces: tuple[int, ...]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Doubled:
+    """A stretch that is drawn more than once: its middle, and the number of the piece that repeats it."""
+
+    at: Point
+    piece: int
+
+
+def merge_straight(
+    starts: Floats, ends: Floats, kinds: list[int], weld: float
+) -> tuple[list[Run], list[Doubled]]:
+    """Return the runs of straight pieces, and the stretches drawn twice.
+
+    ``starts`` and ``ends`` are (n, 2), all longer than weld; ``kinds`` numbers the class of each piece.
+    """
+    n = len(starts)
+    if n == 0:
+        return [], []
+    doubled: list[Doubled] = []
+    runs: list[Run] = []
+    for group in _on_one_carrier(starts, ends, np.asarray(kinds), weld):
+        if len(group) == 1:
+            i = group[0]
+            runs.append(
+                Run(start=tuple(starts[i].tolist()), end=tuple(ends[i].tolist()), kind=kinds[i], pieces=(i,))
+            )
+        else:
+            _sweep(group, starts, ends, kinds[group[0]], weld, runs, doubled)
+    return _join_at_nodes(runs, weld), doubled
+
+
+def _on_one_carrier(starts: Floats, ends: Floats, kinds: NDArray[np.int64], weld: float) -> list[list[int]]:
+    """Group pieces by class, direction and carrier."""
+    along = ends - starts
+    lengths = np.hypot(along[:, 0], along[:, 1])
+    turns = np.mod(np.arctan2(along[:, 1], along[:, 0]) - _CUT_RAD, math.pi)
+    origin = (starts.min(axis=0) + ends.max(axis=0)) / 2
+    mids = (starts + ends) / 2 - origin
+
+    order = np.lexsort((turns, kinds))
+    sorted_turns, sorted_kinds = turns[order], kinds[order]
+    reach = np.minimum(SAME_DIRECTION_RAD, weld / lengths)[order]
+    fresh = (np.diff(sorted_kinds) != 0) | (np.diff(sorted_turns) > np.maximum(reach[1:], reach[:-1]) + 1e-12)
+    bundle = np.concatenate(([0], np.cumsum(fresh)))
+    first = np.concatenate(([0], np.nonzero(fresh)[0] + 1))
+
+    # every carrier of a bundle of parallels is measured square to one direction, that of its longest piece
+    longest = order[_argmax_by_group(lengths[order], bundle, first)]
+    unit = along[longest] / lengths[longest][:, None]
+    unit = unit[bundle]
+    m = mids[order]
+    off = unit[:, 0] * m[:, 1] - unit[:, 1] * m[:, 0]
+    far = unit[:, 0] * m[:, 0] + unit[:, 1] * m[:, 1]
+
+    inner = np.lexsort((far, off, bundle))
+    cut = (np.diff(bundle[inner]) != 0) | (np.diff(off[inner]) > weld)
+    numbers = order[inner]
+    return (
+        [part.tolist() for part in np.split(numbers, np.nonzero(cut)[0] + 1)]
+        if cut.any()
+        else [numbers.tolist()]
+    )
+
+
+def _argmax_by_group(values: Floats, group: NDArray[np.int64], first: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Return, for each group of consecutive rows, the row with the largest value (the first of equals)."""
+    order = np.lexsort((-values, group))
+    return order[first]
+
+
+def _sweep(
+    group: list[int],
+    starts: Floats,
+    ends: Floats,
+    kind: int,
+    weld: float,
+    runs: list[Run],
+    doubled: list[Doubled],
+) -> None:
+    """Go along one carrier and merge what touches or overlaps."""
+    base = max(group, key=lambda i: float(np.hypot(*(ends[i] - starts[i]))))
+    bx, by = starts[base].tolist()
+    dx, dy = (ends[base] - starts[base]).tolist()
+    length = math.hypot(dx, dy)
+    ux, uy = dx / length, dy / length
+    spans = []
+    for i in group:
+        (sx, sy), (ex, ey) = starts[i].tolist(), ends[i].tolist()
+        a, b = (sx - bx) * ux + (sy - by) * uy, (ex - bx) * ux + (ey - by) * uy
+        spans.append((a, b, (sx, sy), (ex, ey), i) if a <= b else (b, a, (ex, ey), (sx, sy), i))
+    spans.sort(key=lambda s: (s[0], -s[1], s[4]))
+    low, high, start, end, first = spans[0]
+    pieces = [first]
+    for a, b, p, q, i in spans[1:]:
+        wider = q if b > high else end
+        if a > high + weld or max(distance_to_carrier(x, start, wider) for x in (p, q, end)) > weld:
+            runs.append(Run(start=start, end=end, kind=kind, pieces=tuple(pieces)))
+            low, high, start, end, pieces = a, b, p, q, [i]
+            continue
+        if min(b, high) - a > weld:
+            middle_of = (a + min(b, high)) / 2
+            doubled.append(Doubled(at=(bx + ux * middle_of, by + uy * middle_of), piece=i))
+        pieces.append(i)
+        if b > high:
+            high, end = b, q
+    runs.append(Run(start=start, end=end, kind=kind, pieces=tuple(pieces)))
+
+
+def _join_at_nodes(runs: list[Run], weld: float) -> list[Run]:
+    """Join runs of one class that meet end to end and go straight on."""
+    if len(runs) < 2:
+        return runs
+    points = np.array([r.start for r in runs] + [r.end for r in runs])
+    labels, count = cluster(points, weld)
+    links = _straight_links(runs, labels, count)
+    if not links:
+        return runs
+    done: set[int] = set()
+    out: list[Run] = []
+    for index in range(len(runs)):
+        if index in done:
+            continue
+        chain = _chain(index, links)
+        done.update(i for i, _ in chain)
+        out.extend(_straighten(chain, runs, weld))
+    return out
+
+
+def _straight_links(
+    runs: list[Run], labels: NDArray[np.int64], count: int
+) -> dict[tuple[int, int], tuple[int, int]]:
+    """Pair run ends (run, 0 or 1) that meet at a node and point opposite ways; each end has at most one partner."""
+    n = len(runs)
+    links: dict[tuple[int, int], tuple[int, int]] = {}
+    for members in by_label(labels, count):
+        if len(members) < 2:
+            continue
+        away = []
+        for m in members:
+            i, which = m % n, m // n
+            here, there = (runs[i].end, runs[i].start) if which else (runs[i].start, runs[i].end)
+            away.append((runs[i].kind, math.atan2(there[1] - here[1], there[0] - here[0]), (i, which)))
+        _pair_opposites(away, links)
+    return links
+
+
+def _pair_opposites(
+    away: list[tuple[int, float, tuple[int, int]]], links: dict[tuple[int, int], tuple[int, int]]
+) -> None:
+    """Link each end at a node with the nearest free one of its class that leaves the other way.
+
+    Sorted by direction, only the neighbours of the opposite direction are looked at, so that a star of many lines costs
+    no square of its rays.
+    """
+    by_kind: dict[int, list[tuple[float, tuple[int, int]]]] = {}
+    for kind, turn, end in away:
+        by_kind.setdefault(kind, []).append((turn, end))
+    for rays in by_kind.values():
+        if len(rays) < 2:
+            continue
+        rays.sort()
+        turns = [turn for turn, _ in rays]
+        for turn, end in rays:
+            if end in links:
+                continue
+            want = math.remainder(turn + math.pi, math.tau)
+            around = bisect_left(turns, want)
+            best = None
+            for k in (around - 2, around - 1, around, around + 1):
+                other_turn, other = rays[k % len(rays)]
+                bend = abs(math.remainder(other_turn - want, math.tau))
+                if (
+                    other[0] != end[0]
+                    and other not in links
+                    and bend < _STRAIGHT_ON
+                    and (best is None or bend < best[0])
+                ):
+                    best = (bend, other)
+            if best is not None:
+                links[end], links[best[1]] = best[1], end
+
+
+def _chain(index: int, links: dict[tuple[int, int], tuple[int, int]]) -> list[tuple[int, int]]:
+    """Return runs in a row as (run, end by which it is entered)."""
+    enter = (index, 0)
+    seen = {index}
+    while enter in links:
+        i, which = links[enter]
+        if i in seen:
+            break
+        seen.add(i)
+        enter = (i, 1 - which)
+    chain = [enter]
+    seen = {enter[0]}
+    while (chain[-1][0], 1 - chain[-1][1]) in links:
+        i, which = links[chain[-1][0], 1 - chain[-1][1]]
+        if i in seen:
+            break
+        seen.add(i)
+        chain.append((i, which))
+    return chain
+
+
+def _straighten(chain: list[tuple[int, int]], runs: list[Run], weld: float) -> list[Run]:
+    """Merge a chain as far as every end stays within weld of the whole; start anew where it does not."""
+    out: list[Run] = []
+    inner: list[Point] = []
+    current: Run | None = None
+    for i, entered in chain:
+        run = runs[i]
+        start, end = (run.end, run.start) if entered else (run.start, run.end)
+        if current is not None:
+            between = [*inner, current.end, start]
+            if (
+                all(distance_to_carrier(p, current.start, end) <= weld for p in between)
+                and distance(current.start, end) > weld
+            ):
+                current = Run(start=current.start, end=end, kind=run.kind, pieces=current.pieces + run.pieces)
+                inner = between[-64:]  # a bound: a longer chain has proved its direction
+                continue
+            out.append(current)
+        current, inner = Run(start=start, end=end, kind=run.kind, pieces=run.pieces), []
+    if current is not None:
+        out.append(current)
+    return out

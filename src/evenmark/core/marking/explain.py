@@ -1,0 +1,132 @@
+"""Explain: which slips account for the findings that are not met.
+
+- *hypothesis*: a slip that predicts numbers; it is put forward only when the drawing agrees within the exact tolerance.
+- *token*: one thing to be explained: a finding, or one item of `clean`.
+- *free*: how many numbers a hypothesis may choose to fit; of two that explain equally much, the one with fewer holds.
+
+Hypotheses that explain most come first; each later one is kept only for what is still unexplained. Two different slips
+that explain just the same with equally few free numbers are a tie: then the cause is `unexplained` and lists both.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from evenmark.core.marking.examine import Case
+from evenmark.core.marking.model import Cause, Finding
+
+Token = tuple[int, int]
+"""Finding id, and the number of an item of it or -1 for the finding itself."""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Hypothesis:
+    """A slip put forward."""
+
+    code: str
+    tokens: frozenset[Token]
+    says: str
+    free: int = 0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Evidence:
+    """The findings that need a reason, by what they are about."""
+
+    case: Case
+    findings: tuple[Finding, ...]
+    unit: str
+
+    def failing(self, *kinds: str) -> Iterator[Finding]:
+        """Yield near, missed and absent findings of some kinds."""
+        return (f for f in self.findings if f.verdict in ("near", "missed", "absent") and f.kind in kinds)
+
+    def about(self, feature: str) -> list[Finding]:
+        """Return the failing findings that are about one feature alone."""
+        return self._by_feature.get(feature, [])
+
+    @property
+    def _by_feature(self) -> dict[str, list[Finding]]:
+        known = self.__dict__.get("_index")
+        if known is None:
+            known = {}
+            for f in self.findings:
+                if f.verdict in ("near", "missed", "absent"):
+                    for feature in f.features:
+                        known.setdefault(feature, []).append(f)
+            self.__dict__["_index"] = known
+        return known  # type: ignore[no-any-return]
+
+    @property
+    def exact(self) -> float:
+        """How closely a prediction of a length must agree."""
+        return self.case.tolerances.length + self.case.slack
+
+
+Guess = Callable[[Evidence], Iterator[Hypothesis]]
+
+
+def explain(
+    findings: list[Finding], case: Case, unit: str, hypotheses: tuple[Guess, ...]
+) -> tuple[Cause, ...]:
+    """Return causes in order of weight, each with the findings it explains."""
+    evidence = Evidence(case=case, findings=tuple(findings), unit=unit)
+    put = [h for guess in hypotheses for h in guess(evidence) if h.tokens]
+    put.sort(key=lambda h: (-len(h.tokens), h.free, min(h.tokens), h.code))
+    explained: set[Token] = set()
+    kept: list[tuple[Hypothesis, frozenset[Token], list[Hypothesis]]] = []
+    for h in put:
+        fresh = h.tokens - explained
+        if not fresh:
+            continue
+        if len(fresh) < len(h.tokens) and not _still_true(h, fresh):
+            continue
+        rivals = [o for o in put if o.code != h.code and o.tokens == h.tokens and o.free == h.free]
+        kept.append((h, fresh, rivals))
+        explained |= fresh
+    kept += [(h, h.tokens, []) for h in _left_over(evidence, explained)]
+    kept.sort(key=lambda k: (k[0].code == "unexplained", -len(k[1]), min(k[1])))
+    return tuple(_cause(n, h, fresh, rivals) for n, (h, fresh, rivals) in enumerate(kept, 1))
+
+
+def _still_true(h: Hypothesis, fresh: frozenset[Token]) -> bool:
+    """Say whether a hypothesis is worth telling for part of what it explains: its main finding must be part of it."""
+    return min(h.tokens) in fresh or len(fresh) * 2 >= len(h.tokens)
+
+
+def _cause(n: int, h: Hypothesis, fresh: frozenset[Token], rivals: list[Hypothesis]) -> Cause:
+    ids = tuple(sorted({finding for finding, _ in fresh}))
+    if rivals:
+        codes = tuple(sorted({h.code, *(r.code for r in rivals)}))
+        return Cause(
+            id=n,
+            code="unexplained",
+            explains=ids,
+            says=f"{h.says} More than one slip would look like this.",
+            candidates=codes,
+        )
+    return Cause(id=n, code=h.code, explains=ids, says=h.says)
+
+
+def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis]:
+    """Yield one `unexplained` for each feature whose findings nothing accounts for."""
+    from evenmark.core.marking.wording import noun, place
+
+    groups: dict[str, list[Finding]] = {}
+    for f in evidence.findings:
+        if (
+            f.verdict in ("near", "missed", "absent")
+            and f.kind not in ("clean", "layer-style", "whole")
+            and (f.id, -1) not in explained
+        ):
+            groups.setdefault(f.features[-1] if f.features else f.kind, []).append(f)
+    for feature, group in groups.items():
+        what = evidence.case.key.by_id.get(feature)
+        named = f"The {noun(what)} {place(what)}" if what else "The drawing"
+        kinds = ", ".join(dict.fromkeys(f.kind for f in group))
+        yield Hypothesis(
+            code="unexplained",
+            tokens=frozenset((f.id, -1) for f in group),
+            says=f"{named} differs from what was asked ({kinds}); no single slip explains the numbers.",
+        )

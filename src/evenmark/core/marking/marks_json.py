@@ -1,0 +1,89 @@
+"""Mark sheets as JSON (`docs/formats/marks.md`): the same for the command line, the database and the pages."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Any
+
+from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
+
+FORMAT, VERSION = "even-mark/marks", 1
+DECIMALS = 9
+
+
+def plain(value: float) -> float:
+    """Return a number with 9 decimals and no minus zero."""
+    return round(float(value), DECIMALS) + 0.0
+
+
+def _value(value: Value) -> Any:
+    if isinstance(value, tuple):
+        return [plain(value[0]), plain(value[1])]
+    return value if isinstance(value, str) or value is None else plain(value)
+
+
+def _marks(value: Decimal) -> float:
+    return float(value)
+
+
+def to_json(sheet: MarkSheet, attempt: str) -> dict[str, Any]:
+    """Return a mark sheet as the documented JSON object; ``attempt`` names the file."""
+    m = sheet.motion
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "attempt": attempt,
+        "unit": sheet.unit,
+        "placement": {
+            "policy": sheet.policy,
+            "scale": plain(m.scale),
+            "mirror": m.mirror,
+            "turn": plain(m.turn_deg),
+            "shift": [plain(m.shift[0]), plain(m.shift[1])],
+            "views": [],
+        },
+        "score": {"earned": _marks(sheet.earned), "possible": _marks(sheet.possible)},
+        "findings": [_finding(f) for f in sheet.findings],
+        "causes": [_cause(c) for c in sheet.causes],
+        "notes": [{"code": n.code, "says": n.says} for n in sheet.notes],
+    }
+
+
+def _finding(f: Finding) -> dict[str, Any]:
+    out: dict[str, Any] = {
+        "id": f.id,
+        "kind": f.kind,
+        "features": list(f.features),
+        "at": _value(f.at),
+        "expected": _value(f.expected),
+        "measured": _value(f.measured),
+        "deviation": _value(f.deviation),
+        "tolerance": _value(f.tolerance),
+        "verdict": f.verdict,
+        "earned": _marks(f.earned),
+        "possible": _marks(f.possible),
+        "causes": list(f.causes),
+        "follows": f.follows,
+    }
+    if f.layer is not None:
+        out["layer"] = f.layer
+    if f.kind == "clean":
+        out["items"] = [_item(i) for i in f.items]
+    return out
+
+
+def _item(item: Item) -> dict[str, Any]:
+    return {
+        "code": item.code,
+        "at": _value(item.at),
+        "layer": item.layer,
+        "feature": item.feature,
+        "charged": item.charged,
+    }
+
+
+def _cause(c: Cause) -> dict[str, Any]:
+    out: dict[str, Any] = {"id": c.id, "code": c.code, "explains": list(c.explains), "says": c.says}
+    if c.candidates:
+        out["candidates"] = list(c.candidates)
+    return out

@@ -1,0 +1,212 @@
+"""Match: which drawn feature was meant as which key feature.
+
+- *exact pair*: both lie on each other within position tolerance. *Partner*: the drawn feature of a key feature.
+- *absent*: a key feature without partner. *Spare*: a drawn feature that is nobody's partner.
+
+Exact pairs come first. What is left is assigned by least total displacement among features of one kind whose ends lie
+within the key feature's size; then features of equal shape, wherever they stand. Layers break ties and decide nothing else.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import linear_sum_assignment
+from scipy.spatial import cKDTree
+
+from evenmark.core.geometry.points import distance
+from evenmark.core.linework.model import Linework, Text
+from evenmark.core.marking.shapes import KINDS, Table
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+_NEIGHBOURS = 6
+"""Drawn features looked at for one key feature; duplicates on other layers are the reason for more than one."""
+_DENSE = 250
+"""Up to this many left on each side a full table of costs is solved; beyond it, neighbours only, cheapest first."""
+_NO = 1e15
+"""Cost of a pair that may not be."""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Partner:
+    """The drawn feature of a key feature; ``flipped`` when its end answers to the key's start."""
+
+    id: str
+    flipped: bool = False
+    exact: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pairing:
+    """Partners of key features by key id, and the drawn features that are nobody's partner."""
+
+    partners: dict[str, Partner] = field(default_factory=dict)
+    spare: tuple[str, ...] = ()
+    share: float = 0.0
+    """How many of the key's edges, arcs and circles have an exact partner, 0 to 1."""
+    paired: float = 0.0
+    """How many of them have any partner, 0 to 1."""
+
+
+def match(
+    key: Linework, drawn: Linework, key_tables: dict[str, Table], drawn_tables: dict[str, Table], reach: float
+) -> Pairing:
+    """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus slack."""
+    partners: dict[str, Partner] = {}
+    spare: list[str] = []
+    exact_count = 0
+    for kind in KINDS:
+        wanted, found = key_tables[kind], drawn_tables[kind]
+        rows, columns = exact_pairs(wanted, found, reach)
+        exact_count += len(rows)
+        _keep(wanted, found, rows, columns, True, partners)
+        left, over = _others(len(wanted), rows), _others(len(found), columns)
+        for assign in (_by_displacement, _by_shape):
+            if len(left) and len(over):
+                a, b = assign(wanted.only(left), found.only(over), reach)
+                _keep(wanted, found, left[a], over[b], False, partners)
+                left, over = np.delete(left, a), np.delete(over, b)
+        spare += [found.ids[i] for i in over.tolist()]
+    _match_texts(key.texts, drawn.texts, partners)
+    total = max(1, sum(len(t) for t in key_tables.values()))
+    curves = sum(1 for i in partners if not i.startswith("x"))
+    return Pairing(partners=partners, spare=tuple(spare), share=exact_count / total, paired=curves / total)
+
+
+def exact_pairs(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
+    """Return rows of both tables that lie on each other within reach, none twice; same layers before others, then nearest."""
+    nothing = np.empty(0, np.int64)
+    if not len(wanted) or not len(found):
+        return nothing, nothing
+    k = min(_NEIGHBOURS, len(found))
+    gaps, near = cKDTree(found.place).query(wanted.place, k=k, distance_upper_bound=4 * reach)
+    gaps, near = gaps.reshape(len(wanted), k), near.reshape(len(wanted), k)
+    rows, slots = np.nonzero(np.isfinite(gaps))
+    columns = near[rows, slots].astype(np.int64)
+    off, _ = displacement(wanted, found, rows, columns)
+    good = off <= reach
+    rows, columns, off = rows[good], columns[good], off[good]
+    if len(np.unique(rows)) == len(rows) == len(np.unique(columns)):
+        return rows, columns
+    other_layer = np.array(
+        [wanted.layers[i] != found.layers[j] for i, j in zip(rows.tolist(), columns.tolist(), strict=True)]
+    )
+    return _cheapest_first(rows, columns, np.lexsort((columns, rows, off, other_layer)))
+
+
+def displacement(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Floats, NDArray[np.bool_]]:
+    """Return the largest distance of matching points (for circles: of centres plus of radii), and whether ends are exchanged."""
+    a, b = [p[rows] for p in wanted.points], [p[columns] for p in found.points]
+    if wanted.kind == "edge":
+        straight = np.maximum(_gap(a[0], b[0]), _gap(a[1], b[1]))
+        crossed = np.maximum(_gap(a[0], b[1]), _gap(a[1], b[0]))
+        return np.minimum(straight, crossed), crossed < straight
+    off = np.maximum.reduce([_gap(p, q) for p, q in zip(a, b, strict=True)])
+    if wanted.kind == "circle":
+        off = off + np.abs(wanted.radii[rows] - found.radii[columns])
+    return off, np.zeros(len(rows), bool)
+
+
+def _gap(a: Floats, b: Floats) -> Floats:
+    return np.hypot(a[:, 0] - b[:, 0], a[:, 1] - b[:, 1])
+
+
+def _others(n: int, used: Ints) -> Ints:
+    free = np.ones(n, bool)
+    free[used] = False
+    return np.nonzero(free)[0]
+
+
+def _keep(
+    wanted: Table, found: Table, rows: Ints, columns: Ints, exact: bool, partners: dict[str, Partner]
+) -> None:
+    if not len(rows):
+        return
+    _, flipped = displacement(wanted, found, rows, columns)
+    for i, j, flip in zip(rows.tolist(), columns.tolist(), flipped.tolist(), strict=True):
+        partners[wanted.ids[i]] = Partner(id=found.ids[j], flipped=flip, exact=exact)
+
+
+def _cheapest_first(rows: Ints, columns: Ints, order: Ints) -> tuple[Ints, Ints]:
+    used_r: set[int] = set()
+    used_c: set[int] = set()
+    out: list[tuple[int, int]] = []
+    for i, j in zip(rows[order].tolist(), columns[order].tolist(), strict=True):
+        if i not in used_r and j not in used_c:
+            used_r.add(i)
+            used_c.add(j)
+            out.append((i, j))
+    pairs = np.array(sorted(out), dtype=np.int64).reshape(-1, 2)
+    return pairs[:, 0], pairs[:, 1]
+
+
+def _by_displacement(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
+    """Assign what lies within the key feature's size, by least displacement."""
+    return _assign(wanted, found, wanted.sizes, reach)
+
+
+def _by_shape(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
+    """Assign what has the same shape, wherever it stands: it was moved rather than left out."""
+    rows, columns = _candidates(len(wanted), len(found), wanted.shape, found.shape)
+    same = np.abs(wanted.shape[rows] - found.shape[columns]).max(axis=1) <= reach
+    return _solve(wanted, found, rows[same], columns[same])
+
+
+def _assign(wanted: Table, found: Table, limits: Floats, reach: float) -> tuple[Ints, Ints]:
+    rows, columns = _candidates(len(wanted), len(found), wanted.anchors, found.anchors)
+    off, _ = displacement(wanted, found, rows, columns)
+    if wanted.kind == "circle":
+        off = _gap(wanted.points[0][rows], found.points[0][columns])
+    may = off <= limits[rows] + reach
+    return _solve(wanted, found, rows[may], columns[may])
+
+
+def _candidates(n: int, m: int, a: Floats, b: Floats) -> tuple[Ints, Ints]:
+    """Return all pairs of small tables, and the nearest few of large ones."""
+    if n <= _DENSE and m <= _DENSE:
+        rows, columns = np.indices((n, m))
+        return rows.reshape(-1), columns.reshape(-1)
+    k = min(_NEIGHBOURS, m)
+    _, near = cKDTree(b).query(a, k=k)
+    return np.repeat(np.arange(n), k), near.reshape(-1).astype(np.int64)
+
+
+def _solve(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Ints, Ints]:
+    """Return the assignment of least cost among allowed pairs: total displacement, other layers a hair dearer."""
+    if not len(rows):
+        return rows, columns
+    a, b = [p[rows] for p in wanted.points], [p[columns] for p in found.points]
+    if wanted.kind == "edge":
+        cost = np.minimum(_gap(a[0], b[0]) + _gap(a[1], b[1]), _gap(a[0], b[1]) + _gap(a[1], b[0]))
+    else:
+        cost = np.add.reduce([_gap(p, q) for p, q in zip(a, b, strict=True)])
+        cost = cost + np.abs(wanted.radii[rows] - found.radii[columns])
+    mean = float(cost.mean()) + 1e-12
+    cost = cost + mean * 1e-6 * np.array(
+        [wanted.layers[i] != found.layers[j] for i, j in zip(rows.tolist(), columns.tolist(), strict=True)]
+    )
+    if len(wanted) <= _DENSE and len(found) <= _DENSE:
+        table = np.full((len(wanted), len(found)), _NO)
+        table[rows, columns] = cost
+        r, c = linear_sum_assignment(table)
+        allowed = table[r, c] < _NO
+        return r[allowed].astype(np.int64), c[allowed].astype(np.int64)
+    return _cheapest_first(rows, columns, np.lexsort((columns, rows, cost)))
+
+
+def _match_texts(wanted: tuple[Text, ...], found: tuple[Text, ...], partners: dict[str, Partner]) -> None:
+    """Pair texts of the same wording in any letter case, nearest first; no wording is compared with another."""
+    by_wording: dict[str, list[Text]] = defaultdict(list)
+    for text in found:
+        by_wording[text.wording.casefold()].append(text)
+    for text in wanted:
+        rest = by_wording.get(text.wording.casefold())
+        if rest:
+            best = min(rest, key=lambda t: (distance(t.at, text.at), t.layer != text.layer, t.id))
+            rest.remove(best)
+            partners[text.id] = Partner(id=best.id)

@@ -1,0 +1,144 @@
+"""The words of marking as values: requirement, rule set, finding, cause, mark sheet.
+
+- *requirement*: one statement about key features, with a weight; *finding*: one requirement held against one attempt.
+- *cause*: the slip that explains findings. *possible*, *earned*: marks.
+- Verdicts: ``met`` within tolerance, ``near`` within the near band, ``missed``, ``absent`` (nothing drawn for it),
+  ``follows`` (met once an earlier finding is repaired).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Literal
+
+from evenmark.core.geometry.motions import STILL, Motion
+from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.tolerance import Tolerances
+
+Policy = Literal["as-drawn", "slide", "slide-and-turn"]
+Verdict = Literal["met", "near", "missed", "absent", "follows"]
+Role = Literal["outline", "hidden", "centre", "construction", "dimension", "lettering", "section", "frame"]
+POLICIES: tuple[Policy, ...] = ("as-drawn", "slide", "slide-and-turn")
+ROLES: tuple[Role, ...] = (
+    "outline",
+    "hidden",
+    "centre",
+    "construction",
+    "dimension",
+    "lettering",
+    "section",
+    "frame",
+)
+Value = float | Point | str | None
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Requirement:
+    """One statement about one or more key features, or about a layer, or about the whole drawing.
+
+    ``tolerance`` and ``near`` are None where the rule set's own hold; ``weight`` shares out the marks among requirements
+    that are on.
+    """
+
+    id: int
+    kind: str
+    features: tuple[str, ...] = ()
+    layer: str | None = None
+    weight: float = 1.0
+    tolerance: float | None = None
+    near: float | None = None
+    on: bool = True
+
+
+@dataclass(frozen=True, kw_only=True)
+class RuleSet:
+    """What an exercise examines, how exactly, and for how many marks.
+
+    ``unit`` is the symbol of the key's unit where its file declares none. ``roles`` maps layer names to roles.
+    ``exact_layers`` makes the letter case of layer names count; ``any_unit`` converts sizes between declared units.
+    """
+
+    unit: str | None = None
+    placement: Policy = "as-drawn"
+    tolerances: Tolerances | None = None
+    near_share: float = 0.5
+    marks: float = 100.0
+    any_unit: bool = True
+    exact_layers: bool = False
+    unit_charge: float = 0.0
+    roles: dict[str, Role] = field(default_factory=dict)
+    requirements: tuple[Requirement, ...] | None = None
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Item:
+    """One thing that `clean` counts: its code, place and layer; not charged when an absent feature already is."""
+
+    code: str
+    at: Point
+    layer: str
+    feature: str | None = None
+    charged: bool = True
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Finding:
+    """One requirement held against one attempt; lengths in key units, ``earned`` and ``possible`` in marks."""
+
+    id: int
+    kind: str
+    features: tuple[str, ...]
+    layer: str | None
+    at: Point | None
+    expected: Value
+    measured: Value
+    deviation: float | None
+    tolerance: float | None
+    verdict: Verdict
+    earned: Decimal = Decimal(0)
+    possible: Decimal = Decimal(0)
+    causes: tuple[int, ...] = ()
+    follows: int | None = None
+    items: tuple[Item, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Cause:
+    """A slip: its code, the findings it explains, and one plain sentence with the numbers in it."""
+
+    id: int
+    code: str
+    explains: tuple[int, ...]
+    says: str
+    candidates: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Note:
+    """Something that the reader of a mark sheet should know and that costs nothing by itself."""
+
+    code: str
+    says: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class MarkSheet:
+    """All findings, causes and the score of one attempt.
+
+    ``partners`` maps key features to the ids of what was drawn for them; ``motion`` lays the attempt, in key units, on the key.
+    """
+
+    unit: str
+    policy: Policy
+    motion: Motion = STILL
+    earned: Decimal = Decimal(0)
+    possible: Decimal = Decimal(0)
+    findings: tuple[Finding, ...] = ()
+    causes: tuple[Cause, ...] = ()
+    notes: tuple[Note, ...] = ()
+    partners: dict[str, str] = field(default_factory=dict)
+
+
+class RuleError(ValueError):
+    """A rule set is not usable: says what is wrong with it and what to do."""

@@ -1,0 +1,66 @@
+"""What was understood of one file, as JSON (`docs/formats/reading.md`)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from evenmark.core.drawing.model import Drawing
+from evenmark.core.drawing.reading import refuse
+from evenmark.core.geometry.units import MM
+from evenmark.core.linework import simplify
+from evenmark.core.marking.marks_json import plain
+
+FORMAT, VERSION = "even-mark/reading", 1
+
+
+def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str, Any]:
+    """Return unit, layers, counts and oddities of a drawing, and with ``features`` every feature with its numbers."""
+    unit = drawing.unit or MM
+    linework = simplify(drawing, length_tolerance=unit.tolerances.length)
+    used: dict[str, int] = {}
+    for f in (*linework.edges, *linework.arcs, *linework.circles, *linework.texts):
+        used[f.layer] = used.get(f.layer, 0) + 1
+    refusal = refuse(drawing)
+    out: dict[str, Any] = {
+        "format": FORMAT,
+        "version": VERSION,
+        "file": name,
+        "written_as": drawing.version,
+        "unit": drawing.unit.symbol if drawing.unit else None,
+        "box": [plain(v) for v in linework.box] if linework.box else None,
+        "layers": [
+            {
+                "name": layer.name,
+                "color": layer.style.color,
+                "line_type": layer.style.line_type,
+                "weight": layer.style.weight,
+                "shown": layer.shown,
+                "features": used.get(layer.name, 0),
+            }
+            for layer in sorted(drawing.layers.values(), key=lambda layer: layer.name)
+        ],
+        "counts": {
+            "edges": len(linework.edges),
+            "arcs": len(linework.arcs),
+            "circles": len(linework.circles),
+            "corners": len(linework.corners),
+            "outlines": len(linework.outlines),
+            "texts": len(linework.texts),
+            "drawn_twice": sum(1 for c in linework.clutter if c.code == "drawn-twice"),
+            "debris": sum(1 for c in linework.clutter if c.code == "debris"),
+        },
+        "oddities": [{"code": o.code, "says": o.says, "count": o.count} for o in drawing.oddities],
+        "refused": {"code": refusal.code, "says": refusal.says} if refusal else None,
+    }
+    if features:
+        point = lambda p: [plain(p[0]), plain(p[1])]  # noqa: E731
+        out["features"] = [
+            *({"id": e.id, "kind": "edge", "layer": e.layer, "start": point(e.start), "end": point(e.end), "length": plain(e.length)} for e in linework.edges),
+            *({"id": a.id, "kind": "arc", "layer": a.layer, "center": point(a.center), "radius": plain(a.radius), "start": point(a.start), "end": point(a.end)} for a in linework.arcs),
+            *({"id": c.id, "kind": "circle", "layer": c.layer, "center": point(c.center), "radius": plain(c.radius)} for c in linework.circles),
+            *({"id": k.id, "kind": "corner", "at": point(k.at)} for k in linework.corners),
+            *({"id": t.id, "kind": "tee", "at": point(t.at), "on": t.on} for t in linework.tees),
+            *({"id": o.id, "kind": "outline", "layer": o.layer, "members": [m for m, _ in o.members]} for o in linework.outlines),
+            *({"id": x.id, "kind": "text", "layer": x.layer, "wording": x.wording, "at": point(x.at), "height": plain(x.height)} for x in linework.texts),
+        ]  # fmt: skip
+    return out

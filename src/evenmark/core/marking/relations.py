@@ -1,0 +1,97 @@
+"""Relations between features of one linework: how far two of them are from being tangent.
+
+- *touch point*: where exact tangency would touch: the foot of the centre on a line, the point on the line of centres of two circles.
+"""
+
+from __future__ import annotations
+
+import math
+
+from evenmark.core.geometry.points import Point, distance, distance_to_carrier
+from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Linework
+
+Joint = tuple[str, str, int | None, int | None]
+"""Two features and, for each, the end that touches the other (None where it touches inside)."""
+
+
+def tangent_off(a: Curve, b: Arc | Circle, end_a: int | None, end_b: int | None) -> float:
+    """Return how far two features are from tangent, in drawing units.
+
+    The larger of the difference of carrier distance and radius (or of centre distance and the sum or difference of radii),
+    and the distance of each joined end from the exact touch point (marking.md, Requirements).
+    """
+    if isinstance(a, Edge):
+        off = abs(distance_to_carrier(b.center, a.start, a.end) - b.radius)
+        touch = _foot(b.center, a.start, a.end)
+    else:
+        apart = distance(a.center, b.center)
+        outside, inside = abs(apart - (a.radius + b.radius)), abs(apart - abs(a.radius - b.radius))
+        off = min(outside, inside)
+        touch = _touch_of_circles(a, b, inside < outside)
+    for f, end in ((a, end_a), (b, end_b)):
+        if end is not None and isinstance(f, Edge | Arc) and touch is not None:
+            off = max(off, distance(f.ends[end], touch))
+    return off
+
+
+def _foot(p: Point, a: Point, b: Point) -> Point:
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    t = ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy)
+    return (a[0] + t * dx, a[1] + t * dy)
+
+
+def _touch_of_circles(a: Arc | Circle, b: Arc | Circle, inside: bool) -> Point | None:
+    """Return the touch point of two circles; None for one centre, where there is no single one."""
+    dx, dy = b.center[0] - a.center[0], b.center[1] - a.center[1]
+    apart = math.hypot(dx, dy)
+    if apart == 0.0:
+        return None
+    reach = -a.radius if inside and a.radius < b.radius else a.radius
+    return (a.center[0] + dx / apart * reach, a.center[1] + dy / apart * reach)
+
+
+def joints(linework: Linework) -> list[Joint]:
+    """Return every place where an end of one feature meets another, round one of the two at least, in order of place."""
+    curves = linework.curves
+    found: dict[tuple[str, str, int | None, int | None], None] = {}
+    for corner in linework.corners:
+        for i, (a, end_a) in enumerate(corner.ends):
+            for b, end_b in corner.ends[i + 1 :]:
+                if a != b and not (isinstance(curves[a], Edge) and isinstance(curves[b], Edge)):
+                    found[_edge_first(curves, a, b, end_a, end_b)] = None
+    for tee in linework.tees:
+        for a, end_a in tee.ends:
+            if not isinstance(curves[tee.on], Edge):
+                found[_edge_first(curves, a, tee.on, end_a, None)] = None
+            elif not isinstance(curves[a], Edge):
+                found[_edge_first(curves, a, tee.on, end_a, None)] = None
+    return list(found)
+
+
+def _edge_first(curves: dict[str, Curve], a: str, b: str, end_a: int | None, end_b: int | None) -> Joint:
+    return (
+        (a, b, end_a, end_b)
+        if isinstance(curves[a], Edge) or not isinstance(curves[b], Edge)
+        else (b, a, end_b, end_a)
+    )
+
+
+def touching_circles(linework: Linework, reach: float, most: int = 2000) -> list[Joint]:
+    """Return whole circles that touch another circle or an edge's interior without any end meeting there; bounded."""
+    circles, out = linework.circles[:most], []
+    if len(circles) * (len(circles) + len(linework.edges)) > most * most:
+        return []
+    met = {tuple(sorted(j[:2])) for j in joints(linework)}
+    for i, c in enumerate(circles):
+        for other in circles[i + 1 :]:
+            if distance(c.center, other.center) > reach and tangent_off(c, other, None, None) <= reach:
+                out.append((c.id, other.id, None, None))
+        for edge in linework.edges:
+            if (
+                abs(distance_to_carrier(c.center, edge.start, edge.end) - c.radius) <= reach
+                and (edge.id, c.id) not in met
+            ):
+                foot = _foot(c.center, edge.start, edge.end)
+                if max(distance(foot, edge.start), distance(foot, edge.end)) < edge.length - reach:
+                    out.append((edge.id, c.id, None, None))
+    return out

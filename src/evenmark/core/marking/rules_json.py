@@ -1,0 +1,170 @@
+"""Rule sets as JSON (`docs/formats/rules.md`): what an instructor edits, stores and hands to the command line."""
+
+from __future__ import annotations
+
+import json
+import math
+from dataclasses import asdict
+from typing import Any, get_args
+
+from evenmark.core.geometry.tolerance import Tolerances
+from evenmark.core.geometry.units import BY_SYMBOL
+from evenmark.core.linework.model import Circle, Edge, Linework
+from evenmark.core.linework.model import Arc as ArcFeature
+from evenmark.core.marking.engine import Key
+from evenmark.core.marking.examine import KINDS
+from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet
+
+FORMAT, VERSION = "even-mark/rules", 1
+MOST_REQUIREMENTS = 400_000
+_FIELDS = {"format", "version", "unit", "placement", "tolerances", "near_share", "marks", "any_unit", "exact_layers",
+           "unit_charge", "roles", "requirements"}  # fmt: skip
+
+
+def to_json(rules: RuleSet) -> dict[str, Any]:
+    """Return a rule set as the documented JSON object."""
+    out: dict[str, Any] = {"format": FORMAT, "version": VERSION, **asdict(rules)}
+    if rules.requirements is not None:
+        out["requirements"] = [{**asdict(r), "features": list(r.features)} for r in rules.requirements]
+    return {name: value for name, value in out.items() if value is not None}
+
+
+def proposal_json(key: Key) -> dict[str, Any]:
+    """Return a prepared key's rule set complete, each requirement with its marks and what it expects."""
+    out = to_json(key.rules)
+    out["unit"] = key.unit.symbol
+    out["tolerances"] = asdict(key.tolerances)
+    out["requirements"] = [
+        {
+            **asdict(r),
+            "features": list(r.features),
+            "marks": float(key.marks.get(r.id, 0)),
+            "expected": expected_of(r, key.linework),
+        }
+        for r in key.requirements
+    ]
+    return out
+
+
+def expected_of(r: Requirement, key: Linework) -> float | list[float] | str | None:
+    """Return what a requirement asks for, read off the key: a number, a point, or a word."""
+    feature = key.by_id.get(r.features[0]) if r.features else None
+    if r.kind == "layer" and feature is not None:
+        return str(getattr(feature, "layer", ""))
+    if r.kind == "length" and isinstance(feature, Edge):
+        return round(feature.length, 9)
+    if r.kind == "angle" and isinstance(feature, Edge):
+        from evenmark.core.geometry.points import direction_deg
+
+        return round(direction_deg(feature.start, feature.end), 9)
+    if r.kind == "radius" and isinstance(feature, ArcFeature | Circle):
+        return round(feature.radius, 9)
+    if r.kind == "sweep" and isinstance(feature, ArcFeature):
+        return round(math.degrees(feature.sweep_rad), 9)
+    if r.kind == "position" and feature is not None:
+        x, y = feature.center if isinstance(feature, ArcFeature | Circle) else feature.at
+        return [round(x, 9) + 0.0, round(y, 9) + 0.0]
+    return 0.0 if r.kind in ("tangent", "joined", "closed", "clean") else None
+
+
+def parse(text: str | bytes) -> RuleSet:
+    """Read a rule set. Raises RuleError with a sentence that says which part is wrong and what would be right."""
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as why:
+        raise RuleError("The rule set is not JSON. Write one with `propose --json` and edit that.") from why
+    return from_json(data)
+
+
+def from_json(data: Any) -> RuleSet:
+    """Return the rule set of a decoded JSON object. Raises RuleError."""
+    if not isinstance(data, dict) or data.get("format", FORMAT) != FORMAT:
+        raise RuleError(f'The rule set must be an object with "format": "{FORMAT}".')
+    if data.get("version", VERSION) != VERSION:
+        raise RuleError(
+            f"The rule set has version {data.get('version')!r}; this engine reads version {VERSION}."
+        )
+    unknown = sorted(set(data) - _FIELDS)
+    if unknown:
+        raise RuleError(
+            f"The rule set has a field {unknown[0]!r} that is not known. Fields: {', '.join(sorted(_FIELDS))}."
+        )
+    unit = data.get("unit")
+    if unit is not None and unit not in BY_SYMBOL:
+        raise RuleError(f"unit: {unit!r} is not known. Units: {', '.join(BY_SYMBOL)}.")
+    placement = data.get("placement", "as-drawn")
+    if placement not in POLICIES:
+        raise RuleError(f"placement: {placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
+    requirements = data.get("requirements")
+    return RuleSet(
+        unit=unit,
+        placement=placement,
+        tolerances=_tolerances(data.get("tolerances"), unit),
+        near_share=_number(data, "near_share", 0.5, 0.0, 1.0),
+        marks=_number(data, "marks", 100.0, 0.01, 100_000.0),
+        any_unit=_flag(data, "any_unit", True),
+        exact_layers=_flag(data, "exact_layers", False),
+        unit_charge=_number(data, "unit_charge", 0.0, 0.0, 100_000.0),
+        roles=_roles(data.get("roles", {})),
+        requirements=None if requirements is None else _requirements(requirements),
+    )
+
+
+def _number(data: dict[str, Any], name: str, default: float, least: float, most: float) -> float:
+    value = data.get(name, default)
+    if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
+        raise RuleError(f"{name}: {value!r} must be a number from {least:g} to {most:g}.")
+    return float(value)
+
+
+def _flag(data: dict[str, Any], name: str, default: bool) -> bool:
+    value = data.get(name, default)
+    if not isinstance(value, bool):
+        raise RuleError(f"{name}: {value!r} must be true or false.")
+    return value
+
+
+def _tolerances(data: Any, unit: str | None) -> Tolerances | None:
+    if data is None:
+        return None
+    if not isinstance(data, dict) or set(data) - {"length", "position", "angle_deg", "near"}:
+        raise RuleError('tolerances must be an object with "length", "position", "angle_deg" and "near".')
+    base = asdict(BY_SYMBOL[unit or "mm"].tolerances)
+    return Tolerances(**{name: _number(data, name, base[name], 0.0, 1e6) for name in base})
+
+
+def _roles(data: Any) -> dict[str, Role]:
+    known = get_args(Role)
+    if not isinstance(data, dict) or any(role not in known for role in data.values()):
+        raise RuleError(f"roles must map layer names to one of: {', '.join(known)}.")
+    return {str(layer): role for layer, role in data.items()}
+
+
+def _requirements(data: Any) -> tuple[Requirement, ...]:
+    if not isinstance(data, list) or len(data) > MOST_REQUIREMENTS:
+        raise RuleError(f"requirements must be a list of at most {MOST_REQUIREMENTS} objects.")
+    return tuple(_requirement(n, r) for n, r in enumerate(data, 1))
+
+
+def _requirement(n: int, data: Any) -> Requirement:
+    if not isinstance(data, dict) or data.get("kind") not in KINDS:
+        raise RuleError(f'Requirement {n} needs a "kind", one of: {", ".join(KINDS)}.')
+    features = data.get("features", [])
+    if not isinstance(features, list) or not all(isinstance(f, str) for f in features):
+        raise RuleError(f'Requirement {n}: "features" must be a list of feature ids such as "e1".')
+    number = data.get("id", n)
+    if isinstance(number, bool) or not isinstance(number, int):
+        raise RuleError(f'Requirement {n}: "id" must be a whole number.')
+    layer = data.get("layer")
+    if layer is not None and not isinstance(layer, str):
+        raise RuleError(f'Requirement {n}: "layer" must be a layer name.')
+    return Requirement(
+        id=number,
+        kind=data["kind"],
+        features=tuple(features),
+        layer=layer,
+        weight=_number(data, "weight", 1.0, 0.0, 1e6),
+        tolerance=None if data.get("tolerance") is None else _number(data, "tolerance", 0.0, 0.0, 1e6),
+        near=None if data.get("near") is None else _number(data, "near", 0.0, 0.0, 1e6),
+        on=_flag(data, "on", True),
+    )

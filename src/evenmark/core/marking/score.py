@@ -1,0 +1,71 @@
+"""Score: marks, in decimal arithmetic, so that they add up to the last digit.
+
+- *step*: the smallest mark that is given: a hundredth, or finer when there are more requirements than hundredths.
+- All requirements that are on share the exercise's marks by weight; what rounding leaves goes to the largest remainders.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from decimal import ROUND_HALF_UP, Decimal
+
+from evenmark.core.marking.model import Finding, Requirement, RuleSet
+
+CLUTTER_STEP = Decimal("0.2")
+"""What one charged item takes of the marks of `clean`; five take all."""
+TIMES_PAIRED = frozenset({"whole", "clean", "layer-style"})
+"""Kinds that earn times the share of key features paired, so that an empty sheet earns nothing."""
+
+
+def step_of(marks: float, requirements: int) -> Decimal:
+    """Return the smallest mark: a hundredth, or the power of ten that still gives each requirement one step."""
+    step = Decimal("0.01")
+    while requirements and Decimal(str(marks)) / step < requirements * 10 and step > Decimal("1e-9"):
+        step /= 10
+    return step if requirements * 10 > Decimal(str(marks)) / Decimal("0.01") else Decimal("0.01")
+
+
+def allot(requirements: tuple[Requirement, ...], marks: float) -> dict[int, Decimal]:
+    """Return the marks of each requirement that is on, by id; they sum exactly to ``marks`` unless all weights are zero."""
+    on = [r for r in requirements if r.on and r.weight > 0]
+    total = sum(Decimal(str(r.weight)) for r in on)
+    if not total:
+        return {}
+    step = step_of(marks, len(on))
+    steps = int((Decimal(str(marks)) / step).to_integral_value(ROUND_HALF_UP))
+    exact = {r.id: Decimal(str(r.weight)) * steps / total for r in on}
+    whole = {i: int(v) for i, v in exact.items()}
+    for i in sorted(exact, key=lambda i: (whole[i] - exact[i], i))[: steps - sum(whole.values())]:
+        whole[i] += 1
+    return {i: n * step for i, n in whole.items()}
+
+
+def score(findings: list[Finding], marks: dict[int, Decimal], rules: RuleSet, paired: float) -> list[Finding]:
+    """Return the findings with what each could earn and earned."""
+    share = Decimal(str(min(1.0, paired)))
+    step = step_of(rules.marks, len(marks))
+    out = []
+    for f in findings:
+        possible = marks.get(f.id, Decimal(0))
+        out.append(
+            replace(
+                f, possible=possible, earned=_earned(f, possible, rules, share).quantize(step, ROUND_HALF_UP)
+            )
+        )
+    return out
+
+
+def _earned(f: Finding, possible: Decimal, rules: RuleSet, share: Decimal) -> Decimal:
+    if f.kind == "clean":
+        lost = CLUTTER_STEP * int(f.deviation or 0)
+        return possible * max(Decimal(0), 1 - lost) * share
+    part = {"met": Decimal(1), "follows": Decimal(1), "near": Decimal(str(rules.near_share))}.get(
+        f.verdict, Decimal(0)
+    )
+    return possible * part * (share if f.kind in TIMES_PAIRED else 1)
+
+
+def total(findings: list[Finding]) -> tuple[Decimal, Decimal]:
+    """Return earned and possible marks."""
+    zero = Decimal(0)
+    return sum((f.earned for f in findings), zero), sum((f.possible for f in findings), zero)

@@ -1,0 +1,1 @@
+"""A drawing shown: scene paths for the browser, SVG and PNG for the sheet."""
