@@ -13,7 +13,6 @@ from collections import Counter
 from collections.abc import Iterable
 from typing import Any
 
-import ezdxf
 from ezdxf import recover
 from ezdxf.document import Drawing as DxfDocument
 from ezdxf.filemanagement import dxf_stream_info
@@ -36,7 +35,19 @@ FARTHEST = 1e12
 """Coordinates beyond this are no drawing: a thousandth is no longer held exactly there by a 64-bit number."""
 
 SOLID_TYPES = frozenset(
-    "3DSOLID BODY REGION SURFACE EXTRUDEDSURFACE LOFTEDSURFACE REVOLVEDSURFACE SWEPTSURFACE PLANESURFACE MESH 3DFACE".split()
+    [
+        "3DSOLID",
+        "BODY",
+        "REGION",
+        "SURFACE",
+        "EXTRUDEDSURFACE",
+        "LOFTEDSURFACE",
+        "REVOLVEDSURFACE",
+        "SWEPTSURFACE",
+        "PLANESURFACE",
+        "MESH",
+        "3DFACE",
+    ]
 )
 _HORIZONTAL = {0: "left", 1: "centre", 2: "right", 3: "left", 4: "centre", 5: "left"}
 _VERTICAL = {0: "baseline", 1: "bottom", 2: "middle", 3: "top"}
@@ -56,7 +67,7 @@ def load(data: bytes) -> DxfDocument:
         if binary:
             return DxfDocument.load(binary_tags_loader(data, errors="surrogateescape"))
         try:
-            return ezdxf.read(io.StringIO(_decode(data)))  # type: ignore[no-any-return]
+            return DxfDocument.read(io.StringIO(_decode(data)))
         except Exception:
             return recover.read(io.BytesIO(data))[0]
     except UnreadableDrawing:
@@ -208,8 +219,8 @@ class _Reading:
             path = f"{handle}.{number}" if insert.mcount > 1 else handle
             skipped: list[str] = []
             inside = copy.virtual_entities(
-                skipped_entity_callback=lambda e, _why: skipped.append(e.dxftype())
-            )  # noqa: B023
+                skipped_entity_callback=lambda e, _why, kinds=skipped: kinds.append(e.dxftype())
+            )
             self.take(inside, layer, style, path, depth + 1)
             for kind in skipped:
                 self.odd["not-understood", kind] += 1
@@ -419,7 +430,7 @@ class _Reading:
             self.odd["not-understood", "SOLID"] += 1
 
 
-_NOT_EXAMINED = frozenset("DIMENSION ARC_DIMENSION HATCH LEADER MULTILEADER TOLERANCE".split())
+_NOT_EXAMINED = frozenset(["DIMENSION", "ARC_DIMENSION", "HATCH", "LEADER", "MULTILEADER", "TOLERANCE"])
 _TAKERS: dict[str, Any] = {
     "LINE": _Reading.take_line,
     "CIRCLE": _Reading.take_circle,

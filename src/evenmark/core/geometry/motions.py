@@ -46,7 +46,8 @@ class Motion:
 
     def points(self, p: Array) -> Array:
         """Return where an (n, 2) array of points goes."""
-        return self.vectors(p) + np.asarray(self.shift)
+        moved: Array = self.vectors(p) + np.asarray(self.shift)
+        return moved
 
     def vectors(self, v: Array) -> Array:
         """Return what an (n, 2) array of vectors becomes: everything but the shift."""

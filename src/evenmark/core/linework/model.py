@@ -207,6 +207,11 @@ class Linework:
         """Everything that is drawn as a line: edges, arcs and circles by id."""
         return {f.id: f for group in (self.edges, self.arcs, self.circles) for f in group}
 
+    @property
+    def drawn(self) -> tuple[Feature, ...]:
+        """Everything that stands on a layer: edges, arcs, circles, texts."""
+        return (*self.edges, *self.arcs, *self.circles, *self.texts)
+
     @cached_property
     def corner_of(self) -> dict[End, Corner]:
         """The corner that an end belongs to."""

@@ -70,7 +70,8 @@ def _one_ring(candidates: list[int], pieces: list[RoundTuple], weld: float) -> t
     if len(candidates) == 1:
         return candidates, []
     (cx, cy), r, _, _ = pieces[candidates[0]]
-    ring, rest = [], []
+    ring: list[int] = []
+    rest: list[int] = []
     for i in candidates:
         center, radius, start, sweep = pieces[i]
         probes = (point_on(center, radius, start + sweep * f) for f in (0.0, 0.5, 1.0))
@@ -124,9 +125,10 @@ def _settled(ring: list[int], pieces: list[RoundTuple]) -> tuple[Point, float]:
         return c, r
     weights = [pieces[i][3] ** 2 for i in ring]
     total = math.fsum(weights)
+    rows = [(*pieces[i][0], pieces[i][1]) for i in ring]
     mean = [
-        base + math.fsum(w * (value(pieces[i]) - base) for w, i in zip(weights, ring, strict=True)) / total
-        for base, value in ((c[0], lambda p: p[0][0]), (c[1], lambda p: p[0][1]), (r, lambda p: p[1]))
+        base + math.fsum(w * (row[k] - base) for w, row in zip(weights, rows, strict=True)) / total
+        for k, base in enumerate((*c, r))
     ]
     return (mean[0], mean[1]), mean[2]
 

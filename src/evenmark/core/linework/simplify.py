@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry.points import TAU, Box, Point, box_of, point_on
@@ -17,6 +18,7 @@ from evenmark.core.linework.straight import merge_straight
 from evenmark.core.linework.topology import Meetings
 
 T = TypeVar("T")
+Floats = NDArray[np.float64]
 Kind = tuple[str, drawn.Style]
 """Layer and resulting style: pieces merge only within one."""
 
@@ -56,9 +58,7 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     )
 
 
-def _box(
-    starts: np.ndarray, ends: np.ndarray, rounds: list[drawn.Arc | drawn.Circle], scale: float
-) -> Box | None:  # type: ignore[type-arg]
+def _box(starts: Floats, ends: Floats, rounds: list[drawn.Arc | drawn.Circle], scale: float) -> Box | None:
     points: list[Point] = [(p[0] * scale, p[1] * scale) for e in rounds for p in drawn.reach_of(e)]
     if len(starts):
         both = np.concatenate((starts, ends))
@@ -72,11 +72,11 @@ def _number(kinds: dict[Kind, int], entity: drawn.Line | drawn.Arc | drawn.Circl
 
 def _edges(
     lines: list[drawn.Line],
-    starts: np.ndarray,
-    ends: np.ndarray,
+    starts: Floats,
+    ends: Floats,
     kinds: dict[Kind, int],
     weld: float,
-    clutter: list[Clutter],  # type: ignore[type-arg]
+    clutter: list[Clutter],
 ) -> tuple[Edge, ...]:
     if not lines:
         return ()
@@ -178,7 +178,7 @@ def _numbered(
     found: list[S], key: Callable[[S], tuple[object, ...]], make: Callable[[int, S], T]
 ) -> tuple[T, ...]:
     """Sort by a key of geometry and number from one."""
-    return tuple(make(i, f) for i, f in enumerate(sorted(found, key=key), 1))  # type: ignore[arg-type]
+    return tuple(make(i, f) for i, f in enumerate(sorted(found, key=key), 1))
 
 
 def _rank(p: Point, weld: float) -> tuple[int, int]:

@@ -131,13 +131,13 @@ def _sweep(
         a, b = (sx - bx) * ux + (sy - by) * uy, (ex - bx) * ux + (ey - by) * uy
         spans.append((a, b, (sx, sy), (ex, ey), i) if a <= b else (b, a, (ex, ey), (sx, sy), i))
     spans.sort(key=lambda s: (s[0], -s[1], s[4]))
-    low, high, start, end, first = spans[0]
+    _, high, start, end, first = spans[0]
     pieces = [first]
     for a, b, p, q, i in spans[1:]:
         wider = q if b > high else end
         if a > high + weld or max(distance_to_carrier(x, start, wider) for x in (p, q, end)) > weld:
             runs.append(Run(start=start, end=end, kind=kind, pieces=tuple(pieces)))
-            low, high, start, end, pieces = a, b, p, q, [i]
+            high, start, end, pieces = b, p, q, [i]
             continue
         if min(b, high) - a > weld:
             middle_of = (a + min(b, high)) / 2

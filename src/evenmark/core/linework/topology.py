@@ -27,7 +27,7 @@ class Meetings:
         self, edges: tuple[Edge, ...], arcs: tuple[Arc, ...], circles: tuple[Circle, ...], weld: float
     ) -> None:
         self.edges, self.arcs, self.circles, self.weld = edges, arcs, circles, weld
-        self.open: dict[str, Open] = {f.id: f for f in (*edges, *arcs)}
+        self.open: dict[str, Open] = {**{e.id: e for e in edges}, **{a.id: a for a in arcs}}
         self.ends: list[End] = [(f.id, which) for f in self.open.values() for which in (0, 1)]
         points = np.array([end_point(self.open[i], w) for i, w in self.ends]).reshape(-1, 2)
         labels, count = cluster(points, weld)

@@ -453,7 +453,7 @@ def _doubling(case: Case) -> set[str]:
         extra, used = table.only(np.nonzero(own)[0]), table.only(np.nonzero(~own)[0])
         if len(extra) and len(used):
             _, near = cKDTree(used.place).query(extra.place)
-            off, _ = displacement(extra, used, np.arange(len(extra)), near.astype(np.int64))
+            off, _ = displacement(extra, used, np.arange(len(extra)), np.asarray(near).astype(np.int64))
             out.update(extra.ids[i] for i in np.nonzero(off <= reach)[0].tolist())
     return out
 

@@ -56,7 +56,7 @@ class Evidence:
                     for feature in f.features:
                         known.setdefault(feature, []).append(f)
             self.__dict__["_index"] = known
-        return known  # type: ignore[no-any-return]
+        return known
 
     @property
     def exact(self) -> float:

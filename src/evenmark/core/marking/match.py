@@ -84,8 +84,8 @@ def exact_pairs(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
     if not len(wanted) or not len(found):
         return nothing, nothing
     k = min(_NEIGHBOURS, len(found))
-    gaps, near = cKDTree(found.place).query(wanted.place, k=k, distance_upper_bound=4 * reach)
-    gaps, near = gaps.reshape(len(wanted), k), near.reshape(len(wanted), k)
+    found_at = cKDTree(found.place).query(wanted.place, k=k, distance_upper_bound=4 * reach)
+    gaps, near = (np.asarray(part).reshape(len(wanted), k) for part in found_at)
     rows, slots = np.nonzero(np.isfinite(gaps))
     columns = near[rows, slots].astype(np.int64)
     off, _ = displacement(wanted, found, rows, columns)
@@ -173,7 +173,7 @@ def _candidates(n: int, m: int, a: Floats, b: Floats) -> tuple[Ints, Ints]:
         return rows.reshape(-1), columns.reshape(-1)
     k = min(_NEIGHBOURS, m)
     _, near = cKDTree(b).query(a, k=k)
-    return np.repeat(np.arange(n), k), near.reshape(-1).astype(np.int64)
+    return np.repeat(np.arange(n), k), np.asarray(near).reshape(-1).astype(np.int64)
 
 
 def _solve(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Ints, Ints]:

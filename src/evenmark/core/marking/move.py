@@ -7,7 +7,7 @@ from typing import TypeVar
 
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Linework, Tee
+from evenmark.core.linework.model import Arc, Corner, Edge, End, Linework, Tee
 
 Joint = TypeVar("Joint", Corner, Tee)
 

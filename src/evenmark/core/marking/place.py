@@ -32,6 +32,8 @@ ENOUGH = 0.6
 """Share of exact pairs from which a placement is believed."""
 SCALES = (1.0, 25.4, 1 / 25.4, 10.0, 0.1, 12.0, 1 / 12.0, 304.8, 1 / 304.8, 2.0, 0.5)
 """Scales that slips make: inch for millimetre, a shifted decimal point, feet for inches, feet for millimetres, double."""
+_NOISE = 1e-6
+"""A shift of less than this share of the reach is what arithmetic left, and none."""
 _TURN_STEP_DEG = 1e-4
 """Turns within this are one turn for the count; the mean of the votes is then taken."""
 
@@ -184,6 +186,7 @@ def _elect(votes: Floats, reach: float) -> list[tuple[int, tuple[float, float]]]
         taken.update(block)
         chosen = votes[np.isin(member, block)]
         shift = np.median(chosen, axis=0)
+        shift[np.abs(shift) <= reach * _NOISE] = 0.0
         found.append((len(chosen), (float(shift[0]), float(shift[1]))))
     found.sort(key=lambda f: (-f[0], abs(f[1][0]) + abs(f[1][1])))
     return [f for f in found if f[0] * 2 >= found[0][0]][:MOST_CANDIDATES]

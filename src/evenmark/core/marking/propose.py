@@ -45,11 +45,7 @@ def propose(key: Linework, roles: dict[str, Role], tolerance: float) -> tuple[Re
 
     ``tolerance`` is the length tolerance within which the key itself counts as tangent.
     """
-    asked = {
-        f.id
-        for f in (*key.edges, *key.arcs, *key.circles, *key.texts)
-        if _role(roles, f.layer) not in NOT_ASKED
-    }
+    asked = {f.id for f in key.drawn if _role(roles, f.layer) not in NOT_ASKED}
     wishes = _wishes(key, asked, tolerance)
     by_feature: dict[str, list[int]] = defaultdict(list)
     for n, (_, features) in enumerate(wishes):
@@ -63,7 +59,7 @@ def propose(key: Linework, roles: dict[str, Role], tolerance: float) -> tuple[Re
     out = [Requirement(id=1, kind="whole", weight=100 * WHOLE_SHARE)]
     for (kind, features), weight in zip(wishes, weights, strict=True):
         out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9)))
-    layers = sorted({f.layer for f in (*key.edges, *key.arcs, *key.circles, *key.texts) if f.id in asked})
+    layers = sorted({f.layer for f in key.drawn if f.id in asked})
     for layer in layers:
         out.append(
             Requirement(
@@ -77,8 +73,8 @@ def propose(key: Linework, roles: dict[str, Role], tolerance: float) -> tuple[Re
     return tuple(out)
 
 
-def _role(roles: dict[str, Role], layer: str) -> Role | None:
-    return roles.get(layer) or roles.get(layer.lower())
+def _role(roles: dict[str, Role], layer: str) -> Role:
+    return roles.get(layer) or roles.get(layer.lower()) or "outline"
 
 
 def _split(kinds: list[str]) -> list[float]:

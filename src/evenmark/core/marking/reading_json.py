@@ -6,6 +6,7 @@ from typing import Any
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.drawing.reading import refuse
+from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework import simplify
 from evenmark.core.marking.marks_json import plain
@@ -18,7 +19,7 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
     unit = drawing.unit or MM
     linework = simplify(drawing, length_tolerance=unit.tolerances.length)
     used: dict[str, int] = {}
-    for f in (*linework.edges, *linework.arcs, *linework.circles, *linework.texts):
+    for f in linework.drawn:
         used[f.layer] = used.get(f.layer, 0) + 1
     refusal = refuse(drawing)
     out: dict[str, Any] = {
@@ -53,14 +54,17 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
         "refused": {"code": refusal.code, "says": refusal.says} if refusal else None,
     }
     if features:
-        point = lambda p: [plain(p[0]), plain(p[1])]  # noqa: E731
         out["features"] = [
-            *({"id": e.id, "kind": "edge", "layer": e.layer, "start": point(e.start), "end": point(e.end), "length": plain(e.length)} for e in linework.edges),
-            *({"id": a.id, "kind": "arc", "layer": a.layer, "center": point(a.center), "radius": plain(a.radius), "start": point(a.start), "end": point(a.end)} for a in linework.arcs),
-            *({"id": c.id, "kind": "circle", "layer": c.layer, "center": point(c.center), "radius": plain(c.radius)} for c in linework.circles),
-            *({"id": k.id, "kind": "corner", "at": point(k.at)} for k in linework.corners),
-            *({"id": t.id, "kind": "tee", "at": point(t.at), "on": t.on} for t in linework.tees),
+            *({"id": e.id, "kind": "edge", "layer": e.layer, "start": _point(e.start), "end": _point(e.end), "length": plain(e.length)} for e in linework.edges),
+            *({"id": a.id, "kind": "arc", "layer": a.layer, "center": _point(a.center), "radius": plain(a.radius), "start": _point(a.start), "end": _point(a.end)} for a in linework.arcs),
+            *({"id": c.id, "kind": "circle", "layer": c.layer, "center": _point(c.center), "radius": plain(c.radius)} for c in linework.circles),
+            *({"id": k.id, "kind": "corner", "at": _point(k.at)} for k in linework.corners),
+            *({"id": t.id, "kind": "tee", "at": _point(t.at), "on": t.on} for t in linework.tees),
             *({"id": o.id, "kind": "outline", "layer": o.layer, "members": [m for m, _ in o.members]} for o in linework.outlines),
-            *({"id": x.id, "kind": "text", "layer": x.layer, "wording": x.wording, "at": point(x.at), "height": plain(x.height)} for x in linework.texts),
+            *({"id": x.id, "kind": "text", "layer": x.layer, "wording": x.wording, "at": _point(x.at), "height": plain(x.height)} for x in linework.texts),
         ]  # fmt: skip
     return out
+
+
+def _point(p: Point) -> list[float]:
+    return [plain(p[0]), plain(p[1])]

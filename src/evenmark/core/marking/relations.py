@@ -22,7 +22,7 @@ def tangent_off(a: Curve, b: Arc | Circle, end_a: int | None, end_b: int | None)
     """
     if isinstance(a, Edge):
         off = abs(distance_to_carrier(b.center, a.start, a.end) - b.radius)
-        touch = _foot(b.center, a.start, a.end)
+        touch: Point | None = _foot(b.center, a.start, a.end)
     else:
         apart = distance(a.center, b.center)
         outside, inside = abs(apart - (a.radius + b.radius)), abs(apart - abs(a.radius - b.radius))
@@ -61,9 +61,7 @@ def joints(linework: Linework) -> list[Joint]:
                     found[_edge_first(curves, a, b, end_a, end_b)] = None
     for tee in linework.tees:
         for a, end_a in tee.ends:
-            if not isinstance(curves[tee.on], Edge):
-                found[_edge_first(curves, a, tee.on, end_a, None)] = None
-            elif not isinstance(curves[a], Edge):
+            if not isinstance(curves[tee.on], Edge) or not isinstance(curves[a], Edge):
                 found[_edge_first(curves, a, tee.on, end_a, None)] = None
     return list(found)
 
@@ -78,7 +76,8 @@ def _edge_first(curves: dict[str, Curve], a: str, b: str, end_a: int | None, end
 
 def touching_circles(linework: Linework, reach: float, most: int = 2000) -> list[Joint]:
     """Return whole circles that touch another circle or an edge's interior without any end meeting there; bounded."""
-    circles, out = linework.circles[:most], []
+    circles = linework.circles[:most]
+    out: list[Joint] = []
     if len(circles) * (len(circles) + len(linework.edges)) > most * most:
         return []
     met = {tuple(sorted(j[:2])) for j in joints(linework)}

@@ -9,8 +9,8 @@ from typing import Any, get_args
 
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.geometry.units import BY_SYMBOL
-from evenmark.core.linework.model import Circle, Edge, Linework
 from evenmark.core.linework.model import Arc as ArcFeature
+from evenmark.core.linework.model import Circle, Edge, Linework
 from evenmark.core.marking.engine import Key
 from evenmark.core.marking.examine import KINDS
 from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet

@@ -48,7 +48,8 @@ class Table:
     def sizes(self) -> Floats:
         """Edge lengths, diameters."""
         if self.kind == "edge":
-            return np.hypot(*(self.points[1] - self.points[0]).T)
+            along = self.points[1] - self.points[0]
+            return np.hypot(along[:, 0], along[:, 1])
         return 2 * self.radii
 
     @property

@@ -209,16 +209,16 @@ def _moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
     for i in ids:
         edge, drawn = e.case.key.curves[i], e.case.partner(i)
         for g in e.about(i):
-            if g.kind == "tangent" and set(g.features) <= ids:
-                out.add((g.id, -1))
-            elif (
-                g.kind in ("length", "angle")
-                and isinstance(edge, Edge)
-                and isinstance(drawn, Edge)
-                and _one_end_in_place(edge, joint, e)
+            if (
+                (g.kind == "tangent" and set(g.features) <= ids)
+                or (
+                    g.kind in ("length", "angle")
+                    and isinstance(edge, Edge)
+                    and isinstance(drawn, Edge)
+                    and _one_end_in_place(edge, joint, e)
+                )
+                or (g.kind == "sweep" and isinstance(drawn, Arc))
             ):
-                out.add((g.id, -1))
-            elif g.kind == "sweep" and isinstance(drawn, Arc):
                 out.add((g.id, -1))
     for outline in e.case.key.outlines:
         if isinstance(joint, Corner) and joint.id in outline.corners:
@@ -333,14 +333,14 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
     for word, ids in by_kind.items():
         together = [ids] if len(ids) > MOST_TOLD else [[i] for i in ids]
         for group in together:
-            tokens = {(f.id, -1) for i in group for f in lacking[i]} | _joints_of(group, joints, lacking, e)
+            absent = {(f.id, -1) for i in group for f in lacking[i]} | _joints_of(group, joints, lacking, e)
             first = e.case.key.by_id[group[0]]
             says = (
                 f"{len(group)} {word}s were not drawn."
                 if len(group) > 1
                 else f"The {word} {place(first)} was not drawn."
             )
-            yield Hypothesis(code="not-drawn", tokens=frozenset(tokens), says=says)
+            yield Hypothesis(code="not-drawn", tokens=frozenset(absent), says=says)
     for f in e.failing("layer-style"):
         if f.verdict == "absent":
             yield Hypothesis(

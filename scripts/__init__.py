@@ -1,0 +1,1 @@
+"""What the two commands run: not part of the product's package."""

@@ -1,0 +1,163 @@
+"""The exercise sheet as SVG in millimetres of paper: what a student is given to draw from.
+
+Paper, border and title strip follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere) and the scales ISO 5455;
+line weights 0.5 and 0.25 mm (ISO 128-2, wide to narrow 2:1). Values written down from memory of those standards.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from xml.sax.saxutils import escape
+
+from evenmark.core.drawing import model as drawn
+from evenmark.core.geometry.units import MM
+from evenmark.core.linework.model import Linework
+from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, num
+
+PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0)}
+FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
+WIDE, NARROW = 0.5, 0.25
+SCALES = (
+    50.0,
+    20.0,
+    10.0,
+    5.0,
+    2.0,
+    1.0,
+    1 / 2,
+    1 / 5,
+    1 / 10,
+    1 / 20,
+    1 / 50,
+    1 / 100,
+    1 / 200,
+    1 / 500,
+    1 / 1000,
+)
+LEAST_LETTERING = 2.2
+"""Lettering smaller than this cannot be read on the printed sheet, mm."""
+DASHES = {
+    "dashed": "3.5 1.5",
+    "dotted": "0.1 1.2",
+    "chain": "8 1.5 1 1.5",
+    "double chain": "8 1.5 1 1.5 1 1.5",
+}
+INK = "#23282F"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class SheetWords:
+    """What stands in the title strip."""
+
+    title: str
+    school: str
+    unit: str
+
+
+def exercise_sheet(
+    linework: Linework,
+    annotations: tuple[drawn.Entity, ...],
+    words: SheetWords,
+    unit_mm: float = MM.mm,
+    paper: str = "A4",
+) -> str:
+    """Return the key on its sheet with its dimensions, at the largest standard scale that fits."""
+    width, height = PAPERS[paper]
+    room_w, room_h = width - FILING_EDGE - EDGE - 16, height - 2 * EDGE - STRIP - 16
+    box = joined_box((linework.box, annotation_box(annotations))) or (0.0, 0.0, 100.0, 70.0)
+    wide, high = max(box[2] - box[0], 1e-9) * unit_mm, max(box[3] - box[1], 1e-9) * unit_mm
+    scale = next(
+        (s for s in SCALES if wide * s <= room_w and high * s <= room_h), min(room_w / wide, room_h / high)
+    )
+    per_unit = scale * unit_mm
+    left = FILING_EDGE + (width - FILING_EDGE - EDGE - wide * scale) / 2
+    top = EDGE + (height - 2 * EDGE - STRIP - high * scale) / 2
+    frame = Frame(box)
+    body = [
+        _path(
+            frame.curve(f),
+            WIDE if f.style.line_type == "continuous" else NARROW,
+            DASHES.get(f.style.line_type),
+            per_unit,
+        )
+        for f in linework.curves.values()
+    ]
+    body += [
+        _path(frame.curve(e), NARROW, None, per_unit) for e in annotations if not isinstance(e, drawn.Text)
+    ]
+    body += [
+        _lettering(t, frame, per_unit)
+        for t in (*linework.texts, *(a for a in annotations if isinstance(a, drawn.Text)))
+    ]
+    body.append(_axes(frame, per_unit, box))
+    said = f"{num(scale)}:1" if scale >= 1 else f"1:{num(round(1 / scale, 3))}"
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{num(width)}mm" height="{num(height)}mm" '
+        f'viewBox="0 0 {num(width)} {num(height)}" font-family="Source Sans 3">'
+        f'<rect width="{num(width)}" height="{num(height)}" fill="#fff"/>{_border(width, height, words, said)}'
+        f'<g transform="translate({num(left)} {num(top)}) scale({num(per_unit)})" fill="none" stroke="{INK}" '
+        f'stroke-linecap="round">{"".join(body)}</g></svg>'
+    )
+
+
+def _path(path: str, weight: float, dashes: str | None, per_unit: float) -> str:
+    dash = (
+        f' stroke-dasharray="{" ".join(num(float(d) / per_unit) for d in dashes.split())}"' if dashes else ""
+    )
+    return f'<path d="{path}" stroke-width="{num(weight / per_unit)}"{dash}/>'
+
+
+def _lettering(t: drawn.Text | object, frame: Frame, per_unit: float) -> str:
+    text = frame.text(t)  # type: ignore[arg-type]
+    across, up = text["anchor"].split()
+    height = max(text["height"], LEAST_LETTERING / per_unit)
+    size = height / 0.66  # the capitals of the lettering face are 0.66 of its size
+    lines = text["wording"].split("\n")
+    shift = {"top": height, "middle": height / 2, "bottom": 0.0, "baseline": 0.0}[up]
+    anchor = {"left": "start", "centre": "middle", "right": "end"}[across]
+    (x, y), turn = text["at"], -text["turn"]
+    rows = "".join(
+        f'<text x="0" y="{num(shift + n * size * 1.25)}" font-size="{num(size)}" text-anchor="{anchor}">{escape(row)}</text>'
+        for n, row in enumerate(lines)
+    )
+    return f'<g transform="translate({num(x)} {num(y)}) rotate({num(turn)})" fill="{INK}" stroke="none">{rows}</g>'
+
+
+def _axes(frame: Frame, per_unit: float, box: tuple[float, float, float, float]) -> str:
+    """Return the origin with short axes, when it lies on or near the drawing."""
+    reach = 12 / per_unit
+    if not (box[0] - reach <= 0 <= box[2] + reach and box[1] - reach <= 0 <= box[3] + reach):
+        return ""
+    x, y = frame.at((0.0, 0.0))
+    arm, w = 5 / per_unit, num(0.35 / per_unit)
+    letter = f'fill="#0B6B6F" stroke="none" font-size="{num(3 / per_unit)}"'
+    return (
+        f'<g stroke="#0B6B6F" stroke-width="{w}"><path d="M{num(x)} {num(y)}h{num(arm)}M{num(x)} {num(y)}v{num(-arm)}"/>'
+        f'<circle cx="{num(x)}" cy="{num(y)}" r="{num(0.9 / per_unit)}" fill="#fff"/>'
+        f'<text x="{num(x + arm * 1.15)}" y="{num(y + 1 / per_unit)}" {letter}>x</text>'
+        f'<text x="{num(x - 0.8 / per_unit)}" y="{num(y - arm * 1.2)}" {letter}>y</text></g>'
+    )
+
+
+def _border(width: float, height: float, words: SheetWords, scale: str) -> str:
+    right, bottom = width - EDGE, height - EDGE
+    top = bottom - STRIP
+    cells: list[tuple[float, str, str]] = [
+        (FILING_EDGE, "Drawn by", ""),
+        (FILING_EDGE + 80, "Title", words.title),
+        (right - 92, "School", words.school),
+        (right - 46, "Unit", words.unit),
+        (right - 26, "Scale", scale),
+    ]
+    parts = [
+        f'<g fill="none" stroke="{INK}"><rect x="{FILING_EDGE}" y="{EDGE}" width="{num(width - FILING_EDGE - EDGE)}" '
+        f'height="{num(height - 2 * EDGE)}" stroke-width="0.7"/><path d="M{FILING_EDGE} {num(top)}H{num(right)}" stroke-width="0.5"/>'
+    ]
+    parts += [f'<path d="M{num(x)} {num(top)}V{num(bottom)}" stroke-width="0.25"/>' for x, _, _ in cells[1:]]
+    parts.append(f'</g><g fill="{INK}">')
+    for x, label, value in cells:
+        parts.append(
+            f'<text x="{num(x + 2)}" y="{num(top + 4)}" font-size="2.6" fill="#5B636E">{escape(label)}</text>'
+        )
+        parts.append(f'<text x="{num(x + 2)}" y="{num(top + 10.5)}" font-size="4.6">{escape(value)}</text>')
+    return "".join(parts) + "</g>"

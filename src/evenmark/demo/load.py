@@ -1,0 +1,267 @@
+"""Loads the demo through the product's own services: people, classes, exercises, attempts. The marking is the engine's."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import timedelta
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from evenmark.core.drawing.model import Circle, Line
+from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.geometry.units import INCH
+from evenmark.demo import parts
+from evenmark.demo import slips as s
+from evenmark.services.classes import enrol, make_class
+from evenmark.services.exercises import change_revision, make_exercise, put_issue
+from evenmark.services.hand_in import keep_attempt, look
+from evenmark.services.marking import mark_attempt
+from evenmark.services.people import make_person
+from evenmark.store.database import Database
+from evenmark.store.models import Issue, Person, now
+
+PASSWORD = "tide-mill-2026"  # noqa: S105 - the demo's password is printed at every start
+INSTRUCTOR = ("Maren Oakes", "maren")
+STUDENTS = {
+    "Group A": ("Wren Halloran", "Idris Pell", "Tamsin Roe", "Otto Lindqvist", "Priya Nand", "Callum Baird"),
+    "Group B": ("Noor Castell", "Felix Arden", "Yuki Morrow", "Bea Sutter", "Rafael Quill", "Hana Voss"),
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Work:
+    """One attempt: whose, at which part, with which slip, drawn in which manner, how many hours ago."""
+
+    student: str
+    slip: s.Slip = field(default=lambda d: d)
+    manner: Manner = field(default_factory=Manner)
+    hours: float = 30.0
+    part: parts.Part | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plan:
+    """One exercise of the demo, to whom it is issued, and what comes in."""
+
+    title: str
+    text: str
+    part: parts.Part
+    placement: str
+    group: str
+    due_hours: float
+    tries: int
+    detail: str
+    work: tuple[Work, ...]
+    file: str
+
+
+def sign_in_of(name: str) -> str:
+    """Return the sign-in name of a demo student: the given name in lower case."""
+    return name.split()[0].lower()
+
+
+PLANS = (
+    Plan(
+        title="Sluice gate plate, outline",
+        file="gate-outline",
+        text="Draw the outline of the sluice gate plate at full size, starting with its lower left corner at 0, 0. "
+        "Everything belongs on the layer outline. Coordinates count.",
+        part=parts.gate_outline(),
+        placement="as-drawn",
+        group="Group A",
+        due_hours=-40,
+        tries=3,
+        detail="numbers",
+        work=(
+            Work(student="Wren Halloran", manner=Manner(polylines=True), hours=96),
+            Work(student="Idris Pell", slip=s.moved((20, 10)), manner=Manner(version="R12"), hours=80),
+            Work(student="Idris Pell", manner=Manner(version="R12"), hours=70),
+            Work(student="Tamsin Roe", slip=s.end_moved(1, -0.02), manner=Manner(pieces=2), hours=77),
+            Work(student="Otto Lindqvist", slip=s.scaled(1 / 25.4), hours=66),
+            Work(student="Priya Nand", slip=s.all_of(s.on_layer("0"), s.twice(Line, 3)), hours=60),
+            Work(student="Callum Baird", part=parts.gate_outline(notch=16.0), hours=39),
+        ),
+    ),
+    Plan(
+        title="Gate plate, holes and slot",
+        file="gate-holes",
+        text="Draw the gate plate with its four fixing holes, the middle hole and the slot for the lifting bar. It may stand "
+        "anywhere on the sheet. Holes are dimensioned by diameter.",
+        part=parts.gate_holes(),
+        placement="slide",
+        group="Group A",
+        due_hours=50,
+        tries=3,
+        detail="numbers",
+        work=(
+            Work(
+                student="Wren Halloran", slip=s.circle_scaled(4, 2), manner=Manner(shift=(12.4, -3)), hours=20
+            ),
+            Work(
+                student="Idris Pell",
+                slip=s.circle_moved(1, (0.031, -0.017)),
+                manner=Manner(circles="arcs"),
+                hours=18,
+            ),
+            Work(student="Tamsin Roe", manner=Manner(below=True, polylines=True, shift=(40, 25)), hours=15),
+            Work(
+                student="Otto Lindqvist",
+                slip=s.construction((0, 12), (100, 12)),
+                manner=Manner(version="R2018"),
+                hours=7,
+            ),
+            Work(student="Priya Nand", slip=s.all_of(s.circle_scaled(0, 0.5), s.end_moved(2, 0.6)), hours=3),
+        ),
+    ),
+    Plan(
+        title="Wheel hub",
+        file="wheel-hub",
+        text="Draw the wheel hub about 0, 0: flange, boss, bore and six holes on the pitch circle. Axes and pitch circle belong "
+        "on the layer centre.",
+        part=parts.wheel_hub(),
+        placement="as-drawn",
+        group="Group B",
+        due_hours=-10,
+        tries=2,
+        detail="checks",
+        work=(
+            Work(student="Noor Castell", manner=Manner(circles="bulges"), hours=50),
+            Work(student="Felix Arden", slip=s.circle_scaled(2, 2), hours=44),
+            Work(student="Yuki Morrow", slip=s.left_out(Circle, 6), manner=Manner(binary=True), hours=41),
+            Work(student="Bea Sutter", slip=s.on_layer("construction", Circle, 4), hours=33),
+            Work(student="Rafael Quill", manner=Manner(unit=INCH), hours=28),
+            Work(student="Hana Voss", part=parts.wheel_hub(pitch=58.0), hours=12),
+        ),
+    ),
+    Plan(
+        title="Crank link",
+        file="crank-link",
+        text="Draw the crank link: two bosses 82 apart, joined by their outer tangents, with a bore in each. It may stand anywhere. "
+        "Check that the flanks are tangent before you hand in.",
+        part=parts.crank_link(),
+        placement="slide",
+        group="Group B",
+        due_hours=30,
+        tries=3,
+        detail="numbers",
+        work=(
+            Work(
+                student="Noor Castell", slip=s.circle_scaled(1, 2), manner=Manner(shift=(12.4, -3)), hours=22
+            ),
+            Work(student="Felix Arden", slip=s.end_moved(0, -0.018), hours=19),
+            Work(student="Yuki Morrow", manner=Manner(blocks=True), hours=16),
+            Work(
+                student="Bea Sutter", slip=s.all_of(s.end_moved(1, 0.4), s.on_layer("0", Circle, 0)), hours=11
+            ),
+            Work(student="Rafael Quill", slip=s.mirrored(), hours=6),
+        ),
+    ),
+    Plan(
+        title="Gear cover gasket",
+        file="cover-gasket",
+        text="Draw the gasket: fillets 12 outside and 6 inside, five holes. One closed outline each.",
+        part=parts.cover_gasket(),
+        placement="slide",
+        group="Group A",
+        due_hours=120,
+        tries=2,
+        detail="score",
+        work=(
+            Work(student="Callum Baird", part=parts.cover_gasket(inner=12.0), hours=9),
+            Work(student="Wren Halloran", manner=Manner(polylines=True, reverse=True), hours=5),
+            Work(
+                student="Tamsin Roe",
+                slip=s.all_of(s.twice(Circle, 0), s.circle_moved(2, (0.26, 0.0))),
+                hours=2,
+            ),
+        ),
+    ),
+    Plan(
+        title="Shaft bracket in three views",
+        file="shaft-bracket",
+        text="Draw front, top and side view of the shaft bracket, 20 apart. Hidden edges dashed on their layer, axes on centre.",
+        part=parts.shaft_bracket(),
+        placement="slide",
+        group="Group B",
+        due_hours=170,
+        tries=3,
+        detail="numbers",
+        work=(
+            Work(student="Hana Voss", slip=s.left_out(Line, 14), hours=8),
+            Work(student="Felix Arden", manner=Manner(pieces=3, reverse=True), hours=4),
+            Work(
+                student="Noor Castell",
+                slip=s.all_of(s.on_layer("construction", Line, 12), s.end_moved(17, -0.05)),
+                hours=1,
+            ),
+        ),
+    ),
+)
+
+
+def loaded(session: Session) -> bool:
+    """Say whether there is anybody at all; then the demo is not loaded again."""
+    return session.scalar(select(Person.id).limit(1)) is not None
+
+
+def load_demo(database: Database) -> bool:
+    """Load the demo into an empty database; return whether it was."""
+    with database.transaction() as session:
+        if loaded(session):
+            return False
+        instructor = make_person(
+            session, name=INSTRUCTOR[0], sign_in=INSTRUCTOR[1], password=PASSWORD, role="instructor"
+        )
+        people: dict[str, Person] = {}
+        groups = {}
+        for group, names in STUDENTS.items():
+            groups[group] = make_class(session, instructor, group)
+            for name in names:
+                people[name] = make_person(
+                    session, name=name, sign_in=sign_in_of(name), password=PASSWORD, role="student"
+                )
+                enrol(session, people[name], groups[group])
+        waiting = []
+        for plan in PLANS:
+            issue = _issue(session, instructor, plan, groups[plan.group].id)
+            for work in plan.work:
+                waiting.append(_attempt(session, plan, work, issue, people[work.student].id))
+        for attempt_id in waiting:
+            mark_attempt(session, attempt_id)
+    return True
+
+
+def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> Issue:
+    key = write(plan.part.drawing, Manner(polylines=True), plan.part.dimensions)
+    revision = make_exercise(
+        session, instructor, title=plan.title, text=plan.text, key_name=f"{plan.file}-key.dxf", key=key
+    )
+    rules = {**revision.rules, "placement": plan.placement}
+    revision = change_revision(session, instructor, revision.id, {"rules": rules})
+    due = now() + timedelta(hours=plan.due_hours)
+    return put_issue(
+        session,
+        revision,
+        class_id,
+        due_at=due,
+        tries=plan.tries,
+        detail=plan.detail,
+        issued_at=now() - timedelta(hours=120),
+    )
+
+
+def _attempt(session: Session, plan: Plan, work: Work, issue: Issue, student_id: int) -> int:
+    data = write(work.slip((work.part or plan.part).drawing), work.manner)
+    name = f"{sign_in_of(work.student)}-{plan.file}.dxf"
+    reading, _ = look(data, name)
+    attempt = keep_attempt(
+        session,
+        issue,
+        student_id,
+        file_name=name,
+        data=data,
+        reading=reading,
+        at=now() - timedelta(hours=work.hours),
+    )
+    return attempt.id

@@ -1,0 +1,1 @@
+"""Task entry points for the queue; each calls one service."""

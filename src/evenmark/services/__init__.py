@@ -1,0 +1,1 @@
+"""Use cases in the users' words; one transaction each."""

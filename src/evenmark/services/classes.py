@@ -1,0 +1,195 @@
+"""Classes, and how students come into them: by join code, or by a roster in CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+import secrets
+from dataclasses import dataclass
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from evenmark.services.errors import NotAllowed, NotThere, NotUsable
+from evenmark.services.people import make_person
+from evenmark.store.models import Enrolment, Person, SchoolClass
+
+CODE_LETTERS = "ACDEFHJKLMNPRTUVWXY3479"
+"""No letters and digits that are mistaken for each other when read aloud or off a board."""
+MOST_ROWS = 1000
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class RosterRow:
+    """What became of one row of a roster; ``password`` only for an account that was just made."""
+
+    line: int
+    name: str
+    sign_in: str
+    outcome: str
+    says: str
+    password: str | None = None
+
+
+def make_class(session: Session, instructor: Person, name: str) -> SchoolClass:
+    """Make a class with a new join code."""
+    name = " ".join(name.split())
+    if not 1 <= len(name) <= 120:
+        raise NotUsable("Give the class a name of at most 120 letters.")
+    group = SchoolClass(name=name, instructor_id=instructor.id, join_code=new_code())
+    session.add(group)
+    session.flush()
+    return group
+
+
+def new_code() -> str:
+    """Return a join code such as KD4-PXR."""
+    letters = "".join(secrets.choice(CODE_LETTERS) for _ in range(6))
+    return f"{letters[:3]}-{letters[3:]}"
+
+
+def own_class(session: Session, instructor: Person, class_id: int) -> SchoolClass:
+    """Return a class of this instructor. Raises NotThere for any other, so that nothing is learnt of it."""
+    group = session.get(SchoolClass, class_id)
+    if group is None or group.instructor_id != instructor.id:
+        raise NotThere("There is no such class among yours.")
+    return group
+
+
+def renew_code(session: Session, instructor: Person, class_id: int) -> SchoolClass:
+    """Give a class a new join code; the old one works no more."""
+    group = own_class(session, instructor, class_id)
+    group.join_code = new_code()
+    return group
+
+
+def class_of_code(session: Session, code: str) -> SchoolClass:
+    """Return the class that a join code stands for, however it was typed."""
+    letters = re.sub(r"[^A-Z0-9]", "", code.upper())
+    group = session.scalar(select(SchoolClass).where(SchoolClass.join_code == f"{letters[:3]}-{letters[3:]}"))
+    if group is None:
+        raise NotThere(
+            "No class has this code. Check it with your instructor; it has six letters or digits.",
+            "no-such-code",
+        )
+    return group
+
+
+def enrol(session: Session, student: Person, group: SchoolClass) -> bool:
+    """Put a student into a class; return whether they were new to it."""
+    if student.role != "student":
+        raise NotAllowed("Only students join classes.")
+    if session.get(Enrolment, (group.id, student.id)):
+        return False
+    session.add(Enrolment(class_id=group.id, student_id=student.id))
+    session.flush()
+    return True
+
+
+def students_of(session: Session, class_id: int) -> list[Person]:
+    """Return the students of a class by name."""
+    found = session.scalars(
+        select(Person)
+        .join(Enrolment, Enrolment.student_id == Person.id)
+        .where(Enrolment.class_id == class_id)
+    ).all()
+    return sorted(found, key=lambda p: (p.name.split()[-1].casefold(), p.name.casefold()))
+
+
+def remove_student(session: Session, instructor: Person, class_id: int, student_id: int) -> None:
+    """Take a student out of a class; their account and attempts stay."""
+    own_class(session, instructor, class_id)
+    row = session.get(Enrolment, (class_id, student_id))
+    if row is None:
+        raise NotThere("This student is not in the class.")
+    session.delete(row)
+
+
+def take_roster(session: Session, instructor: Person, class_id: int, data: bytes) -> list[RosterRow]:
+    """Enrol everyone on a roster; make accounts for those who have none.
+
+    Columns: those of the open OneRoster standard for users (givenName, familyName, username or email, role, enabledUser; from
+    memory of OneRoster 1.1), or simply name and sign-in. Raises NotUsable for a file that is no such table; a single row
+    that cannot be used is told and left out.
+    """
+    group = own_class(session, instructor, class_id)
+    rows = _table(data)
+    out: list[RosterRow] = []
+    for line, row in rows:
+        if (
+            row.get("role", "student").lower() not in ("student", "learner", "")
+            or row.get("enableduser", "true").lower() == "false"
+        ):
+            continue
+        name = row.get("name") or f"{row.get('givenname', '')} {row.get('familyname', '')}".strip()
+        sign_in = (
+            (row.get("username") or row.get("email") or row.get("sign-in") or row.get("signin") or "")
+            .strip()
+            .lower()
+        )
+        out.append(_take_row(session, group, line, name, sign_in))
+    if not out:
+        raise NotUsable("The roster has no students in it. It needs a heading row and one row a student.")
+    return out
+
+
+def _table(data: bytes) -> list[tuple[int, dict[str, str]]]:
+    if len(data) > 1_000_000:
+        raise NotUsable("The roster is larger than 1 MB. Save it as CSV with one row a student.")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", "replace")
+    if "\0" in text:
+        raise NotUsable(
+            "This is not a CSV file. In the spreadsheet, save or export the table as CSV, then choose that file."
+        )
+    first = text.split("\n", 1)[0]
+    reader = csv.DictReader(io.StringIO(text), delimiter=";" if first.count(";") > first.count(",") else ",")
+    heads = [h.strip().lower() for h in (reader.fieldnames or [])]
+    named = "name" in heads or {"givenname", "familyname"} <= set(heads)
+    if not named or not {"username", "email", "sign-in", "signin"} & set(heads):
+        raise NotUsable(
+            'The roster needs a heading row with "givenName", "familyName" and "username" (or "email"), or "name" and "sign-in".'
+        )
+    rows = []
+    for n, row in enumerate(reader, 2):
+        if n > MOST_ROWS + 1:
+            raise NotUsable(f"The roster has more than {MOST_ROWS} rows. Split it by class.")
+        rows.append(
+            (
+                n,
+                {
+                    str(k).strip().lower(): (v or "").strip()
+                    for k, v in row.items()
+                    if isinstance(k, str) and isinstance(v, str)
+                },
+            )
+        )
+    return rows
+
+
+def _take_row(session: Session, group: SchoolClass, line: int, name: str, sign_in: str) -> RosterRow:
+    password = None
+    person = session.scalar(select(Person).where(func.lower(Person.sign_in) == sign_in)) if sign_in else None
+    if person is not None and person.role != "student":
+        return RosterRow(
+            line=line,
+            name=name,
+            sign_in=sign_in,
+            outcome="left-out",
+            says="This sign-in name belongs to an instructor.",
+        )
+    if person is None:
+        password = "-".join("".join(secrets.choice(CODE_LETTERS.lower()) for _ in range(4)) for _ in range(3))
+        try:
+            person = make_person(session, name=name, sign_in=sign_in, password=password, role="student")
+        except NotUsable as why:
+            return RosterRow(line=line, name=name, sign_in=sign_in, outcome="left-out", says=why.says)
+    fresh = enrol(session, person, group)
+    says = "New account, enrolled." if password else "Enrolled." if fresh else "Was in the class already."
+    outcome = "made" if password else "enrolled" if fresh else "known"
+    return RosterRow(
+        line=line, name=person.name, sign_in=person.sign_in, outcome=outcome, says=says, password=password
+    )

@@ -1,0 +1,172 @@
+"""What is done in a bounded process: the engine's functions on bytes, with plain results that can cross to another process."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import resvg_py
+from PIL import Image
+
+from evenmark.core.drawing.reading import Refusal, refuse
+from evenmark.core.formats import read
+from evenmark.core.geometry.points import Point, distance, point_on
+from evenmark.core.linework import Linework, simplify
+from evenmark.core.linework.model import Circle
+from evenmark.core.marking import RuleSet, check, prepare
+from evenmark.core.marking.engine import Key
+from evenmark.core.marking.marks_json import to_json
+from evenmark.core.marking.model import Finding, MarkSheet
+from evenmark.core.marking.move import moved
+from evenmark.core.marking.reading_json import reading
+from evenmark.core.marking.rules_json import from_json, proposal_json
+from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
+from evenmark.core.sheet.svg import SheetWords, exercise_sheet
+
+FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
+PRINT_DPI = 200
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Reading:
+    """What was understood of a file, whether it can be handed in, and its picture."""
+
+    reading: dict[str, Any]
+    refusal: Refusal | None
+    scene: dict[str, Any]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Marked:
+    """A mark sheet with what the pages show beside it."""
+
+    marks: dict[str, Any]
+    scene: dict[str, Any]
+    partners: dict[str, str]
+    places: dict[int, list[float]]
+    """Where each finding is seen on what was drawn, in its scene; nothing of the key can be read from it."""
+    earned: Decimal
+    possible: Decimal
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class KeyView:
+    """A key made ready: the complete rule set with marks and expectations, and the scene."""
+
+    rules: dict[str, Any]
+    scene: dict[str, Any]
+    reading: dict[str, Any]
+
+
+def look_at(data: bytes, name: str) -> Reading:
+    """Read a file and say what was understood."""
+    drawing = read(data)
+    unit = drawing.unit
+    linework = simplify(drawing, length_tolerance=unit.tolerances.length if unit else 0.001)
+    return Reading(
+        reading=reading(drawing, name),
+        refusal=refuse(drawing),
+        scene=scene(linework, Frame(linework.box), {}),
+    )
+
+
+def view_key(data: bytes, name: str, rules: dict[str, Any] | None) -> KeyView:
+    """Make a key ready, with the rules given or those proposed."""
+    drawing = read(data, annotations=True)
+    key = prepare(drawing, _rules(rules))
+    box = joined_box((key.linework.box, annotation_box(drawing.annotations)))
+    roles: dict[str, str] = {**key.rules.roles}
+    return KeyView(
+        rules=proposal_json(key),
+        scene={**scene(key.linework, Frame(box), roles, drawing.annotations), "unit": key.unit.symbol},
+        reading=reading(drawing, name),
+    )
+
+
+def draw_sheet(data: bytes, title: str, school: str) -> bytes:
+    """Return the exercise sheet as PNG, with its true size for printing."""
+    drawing = read(data, annotations=True)
+    key = prepare(drawing, RuleSet(requirements=()))
+    words = SheetWords(title=title, school=school, unit=key.unit.symbol)
+    svg = exercise_sheet(key.linework, drawing.annotations, words, key.unit.mm)
+    raw = resvg_py.svg_to_bytes(
+        svg_string=svg, dpi=PRINT_DPI, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Source Sans 3",
+        sans_serif_family="Source Sans 3",
+    )  # fmt: skip
+    out = io.BytesIO()
+    Image.open(io.BytesIO(bytes(raw))).convert("L").save(
+        out, "PNG", dpi=(PRINT_DPI, PRINT_DPI), optimize=True
+    )
+    return out.getvalue()
+
+
+def mark(key_data: bytes, rules: dict[str, Any], attempt_data: bytes, attempt_name: str) -> Marked:
+    """Hold an attempt against a key."""
+    key = prepare(read(key_data), _rules(rules))
+    drawing = read(attempt_data)
+    sheet = check(key, drawing)
+    placed = _placed(key, sheet, attempt_data)
+    frame = Frame(placed.box)
+    roles: dict[str, str] = {**key.rules.roles}
+    clutter = [{"code": c.code, "at": frame.at(c.at)} for c in placed.clutter]
+    return Marked(
+        marks=to_json(sheet, attempt_name),
+        scene={**scene(placed, frame, roles), "unit": key.unit.symbol, "clutter": clutter},
+        partners=sheet.partners,
+        places={
+            f.id: frame.at(p) for f in sheet.findings if (p := _seen_at(f, key, sheet, placed)) is not None
+        },
+        earned=sheet.earned,
+        possible=sheet.possible,
+    )
+
+
+def _placed(key: Key, sheet: MarkSheet, data: bytes) -> Linework:
+    """Return the attempt laid on the key."""
+    drawing = read(data)
+    converted = any(n.code == "unit-converted" for n in sheet.notes)
+    scale = drawing.unit.mm / key.unit.mm if converted and drawing.unit else 1.0
+    return moved(simplify(drawing, length_tolerance=key.unit.tolerances.length, scale=scale), sheet.motion)
+
+
+def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point | None:
+    """Return the place on the drawing where a finding shows; None where nothing was drawn for it."""
+    if isinstance(f.measured, tuple):
+        return f.measured
+    if f.items:
+        return f.items[0].at
+    for i in f.features:
+        feature = key.linework.by_id[i]
+        joined = (
+            [m for m, _ in getattr(feature, "ends", ()) or getattr(feature, "members", ())]
+            if i[0] in "kto"
+            else [i]
+        )
+        found = [placed.curves[sheet.partners[m]] for m in joined if sheet.partners.get(m) in placed.curves]
+        if not found:
+            continue
+        if i[0] not in "kto":
+            return (
+                found[0].at
+                if not isinstance(found[0], Circle)
+                else point_on(found[0].center, found[0].radius, 1.0)
+            )
+        ends = [p for c in found if not isinstance(c, Circle) for p in c.ends] or [found[0].at]
+        return min(ends, key=lambda p: distance(p, f.at or feature.at))
+    return None
+
+
+def _rules(rules: dict[str, Any] | None) -> RuleSet:
+    """Return a rule set from stored JSON, which also holds what is derived: marks and expectations."""
+    if rules is None:
+        return RuleSet()
+    data = dict(rules)
+    derived = ("marks", "expected")
+    if data.get("requirements") is not None:
+        data["requirements"] = [
+            {k: v for k, v in r.items() if k not in derived} for r in data["requirements"]
+        ]
+    return from_json(data)

@@ -1,0 +1,51 @@
+"""What can stand against a request. Each says in one sentence what happened and what to do; none shows a server path."""
+
+from __future__ import annotations
+
+
+class Refused(Exception):
+    """Root of everything that a service refuses; ``says`` is for the person, ``code`` for the page."""
+
+    code = "refused"
+
+    def __init__(self, says: str, code: str | None = None) -> None:
+        self.says = says
+        if code:
+            self.code = code
+        super().__init__(says)
+
+
+class NotSignedIn(Refused):
+    """There is no session, or it has ended."""
+
+    code = "not-signed-in"
+
+
+class NotAllowed(Refused):
+    """Somebody else's, or another role's."""
+
+    code = "not-allowed"
+
+
+class NotThere(Refused):
+    """There is no such thing, or not for this person."""
+
+    code = "not-there"
+
+
+class NotUsable(Refused):
+    """What was sent cannot be used as it is."""
+
+    code = "not-usable"
+
+
+class TooOften(Refused):
+    """Too many attempts in a short time."""
+
+    code = "too-often"
+
+
+class Busy(Refused):
+    """The work takes longer or more memory than is allowed."""
+
+    code = "too-much-work"

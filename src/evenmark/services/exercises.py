@@ -1,0 +1,204 @@
+"""Exercises and their revisions: put a key in, decide what counts, issue to a class."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import OrderedDict
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from evenmark.core.formats.errors import UnreadableDrawing
+from evenmark.core.marking.model import RuleError
+from evenmark.services.bounded import run_bounded
+from evenmark.services.classes import own_class
+from evenmark.services.engine_work import KeyView, draw_sheet, look_at, view_key
+from evenmark.services.errors import NotThere, NotUsable
+from evenmark.store.models import Exercise, Issue, Person, Revision, now
+
+SCHOOL = "Saltmarsh Road College"
+DETAILS = ("score", "checks", "numbers")
+_views: OrderedDict[str, KeyView] = OrderedDict()
+_MOST_VIEWS = 32
+
+
+def make_exercise(
+    session: Session, instructor: Person, *, title: str, text: str, key_name: str, key: bytes
+) -> Revision:
+    """Make an exercise from a key drawing, with the requirements that the engine proposes. Raises NotUsable."""
+    title = _title(title)
+    try:
+        refusal = run_bounded(look_at, key, key_name).refusal
+        if refusal:
+            raise NotUsable(refusal.says, refusal.code)
+        view = run_bounded(view_key, key, key_name, None)
+        sheet = run_bounded(draw_sheet, key, title, SCHOOL)
+    except UnreadableDrawing as why:
+        raise NotUsable(why.says, why.code) from why
+    exercise = Exercise(instructor_id=instructor.id)
+    session.add(exercise)
+    session.flush()
+    revision = Revision(
+        exercise_id=exercise.id,
+        number=1,
+        title=title,
+        text=text.strip()[:20_000],
+        key_name=key_name[:255],
+        key_hash=hashlib.sha256(key).hexdigest(),
+        key_bytes=key,
+        rules=stored_rules(view.rules),
+        sheet_png=sheet,
+    )
+    session.add(revision)
+    session.flush()
+    return revision
+
+
+def _title(title: str) -> str:
+    title = " ".join(title.split())
+    if not 1 <= len(title) <= 160:
+        raise NotUsable("Give the exercise a title of at most 160 letters.")
+    return title
+
+
+def stored_rules(rules: dict[str, Any]) -> dict[str, Any]:
+    """Return a rule set without what is derived from the key, as it is kept."""
+    kept = [{k: v for k, v in r.items() if k not in ("marks", "expected")} for r in rules["requirements"]]
+    return {**rules, "requirements": kept}
+
+
+def own_revision(session: Session, instructor: Person, revision_id: int) -> Revision:
+    """Return a revision of this instructor's exercises. Raises NotThere for any other."""
+    revision = session.get(Revision, revision_id)
+    if revision is None or revision.exercise.instructor_id != instructor.id:
+        raise NotThere("There is no such exercise among yours.")
+    return revision
+
+
+def newest_revisions(session: Session, instructor: Person) -> list[Revision]:
+    """Return the newest revision of each exercise, most lately changed first."""
+    exercises = session.scalars(select(Exercise).where(Exercise.instructor_id == instructor.id)).all()
+    newest = [e.revisions[-1] for e in exercises if e.revisions]
+    return sorted(newest, key=lambda r: (r.changed_at, r.id), reverse=True)
+
+
+def key_view(revision: Revision) -> KeyView:
+    """Return a revision's key made ready; remembered, since it is the same as long as key and rules are."""
+    mark = hashlib.sha256(repr((revision.key_hash, sorted_items(revision.rules))).encode()).hexdigest()
+    view = _views.get(mark)
+    if view is None:
+        view = run_bounded(view_key, revision.key_bytes, revision.key_name, revision.rules)
+        _views[mark] = view
+        while len(_views) > _MOST_VIEWS:
+            _views.popitem(last=False)
+    return view
+
+
+def sorted_items(value: Any) -> Any:
+    """Return JSON data with its objects as sorted pairs, so that equal data are equal as text."""
+    if isinstance(value, dict):
+        return [(k, sorted_items(value[k])) for k in sorted(value)]
+    return [sorted_items(v) for v in value] if isinstance(value, list) else value
+
+
+def change_revision(
+    session: Session, instructor: Person, revision_id: int, changes: dict[str, Any]
+) -> Revision:
+    """Change what an exercise says or examines. An issued revision never changes: the next one is made and changed.
+
+    Raises NotUsable for a rule set that does not fit the key.
+    """
+    revision = own_revision(session, instructor, revision_id)
+    newest = revision.exercise.revisions[-1]
+    if newest.id != revision.id:
+        raise NotUsable(
+            "There is a newer revision of this exercise. Open that one to change it.", "newer-revision"
+        )
+    if revision.issued_at is not None:
+        revision = _next_revision(session, revision)
+    if "title" in changes:
+        revision.title = _title(changes["title"])
+    if "text" in changes:
+        revision.text = str(changes["text"]).strip()[:20_000]
+    if "rules" in changes:
+        try:
+            view = run_bounded(view_key, revision.key_bytes, revision.key_name, changes["rules"])
+        except RuleError as why:
+            raise NotUsable(str(why), "rules") from why
+        revision.rules = stored_rules(view.rules)
+    if "title" in changes:
+        revision.sheet_png = run_bounded(draw_sheet, revision.key_bytes, revision.title, SCHOOL)
+    revision.changed_at = now()
+    session.flush()
+    return revision
+
+
+def _next_revision(session: Session, old: Revision) -> Revision:
+    revision = Revision(
+        exercise_id=old.exercise_id,
+        number=old.number + 1,
+        title=old.title,
+        text=old.text,
+        key_name=old.key_name,
+        key_hash=old.key_hash,
+        key_bytes=old.key_bytes,
+        rules=old.rules,
+        sheet_png=old.sheet_png,
+    )
+    session.add(revision)
+    session.flush()
+    return revision
+
+
+def issue_exercise(
+    session: Session,
+    instructor: Person,
+    *,
+    revision_id: int,
+    class_id: int,
+    due_at: datetime,
+    tries: int,
+    detail: str,
+) -> Issue:
+    """Issue a revision to a class. From then on the revision stays as it is. Raises NotUsable."""
+    revision = own_revision(session, instructor, revision_id)
+    group = own_class(session, instructor, class_id)
+    if due_at.tzinfo is None:
+        raise NotUsable("The due date needs its time zone.")
+    if due_at <= now():
+        raise NotUsable("The due date has passed already. Choose a later one.")
+    return put_issue(session, revision, group.id, due_at=due_at, tries=tries, detail=detail)
+
+
+def put_issue(
+    session: Session,
+    revision: Revision,
+    class_id: int,
+    *,
+    due_at: datetime,
+    tries: int,
+    detail: str,
+    issued_at: datetime | None = None,
+) -> Issue:
+    """Issue without asking whether the date lies ahead: for data that come with their own dates."""
+    if detail not in DETAILS or not 1 <= tries <= 99:
+        raise NotUsable("Choose how much students see of the result, and 1 to 99 tries.")
+    if not any(r.get("on", True) and r.get("weight", 1) > 0 for r in revision.rules["requirements"]):
+        raise NotUsable("No check is switched on. Switch on at least one before issuing.")
+    if session.scalar(select(Issue).where(Issue.revision_id == revision.id, Issue.class_id == class_id)):
+        raise NotUsable("This exercise is issued to that class already.", "issued-already")
+    issue = Issue(
+        revision_id=revision.id,
+        class_id=class_id,
+        due_at=due_at,
+        tries=tries,
+        detail=detail,
+        issued_at=issued_at or now(),
+    )
+    session.add(issue)
+    if revision.issued_at is None:
+        revision.issued_at = issue.issued_at
+    session.flush()
+    return issue

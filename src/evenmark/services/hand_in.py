@@ -1,0 +1,144 @@
+"""Handing in: a file is laid in, shown as it was understood, then confirmed. Only confirming uses up a try."""
+
+from __future__ import annotations
+
+import hashlib
+from datetime import datetime
+from typing import Any
+
+from procrastinate import App
+from sqlalchemy import delete, func, select
+from sqlalchemy.orm import Session
+
+from evenmark.core.formats.errors import UnreadableDrawing
+from evenmark.core.formats.sniff import MOST_BYTES
+from evenmark.services.bounded import run_bounded
+from evenmark.services.engine_work import look_at
+from evenmark.services.errors import NotThere, NotUsable
+from evenmark.store.models import Attempt, Enrolment, Intake, Issue, Person, now
+from evenmark.store.queue import defer_marking
+
+
+def issue_for(session: Session, student: Person, issue_id: int) -> Issue:
+    """Return what was issued to a class of this student. Raises NotThere for anything else."""
+    issue = session.get(Issue, issue_id)
+    if issue is None or session.get(Enrolment, (issue.class_id, student.id)) is None:
+        raise NotThere("There is no such exercise for you. If it should be here, ask your instructor.")
+    return issue
+
+
+def attempts_of(session: Session, issue_id: int, student_id: int) -> list[Attempt]:
+    """Return a student's attempts at one issue, first to last."""
+    found = session.scalars(
+        select(Attempt)
+        .where(Attempt.issue_id == issue_id, Attempt.student_id == student_id)
+        .order_by(Attempt.number)
+    )
+    return list(found)
+
+
+def tries_left(session: Session, issue: Issue, student_id: int) -> int:
+    """Return how many tries remain."""
+    used = session.scalar(
+        select(func.count())
+        .select_from(Attempt)
+        .where(Attempt.issue_id == issue.id, Attempt.student_id == student_id)
+    )
+    return max(0, issue.tries - (used or 0))
+
+
+def clean_name(name: str) -> str:
+    """Return a file name without folders or control characters, fit to be shown and kept."""
+    plain = name.replace("\\", "/").rsplit("/", 1)[-1]
+    plain = "".join(c for c in plain if c.isprintable()).strip()
+    return plain[:200] or "drawing.dxf"
+
+
+def look(data: bytes, file_name: str) -> tuple[dict[str, Any], dict[str, Any]]:
+    """Return what is understood of a file and its picture. Raises NotUsable with how to put it right."""
+    if len(data) > MOST_BYTES:
+        raise NotUsable(
+            f"The file is larger than {MOST_BYTES // 1048576} MB. Remove what does not belong to the drawing, then export it again.",
+            "too-large",
+        )
+    try:
+        seen = run_bounded(look_at, data, file_name)
+    except UnreadableDrawing as why:
+        raise NotUsable(why.says, why.code) from why
+    if seen.refusal:
+        raise NotUsable(seen.refusal.says, seen.refusal.code)
+    return seen.reading, seen.scene
+
+
+def lay_in(
+    session: Session, student: Person, issue_id: int, file_name: str, data: bytes
+) -> tuple[Intake, dict[str, Any]]:
+    """Take a file in without handing it in yet; a later one takes its place. Returns it with its picture."""
+    issue = issue_for(session, student, issue_id)
+    if tries_left(session, issue, student.id) < 1:
+        raise NotUsable("All tries are used up. Ask your instructor if you need another.", "no-tries")
+    name = clean_name(file_name)
+    reading, scene = look(data, name)
+    session.execute(delete(Intake).where(Intake.issue_id == issue.id, Intake.student_id == student.id))
+    intake = Intake(
+        issue_id=issue.id,
+        student_id=student.id,
+        file_name=name,
+        sha256=hashlib.sha256(data).hexdigest(),
+        data=data,
+        reading=reading,
+    )
+    session.add(intake)
+    session.flush()
+    return intake, scene
+
+
+def hand_in(session: Session, queue: App | None, student: Person, intake_id: int) -> Attempt:
+    """Hand in what was laid in: from now on it is kept as it came, and waits for marking. Raises NotUsable, NotThere."""
+    intake = session.get(Intake, intake_id)
+    if intake is None or intake.student_id != student.id:
+        raise NotThere("This file is no longer waiting to be handed in. Choose it again.")
+    issue = issue_for(session, student, intake.issue_id)
+    attempt = keep_attempt(
+        session, issue, student.id, file_name=intake.file_name, data=intake.data, reading=intake.reading
+    )
+    session.delete(intake)
+    session.flush()
+    if queue is not None:
+        defer_marking(session, queue, attempt.id)
+    return attempt
+
+
+def keep_attempt(
+    session: Session,
+    issue: Issue,
+    student_id: int,
+    *,
+    file_name: str,
+    data: bytes,
+    reading: dict[str, Any],
+    at: datetime | None = None,
+) -> Attempt:
+    """Keep an attempt as the student's next one. Raises NotUsable when no try is left.
+
+    The issue is locked for the moment, so that two requests at once cannot use one try twice.
+    """
+    session.execute(select(Person.id).where(Person.id == student_id).with_for_update())
+    if tries_left(session, issue, student_id) < 1:
+        raise NotUsable("All tries are used up. Ask your instructor if you need another.", "no-tries")
+    number = len(attempts_of(session, issue.id, student_id)) + 1
+    time = at or now()
+    attempt = Attempt(
+        issue_id=issue.id,
+        student_id=student_id,
+        number=number,
+        file_name=file_name,
+        sha256=hashlib.sha256(data).hexdigest(),
+        data=data,
+        reading=reading,
+        handed_in_at=time,
+        late=time > issue.due_at,
+    )
+    session.add(attempt)
+    session.flush()
+    return attempt

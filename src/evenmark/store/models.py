@@ -1,0 +1,214 @@
+"""The tables. Times are UTC; bytes handed in are kept as they came, and everything derived can be computed again."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from decimal import Decimal
+from typing import Any
+
+from sqlalchemy import (
+    CheckConstraint,
+    DateTime,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    MetaData,
+    Numeric,
+    String,
+    Text,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+
+def now() -> datetime:
+    """Return the time, in UTC."""
+    return datetime.now(UTC)
+
+
+class Base(DeclarativeBase):
+    """Root of all tables; constraints are named so that errors can name them."""
+
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+            "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+            "ck": "ck_%(table_name)s_%(constraint_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB}  # noqa: RUF012
+
+
+class Person(Base):
+    """Someone with an account: an instructor or a student."""
+
+    __tablename__ = "person"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    sign_in: Mapped[str] = mapped_column(String(120))
+    role: Mapped[str] = mapped_column(String(12))
+    password_hash: Mapped[str] = mapped_column(String(200))
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    __table_args__ = (
+        CheckConstraint("role in ('instructor', 'student')", name="role"),
+        Index("uq_person_sign_in", func.lower(sign_in), unique=True),
+    )
+
+
+class SignedIn(Base):
+    """A server-side session: ends when it is ended, unused too long, or too old. Only a hash of its token is kept."""
+
+    __tablename__ = "signed_in"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    token_hash: Mapped[str] = mapped_column(String(64), unique=True)
+    guard: Mapped[str] = mapped_column(String(64))
+    """What a page must send along to change anything (protection against forged requests)."""
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    seen_at: Mapped[datetime] = mapped_column(default=now)
+    ended_at: Mapped[datetime | None]
+    person: Mapped[Person] = relationship(lazy="joined")
+
+
+class SignInTry(Base):
+    """An attempt to sign in, for slowing down guessing."""
+
+    __tablename__ = "sign_in_try"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    who: Mapped[str] = mapped_column(String(160), index=True)
+    at: Mapped[datetime] = mapped_column(default=now)
+
+
+class SchoolClass(Base):
+    """A class: students of one instructor, joined by code or roster."""
+
+    __tablename__ = "school_class"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(120))
+    instructor_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    join_code: Mapped[str] = mapped_column(String(12), unique=True)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+
+
+class Enrolment(Base):
+    """A student in a class."""
+
+    __tablename__ = "enrolment"
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), primary_key=True)
+    student_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
+    joined_at: Mapped[datetime] = mapped_column(default=now)
+    student: Mapped[Person] = relationship(lazy="joined")
+
+
+class Exercise(Base):
+    """An exercise through all its revisions."""
+
+    __tablename__ = "exercise"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    instructor_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    revisions: Mapped[list[Revision]] = relationship(back_populates="exercise", order_by="Revision.number")
+
+
+class Revision(Base):
+    """One state of an exercise. Once issued it never changes: the database itself refuses (migration 1)."""
+
+    __tablename__ = "revision"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    exercise_id: Mapped[int] = mapped_column(ForeignKey("exercise.id", ondelete="CASCADE"))
+    number: Mapped[int]
+    title: Mapped[str] = mapped_column(String(160))
+    text: Mapped[str] = mapped_column(Text, default="")
+    key_name: Mapped[str] = mapped_column(String(255))
+    key_hash: Mapped[str] = mapped_column(String(64))
+    key_bytes: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    rules: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    sheet_png: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    changed_at: Mapped[datetime] = mapped_column(default=now)
+    issued_at: Mapped[datetime | None]
+    exercise: Mapped[Exercise] = relationship(back_populates="revisions")
+    __table_args__ = (UniqueConstraint("exercise_id", "number"),)
+
+
+class Issue(Base):
+    """A revision issued to a class: until when, how many tries, and how much of the result students see."""
+
+    __tablename__ = "issue"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    revision_id: Mapped[int] = mapped_column(ForeignKey("revision.id"), index=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id"), index=True)
+    issued_at: Mapped[datetime] = mapped_column(default=now)
+    due_at: Mapped[datetime]
+    tries: Mapped[int]
+    detail: Mapped[str] = mapped_column(String(12))
+    revision: Mapped[Revision] = relationship(lazy="joined")
+    school_class: Mapped[SchoolClass] = relationship(lazy="joined")
+    __table_args__ = (
+        UniqueConstraint("revision_id", "class_id"),
+        CheckConstraint("tries between 1 and 99", name="tries"),
+        CheckConstraint("detail in ('score', 'checks', 'numbers')", name="detail"),
+    )
+
+
+class Intake(Base):
+    """A file laid in but not yet handed in: shown as it was understood, and forgotten if not confirmed."""
+
+    __tablename__ = "intake"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"))
+    student_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    file_name: Mapped[str] = mapped_column(String(255))
+    sha256: Mapped[str] = mapped_column(String(64))
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    reading: Mapped[dict[str, Any]]
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    __table_args__ = (UniqueConstraint("issue_id", "student_id"),)
+
+
+class Attempt(Base):
+    """What was handed in, as it came: bytes, hash, who and when. Never changed, only marked."""
+
+    __tablename__ = "attempt"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id"))
+    student_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    number: Mapped[int]
+    file_name: Mapped[str] = mapped_column(String(255))
+    sha256: Mapped[str] = mapped_column(String(64))
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    reading: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    handed_in_at: Mapped[datetime] = mapped_column(default=now)
+    late: Mapped[bool] = mapped_column(default=False)
+    state: Mapped[str] = mapped_column(String(12), default="waiting")
+    trouble: Mapped[str | None] = mapped_column(Text)
+    issue: Mapped[Issue] = relationship()
+    student: Mapped[Person] = relationship()
+    sheets: Mapped[list[MarkSheetRow]] = relationship(back_populates="attempt", order_by="MarkSheetRow.id")
+    __table_args__ = (
+        UniqueConstraint("issue_id", "student_id", "number"),
+        CheckConstraint("state in ('waiting', 'marked', 'failed')", name="state"),
+    )
+
+
+class MarkSheetRow(Base):
+    """The mark sheet of an attempt by one version of the engine; each version marks an attempt once."""
+
+    __tablename__ = "mark_sheet"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id", ondelete="CASCADE"))
+    engine_version: Mapped[str] = mapped_column(String(20))
+    sheet: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    summary: Mapped[dict[str, Any]]
+    """Counts of verdicts and the codes of causes, for lists."""
+    earned: Mapped[Decimal] = mapped_column(Numeric(14, 6))
+    possible: Mapped[Decimal] = mapped_column(Numeric(14, 6))
+    marked_at: Mapped[datetime] = mapped_column(default=now)
+    attempt: Mapped[Attempt] = relationship(back_populates="sheets")
+    __table_args__ = (UniqueConstraint("attempt_id", "engine_version"),)

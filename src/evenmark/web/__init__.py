@@ -1,0 +1,1 @@
+"""Flask: routes, sign-in, permissions, request and response models, error mapping."""

@@ -1,0 +1,95 @@
+"""Who may call what. Every route is in one table; a route that is not in it is refused to everybody.
+
+What a role may see within a route (whose class, whose attempt) is decided by the services, which look nothing up that is
+not the caller's.
+"""
+
+from __future__ import annotations
+
+import hmac
+from typing import Literal
+
+from flask import current_app, g, request
+
+from evenmark.services.errors import NotAllowed, NotSignedIn
+from evenmark.services.people import who
+from evenmark.store.models import Person, SignedIn
+
+Who = Literal["anyone", "signed-in", "instructor", "student"]
+COOKIE = "even_mark_session"
+GUARD_HEADER = "X-Even-Mark-Guard"
+
+ACCESS: dict[str, Who] = {
+    "people.session": "anyone",
+    "people.sign_in": "anyone",
+    "people.join": "anyone",
+    "people.sign_out": "signed-in",
+    "people.end_others": "signed-in",
+    "people.change_password": "signed-in",
+    "people.join_class": "student",
+    "classes.listing": "instructor",
+    "classes.make": "instructor",
+    "classes.page": "instructor",
+    "classes.renew_code": "instructor",
+    "classes.roster": "instructor",
+    "classes.remove": "instructor",
+    "exercises.listing": "instructor",
+    "exercises.make": "instructor",
+    "exercises.page": "instructor",
+    "exercises.change": "instructor",
+    "exercises.sheet": "instructor",
+    "exercises.key_file": "instructor",
+    "exercises.issue": "instructor",
+    "results.desk": "instructor",
+    "results.class_results": "instructor",
+    "results.csv_results": "instructor",
+    "results.marking": "instructor",
+    "results.attempt_file": "instructor",
+    "work.listing": "student",
+    "work.page": "student",
+    "work.sheet": "student",
+    "work.lay_in": "student",
+    "work.hand_in": "student",
+    "work.result": "student",
+    "work.own_file": "student",
+    "pages.app": "anyone",
+    "pages.asset": "anyone",
+    "static": "anyone",
+}
+
+
+def load_session() -> None:
+    """Find out who is calling, and refuse what they may not: runs before every request.
+
+    Raises NotSignedIn, NotAllowed. Changes need the session's guard beside the cookie, so that no other site can have a
+    browser make them.
+    """
+    g.signed_in = None
+    if request.endpoint is None or request.endpoint in ("pages.app", "pages.asset", "static"):
+        return
+    with current_app.extensions["database"].transaction() as session:
+        g.signed_in = who(session, request.cookies.get(COOKIE))
+    needed = ACCESS.get(request.endpoint)
+    if needed is None:
+        raise NotAllowed("This is not open to anybody.")
+    if needed != "anyone":
+        row = signed_in()
+        if needed != "signed-in" and row.person.role != needed:
+            raise NotAllowed(f"This page is for {needed}s. Sign in with another account to see it.")
+    if request.method not in ("GET", "HEAD") and g.signed_in is not None:
+        given = request.headers.get(GUARD_HEADER, "")
+        if not hmac.compare_digest(given.encode(), g.signed_in.guard.encode()):
+            raise NotAllowed("The page is out of date. Load it again, then repeat what you did.", "guard")
+
+
+def signed_in() -> SignedIn:
+    """Return the caller's session. Raises NotSignedIn."""
+    row: SignedIn | None = g.signed_in
+    if row is None:
+        raise NotSignedIn("You are not signed in, or your session has ended. Sign in, then go on.")
+    return row
+
+
+def me() -> Person:
+    """Return who is calling. Raises NotSignedIn."""
+    return signed_in().person

@@ -1,0 +1,125 @@
+"""Exercises."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response, request
+from sqlalchemy.orm import Session
+
+from evenmark.core.marking.rules_json import FORMAT, VERSION
+from evenmark.core.marking.wording import characteristic
+from evenmark.services import exercises, results
+from evenmark.store.models import Revision
+from evenmark.web.access import me
+from evenmark.web.app import database
+from evenmark.web.files import download, given_file, picture
+from evenmark.web.models import Done, ExerciseChange, ExercisePage, ExerciseRows, IssueIn
+
+routes = APIBlueprint("exercises", __name__, url_prefix="/api/exercises")
+
+
+@routes.get("")
+@routes.output(ExerciseRows)
+def listing() -> ExerciseRows:
+    """List the caller's exercises."""
+    with database().transaction() as db:
+        rows = results.exercise_rows(db, exercises.newest_revisions(db, me()))
+        return ExerciseRows.model_validate({"exercises": rows})
+
+
+@routes.post("")
+@routes.output(ExercisePage)
+def make() -> ExercisePage:
+    """Make an exercise from a key drawing (multipart: ``file``, ``title``, ``text``)."""
+    name, data = given_file()
+    with database().transaction() as db:
+        revision = exercises.make_exercise(
+            db,
+            me(),
+            title=request.form.get("title", ""),
+            text=request.form.get("text", ""),
+            key_name=name,
+            key=data,
+        )
+        return _page(db, revision)
+
+
+@routes.get("/<int:revision_id>")
+@routes.output(ExercisePage)
+def page(revision_id: int) -> ExercisePage:
+    """Show one revision."""
+    with database().transaction() as db:
+        return _page(db, exercises.own_revision(db, me(), revision_id))
+
+
+@routes.patch("/<int:revision_id>")
+@routes.input(ExerciseChange)
+@routes.output(ExercisePage)
+def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
+    """Change a revision, or begin the next one if it was issued."""
+    changes = json_data.model_dump(exclude_none=True, mode="json")
+    if "rules" in changes:
+        changes["rules"] = {"format": FORMAT, "version": VERSION, **changes["rules"]}
+    with database().transaction() as db:
+        return _page(db, exercises.change_revision(db, me(), revision_id, changes))
+
+
+def _page(db: Session, revision: Revision) -> ExercisePage:
+    view = exercises.key_view(revision)
+    rules: dict[str, Any] = {k: v for k, v in view.rules.items() if k not in ("format", "version")}
+    rules["requirements"] = [
+        {**r, "name": characteristic(r["kind"], r["features"], r["layer"])} for r in rules["requirements"]
+    ]
+    mine = [i for i in results.issues_of(db, me()) if i["revision_id"] == revision.id]
+    return ExercisePage.model_validate(
+        {
+            "revision_id": revision.id,
+            "exercise_id": revision.exercise_id,
+            "number": revision.number,
+            "newest": revision.exercise.revisions[-1].id,
+            "title": revision.title,
+            "text": revision.text,
+            "key_name": revision.key_name,
+            "issued_at": revision.issued_at,
+            "changed_at": revision.changed_at,
+            "rules": rules,
+            "scene": view.scene,
+            "reading": view.reading,
+            "issues": mine,
+        }
+    )
+
+
+@routes.get("/<int:revision_id>/sheet.png")
+def sheet(revision_id: int) -> Response:
+    """Give the exercise sheet as the students get it."""
+    with database().transaction() as db:
+        return picture(exercises.own_revision(db, me(), revision_id).sheet_png)
+
+
+@routes.get("/<int:revision_id>/key.dxf")
+def key_file(revision_id: int) -> Response:
+    """Give the key's own file."""
+    with database().transaction() as db:
+        revision = exercises.own_revision(db, me(), revision_id)
+        return download(revision.key_bytes, revision.key_name)
+
+
+@routes.post("/<int:revision_id>/issues")
+@routes.input(IssueIn)
+@routes.output(Done)
+def issue(revision_id: int, json_data: IssueIn) -> Done:
+    """Issue a revision to a class."""
+    with database().transaction() as db:
+        made = exercises.issue_exercise(
+            db,
+            me(),
+            revision_id=revision_id,
+            class_id=json_data.class_id,
+            due_at=json_data.due_at,
+            tries=json_data.tries,
+            detail=json_data.detail,
+        )
+        return Done(says=f"Issued to {made.school_class.name}.")

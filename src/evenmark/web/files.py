@@ -1,0 +1,29 @@
+"""Files in and out of requests."""
+
+from __future__ import annotations
+
+from flask import Response, request
+
+from evenmark.services.errors import NotUsable
+from evenmark.services.hand_in import clean_name
+
+
+def given_file(field: str = "file") -> tuple[str, bytes]:
+    """Return name and bytes of the one file of a request. Raises NotUsable when there is none."""
+    found = request.files.get(field)
+    if found is None or not found.filename:
+        raise NotUsable("No file came along. Choose a file, then try again.", "no-file")
+    return clean_name(found.filename), found.stream.read()
+
+
+def download(data: bytes, name: str, kind: str = "application/octet-stream") -> Response:
+    """Return bytes to be saved under a name; never shown in the page, whatever they are."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in "._- ") else "_" for c in name)
+    response = Response(data, mimetype=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
+    return response
+
+
+def picture(data: bytes) -> Response:
+    """Return a PNG to be shown."""
+    return Response(data, mimetype="image/png", headers={"Cache-Control": "private, max-age=60"})
