@@ -94,7 +94,8 @@ def write(drawing: Drawing, manner: Manner | None = None, dimensions: Iterable[D
 def _document(drawing: Drawing, manner: Manner) -> DxfDocument:
     doc = new(manner.version, setup=False)
     unit = manner.unit or drawing.unit
-    doc.header["$INSUNITS"] = dxf_code(unit) if unit else 0
+    if manner.version != "R12":  # which knows no units
+        doc.header["$INSUNITS"] = dxf_code(unit) if unit else 0
     doc.header["$MEASUREMENT"] = 0 if unit and unit.imperial else 1
     for name, elements in PATTERNS.items():
         doc.linetypes.add(

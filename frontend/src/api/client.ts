@@ -1,0 +1,76 @@
+/** Talks to the server: sends the session's guard with every change, and turns refusals into sentences. */
+import type { components } from "./generated";
+
+export type Schemas = components["schemas"];
+export type Verdict = "met" | "near" | "missed" | "absent" | "follows";
+
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    readonly says: string,
+  ) {
+    super(says);
+  }
+}
+
+let guard: string | null = null;
+let onSignedOut: () => void = () => undefined;
+
+export function setGuard(value: string | null): void {
+  guard = value;
+}
+
+export function whenSignedOut(action: () => void): void {
+  onSignedOut = action;
+}
+
+type Method = "GET" | "POST" | "PATCH" | "DELETE";
+
+async function call<T>(method: Method, path: string, body?: unknown): Promise<T> {
+  const headers: Record<string, string> = { Accept: "application/json" };
+  if (guard && method !== "GET") headers["X-Even-Mark-Guard"] = guard;
+  let payload: BodyInit | undefined;
+  if (body instanceof FormData) payload = body;
+  else if (body !== undefined) {
+    headers["Content-Type"] = "application/json";
+    payload = JSON.stringify(body);
+  }
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, { method, headers, body: payload, credentials: "same-origin" });
+  } catch {
+    throw new Refusal(
+      0,
+      "no-connection",
+      "The server cannot be reached. Nothing is lost; check the connection, then try again.",
+    );
+  }
+  const data: unknown = await response.json().catch(() => null);
+  if (!response.ok) {
+    const said = (data ?? {}) as Partial<Schemas["Problem"]>;
+    if (response.status === 401 && said.code === "not-signed-in") onSignedOut();
+    throw new Refusal(
+      response.status,
+      said.code ?? "http",
+      said.says ?? "The server did not answer as expected. Try again.",
+    );
+  }
+  return data as T;
+}
+
+export const get = <T>(path: string) => call<T>("GET", path);
+export const post = <T>(path: string, body?: unknown) => call<T>("POST", path, body);
+export const patch = <T>(path: string, body: unknown) => call<T>("PATCH", path, body);
+export const remove = <T>(path: string) => call<T>("DELETE", path);
+
+export function fileForm(file: File, fields: Record<string, string> = {}): FormData {
+  const form = new FormData();
+  form.append("file", file);
+  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  return form;
+}
+
+export function saysOf(why: unknown): string {
+  return why instanceof Refusal ? why.says : "Something went wrong on the page. Load it again.";
+}

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+/** The bar at the top: name, places, whose account it is. A page may put its own words in the middle and at the right. */
+import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
+import { ChevronDownIcon } from "@heroicons/vue/20/solid";
+import { useRouter } from "vue-router";
+import { signOut, useSession } from "../session";
+import LogoMark from "./LogoMark.vue";
+
+const { person } = useSession();
+const router = useRouter();
+const places = {
+  instructor: [
+    { to: "/desk", word: "Desk" },
+    { to: "/exercises", word: "Exercises" },
+    { to: "/classes", word: "Classes" },
+  ],
+  student: [{ to: "/work", word: "My work" }],
+};
+
+async function leave(): Promise<void> {
+  await signOut().catch(() => undefined);
+  await router.push({ name: "sign-in" });
+}
+</script>
+
+<template>
+  <header class="screen-only border-b border-rule bg-bar">
+    <div class="flex h-14 items-center gap-4 px-4 sm:px-5">
+      <RouterLink :to="person ? '/' : '/sign-in'" class="flex items-center gap-2.5 font-bold text-ink no-underline">
+        <LogoMark /><span class="whitespace-nowrap">Even Mark</span>
+      </RouterLink>
+      <slot name="start">
+        <nav v-if="person" aria-label="Places" class="flex gap-1">
+          <RouterLink
+            v-for="place in places[person.role]"
+            :key="place.to"
+            :to="place.to"
+            class="rounded px-2.5 py-1 text-ink2 no-underline hover:text-teal"
+            active-class="!text-ink font-semibold"
+            >{{ place.word }}</RouterLink
+          >
+        </nav>
+      </slot>
+      <div class="flex min-w-0 flex-1 items-center justify-center"><slot name="middle" /></div>
+      <slot name="end" />
+      <Menu v-if="person" as="div" class="relative">
+        <MenuButton class="flex items-center gap-1 rounded px-1.5 py-1 text-ink2 hover:text-teal">
+          <span class="hidden max-w-36 truncate md:inline">{{ person.name }}</span>
+          <span class="md:hidden">Account</span>
+          <ChevronDownIcon class="h-4 w-4" aria-hidden="true" />
+        </MenuButton>
+        <MenuItems class="paper absolute right-0 z-30 mt-1 w-52 py-1 shadow-lg focus:outline-none">
+          <MenuItem v-slot="{ active }">
+            <RouterLink to="/account" class="block px-3 py-1.5 text-ink no-underline" :class="active && 'bg-teal-soft'"
+              >Account and password</RouterLink
+            >
+          </MenuItem>
+          <MenuItem v-slot="{ active }">
+            <button class="block w-full px-3 py-1.5 text-left" :class="active && 'bg-teal-soft'" @click="leave">
+              Sign out
+            </button>
+          </MenuItem>
+        </MenuItems>
+      </Menu>
+    </div>
+  </header>
+</template>

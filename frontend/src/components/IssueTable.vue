@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import type { Schemas } from "../api/client";
+import { away, when } from "../numbers";
+
+defineProps<{ issues: Schemas["IssueRow"][]; plain?: boolean }>();
+</script>
+
+<template>
+  <div class="paper overflow-x-auto">
+    <table class="w-full">
+      <thead class="border-b border-rule">
+        <tr>
+          <th class="cell-head">Exercise</th>
+          <th class="cell-head">Class</th>
+          <th class="cell-head">Due</th>
+          <th class="cell-head w-40">Handed in</th>
+        </tr>
+      </thead>
+      <tbody class="divide-y divide-rule">
+        <tr v-for="i in issues" :key="i.id" class="hover:bg-teal-soft">
+          <td class="p-0">
+            <RouterLink :to="`/issues/${i.id}`" class="block px-2.5 py-2.5 font-semibold text-ink no-underline">
+              {{ i.title }}
+              <span v-if="i.revision > 1" class="font-normal text-ink2">· revision {{ i.revision }}</span>
+            </RouterLink>
+          </td>
+          <td class="px-2.5">{{ i.class_name }}</td>
+          <td class="px-2.5" :title="when(i.due_at)">
+            <span :class="i.past_due ? 'text-ink2' : ''">{{ away(i.due_at) }}</span>
+          </td>
+          <td class="px-2.5">
+            <div class="flex items-center gap-2">
+              <span class="w-12 text-right">{{ i.handed_in }} of {{ i.students }}</span>
+              <span class="h-1.5 flex-1 overflow-hidden rounded bg-rule" aria-hidden="true">
+                <span
+                  class="block h-full bg-teal"
+                  :style="{ width: `${i.students ? (i.handed_in / i.students) * 100 : 0}%` }"
+                ></span>
+              </span>
+            </div>
+            <p v-if="i.waiting" class="text-sm text-near">{{ i.waiting }} being marked</p>
+            <p v-if="i.failed" class="text-sm text-pencil">{{ i.failed }} could not be marked</p>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>

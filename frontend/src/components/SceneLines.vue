@@ -1,0 +1,150 @@
+<script setup lang="ts">
+/** The lines and lettering of one scene, at its place in another's coordinates. */
+import { computed } from "vue";
+import type { Schemas } from "../api/client";
+import type { Point } from "../view";
+
+const props = defineProps<{
+  scene: Schemas["Scene"];
+  origin: Point;
+  tone: "ink" | "key";
+  wrong?: ReadonlySet<string>;
+  chosen?: ReadonlySet<string>;
+  annotations?: boolean;
+  pickable?: boolean;
+}>();
+const emit = defineEmits<{ pick: [id: string] }>();
+
+const place = computed(
+  () => `translate(${props.scene.origin[0] - props.origin[0]} ${props.origin[1] - props.scene.origin[1]})`,
+);
+
+function classOf(f: Schemas["SceneFeature"]): string[] {
+  const out = ["line"];
+  if (f.role === "centre" || f.line_type === "chain") out.push("chain");
+  else if (f.role === "hidden" || f.line_type === "dashed") out.push("dashed");
+  if (f.role === "construction") out.push("construction");
+  if (props.tone === "key") out.push("key");
+  if (props.wrong?.has(f.id)) out.push("wrong");
+  if (props.chosen?.has(f.id)) out.push("chosen");
+  return out;
+}
+
+/** Lettering stands on its place by its anchor; the capitals of the face are 0.66 of its size. */
+function rows(t: Schemas["SceneText"]) {
+  const [across = "left", up = "baseline"] = t.anchor.split(" ");
+  const size = t.height / 0.66;
+  const drop = up === "top" ? t.height : up === "middle" ? t.height / 2 : 0;
+  return {
+    size,
+    anchor: ({ left: "start", centre: "middle", right: "end" } as const)[across as "left"] ?? "start",
+    lines: t.wording.split("\n").map((text, n) => ({ text, y: drop + n * size * 1.25 })),
+  };
+}
+</script>
+
+<template>
+  <g :transform="place" class="scene" fill="none">
+    <g v-if="annotations" class="annotations">
+      <path :d="scene.annotations.path" />
+      <g
+        v-for="(t, n) in scene.annotations.texts"
+        :key="n"
+        :transform="`translate(${t.at[0]} ${t.at[1]}) rotate(${-t.turn})`"
+      >
+        <text
+          v-for="row in rows(t).lines"
+          :key="row.y"
+          :y="row.y"
+          :font-size="rows(t).size"
+          :text-anchor="rows(t).anchor"
+        >
+          {{ row.text }}
+        </text>
+      </g>
+    </g>
+    <path v-for="f in scene.features" :key="f.id" :d="f.path" :class="classOf(f)" :data-feature="f.id" />
+    <g
+      v-for="t in scene.texts"
+      :key="t.id ?? t.wording"
+      class="lettering"
+      :transform="`translate(${t.at[0]} ${t.at[1]}) rotate(${-t.turn})`"
+    >
+      <text
+        v-for="row in rows(t).lines"
+        :key="row.y"
+        :y="row.y"
+        :font-size="rows(t).size"
+        :text-anchor="rows(t).anchor"
+      >
+        {{ row.text }}
+      </text>
+    </g>
+    <g v-if="pickable">
+      <path
+        v-for="f in scene.features"
+        :key="f.id"
+        :d="f.path"
+        class="grip"
+        @click.stop="emit('pick', f.id)"
+        @pointerdown.stop
+      />
+    </g>
+  </g>
+</template>
+
+<style scoped>
+.scene path {
+  vector-effect: non-scaling-stroke;
+}
+.line {
+  stroke: var(--color-ink);
+  stroke-width: 1.9;
+  stroke-linecap: round;
+}
+.key {
+  stroke: #77808b;
+  stroke-width: 1.1;
+}
+.dashed {
+  stroke-width: 1.2;
+  stroke-dasharray: 7 4;
+}
+.chain {
+  stroke: #8a8578;
+  stroke-width: 1;
+  stroke-dasharray: 14 4 3 4;
+}
+.construction {
+  stroke: var(--color-blue);
+  stroke-width: 1.3;
+}
+.wrong {
+  stroke: var(--color-pencil);
+  stroke-width: 2.4;
+}
+.key.wrong {
+  stroke-width: 1.3;
+  stroke-dasharray: 3 4;
+}
+.chosen {
+  stroke-width: 4;
+}
+.chosen:not(.wrong) {
+  stroke: var(--color-teal);
+}
+.grip {
+  stroke: transparent;
+  stroke-width: 12;
+  pointer-events: stroke;
+  cursor: pointer;
+}
+.annotations path {
+  stroke: #7b8791;
+  stroke-width: 0.9;
+}
+.annotations text,
+.lettering text {
+  fill: var(--color-ink2);
+}
+</style>

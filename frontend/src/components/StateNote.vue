@@ -1,0 +1,15 @@
+<script setup lang="ts">
+/** What a page says instead of its content: it is loading, something went wrong, or there is nothing yet. */
+import { saysOf } from "../api/client";
+
+defineProps<{ loading?: boolean; error?: unknown; retry?: () => void }>();
+</script>
+
+<template>
+  <div v-if="error" role="alert" class="paper max-w-2xl border-l-4 !border-l-pencil p-5">
+    <p class="font-semibold">{{ saysOf(error) }}</p>
+    <button v-if="retry" class="press-quiet mt-3" @click="retry">Try again</button>
+  </div>
+  <p v-else-if="loading" class="p-2 text-ink2" aria-live="polite">Loading …</p>
+  <div v-else class="paper max-w-2xl p-6 text-ink2"><slot /></div>
+</template>

@@ -1,0 +1,23 @@
+/** What the lens shows of a finding: a window a few times as wide as what is off, and how much that is. */
+import { fixed } from "./numbers";
+import type { Point } from "./view";
+
+const LENGTHS = new Set(["joined", "closed", "tangent", "position", "length", "radius"]);
+
+export function lensFor(
+  finding: { kind: string; verdict: string; deviation?: number | null },
+  at: Point | null,
+  extent: number,
+  unit: string,
+): { at: Point; across: number; says: string } | null {
+  const off = Math.abs(finding.deviation ?? 0);
+  if (!at || finding.verdict === "met" || !LENGTHS.has(finding.kind) || off === 0 || off > extent / 12) return null;
+  const digits = off < 0.001 ? 6 : 3;
+  const word =
+    finding.kind === "joined" || finding.kind === "closed"
+      ? "apart"
+      : finding.kind === "tangent"
+        ? "off the touch"
+        : "off";
+  return { at, across: Math.max(off * 6, extent * 1e-7), says: `${fixed(off, digits)} ${unit} ${word}` };
+}

@@ -1,0 +1,62 @@
+/** Numbers for reading: fixed decimals, so that they line up, and ≈ where the screen shows less than is known. */
+
+/** Decimals shown for a unit: one more than the default tolerance can tell apart is never needed. */
+export function decimalsOf(unit: string): number {
+  return unit === "in" || unit === "ft" ? 4 : 3;
+}
+
+export function fixed(value: number, digits: number): string {
+  const text = value.toFixed(digits);
+  const shown = Number(text) === 0 ? (0).toFixed(digits) : text;
+  const rounded = Math.abs(Number(text) - value) > 1e-9 * Math.max(1, Math.abs(value));
+  return (rounded ? "≈" : "") + shown.replace("-", "−");
+}
+
+export function signed(value: number, digits: number): string {
+  const text = fixed(value, digits);
+  return value > 0 ? text.replace(/^(≈?)/, "$1+") : text;
+}
+
+/** Marks: two decimals, more only where a mark is finer than a hundredth. */
+export function marks(value: number): string {
+  const hundredths = Math.abs(value * 100 - Math.round(value * 100)) < 1e-6;
+  return value.toFixed(hundredths ? 2 : 4).replace("-", "−");
+}
+
+const ANGLES = new Set(["angle", "sweep"]);
+
+/** A value of an inspection list, in the words of its kind. */
+export function shown(value: unknown, kind: string, unit: string): string {
+  if (value === null || value === undefined) return "–";
+  const digits = decimalsOf(unit);
+  if (Array.isArray(value)) return value.map((v) => fixed(Number(v), digits)).join(", ");
+  if (typeof value === "number") {
+    if (kind === "clean") return String(value);
+    return ANGLES.has(kind) ? `${fixed(value, 3)}°` : fixed(value, digits);
+  }
+  return String(value);
+}
+
+export function deviation(value: number | null, kind: string, unit: string): string {
+  if (value === null) return "";
+  if (kind === "clean") return value ? `+${value}` : "0";
+  return ANGLES.has(kind) ? `${signed(value, 3)}°` : signed(value, decimalsOf(unit));
+}
+
+const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+export function when(iso: string): string {
+  const date = new Date(iso);
+  return `${day.format(date)}, ${clock.format(date)}`;
+}
+
+/** How far off a moment is, in the largest unit that says it well. */
+export function away(iso: string, now = Date.now()): string {
+  const minutes = Math.round((new Date(iso).getTime() - now) / 60000);
+  const size = Math.abs(minutes);
+  const [n, word] =
+    size < 60 ? [size, "minute"] : size < 48 * 60 ? [Math.round(size / 60), "hour"] : [Math.round(size / 1440), "day"];
+  const said = `${n} ${word}${n === 1 ? "" : "s"}`;
+  return minutes >= 0 ? `in ${said}` : `${said} ago`;
+}

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { ref } from "vue";
+import { post, saysOf, type Schemas } from "../api/client";
+import AppBar from "../components/AppBar.vue";
+import { useSession } from "../session";
+
+const { person } = useSession();
+const old = ref("");
+const next = ref("");
+const said = ref("");
+const trouble = ref("");
+
+async function act(work: () => Promise<Schemas["Done"]>): Promise<void> {
+  said.value = trouble.value = "";
+  try {
+    said.value = (await work()).says;
+    old.value = next.value = "";
+  } catch (why) {
+    trouble.value = saysOf(why);
+  }
+}
+const change = () => act(() => post("/password", { old: old.value, new: next.value }));
+const endOthers = () => act(() => post("/sessions/end-others"));
+</script>
+
+<template>
+  <AppBar />
+  <main class="mx-auto max-w-3xl p-6">
+    <h1>{{ person?.name }}</h1>
+    <p class="text-ink2">Signs in as {{ person?.sign_in }}</p>
+    <p v-if="said" role="status" class="mt-4 font-semibold text-teal">{{ said }}</p>
+    <p v-if="trouble" role="alert" class="mt-4 text-pencil">{{ trouble }}</p>
+    <form class="paper mt-5 p-5" @submit.prevent="change">
+      <h2>Change the password</h2>
+      <label class="mt-3 block text-sm font-semibold" for="old">Present password</label>
+      <input id="old" v-model="old" class="field mt-1" type="password" autocomplete="current-password" required />
+      <label class="mt-3 block text-sm font-semibold" for="new">New password, ten characters or more</label>
+      <input id="new" v-model="next" class="field mt-1" type="password" autocomplete="new-password" required />
+      <button class="press mt-4">Change it</button>
+    </form>
+    <section class="paper mt-4 p-5">
+      <h2>Signed in elsewhere?</h2>
+      <p class="mt-1 text-ink2">Ends every session of yours but this one, on all other machines.</p>
+      <button class="press-quiet mt-3" @click="endOthers">End other sessions</button>
+    </section>
+  </main>
+</template>

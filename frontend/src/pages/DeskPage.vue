@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { useQuery } from "@tanstack/vue-query";
+import { computed } from "vue";
+import { get, type Schemas } from "../api/client";
+import AppBar from "../components/AppBar.vue";
+import IssueTable from "../components/IssueTable.vue";
+import StateNote from "../components/StateNote.vue";
+import { away, marks } from "../numbers";
+
+const { data, isPending, error, refetch } = useQuery({
+  queryKey: ["desk"],
+  queryFn: () => get<Schemas["DeskOut"]>("/desk"),
+  refetchInterval: 15000,
+});
+const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) => c.students)));
+</script>
+
+<template>
+  <AppBar />
+  <main class="mx-auto max-w-6xl p-5 sm:p-6">
+    <div class="flex items-end justify-between gap-4">
+      <h1>Desk</h1>
+      <RouterLink to="/exercises?new=1" class="press no-underline">New exercise</RouterLink>
+    </div>
+    <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
+    <StateNote v-else-if="data && !data.issues.length" class="mt-5">
+      Nothing is issued yet. Make an exercise from a key drawing, decide what counts, and issue it to a class; what your
+      students hand in then shows here.
+    </StateNote>
+    <div v-else-if="data" class="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
+      <div>
+        <h2 class="mb-2">Issued</h2>
+        <IssueTable :issues="data.issues" />
+      </div>
+      <div class="space-y-6">
+        <section>
+          <h2 class="mb-2">Slips seen most</h2>
+          <div class="paper px-4 py-2">
+            <p v-if="!data.causes.length" class="py-2 text-ink2">None so far.</p>
+            <div v-for="c in data.causes" :key="c.code" class="py-1.5">
+              <div class="flex justify-between gap-3">
+                <span>{{ c.title }}</span><span class="font-semibold">{{ c.students }}</span>
+              </div>
+              <div class="mt-0.5 h-1 rounded bg-pencil/70" :style="{ width: `${(c.students / most) * 100}%` }"></div>
+            </div>
+          </div>
+        </section>
+        <section>
+          <h2 class="mb-2">Handed in lately</h2>
+          <ul class="paper divide-y divide-rule">
+            <li v-for="a in data.latest" :key="a.attempt_id">
+              <RouterLink
+                :to="`/marking/${a.attempt_id}`"
+                class="block px-4 py-2 text-ink no-underline hover:bg-teal-soft"
+              >
+                <span class="flex justify-between gap-2">
+                  <span class="truncate font-semibold">{{ a.student }}</span>
+                  <span v-if="a.earned !== null">{{ marks(a.earned ?? 0) }}</span>
+                  <span v-else class="text-ink2">{{ a.state === "failed" ? "not marked" : "waiting" }}</span>
+                </span>
+                <span class="block truncate text-sm text-ink2">{{ a.title }} · {{ away(a.handed_in_at) }}</span>
+              </RouterLink>
+            </li>
+          </ul>
+        </section>
+      </div>
+    </div>
+  </main>
+</template>

@@ -1,0 +1,316 @@
+<script setup lang="ts">
+import {
+  Disclosure,
+  DisclosureButton,
+  DisclosurePanel,
+  Tab,
+  TabGroup,
+  TabList,
+  TabPanel,
+  TabPanels,
+} from "@headlessui/vue";
+import { ChevronRightIcon } from "@heroicons/vue/20/solid";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
+import { computed, nextTick, ref, watch } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { get, patch, saysOf, type Schemas } from "../api/client";
+import AppBar from "../components/AppBar.vue";
+import DrawingSheet from "../components/DrawingSheet.vue";
+import IssueDialog from "../components/IssueDialog.vue";
+import RuleSettings from "../components/RuleSettings.vue";
+import StateNote from "../components/StateNote.vue";
+import SwitchMark from "../components/SwitchMark.vue";
+import { marks, shown, when } from "../numbers";
+import { byFeature, byKind, kept, marksOf, type Group, type Requirement, type Rules } from "../rules";
+
+type Page = Schemas["ExercisePage"];
+const route = useRoute();
+const router = useRouter();
+const client = useQueryClient();
+const id = Number(route.params.id);
+const { data, isPending, error, refetch } = useQuery({
+  queryKey: ["exercise", id],
+  queryFn: () => get<Page>(`/exercises/${id}`),
+});
+
+const rules = ref<Rules | null>(null);
+const title = ref("");
+const text = ref("");
+const past = ref<Rules[]>([]);
+const saving = ref(false);
+const trouble = ref("");
+watch(
+  data,
+  (page) => {
+    if (!page || rules.value) return;
+    take(page);
+  },
+  { immediate: true },
+);
+function take(page: Page): void {
+  rules.value = structuredClone(JSON.parse(JSON.stringify(page.rules)));
+  title.value = page.title;
+  text.value = page.text;
+}
+
+/** Every change is sent at once, one after the other; the answer brings the marks that follow from it. */
+let chain: Promise<void> = Promise.resolve();
+async function send(change: Schemas["ExerciseChange"], before: Rules | null): Promise<void> {
+  saving.value = true;
+  trouble.value = "";
+  chain = chain.then(async () => {
+    try {
+      const page = await patch<Page>(`/exercises/${id}`, change);
+      if (page.revision_id !== id) {
+        await router.push(`/exercises/${page.revision_id}`);
+        return;
+      }
+      rules.value = page.rules;
+      client.setQueryData(["exercise", id], page);
+      void client.invalidateQueries({ queryKey: ["exercises"] });
+    } catch (why) {
+      trouble.value = saysOf(why);
+      if (before) rules.value = before;
+    } finally {
+      saving.value = false;
+    }
+  });
+  await chain;
+}
+function change(work: (next: Rules) => void): void {
+  if (!rules.value) return;
+  const before = JSON.parse(JSON.stringify(rules.value)) as Rules;
+  const next = JSON.parse(JSON.stringify(rules.value)) as Rules;
+  work(next);
+  past.value.push(before);
+  rules.value = next;
+  void send({ rules: kept(next) }, before);
+}
+function undo(): void {
+  const before = past.value.pop();
+  if (!before) return;
+  rules.value = before;
+  void send({ rules: kept(before) }, null);
+}
+function setOne(r: Requirement, values: Partial<Requirement>): void {
+  change((next) => Object.assign(next.requirements.find((x) => x.id === r.id) ?? {}, values));
+}
+function setGroup(group: Group, on: boolean): void {
+  const ids = new Set(group.requirements.map((r) => r.id));
+  change((next) => next.requirements.forEach((r) => ids.has(r.id) && (r.on = on)));
+}
+function setWeight(r: Requirement, e: Event): void {
+  const input = e.target as HTMLInputElement;
+  const value = Number(input.value.replace(",", "."));
+  if (Number.isFinite(value) && value >= 0 && value <= 1e6 && input.value.trim()) setOne(r, { weight: value });
+  else input.value = String(r.weight);
+}
+
+const chosen = ref<string | null>(null);
+const only = ref<string | null>(null);
+const chosenIds = computed(() => {
+  const page = data.value;
+  const one = rules.value?.requirements.find((r) => String(r.id) === chosen.value);
+  const ids = new Set<string>();
+  for (const f of one?.features ?? (chosen.value?.match(/^[a-z]/) ? [chosen.value] : [])) {
+    ids.add(f);
+    page?.scene.outlines.find((o) => o.id === f)?.members.forEach((m) => ids.add(m));
+  }
+  return ids;
+});
+const spots = computed(() => {
+  const page = data.value;
+  if (!page) return [];
+  return page.scene.joints
+    .filter((j) => chosenIds.value.has(j.id))
+    .map((j) => ({ id: Number(j.id.slice(1)), at: j.at, verdict: "met" as const }));
+});
+const tab = ref(0);
+function pick(feature: string): void {
+  chosen.value = feature;
+  only.value = feature;
+  tab.value = 0;
+  void nextTick(() =>
+    document.getElementById(`group-${feature}`)?.scrollIntoView({ block: "center", behavior: "smooth" }),
+  );
+}
+const views = computed(() =>
+  rules.value
+    ? [
+        { name: "By feature", groups: byFeature(rules.value) },
+        { name: "By kind", groups: byKind(rules.value) },
+      ]
+    : [],
+);
+const onCount = computed(() => rules.value?.requirements.filter((r) => r.on).length ?? 0);
+const issuing = ref(false);
+const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
+</script>
+
+<template>
+  <div class="flex h-dvh flex-col">
+    <AppBar>
+      <template #end>
+        <span class="hidden text-sm text-ink2 sm:inline" aria-live="polite">{{ saving ? "Saving …" : "Saved" }}</span>
+        <button class="press-quiet" :disabled="!past.length" @click="undo">Undo</button>
+        <button class="press" :disabled="!data" @click="issuing = true">Issue to a class</button>
+      </template>
+    </AppBar>
+    <main v-if="isPending || error" class="p-6">
+      <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
+    </main>
+    <main
+      v-else-if="data && rules"
+      class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]"
+    >
+      <section class="flex min-h-[24rem] min-w-0 flex-col gap-2">
+        <div class="min-h-0 flex-1">
+          <DrawingSheet
+            ref="sheet"
+            label="The key on its sheet"
+            :key-scene="data.scene"
+            show="key"
+            :chosen-key="chosenIds"
+            :balloons="spots"
+            annotations
+            pickable
+            @pick="pick"
+          />
+        </div>
+        <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink2">
+          <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
+          <span>{{ data.key_name }} · {{ data.reading.written_as }} · {{ rules.unit }}</span>
+          <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener">The sheet that students get</a>
+          <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
+        </div>
+      </section>
+      <section class="flex min-h-0 flex-col overflow-hidden">
+        <div class="min-h-0 flex-1 overflow-y-auto pr-1">
+          <input
+            v-model="title"
+            aria-label="Title"
+            class="w-full rounded border border-transparent bg-transparent text-[1.45rem] font-bold hover:border-rule"
+            maxlength="160"
+            @change="send({ title }, null)"
+          />
+          <p class="text-sm text-ink2">
+            Revision {{ data.number }}
+            <template v-if="data.issued_at">
+              · issued {{ when(data.issued_at) }}. It stays as it is; a change begins revision {{ data.number + 1 }}.
+            </template>
+            <template v-else> · not issued yet</template>
+          </p>
+          <p v-if="data.issues.length" class="mt-1 text-sm">
+            <template v-for="(i, n) in data.issues" :key="i.id">
+              <template v-if="n"> · </template>
+              <RouterLink :to="`/issues/${i.id}`">{{ i.class_name }}: {{ i.handed_in }} of {{ i.students }}</RouterLink>
+            </template>
+          </p>
+          <p v-if="trouble" role="alert" class="mt-2 text-pencil">{{ trouble }}</p>
+          <textarea
+            v-model="text"
+            aria-label="What the students are told"
+            placeholder="What the students are told"
+            class="field mt-2 text-[0.95rem]"
+            rows="2"
+            @change="send({ text }, null)"
+          ></textarea>
+          <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change" />
+          <div class="mt-4 flex items-baseline justify-between">
+            <h2>What counts</h2>
+            <span class="text-sm text-ink2">{{ onCount }} checks · {{ marks(rules.marks) }} marks</span>
+          </div>
+          <TabGroup :selected-index="tab" @change="(n: number) => (tab = n)">
+            <TabList class="mt-2 flex gap-4 text-sm">
+              <Tab
+                v-for="v in views"
+                :key="v.name"
+                class="border-b-2 pb-0.5 text-ink2 data-[headlessui-state=selected]:border-teal data-[headlessui-state=selected]:font-semibold data-[headlessui-state=selected]:text-ink"
+                :class="'border-transparent'"
+                >{{ v.name }}</Tab
+              >
+            </TabList>
+            <TabPanels class="paper mt-2">
+              <TabPanel v-for="v in views" :key="v.name" class="divide-y divide-rule" :tabindex="-1">
+                <Disclosure
+                  v-for="g in v.groups"
+                  :key="`${g.id}${only === g.id}`"
+                  v-slot="{ open }"
+                  :default-open="only === g.id"
+                >
+                  <div
+                    :id="`group-${g.id}`"
+                    class="flex items-center gap-2 px-3 py-1.5"
+                    :class="chosenIds.has(g.id) && 'bg-teal-soft'"
+                  >
+                    <DisclosureButton
+                      class="flex flex-1 items-center gap-1.5 text-left font-semibold"
+                      @click="chosen = g.id"
+                    >
+                      <ChevronRightIcon class="h-4 w-4 text-ink2" :class="open && 'rotate-90'" aria-hidden="true" />
+                      {{ g.name }}
+                      <span class="font-normal text-ink2">{{
+                        g.requirements.length > 1 ? g.requirements.length : ""
+                      }}</span>
+                    </DisclosureButton>
+                    <span class="text-sm">{{ marks(marksOf(g.requirements)) }}</span>
+                    <SwitchMark
+                      :model-value="g.requirements.some((r) => r.on)"
+                      :label="`Check ${g.name}`"
+                      @update:model-value="(on) => setGroup(g, on)"
+                    />
+                  </div>
+                  <DisclosurePanel>
+                    <ul>
+                      <li
+                        v-for="r in g.requirements"
+                        :key="r.id"
+                        class="grid grid-cols-[1fr_auto_4rem_3.4rem_auto] items-center gap-2 px-3 py-1 text-[0.92rem]"
+                        :class="[String(r.id) === chosen && 'bg-teal-soft', !r.on && 'text-ink2']"
+                      >
+                        <button class="truncate pl-5 text-left" @click="chosen = String(r.id)">{{ r.name }}</button>
+                        <span class="text-right">{{
+                          r.expected === null || r.kind === "layer-style" ? "" : shown(r.expected, r.kind, rules.unit)
+                        }}</span>
+                        <input
+                          :value="Number(r.weight.toFixed(4))"
+                          class="field !px-1.5 !py-0.5 text-right"
+                          inputmode="decimal"
+                          :aria-label="`Weight of ${r.name}`"
+                          @change="(e) => setWeight(r, e)"
+                        />
+                        <span class="text-right">{{ r.on ? marks(r.marks) : "off" }}</span>
+                        <SwitchMark
+                          :model-value="r.on"
+                          :label="`Check ${r.name}`"
+                          @update:model-value="(on) => setOne(r, { on })"
+                        />
+                      </li>
+                    </ul>
+                  </DisclosurePanel>
+                </Disclosure>
+              </TabPanel>
+            </TabPanels>
+          </TabGroup>
+          <section v-if="data.reading.oddities.length" class="mt-4">
+            <h2>Noticed in the key</h2>
+            <ul class="mt-1 list-disc pl-5 text-sm text-ink2">
+              <li v-for="o in data.reading.oddities" :key="o.says">{{ o.says }}</li>
+            </ul>
+          </section>
+        </div>
+      </section>
+    </main>
+    <IssueDialog
+      v-if="data"
+      :open="issuing"
+      :revision="id"
+      :issued="data.issues"
+      @close="issuing = false"
+      @issued="
+        issuing = false;
+        refetch();
+      "
+    />
+  </div>
+</template>

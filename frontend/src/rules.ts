@@ -1,0 +1,107 @@
+/** Rule sets on the page: which requirements belong together, and what is sent back. */
+import type { Schemas } from "./api/client";
+
+export type Rules = Schemas["RulesOut"];
+export type Requirement = Schemas["RequirementOut"];
+export interface Group {
+  id: string;
+  name: string;
+  requirements: Requirement[];
+}
+
+const KINDS: Record<string, string> = {
+  whole: "Placement",
+  length: "Lengths",
+  angle: "Directions",
+  radius: "Radii",
+  sweep: "Included angles",
+  position: "Positions",
+  tangent: "Tangency",
+  joined: "Ends that meet",
+  closed: "Closed outlines",
+  layer: "Layers",
+  "layer-style": "Look of layers",
+  clean: "Nothing left over",
+};
+
+export function byKind(rules: Rules): Group[] {
+  return Object.entries(KINDS)
+    .map(([id, name]) => ({ id, name, requirements: rules.requirements.filter((r) => r.kind === id) }))
+    .filter((g) => g.requirements.length);
+}
+
+const LETTERS: [string, string][] = [
+  ["o", "Outline"],
+  ["e", "Edge"],
+  ["a", "Arc"],
+  ["c", "Circle"],
+  ["k", "Corner"],
+  ["t", "Meeting"],
+  ["x", "Text"],
+];
+
+export function byFeature(rules: Rules): Group[] {
+  const groups = new Map<string, Group>();
+  for (const r of rules.requirements) {
+    const id = r.features[0] ?? "whole";
+    const letter = LETTERS.find(([l]) => l === id[0]);
+    const name = r.features.length && letter ? `${letter[1]} ${id.slice(1)}` : "Whole drawing";
+    const group = groups.get(id) ?? { id, name, requirements: [] };
+    group.requirements.push(r);
+    groups.set(id, group);
+  }
+  const order = (g: Group) => (g.id === "whole" ? -1 : LETTERS.findIndex(([l]) => l === g.id[0]));
+  return [...groups.values()].sort((a, b) => order(a) - order(b));
+}
+
+export function marksOf(requirements: readonly Requirement[]): number {
+  return requirements.reduce((sum, r) => sum + (r.on ? r.marks : 0), 0);
+}
+
+/** What is kept of a rule set: names, marks and expectations are derived from the key by the server. */
+export function kept(rules: Rules): Schemas["RulesIn"] {
+  return {
+    unit: rules.unit,
+    placement: rules.placement,
+    tolerances: rules.tolerances,
+    near_share: rules.near_share,
+    marks: rules.marks,
+    any_unit: rules.any_unit,
+    exact_layers: rules.exact_layers,
+    unit_charge: rules.unit_charge,
+    roles: rules.roles,
+    requirements: rules.requirements.map((r) => ({
+      id: r.id,
+      kind: r.kind,
+      features: r.features,
+      layer: r.layer,
+      weight: r.weight,
+      tolerance: r.tolerance,
+      near: r.near,
+      on: r.on,
+    })),
+  };
+}
+
+export const PLACEMENTS = [
+  { value: "as-drawn", name: "As drawn", says: "Coordinates count." },
+  { value: "slide", name: "Slide", says: "It may stand anywhere." },
+  { value: "slide-and-turn", name: "Slide and turn", says: "It may stand anywhere, in any direction." },
+] as const;
+
+export const DETAILS = [
+  { value: "score", name: "Score only" },
+  { value: "checks", name: "Which checks and slips" },
+  { value: "numbers", name: "Full numbers" },
+] as const;
+
+export const ROLES = [
+  "outline",
+  "hidden",
+  "centre",
+  "construction",
+  "dimension",
+  "lettering",
+  "section",
+  "frame",
+] as const;

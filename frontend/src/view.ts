@@ -1,0 +1,74 @@
+/** Panning and zooming: which part of a scene fills an element. Pixels to drawing units and back; no rules of the job. */
+import { computed, ref, watch, type Ref } from "vue";
+
+export type Point = readonly [number, number];
+export type Box = readonly [number, number, number, number];
+
+export const MOST_ZOOM = 1e7;
+
+export function useView(width: Ref<number>, height: Ref<number>, content: Ref<Box>, margin = 34) {
+  const center = ref<Point>([0, 0]);
+  const scale = ref(1);
+  let fitted = true;
+
+  function fitScale(box: Box): number {
+    const w = Math.max(width.value - 2 * margin, 20);
+    const h = Math.max(height.value - 2 * margin, 20);
+    return Math.min(w / Math.max(box[2], 1e-9), h / Math.max(box[3], 1e-9));
+  }
+  function fit(): void {
+    const b = content.value;
+    center.value = [b[0] + b[2] / 2, b[1] + b[3] / 2];
+    scale.value = fitScale(b);
+    fitted = true;
+  }
+  function zoomAt(px: number, py: number, factor: number): void {
+    const least = fitScale(content.value) / 20;
+    const next = Math.min(Math.max(scale.value * factor, least), least * MOST_ZOOM);
+    const [x, y] = fromScreen(px, py);
+    center.value = [x - (px - width.value / 2) / next, y - (py - height.value / 2) / next];
+    scale.value = next;
+    fitted = false;
+  }
+  function panBy(dx: number, dy: number): void {
+    center.value = [center.value[0] - dx / scale.value, center.value[1] - dy / scale.value];
+    fitted = false;
+  }
+  /** Bring a place into view, so large that `size` units fill about a third of the sheet; never smaller than now fitted. */
+  function lookAt(at: Point, size: number): void {
+    const whole = fitScale(content.value);
+    const wanted = Math.min(width.value, height.value) / 3 / Math.max(size, 1e-9);
+    scale.value = Math.min(Math.max(wanted, whole), whole * 12);
+    center.value = at;
+    fitted = false;
+  }
+  function toScreen(p: Point): Point {
+    return [
+      (p[0] - center.value[0]) * scale.value + width.value / 2,
+      (p[1] - center.value[1]) * scale.value + height.value / 2,
+    ];
+  }
+  function fromScreen(px: number, py: number): Point {
+    return [
+      center.value[0] + (px - width.value / 2) / scale.value,
+      center.value[1] + (py - height.value / 2) / scale.value,
+    ];
+  }
+  const viewBox = computed(() => {
+    const w = Math.max(width.value, 1) / scale.value;
+    const h = Math.max(height.value, 1) / scale.value;
+    return `${center.value[0] - w / 2} ${center.value[1] - h / 2} ${w} ${h}`;
+  });
+  /** Which way the drawing lies when nothing of it is in sight, in degrees clockwise from the right; null when it is. */
+  const outOfSight = computed<number | null>(() => {
+    const b = content.value;
+    const [left, top] = toScreen([b[0], b[1]]);
+    const [right, bottom] = toScreen([b[0] + b[2], b[1] + b[3]]);
+    if (right > 0 && left < width.value && bottom > 0 && top < height.value) return null;
+    return (Math.atan2((top + bottom) / 2 - height.value / 2, (left + right) / 2 - width.value / 2) * 180) / Math.PI;
+  });
+  watch([width, height, content], () => {
+    if (fitted) fit();
+  });
+  return { center, scale, viewBox, outOfSight, fit, zoomAt, panBy, lookAt, toScreen };
+}

@@ -1,0 +1,41 @@
+import { describe, expect, it } from "vitest";
+import { away, deviation, fixed, marks, shown, signed } from "../src/numbers";
+
+describe("numbers", () => {
+  it.each([
+    [20, 3, "20.000"],
+    [7.4375, 3, "≈7.438"],
+    [-0.02, 3, "−0.020"],
+    [-1e-13, 3, "0.000"],
+    [12.345, 3, "12.345"],
+  ])("shows %f with %i decimals as %s", (value, digits, text) => {
+    expect(fixed(value, digits)).toBe(text);
+  });
+
+  it("signs deviations", () => {
+    expect(signed(12, 3)).toBe("+12.000");
+    expect(signed(-0.02, 3)).toBe("−0.020");
+    expect(signed(0.01234, 3)).toBe("≈+0.012");
+    expect(deviation(0.5, "angle", "mm")).toBe("+0.500°");
+    expect(deviation(null, "layer", "mm")).toBe("");
+  });
+
+  it("shows values in the words of their kind", () => {
+    expect(shown([12, 30.5], "position", "mm")).toBe("12.000, 30.500");
+    expect(shown(1.5, "length", "in")).toBe("1.5000");
+    expect(shown(null, "length", "mm")).toBe("–");
+    expect(shown("outline", "layer", "mm")).toBe("outline");
+  });
+
+  it("gives marks two decimals, and more only where they are finer", () => {
+    expect(marks(71.5)).toBe("71.50");
+    expect(marks(0.0123)).toBe("0.0123");
+  });
+
+  it("says how far off a moment is", () => {
+    const now = Date.parse("2026-11-24T12:00:00Z");
+    expect(away("2026-11-24T12:30:00Z", now)).toBe("in 30 minutes");
+    expect(away("2026-11-24T11:00:00Z", now)).toBe("60 minutes ago".replace("60 minutes", "1 hour"));
+    expect(away("2026-11-28T12:00:00Z", now)).toBe("in 4 days");
+  });
+});

@@ -1,0 +1,10 @@
+import tailwindcss from "@tailwindcss/vite";
+import vue from "@vitejs/plugin-vue";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [vue(), tailwindcss()],
+  build: { target: "es2022", assetsInlineLimit: 0 },
+  server: { proxy: { "/api": "http://127.0.0.1:8040" } },
+  test: { environment: "jsdom", include: ["tests/**/*.spec.ts"] },
+});
