@@ -16,7 +16,7 @@ from typing import Any
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.sniff import MOST_BYTES
-from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check, prepare
+from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import POLICIES
 from evenmark.core.marking.reading_json import reading
@@ -93,12 +93,15 @@ def _check(options: argparse.Namespace) -> int:
     unread = 0
     for name in options.attempts:
         try:
-            drawing = _drawing(name)
+            sheet = check_bytes(key, _bytes(name))
         except CannotRead as why:
             print(f"even-mark: {why}", file=sys.stderr)
             unread += 1
             continue
-        sheet = check(key, drawing)
+        except UnreadableDrawing as why:
+            print(f"even-mark: {name}: {why.says}", file=sys.stderr)
+            unread += 1
+            continue
         if options.json:
             _print(to_json(sheet, name))
         else:
@@ -123,7 +126,7 @@ def _report(name: str, sheet: MarkSheet) -> list[str]:
             about = " ".join(f.features) or f.layer or "drawing"
             lines.append(
                 f"  {f.id:>4}  {f.kind:<12} {about:<10} asked {_said(f.expected):<18} measured {_said(f.measured):<18} "
-                f"{f.verdict:<8} {f.earned} of {f.possible}"
+                f"{f.verdict:<8} {sheet.earned_for.get(f.id, 0)} of {sheet.possible_for.get(f.id, 0)}"
             )
     lines += [f"  note: {note.says}" for note in sheet.notes]
     return lines

@@ -33,7 +33,7 @@ def circle_scaled(n: int, factor: float) -> Slip:
         i = _nth(drawing, Circle, n)
         circle = drawing.entities[i]
         assert isinstance(circle, Circle)
-        return _with(drawing, i, replace(circle, radius=circle.radius * factor))
+        return _with(drawing, i, circle._replace(radius=circle.radius * factor))
 
     return slip
 
@@ -45,7 +45,7 @@ def circle_moved(n: int, by: Point) -> Slip:
         i = _nth(drawing, Circle, n)
         circle = drawing.entities[i]
         assert isinstance(circle, Circle)
-        return _with(drawing, i, replace(circle, center=(circle.center[0] + by[0], circle.center[1] + by[1])))
+        return _with(drawing, i, circle._replace(center=(circle.center[0] + by[0], circle.center[1] + by[1])))
 
     return slip
 
@@ -63,7 +63,7 @@ def end_moved(n: int, along: float) -> Slip:
             line.start[0] + (line.end[0] - line.start[0]) * f,
             line.start[1] + (line.end[1] - line.start[1]) * f,
         )
-        return _with(drawing, i, replace(line, end=end))
+        return _with(drawing, i, line._replace(end=end))
 
     return slip
 
@@ -83,7 +83,7 @@ def twice(kind: type, n: int) -> Slip:
 
     def slip(drawing: Drawing) -> Drawing:
         e = drawing.entities[_nth(drawing, kind, n)]
-        return replace(drawing, entities=(*drawing.entities, replace(e, source="again")))
+        return replace(drawing, entities=(*drawing.entities, e._replace(source="again")))
 
     return slip
 
@@ -95,7 +95,7 @@ def on_layer(layer: str, kind: type = Line, n: int | None = None) -> Slip:
         chosen = None if n is None else _nth(drawing, kind, n)
         found = drawing.layers.get(layer)
         entities = [
-            replace(e, layer=layer, style=found.style if found else e.style)
+            e._replace(layer=layer, style=found.style if found else e.style)
             if isinstance(e, kind) and e.layer == "outline" and chosen in (None, i)
             else e
             for i, e in enumerate(drawing.entities)
@@ -124,8 +124,8 @@ def moved(by: Point) -> Slip:
             return (q[0] + by[0], q[1] + by[1])
 
         if isinstance(e, Line):
-            return replace(e, start=p(e.start), end=p(e.end))
-        return replace(e, at=p(e.at)) if isinstance(e, Text) else replace(e, center=p(e.center))
+            return e._replace(start=p(e.start), end=p(e.end))
+        return e._replace(at=p(e.at)) if isinstance(e, Text) else e._replace(center=p(e.center))
 
     return lambda drawing: _each(drawing, change)
 
@@ -138,10 +138,10 @@ def scaled(factor: float) -> Slip:
             return (q[0] * factor, q[1] * factor)
 
         if isinstance(e, Line):
-            return replace(e, start=p(e.start), end=p(e.end))
+            return e._replace(start=p(e.start), end=p(e.end))
         if isinstance(e, Text):
-            return replace(e, at=p(e.at), height=e.height * factor)
-        return replace(e, center=p(e.center), radius=e.radius * factor)
+            return e._replace(at=p(e.at), height=e.height * factor)
+        return e._replace(center=p(e.center), radius=e.radius * factor)
 
     return lambda drawing: _each(drawing, change)
 
@@ -154,12 +154,12 @@ def mirrored() -> Slip:
             return (-q[0], q[1])
 
         if isinstance(e, Line):
-            return replace(e, start=p(e.start), end=p(e.end))
+            return e._replace(start=p(e.start), end=p(e.end))
         if isinstance(e, Text):
-            return replace(e, at=p(e.at))
+            return e._replace(at=p(e.at))
         if isinstance(e, Arc):
-            return replace(e, center=p(e.center), start_rad=math.pi - e.start_rad - e.sweep_rad)
-        return replace(e, center=p(e.center))
+            return e._replace(center=p(e.center), start_rad=math.pi - e.start_rad - e.sweep_rad)
+        return e._replace(center=p(e.center))
 
     return lambda drawing: _each(drawing, change)
 

@@ -16,11 +16,10 @@ from evenmark.core.formats import read
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Circle
-from evenmark.core.marking import RuleSet, check, prepare
-from evenmark.core.marking.engine import Key
+from evenmark.core.marking import RuleSet, prepare
+from evenmark.core.marking.engine import Key, check_in_full
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import Finding, MarkSheet
-from evenmark.core.marking.move import moved
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, proposal_json
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
@@ -107,8 +106,8 @@ def mark(key_data: bytes, rules: dict[str, Any], attempt_data: bytes, attempt_na
     """Hold an attempt against a key."""
     key = prepare(read(key_data), _rules(rules))
     drawing = read(attempt_data)
-    sheet = check(key, drawing)
-    placed = _placed(key, sheet, attempt_data)
+    checked = check_in_full(key, drawing)
+    sheet, placed = checked.sheet, checked.placed
     frame = Frame(placed.box)
     roles: dict[str, str] = {**key.rules.roles}
     clutter = [{"code": c.code, "at": frame.at(c.at)} for c in placed.clutter]
@@ -122,14 +121,6 @@ def mark(key_data: bytes, rules: dict[str, Any], attempt_data: bytes, attempt_na
         earned=sheet.earned,
         possible=sheet.possible,
     )
-
-
-def _placed(key: Key, sheet: MarkSheet, data: bytes) -> Linework:
-    """Return the attempt laid on the key."""
-    drawing = read(data)
-    converted = any(n.code == "unit-converted" for n in sheet.notes)
-    scale = drawing.unit.mm / key.unit.mm if converted and drawing.unit else 1.0
-    return moved(simplify(drawing, length_tolerance=key.unit.tolerances.length, scale=scale), sheet.motion)
 
 
 def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point | None:

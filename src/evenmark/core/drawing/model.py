@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
 from evenmark.core.geometry.units import Unit
@@ -37,8 +38,7 @@ class Layer:
     shown: bool = True
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Line:
+class Line(NamedTuple):
     """A straight piece."""
 
     start: Point
@@ -48,8 +48,7 @@ class Line:
     source: str
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Arc:
+class Arc(NamedTuple):
     """A round piece, counter-clockwise from ``start_rad`` through ``sweep_rad`` in (0, 2 pi]."""
 
     center: Point
@@ -71,8 +70,7 @@ class Arc:
         return point_on(self.center, self.radius, self.start_rad + self.sweep_rad)
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Circle:
+class Circle(NamedTuple):
     """A whole circle."""
 
     center: Point
@@ -82,8 +80,7 @@ class Circle:
     source: str
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Text:
+class Text(NamedTuple):
     """Lettering: decoded wording, its place and what of it stands there (as "left bottom"), height, turn in degrees."""
 
     wording: str

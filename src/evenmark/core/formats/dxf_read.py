@@ -11,6 +11,7 @@ import io
 import math
 from collections import Counter
 from collections.abc import Iterable
+from contextlib import suppress
 from typing import Any
 
 from ezdxf import recover
@@ -20,8 +21,10 @@ from ezdxf.lldxf.const import DXFError
 from ezdxf.lldxf.tagger import binary_tags_loader
 from ezdxf.math import OCS, Vec3
 
+from evenmark.core.collector import held_still
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Oddity, Style, Text
 from evenmark.core.formats.dxf_look import Look
+from evenmark.core.formats.dxf_tags import tags
 from evenmark.core.formats.errors import Damaged, TooLarge, UnreadableDrawing
 from evenmark.core.formats.sniff import check_bytes
 from evenmark.core.geometry import arcs, tolerance, units
@@ -66,10 +69,7 @@ def load(data: bytes) -> DxfDocument:
     try:
         if binary:
             return DxfDocument.load(binary_tags_loader(data, errors="surrogateescape"))
-        try:
-            return DxfDocument.read(io.StringIO(_decode(data)))
-        except Exception:
-            return recover.read(io.BytesIO(data))[0]
+        return _load_text(data)
     except UnreadableDrawing:
         raise
     except MemoryError as why:
@@ -88,6 +88,16 @@ def load(data: bytes) -> DxfDocument:
         raise Damaged from why
 
 
+def _load_text(data: bytes) -> DxfDocument:
+    """Load ASCII: as it should be, else with what the library's strict reader bears, else with what can be recovered."""
+    text = _decode(data)
+    with suppress(Exception):
+        return DxfDocument.from_tags(tags(text))
+    with suppress(Exception):
+        return DxfDocument.read(io.StringIO(text))
+    return recover.read(io.BytesIO(data))[0]
+
+
 def _decode(data: bytes) -> str:
     """Return the text of an ASCII file in the encoding that its header names (UTF-8 from R2007 on)."""
     text = data.decode("utf-8", "surrogateescape")
@@ -102,9 +112,9 @@ def read(data: bytes, *, annotations: bool = False) -> Drawing:
 
     ``annotations`` also reads the pictures of dimensions, which only a sheet shows. Raises UnreadableDrawing.
     """
-    doc = load(data)
     try:
-        return _Reading(doc, annotations).drawing()
+        with held_still():
+            return _Reading(load(data), annotations).drawing()
     except UnreadableDrawing:
         raise
     except (

@@ -11,7 +11,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import groupby, pairwise
 from typing import Any, Literal
 
@@ -139,25 +139,25 @@ def _moved(e: Entity, scale: float, shift: Point) -> Entity:
         return (q[0] * scale + shift[0], q[1] * scale + shift[1])
 
     if isinstance(e, Line):
-        return replace(e, start=p(e.start), end=p(e.end))
+        return e._replace(start=p(e.start), end=p(e.end))
     if isinstance(e, Text):
-        return replace(e, at=p(e.at), height=e.height * scale)
-    return replace(e, center=p(e.center), radius=e.radius * scale)
+        return e._replace(at=p(e.at), height=e.height * scale)
+    return e._replace(center=p(e.center), radius=e.radius * scale)
 
 
 def _reversed(e: Entity) -> Entity:
-    return replace(e, start=e.end, end=e.start) if isinstance(e, Line) else e
+    return e._replace(start=e.end, end=e.start) if isinstance(e, Line) else e
 
 
 def _mirrored(e: Entity) -> Entity:
     """Mirror left for right; blocks mirror it back."""
     if isinstance(e, Line):
-        return replace(e, start=(-e.start[0], e.start[1]), end=(-e.end[0], e.end[1]))
+        return e._replace(start=(-e.start[0], e.start[1]), end=(-e.end[0], e.end[1]))
     if isinstance(e, Text):
         return e
     if isinstance(e, Circle):
-        return replace(e, center=(-e.center[0], e.center[1]))
-    return replace(e, center=(-e.center[0], e.center[1]), start_rad=math.pi - e.start_rad - e.sweep_rad)
+        return e._replace(center=(-e.center[0], e.center[1]))
+    return e._replace(center=(-e.center[0], e.center[1]), start_rad=math.pi - e.start_rad - e.sweep_rad)
 
 
 def _mirrored_blocks(doc: DxfDocument, space: Any) -> Any:

@@ -55,6 +55,13 @@ class Motion:
         x, y = v[:, 0] * (-self.scale if self.mirror else self.scale), v[:, 1] * self.scale
         return np.column_stack((cos * x - sin * y, sin * x + cos * y))
 
+    def undone(self, p: Array) -> Array:
+        """Return where an (n, 2) array of points came from."""
+        cos, sin = self._cos_sin
+        x, y = p[:, 0] - self.shift[0], p[:, 1] - self.shift[1]
+        back = (cos * x + sin * y) / self.scale
+        return np.column_stack((-back if self.mirror else back, (cos * y - sin * x) / self.scale))
+
     def sweep(self, start_rad: float, sweep_rad: float) -> tuple[float, float]:
         """Return the start and sweep (both rad) of an arc after the motion."""
         if self.mirror:

@@ -14,6 +14,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import NamedTuple
 
 from evenmark.core.drawing.model import Layer, Style
 from evenmark.core.geometry.points import Box, Point, distance, middle, point_on
@@ -22,8 +23,7 @@ End = tuple[str, int]
 """A feature id, and 0 for its start or 1 for its end."""
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Edge:
+class Edge(NamedTuple):
     """A maximal straight piece; start and end are in sorted order and say nothing about how it was drawn."""
 
     id: str
@@ -54,8 +54,7 @@ class Edge:
         return (self.start, self.end)
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Arc:
+class Arc(NamedTuple):
     """A maximal round piece, counter-clockwise."""
 
     id: str
@@ -93,8 +92,7 @@ class Arc:
         return (self.start, self.end)
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Circle:
+class Circle(NamedTuple):
     """A whole circle."""
 
     id: str
@@ -115,8 +113,7 @@ class Circle:
         return self.center
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Corner:
+class Corner(NamedTuple):
     """Ends that meet."""
 
     id: str
@@ -124,8 +121,7 @@ class Corner:
     ends: tuple[End, ...]
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Tee:
+class Tee(NamedTuple):
     """Ends at one place on the interior of another feature."""
 
     id: str
@@ -145,8 +141,7 @@ class Outline:
     layer: str
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Text:
+class Text(NamedTuple):
     """Lettering."""
 
     id: str
@@ -216,6 +211,15 @@ class Linework:
     def corner_of(self) -> dict[End, Corner]:
         """The corner that an end belongs to."""
         return {end: corner for corner in self.corners for end in corner.ends}
+
+    @cached_property
+    def outlines_at(self) -> dict[str, tuple[Outline, ...]]:
+        """The outlines that pass a corner, by the corner's id."""
+        found: dict[str, tuple[Outline, ...]] = {}
+        for outline in self.outlines:
+            for corner in outline.corners:
+                found[corner] = (*found.get(corner, ()), outline)
+        return found
 
     @property
     def largest(self) -> float:

@@ -10,7 +10,7 @@ with a wide reach and accepted into a ring only if their ends and middles lie wi
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -24,8 +24,7 @@ _GATHER = 16.0
 """Reach for gathering, in welds; the test by ends and middles then decides."""
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Round:
+class Round(NamedTuple):
     """A merged round piece; a sweep of a full turn is a circle."""
 
     center: Point
@@ -36,8 +35,7 @@ class Round:
     pieces: tuple[int, ...]
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class DoubledRound:
+class DoubledRound(NamedTuple):
     """A stretch drawn more than once: its middle, and the number of the piece that repeats it."""
 
     at: Point

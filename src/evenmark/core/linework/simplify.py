@@ -3,24 +3,40 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from typing import TypeVar
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.drawing import model as drawn
-from evenmark.core.geometry.points import TAU, Box, Point, box_of, point_on
+from evenmark.core.geometry.points import TAU, Box, point_on
 from evenmark.core.geometry.tolerance import weld_of
 from evenmark.core.linework.model import Arc, Circle, Clutter, Edge, Linework, Text
-from evenmark.core.linework.round import RoundTuple, merge_round
+from evenmark.core.linework.nodes import grid
+from evenmark.core.linework.round import Round, merge_round
 from evenmark.core.linework.straight import merge_straight
 from evenmark.core.linework.topology import Meetings
 
-T = TypeVar("T")
 Floats = NDArray[np.float64]
-Kind = tuple[str, drawn.Style]
-"""Layer and resulting style: pieces merge only within one."""
+_ANGLE_STEP = 1e-6
+"""Arcs of one circle are sorted by start angle in steps of this, rad."""
+
+
+class Kinds:
+    """Numbers the combinations of layer and resulting style; pieces merge only within one."""
+
+    def __init__(self) -> None:
+        self._known: dict[tuple[str, drawn.Style], int] = {}
+        self._by_object: dict[tuple[str, int], int] = {}
+
+    def number(self, entity: drawn.Line | drawn.Arc | drawn.Circle) -> int:
+        """Return the number of an entity's combination."""
+        key = (entity.layer, id(entity.style))  # styles are shared, and slow to hash
+        found = self._by_object.get(key)
+        if found is None:
+            found = self._known.setdefault((entity.layer, entity.style), len(self._known))
+            self._by_object[key] = found
+        return found
 
 
 def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 1.0) -> Linework:
@@ -32,15 +48,16 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     lines = [e for e in drawing.entities if isinstance(e, drawn.Line)]
     rounds = [e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)]
     texts = [e for e in drawing.entities if isinstance(e, drawn.Text)]
-    kinds: dict[Kind, int] = {}
     starts = np.array([e.start for e in lines], dtype=np.float64).reshape(-1, 2) * scale
     ends = np.array([e.end for e in lines], dtype=np.float64).reshape(-1, 2) * scale
-    box = _box(starts, ends, rounds, scale)
+    shapes = _shapes(rounds, scale)
+    box = _box(np.concatenate((starts, ends)), shapes)
     weld = weld_of(max(box[2] - box[0], box[3] - box[1]) if box else 0.0, length_tolerance)
 
+    kinds = Kinds()
     clutter: list[Clutter] = []
     edges = _edges(lines, starts, ends, kinds, weld, clutter)
-    arcs, circles = _rounds(rounds, kinds, scale, weld, clutter)
+    arcs, circles = _rounds(rounds, shapes, kinds, weld, clutter)
     meetings = Meetings(edges, arcs, circles, weld)
     corners = meetings.corners()
     return Linework(
@@ -58,130 +75,139 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     )
 
 
-def _box(starts: Floats, ends: Floats, rounds: list[drawn.Arc | drawn.Circle], scale: float) -> Box | None:
-    points: list[Point] = [(p[0] * scale, p[1] * scale) for e in rounds for p in drawn.reach_of(e)]
-    if len(starts):
-        both = np.concatenate((starts, ends))
-        points += [tuple(both.min(axis=0).tolist()), tuple(both.max(axis=0).tolist())]
-    return box_of(points)
+def _shapes(rounds: list[drawn.Arc | drawn.Circle], scale: float) -> Floats:
+    """Return centre x and y, radius, start and sweep (rad) of round entities as rows."""
+    rows = [
+        (*e.center, e.radius, e.start_rad, e.sweep_rad) if isinstance(e, drawn.Arc) else (*e.center, e.radius, 0.0, TAU)
+        for e in rounds
+    ]  # fmt: skip
+    shapes = np.array(rows, np.float64).reshape(-1, 5)
+    shapes[:, :3] *= scale
+    return shapes
 
 
-def _number(kinds: dict[Kind, int], entity: drawn.Line | drawn.Arc | drawn.Circle) -> int:
-    return kinds.setdefault((entity.layer, entity.style), len(kinds))
+def _box(points: Floats, shapes: Floats) -> Box | None:
+    """Return the box around points and round pieces, exact for arcs: their ends and the quarter points that they pass."""
+    parts = [points]
+    if len(shapes):
+        quarters = np.arange(4) * (math.pi / 2)
+        start, sweep = shapes[:, 3, None], shapes[:, 4, None]
+        passed = (quarters - start) % TAU <= sweep
+        turns = np.concatenate((start, start + sweep, np.where(passed, quarters, start)), axis=1)
+        x = shapes[:, 0, None] + shapes[:, 2, None] * np.cos(turns)
+        y = shapes[:, 1, None] + shapes[:, 2, None] * np.sin(turns)
+        parts.append(np.column_stack((x.ravel(), y.ravel())))
+    reach = np.concatenate(parts)
+    if not len(reach):
+        return None
+    low, high = reach.min(axis=0).tolist(), reach.max(axis=0).tolist()
+    return (low[0], low[1], high[0], high[1])
 
 
 def _edges(
-    lines: list[drawn.Line],
-    starts: Floats,
-    ends: Floats,
-    kinds: dict[Kind, int],
-    weld: float,
-    clutter: list[Clutter],
+    lines: list[drawn.Line], starts: Floats, ends: Floats, kinds: Kinds, weld: float, clutter: list[Clutter]
 ) -> tuple[Edge, ...]:
     if not lines:
         return ()
     long_enough = np.hypot(*(ends - starts).T) > weld
     for i in np.nonzero(~long_enough)[0].tolist():
-        clutter.append(
-            Clutter(
-                code="debris", at=tuple(starts[i].tolist()), layer=lines[i].layer, sources=(lines[i].source,)
-            )
-        )
+        at = (float(starts[i, 0]), float(starts[i, 1]))
+        clutter.append(Clutter(code="debris", at=at, layer=lines[i].layer, sources=(lines[i].source,)))
     kept = np.nonzero(long_enough)[0]
     used = [lines[i] for i in kept.tolist()]
-    runs, doubled = merge_straight(starts[kept], ends[kept], [_number(kinds, e) for e in used], weld)
+    if not used:
+        return ()
+    runs, doubled = merge_straight(starts[kept], ends[kept], [kinds.number(e) for e in used], weld)
     clutter += [
         Clutter(code="drawn-twice", at=d.at, layer=used[d.piece].layer, sources=(used[d.piece].source,))
         for d in doubled
     ]
-    found = []
-    for run in runs:
-        first = used[run.pieces[0]]
-        a, b = (
-            (run.start, run.end) if _rank(run.start, weld) <= _rank(run.end, weld) else (run.end, run.start)
-        )
-        found.append((a, b, first, tuple(sorted({used[p].source for p in run.pieces}))))
-    return _numbered(
-        found,
-        lambda f: (
-            *_rank(((f[0][0] + f[1][0]) / 2, (f[0][1] + f[1][1]) / 2), weld),
-            *_rank(f[0], weld),
-            f[2].layer,
-        ),
-        lambda i, f: Edge(id=f"e{i}", start=f[0], end=f[1], layer=f[2].layer, style=f[2].style, sources=f[3]),
+    a, b = np.array([r.start for r in runs]), np.array([r.end for r in runs])
+    cell_a, cell_b = grid(a, weld), grid(b, weld)
+    swap = (cell_a[:, 0] > cell_b[:, 0]) | ((cell_a[:, 0] == cell_b[:, 0]) & (cell_a[:, 1] > cell_b[:, 1]))
+    first = [used[r.pieces[0]] for r in runs]
+    key = np.column_stack(
+        (grid((a + b) / 2, weld), np.where(swap[:, None], cell_b, cell_a), _ranks([e.layer for e in first]))
     )
+    swapped = swap.tolist()
+    out = []
+    for n, i in enumerate(_order(key), 1):
+        run, e = runs[i], first[i]
+        start, end = (run.end, run.start) if swapped[i] else (run.start, run.end)
+        out.append(Edge(f"e{n}", start, end, e.layer, e.style, _sources(run.pieces, used)))
+    return tuple(out)
 
 
 def _rounds(
-    rounds: list[drawn.Arc | drawn.Circle],
-    kinds: dict[Kind, int],
-    scale: float,
-    weld: float,
-    clutter: list[Clutter],
+    rounds: list[drawn.Arc | drawn.Circle], shapes: Floats, kinds: Kinds, weld: float, clutter: list[Clutter]
 ) -> tuple[tuple[Arc, ...], tuple[Circle, ...]]:
-    pieces: list[RoundTuple] = []
+    pieces = []
     used = []
-    for e in rounds:
-        start, sweep = (e.start_rad, e.sweep_rad) if isinstance(e, drawn.Arc) else (0.0, TAU)
-        radius = e.radius * scale
-        center = (e.center[0] * scale, e.center[1] * scale)
+    for e, (x, y, radius, start, sweep) in zip(rounds, shapes.tolist(), strict=True):
         if radius * sweep <= weld:
-            clutter.append(
-                Clutter(code="debris", at=point_on(center, radius, start), layer=e.layer, sources=(e.source,))
-            )
-            continue
-        pieces.append((center, radius, start, sweep))
-        used.append(e)
-    merged, doubled = merge_round(pieces, [_number(kinds, e) for e in used], weld)
+            at = point_on((x, y), radius, start)
+            clutter.append(Clutter(code="debris", at=at, layer=e.layer, sources=(e.source,)))
+        else:
+            pieces.append(((x, y), radius, start, sweep))
+            used.append(e)
+    merged, doubled = merge_round(pieces, [kinds.number(e) for e in used], weld)
     clutter += [
         Clutter(code="drawn-twice", at=d.at, layer=used[d.piece].layer, sources=(used[d.piece].source,))
         for d in doubled
     ]
+    arcs, circles = [], []
+    for n, m in enumerate(_sorted_rounds([m for m in merged if m.sweep_rad < TAU], used, weld), 1):
+        e = used[m.pieces[0]]
+        sources = _sources(m.pieces, used)
+        arcs.append(Arc(f"a{n}", m.center, m.radius, m.start_rad, m.sweep_rad, e.layer, e.style, sources))
+    for n, m in enumerate(_sorted_rounds([m for m in merged if m.sweep_rad >= TAU], used, weld), 1):
+        e = used[m.pieces[0]]
+        circles.append(Circle(f"c{n}", m.center, m.radius, e.layer, e.style, _sources(m.pieces, used)))
+    return tuple(arcs), tuple(circles)
 
-    def sources(pieces_: tuple[int, ...]) -> tuple[str, ...]:
-        return tuple(sorted({used[p].source for p in pieces_}))
 
-    arcs = _numbered(
-        [m for m in merged if m.sweep_rad < TAU],
-        lambda m: (*_rank(m.center, weld), round(m.radius / weld), round(m.start_rad, 6), used[m.pieces[0]].layer),
-        lambda i, m: Arc(
-            id=f"a{i}", center=m.center, radius=m.radius, start_rad=m.start_rad, sweep_rad=m.sweep_rad,
-            layer=used[m.pieces[0]].layer, style=used[m.pieces[0]].style, sources=sources(m.pieces),
-        ),
-    )  # fmt: skip
-    circles = _numbered(
-        [m for m in merged if m.sweep_rad >= TAU],
-        lambda m: (*_rank(m.center, weld), round(m.radius / weld), used[m.pieces[0]].layer),
-        lambda i, m: Circle(
-            id=f"c{i}", center=m.center, radius=m.radius,
-            layer=used[m.pieces[0]].layer, style=used[m.pieces[0]].style, sources=sources(m.pieces),
-        ),
-    )  # fmt: skip
-    return arcs, circles
+def _sorted_rounds(rounds: list[Round], used: list[drawn.Arc | drawn.Circle], weld: float) -> list[Round]:
+    if not rounds:
+        return []
+    rows = np.array([(*m.center, m.radius, m.start_rad) for m in rounds])
+    turns = np.floor(rows[:, 3, None] / _ANGLE_STEP + 0.5)
+    layers = _ranks([used[m.pieces[0]].layer for m in rounds])
+    key = np.column_stack((grid(rows[:, :2], weld), grid(rows[:, 2, None], weld), turns, layers))
+    return [rounds[i] for i in _order(key)]
 
 
 def _texts(texts: list[drawn.Text], scale: float, weld: float) -> tuple[Text, ...]:
-    return _numbered(
-        texts,
-        lambda t: (*_rank((t.at[0] * scale, t.at[1] * scale), weld), t.wording),
-        lambda i, t: Text(
-            id=f"x{i}", wording=" ".join(t.wording.split()), at=(t.at[0] * scale, t.at[1] * scale), anchor=t.anchor,
-            height=t.height * scale, turn_deg=t.turn_deg % 360.0, layer=t.layer, style=t.style, sources=(t.source,),
-        ),
+    if not texts:
+        return ()
+    at = np.array([t.at for t in texts]) * scale
+    key = np.column_stack((grid(at, weld), _ranks([t.wording for t in texts])))
+    places = at.tolist()
+    return tuple(
+        Text(
+            id=f"x{n}", wording=" ".join(texts[i].wording.split()), at=(places[i][0], places[i][1]), anchor=texts[i].anchor,
+            height=texts[i].height * scale, turn_deg=texts[i].turn_deg % 360.0, layer=texts[i].layer, style=texts[i].style,
+            sources=(texts[i].source,),
+        )
+        for n, i in enumerate(_order(key), 1)
     )  # fmt: skip
 
 
-S = TypeVar("S")
+def _order(key: Floats) -> list[int]:
+    """Return row numbers in the order of a key, its first column counting most."""
+    order: list[int] = np.lexsort(key.T[::-1]).tolist()
+    return order
 
 
-def _numbered(
-    found: list[S], key: Callable[[S], tuple[object, ...]], make: Callable[[int, S], T]
-) -> tuple[T, ...]:
-    """Sort by a key of geometry and number from one."""
-    return tuple(make(i, f) for i, f in enumerate(sorted(found, key=key), 1))
+def _ranks(words: Sequence[str]) -> Floats:
+    """Return the place of each word among all of them, as a column to sort by."""
+    rank = {word: n for n, word in enumerate(sorted(set(words)))}
+    return np.array([rank[word] for word in words], np.float64)
 
 
-def _rank(p: Point, weld: float) -> tuple[int, int]:
-    """Return a sort key for a place; places that differ by rounding alone nearly always rank the same."""
-    step = max(weld, 1e-12)
-    return (math.floor(p[0] / step + 0.5), math.floor(p[1] / step + 0.5))
+def _sources(
+    pieces: tuple[int, ...], used: Sequence[drawn.Line | drawn.Arc | drawn.Circle]
+) -> tuple[str, ...]:
+    """Return which objects of the file a merged piece came from, each once."""
+    if len(pieces) == 1:
+        return (used[pieces[0]].source,)
+    return tuple(sorted({used[p].source for p in pieces}))

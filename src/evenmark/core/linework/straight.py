@@ -13,14 +13,15 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from dataclasses import dataclass
+from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import SAME_DIRECTION_RAD
-from evenmark.core.linework.nodes import by_label, cluster
+from evenmark.core.linework.nodes import Nodes, cluster
 
 Floats = NDArray[np.float64]
 
@@ -30,8 +31,7 @@ _STRAIGHT_ON = 0.02
 """Sine of the largest bend at which two pieces are tried as one; the test by weld then decides."""
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Run:
+class Run(NamedTuple):
     """A merged straight piece: its ends, class, and the numbers of its pieces."""
 
     start: Point
@@ -40,8 +40,7 @@ class Run:
     pieces: tuple[int, ...]
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Doubled:
+class Doubled(NamedTuple):
     """A stretch that is drawn more than once: its middle, and the number of the piece that repeats it."""
 
     at: Point
@@ -97,11 +96,31 @@ def _on_one_carrier(starts: Floats, ends: Floats, kinds: NDArray[np.int64], weld
     inner = np.lexsort((far, off, bundle))
     cut = (np.diff(bundle[inner]) != 0) | (np.diff(off[inner]) > weld)
     numbers = order[inner]
-    return (
-        [part.tolist() for part in np.split(numbers, np.nonzero(cut)[0] + 1)]
-        if cut.any()
-        else [numbers.tolist()]
-    )
+    return _touching(numbers, np.concatenate(([0], np.cumsum(cut))), far[inner], lengths, weld)
+
+
+def _touching(
+    numbers: NDArray[np.int64],
+    carrier: NDArray[np.int64],
+    far: Floats,
+    lengths: Floats,
+    weld: float,
+) -> list[list[int]]:
+    """Split pieces on one carrier where a gap is left between them, so that only what may merge is looked at closely.
+
+    ``far`` is how far along its carrier each piece's middle lies. Half a weld is allowed for the slant of short pieces.
+    """
+    half = lengths[numbers] / 2
+    low, high = far - half, far + half
+    order = np.lexsort((low, carrier))
+    low, high, carrier, numbers = low[order], high[order], carrier[order], numbers[order]
+    # one running maximum serves all carriers when each is moved beyond the one before
+    base = carrier * (2 * (high.max() - low.min()) + 1)
+    reached = np.maximum.accumulate(high + base) - base
+    cut = (np.diff(carrier) != 0) | (low[1:] > reached[:-1] + 2 * weld)
+    begins = np.concatenate(([0], np.nonzero(cut)[0] + 1, [len(numbers)])).tolist()
+    members = numbers.tolist()
+    return [members[a:b] for a, b in pairwise(begins)]
 
 
 def _argmax_by_group(values: Floats, group: NDArray[np.int64], first: NDArray[np.int64]) -> NDArray[np.int64]:
@@ -154,7 +173,7 @@ def _join_at_nodes(runs: list[Run], weld: float) -> list[Run]:
         return runs
     points = np.array([r.start for r in runs] + [r.end for r in runs])
     labels, count = cluster(points, weld)
-    links = _straight_links(runs, labels, count)
+    links = _straight_links(runs, points, labels, count)
     if not links:
         return runs
     done: set[int] = set()
@@ -169,14 +188,15 @@ def _join_at_nodes(runs: list[Run], weld: float) -> list[Run]:
 
 
 def _straight_links(
-    runs: list[Run], labels: NDArray[np.int64], count: int
+    runs: list[Run], points: Floats, labels: NDArray[np.int64], count: int
 ) -> dict[tuple[int, int], tuple[int, int]]:
     """Pair run ends (run, 0 or 1) that meet at a node and point opposite ways; each end has at most one partner."""
     n = len(runs)
     links: dict[tuple[int, int], tuple[int, int]] = {}
-    for members in by_label(labels, count):
-        if len(members) < 2:
-            continue
+    nodes = Nodes.of_labels(labels, count)
+    _link_pairs(runs, points, nodes.pairs(), links)
+    for node in np.nonzero(nodes.sizes > 2)[0].tolist():
+        members = nodes.members(node)
         away = []
         for m in members:
             i, which = m % n, m // n
@@ -184,6 +204,24 @@ def _straight_links(
             away.append((runs[i].kind, math.atan2(there[1] - here[1], there[0] - here[0]), (i, which)))
         _pair_opposites(away, links)
     return links
+
+
+def _link_pairs(
+    runs: list[Run], points: Floats, pairs: NDArray[np.int64], links: dict[tuple[int, int], tuple[int, int]]
+) -> None:
+    """Link the ends at nodes of just two, where both are of one class and leave in opposite directions."""
+    n = len(runs)
+    kinds = np.array([r.kind for r in runs])
+    a, b = pairs[:, 0], pairs[:, 1]
+    alike = (kinds[a % n] == kinds[b % n]) & (a % n != b % n)
+    a, b = a[alike], b[alike]
+    va, vb = points[(a + n) % (2 * n)] - points[a], points[(b + n) % (2 * n)] - points[b]
+    cross = va[:, 0] * vb[:, 1] - va[:, 1] * vb[:, 0]
+    dot = (va * vb).sum(axis=1)
+    straight = np.abs(np.arctan2(cross, -dot)) < _STRAIGHT_ON
+    for i, j in zip(a[straight].tolist(), b[straight].tolist(), strict=True):
+        one, other = (i % n, i // n), (j % n, j // n)
+        links[one], links[other] = other, one
 
 
 def _pair_opposites(

@@ -8,22 +8,29 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from decimal import Decimal
+from functools import cached_property
 
+from evenmark.core.collector import held_still
 from evenmark.core.drawing.model import Drawing
+from evenmark.core.formats import read
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking import place
-from evenmark.core.marking.examine import KINDS, Case, Measure, examine, joint_table
+from evenmark.core.marking.bound import Hopes, Spots, spots
+from evenmark.core.marking.case import Ask, Case, Measure, joint_table
+from evenmark.core.marking.examine import examine
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.follow import follow
 from evenmark.core.marking.match import Pairing, match
+from evenmark.core.marking.measure import KINDS, Joints, ask
 from evenmark.core.marking.model import POLICIES, Finding, MarkSheet, Note, Requirement, RuleError, RuleSet
 from evenmark.core.marking.move import moved
 from evenmark.core.marking.propose import default_roles, propose
-from evenmark.core.marking.score import allot, score, total
+from evenmark.core.marking.score import allot, score
 from evenmark.core.marking.shapes import Table, tables
+from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.slips import ALL
 
 
@@ -39,7 +46,15 @@ class Key:
     declared: bool
     tolerances: tol.Tolerances
     tables: dict[str, Table]
-    joints: dict[tuple[str, str], tuple[int | None, int | None]]
+    joints: Joints
+    asks: tuple[Ask, ...]
+    joint_spots: Spots
+    center_spots: Spots
+
+    @cached_property
+    def possible(self) -> Decimal:
+        """The marks of everything that is asked, together."""
+        return sum(self.marks.values(), Decimal(0))
 
 
 def prepare(drawing: Drawing, rules: RuleSet | None = None) -> Key:
@@ -57,21 +72,27 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None) -> Key:
     requirements = rules.requirements
     if requirements is None:
         requirements = propose(linework, roles, tolerances.length)
-    _check(requirements, linework)
+    _check_rules(requirements, linework)
+    joints = joint_table(linework)
+    marks = allot(requirements, rules.marks)
+    asks = tuple(ask(r, linework, tolerances, joints) for r in requirements if r.on)
     return Key(
         linework=linework,
         rules=replace(rules, roles=roles),
         requirements=requirements,
-        marks=allot(requirements, rules.marks),
+        marks=marks,
         unit=unit,
         declared=drawing.unit is not None,
         tolerances=tolerances,
         tables=tables(linework),
-        joints=joint_table(linework),
+        joints=joints,
+        asks=asks,
+        joint_spots=spots(asks, marks, "kt"),
+        center_spots=spots(asks, marks, "c"),
     )
 
 
-def _check(requirements: tuple[Requirement, ...], key: Linework) -> None:
+def _check_rules(requirements: tuple[Requirement, ...], key: Linework) -> None:
     seen: set[int] = set()
     for r in requirements:
         if r.kind not in KINDS:
@@ -116,11 +137,40 @@ class _Trial:
     pairing: Pairing
     case: Case
     findings: list[Finding]
-    earned: Decimal
+    earned_for: dict[int, Decimal]
+
+    @cached_property
+    def earned(self) -> Decimal:
+        """All marks together."""
+        return sum(self.earned_for.values(), Decimal(0))
+
+
+@dataclass(frozen=True, kw_only=True)
+class Checked:
+    """A mark sheet, with the attempt's linework as it was laid on the key."""
+
+    sheet: MarkSheet
+    placed: Linework
+
+
+def check_bytes(key: Key, data: bytes) -> MarkSheet:
+    """Read an attempt and hold it against a key. Raises UnreadableDrawing."""
+    with held_still():
+        return check_in_full(key, read(data)).sheet
 
 
 def check(key: Key, attempt: Drawing) -> MarkSheet:
     """Hold an attempt against a key."""
+    return check_in_full(key, attempt).sheet
+
+
+def check_in_full(key: Key, attempt: Drawing) -> Checked:
+    """Hold an attempt against a key, and keep what it looked like there."""
+    with held_still():
+        return _check(key, attempt)
+
+
+def _check(key: Key, attempt: Drawing) -> Checked:
     scale, notes = _conversion(key, attempt)
     trial = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale))
     if scale != 1.0 and trial.pairing.share < 1.0:
@@ -134,21 +184,24 @@ def check(key: Key, attempt: Drawing) -> MarkSheet:
         for i in cause.explains:
             by_finding.setdefault(i, []).append(cause.id)
     if by_finding:
-        findings = [replace(f, causes=tuple(by_finding[f.id])) if f.id in by_finding else f for f in findings]
-    earned, possible = total(findings)
+        findings = [f._replace(causes=tuple(by_finding[f.id])) if f.id in by_finding else f for f in findings]
+    earned = trial.earned
     if notes and notes[0].code == "unit-not-converted":
         earned = max(Decimal(0), earned - Decimal(str(key.rules.unit_charge)))
-    return MarkSheet(
+    sheet = MarkSheet(
         unit=key.unit.symbol,
         policy=key.rules.placement,
         motion=trial.motion,
         earned=earned,
-        possible=possible,
+        possible=key.possible,
         findings=tuple(findings),
         causes=causes,
         notes=tuple(notes) + tuple(Note(code=o.code, says=o.says) for o in attempt.oddities),
+        earned_for=trial.earned_for,
+        possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
     )
+    return Checked(sheet=sheet, placed=trial.case.drawn)
 
 
 def _conversion(key: Key, attempt: Drawing) -> tuple[float, list[Note]]:
@@ -175,6 +228,10 @@ def _unit_note(code: str, key: Key, attempt: Drawing) -> Note:
     return Note(code=code, says=says)
 
 
+_SURELY = 1e-6
+"""Marks by which a candidate must be beaten for certain before it is left out unexamined."""
+
+
 def _best(key: Key, drawn: Linework) -> _Trial:
     """Return the placement that earns most: of the policy's candidates, or beyond the policy if that alone explains the whole."""
     own = tables(drawn)
@@ -182,7 +239,13 @@ def _best(key: Key, drawn: Linework) -> _Trial:
     reach = key.tolerances.position + slack
     policy = key.rules.placement
     best: _Trial | None = None
+    possible = float(key.possible)
+    hopes: Hopes | None = None
     for motion in place.candidates(key.tables, own, policy, reach):
+        if best is not None:
+            hopes = hopes or Hopes(key.joint_spots, key.center_spots, own, key.rules.near_share, slack)
+            if possible - hopes.lost(motion) < float(best.earned) - _SURELY:
+                continue
         trial = _examined(key, drawn, own, motion, slack, _as_allowed())
         if best is None or (-trial.earned, place.simplest(trial.motion)) < (
             -best.earned,
@@ -225,7 +288,7 @@ def _examined(
     key: Key, drawn: Linework, own: dict[str, Table], motion: Motion, slack: float, whole: Measure
 ) -> _Trial:
     placed = moved(drawn, motion)
-    placed_tables = tables(placed) if not motion.still else own
+    placed_tables = moved_tables(own, motion)
     pairing = match(key.linework, placed, key.tables, placed_tables, key.tolerances.position + slack)
     case = Case(
         key=key.linework,
@@ -239,5 +302,6 @@ def _examined(
         whole=whole,
         whole_motion=motion,
     )
-    findings = score(follow(examine(key.requirements, case), case), key.marks, key.rules, pairing.paired)
-    return _Trial(motion=motion, pairing=pairing, case=case, findings=findings, earned=total(findings)[0])
+    findings = follow(examine(key.asks, case), case)
+    earned_for = score(findings, key.marks, key.rules, pairing.paired)
+    return _Trial(motion=motion, pairing=pairing, case=case, findings=findings, earned_for=earned_for)

@@ -12,8 +12,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
-from evenmark.core.marking.examine import Case
+from evenmark.core.marking.case import Case
 from evenmark.core.marking.model import Cause, Finding
 
 Token = tuple[int, int]
@@ -38,24 +39,25 @@ class Evidence:
     findings: tuple[Finding, ...]
     unit: str
 
+    @cached_property
+    def open(self) -> tuple[Finding, ...]:
+        """The findings that are near, missed or absent."""
+        return tuple(f for f in self.findings if f.verdict in ("near", "missed", "absent"))
+
     def failing(self, *kinds: str) -> Iterator[Finding]:
         """Yield near, missed and absent findings of some kinds."""
-        return (f for f in self.findings if f.verdict in ("near", "missed", "absent") and f.kind in kinds)
+        return (f for f in self.open if f.kind in kinds)
 
     def about(self, feature: str) -> list[Finding]:
-        """Return the failing findings that are about one feature alone."""
+        """Return the failing findings that are about one feature, alone or with another."""
         return self._by_feature.get(feature, [])
 
-    @property
+    @cached_property
     def _by_feature(self) -> dict[str, list[Finding]]:
-        known = self.__dict__.get("_index")
-        if known is None:
-            known = {}
-            for f in self.findings:
-                if f.verdict in ("near", "missed", "absent"):
-                    for feature in f.features:
-                        known.setdefault(feature, []).append(f)
-            self.__dict__["_index"] = known
+        known: dict[str, list[Finding]] = {}
+        for f in self.open:
+            for feature in f.features:
+                known.setdefault(feature, []).append(f)
         return known
 
     @property
@@ -114,12 +116,8 @@ def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis
     from evenmark.core.marking.wording import noun, place
 
     groups: dict[str, list[Finding]] = {}
-    for f in evidence.findings:
-        if (
-            f.verdict in ("near", "missed", "absent")
-            and f.kind not in ("clean", "layer-style", "whole")
-            and (f.id, -1) not in explained
-        ):
+    for f in evidence.open:
+        if f.kind not in ("clean", "layer-style", "whole") and (f.id, -1) not in explained:
             groups.setdefault(f.features[-1] if f.features else f.kind, []).append(f)
     for feature, group in groups.items():
         what = evidence.case.key.by_id.get(feature)

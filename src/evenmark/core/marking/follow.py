@@ -9,13 +9,12 @@ an edge that is short or long only because its end misses a joint follows that j
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Corner, Edge, Outline, Tee
-from evenmark.core.marking.examine import Case
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
+from evenmark.core.marking.case import Case
 from evenmark.core.marking.model import Finding
+from evenmark.core.marking.relations import tangent_off
 
 
 def follow(findings: list[Finding], case: Case) -> list[Finding]:
@@ -23,20 +22,24 @@ def follow(findings: list[Finding], case: Case) -> list[Finding]:
     charged = {f.features[0]: f for f in findings if f.kind == "joined" and f.verdict == "missed"}
     if not charged:
         return findings
-    return [_followed(f, charged, case) for f in findings]
+    at_end: dict[End, Finding] = {}
+    for i, finding in charged.items():
+        joint = case.key.by_id[i]
+        assert isinstance(joint, Corner | Tee)
+        for end in joint.ends:
+            at_end.setdefault(end, finding)
+    return [_followed(f, charged, at_end, case) if f.verdict in ("missed", "near") else f for f in findings]
 
 
-def _followed(f: Finding, charged: dict[str, Finding], case: Case) -> Finding:
-    if f.verdict not in ("missed", "near"):
-        return f
+def _followed(f: Finding, charged: dict[str, Finding], at_end: dict[End, Finding], case: Case) -> Finding:
     leader: Finding | None = None
     if f.kind == "closed":
         leader = _open_at(f, charged, case)
     elif f.kind == "length":
-        leader = _short_at(f, charged, case)
+        leader = _short_at(f, at_end, case)
     elif f.kind == "tangent":
-        leader = _touching_at(f, charged, case)
-    return replace(f, verdict="follows", follows=leader.id) if leader else f
+        leader = _touching_at(f, at_end, case)
+    return f._replace(verdict="follows", follows=leader.id) if leader else f
 
 
 def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | None:
@@ -57,7 +60,7 @@ def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | N
     return max(here_charged, key=lambda j: (j.deviation or 0.0, -j.id), default=None)
 
 
-def _short_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | None:
+def _short_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:
     """Return the charged joint at the one end that makes an edge short or long.
 
     Repaired, that end stands on the key's point; so the length is met if the edge keeps to its carrier and its other end
@@ -72,7 +75,7 @@ def _short_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | 
     off = [which for which, p in enumerate(edge.ends) if not _there(case, edge.id, which, p, reach)]
     if len(off) != 1:
         return None
-    joint = _joint_at(edge.id, off[0], charged, case)
+    joint = at_end.get((edge.id, off[0]))
     end, point = case.drawn_end(edge.id, off[0]), edge.ends[off[0]]
     if joint is None or end is None:
         return None
@@ -89,31 +92,20 @@ def _there(case: Case, feature: str, which: int, point: tuple[float, float], rea
     return end is not None and tol.within(distance(end, point), reach, case.slack)
 
 
-def _joint_at(feature: str, which: int, charged: dict[str, Finding], case: Case) -> Finding | None:
-    for i, finding in charged.items():
-        joint = case.key.by_id[i]
-        if isinstance(joint, Corner | Tee) and (feature, which) in joint.ends:
-            return finding
-    return None
-
-
-def _touching_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | None:
+def _touching_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:
     """Return the charged joint at which two features that touch rightly along their carriers miss the touch point."""
     b, a = f.features
     ends = case.key_joints.get((a, b), (None, None))
     for feature, which in ((a, ends[0]), (b, ends[1])):
         if which is None:
             continue
-        joint = _joint_at(feature, which, charged, case)
+        joint = at_end.get((feature, which))
         if joint is not None and _carriers_touch(a, b, case, f.tolerance or 0.0):
             return joint
     return None
 
 
 def _carriers_touch(a: str, b: str, case: Case, tolerance: float) -> bool:
-    from evenmark.core.linework.model import Arc, Circle
-    from evenmark.core.marking.relations import tangent_off
-
     pa, pb = case.partner(a), case.partner(b)
     if not isinstance(pa, Edge | Arc | Circle) or not isinstance(pb, Arc | Circle):
         return False

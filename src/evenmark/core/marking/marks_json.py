@@ -9,6 +9,7 @@ from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
 
 FORMAT, VERSION = "even-mark/marks", 1
 DECIMALS = 9
+NO_MARKS = Decimal(0)
 
 
 def plain(value: float) -> float:
@@ -43,13 +44,13 @@ def to_json(sheet: MarkSheet, attempt: str) -> dict[str, Any]:
             "views": [],
         },
         "score": {"earned": _marks(sheet.earned), "possible": _marks(sheet.possible)},
-        "findings": [_finding(f) for f in sheet.findings],
+        "findings": [_finding(f, sheet) for f in sheet.findings],
         "causes": [_cause(c) for c in sheet.causes],
         "notes": [{"code": n.code, "says": n.says} for n in sheet.notes],
     }
 
 
-def _finding(f: Finding) -> dict[str, Any]:
+def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
     out: dict[str, Any] = {
         "id": f.id,
         "kind": f.kind,
@@ -60,8 +61,8 @@ def _finding(f: Finding) -> dict[str, Any]:
         "deviation": _value(f.deviation),
         "tolerance": _value(f.tolerance),
         "verdict": f.verdict,
-        "earned": _marks(f.earned),
-        "possible": _marks(f.possible),
+        "earned": _marks(sheet.earned_for.get(f.id, NO_MARKS)),
+        "possible": _marks(sheet.possible_for.get(f.id, NO_MARKS)),
         "causes": list(f.causes),
         "follows": f.follows,
     }

@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,8 +33,7 @@ _NO = 1e15
 """Cost of a pair that may not be."""
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Partner:
+class Partner(NamedTuple):
     """The drawn feature of a key feature; ``flipped`` when its end answers to the key's start."""
 
     id: str

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.geometry.points import Point
@@ -82,9 +82,8 @@ class Item:
     charged: bool = True
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Finding:
-    """One requirement held against one attempt; lengths in key units, ``earned`` and ``possible`` in marks."""
+class Finding(NamedTuple):
+    """One requirement held against one attempt; lengths in key units."""
 
     id: int
     kind: str
@@ -96,8 +95,6 @@ class Finding:
     deviation: float | None
     tolerance: float | None
     verdict: Verdict
-    earned: Decimal = Decimal(0)
-    possible: Decimal = Decimal(0)
     causes: tuple[int, ...] = ()
     follows: int | None = None
     items: tuple[Item, ...] = ()
@@ -126,7 +123,8 @@ class Note:
 class MarkSheet:
     """All findings, causes and the score of one attempt.
 
-    ``partners`` maps key features to the ids of what was drawn for them; ``motion`` lays the attempt, in key units, on the key.
+    ``earned_for`` and ``possible_for`` give the marks of each finding by its id. ``partners`` maps key features to the ids of
+    what was drawn for them; ``motion`` lays the attempt, in key units, on the key.
     """
 
     unit: str
@@ -137,6 +135,8 @@ class MarkSheet:
     findings: tuple[Finding, ...] = ()
     causes: tuple[Cause, ...] = ()
     notes: tuple[Note, ...] = ()
+    earned_for: dict[int, Decimal] = field(default_factory=dict)
+    possible_for: dict[int, Decimal] = field(default_factory=dict)
     partners: dict[str, str] = field(default_factory=dict)
 
 

@@ -2,60 +2,67 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
-from typing import TypeVar
+
+import numpy as np
 
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Corner, Edge, End, Linework, Tee
-
-Joint = TypeVar("Joint", Corner, Tee)
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Linework, Tee
 
 
 def moved(linework: Linework, motion: Motion) -> Linework:
     """Return the linework laid where the motion puts it. Mirrored arcs exchange their ends."""
     if motion.still:
         return linework
-    p = motion.point
-    mirrored_arcs = {a.id for a in linework.arcs} if motion.mirror else set()
+    scale = motion.scale
+    swapped = {a.id for a in linework.arcs} if motion.mirror else set()
 
-    def end(e: End) -> End:
-        return (e[0], 1 - e[1]) if e[0] in mirrored_arcs else e
+    def ends(of: tuple[End, ...]) -> tuple[End, ...]:
+        return tuple((i, 1 - w) if i in swapped else (i, w) for i, w in of) if swapped else of
 
-    def arc(a: Arc) -> Arc:
-        start, sweep = motion.sweep(a.start_rad, a.sweep_rad)
-        return replace(
-            a, center=p(a.center), radius=a.radius * motion.scale, start_rad=start, sweep_rad=sweep
-        )
+    def all_of(points: Sequence[Point]) -> list[Point]:
+        if not points:
+            return []
+        rows = motion.points(np.array(points, np.float64)).tolist()
+        return [(x, y) for x, y in rows]
 
-    def joint(j: Joint) -> Joint:
-        return replace(j, at=p(j.at), ends=tuple(end(e) for e in j.ends))
-
+    edges, arcs, circles = linework.edges, linework.arcs, linework.circles
+    starts, stops = all_of([e.start for e in edges]), all_of([e.end for e in edges])
+    turned = [motion.sweep(a.start_rad, a.sweep_rad) for a in arcs]
+    corners, tees = linework.corners, linework.tees
     box = linework.box
-    corners: list[Point] = [p((x, y)) for x in (box[0], box[2]) for y in (box[1], box[3])] if box else []
+    frame = all_of([(x, y) for x in (box[0], box[2]) for y in (box[1], box[3])]) if box else []
     return Linework(
-        edges=tuple(_edge(e, p(e.start), p(e.end)) for e in linework.edges),
-        arcs=tuple(arc(a) for a in linework.arcs),
-        circles=tuple(
-            replace(c, center=p(c.center), radius=c.radius * motion.scale) for c in linework.circles
+        edges=tuple(
+            Edge(e.id, a, b, e.layer, e.style, e.sources)
+            for e, a, b in zip(edges, starts, stops, strict=True)
         ),
-        corners=tuple(joint(c) for c in linework.corners),
-        tees=tuple(joint(t) for t in linework.tees),
-        outlines=tuple(replace(o, at=p(o.at)) for o in linework.outlines),
-        texts=tuple(replace(t, at=p(t.at), height=t.height * motion.scale) for t in linework.texts),
-        clutter=tuple(replace(c, at=p(c.at)) for c in linework.clutter),
+        arcs=tuple(
+            Arc(a.id, c, a.radius * scale, start, sweep, a.layer, a.style, a.sources)
+            for a, c, (start, sweep) in zip(arcs, all_of([a.center for a in arcs]), turned, strict=True)
+        ),
+        circles=tuple(
+            Circle(c.id, p, c.radius * scale, c.layer, c.style, c.sources)
+            for c, p in zip(circles, all_of([c.center for c in circles]), strict=True)
+        ),
+        corners=tuple(
+            Corner(k.id, p, ends(k.ends))
+            for k, p in zip(corners, all_of([k.at for k in corners]), strict=True)
+        ),
+        tees=tuple(
+            Tee(t.id, p, ends(t.ends), t.on) for t, p in zip(tees, all_of([t.at for t in tees]), strict=True)
+        ),
+        outlines=tuple(replace(o, at=motion.point(o.at)) for o in linework.outlines),
+        texts=tuple(t._replace(at=motion.point(t.at), height=t.height * scale) for t in linework.texts),
+        clutter=tuple(replace(c, at=motion.point(c.at)) for c in linework.clutter),
         layers=linework.layers,
-        weld=linework.weld * motion.scale,
-        box=(
-            min(c[0] for c in corners),
-            min(c[1] for c in corners),
-            max(c[0] for c in corners),
-            max(c[1] for c in corners),
-        )
-        if corners
-        else None,
+        weld=linework.weld * scale,
+        box=_box(frame) if frame else None,
     )
 
 
-def _edge(e: Edge, start: Point, end: Point) -> Edge:
-    return Edge(id=e.id, start=start, end=end, layer=e.layer, style=e.style, sources=e.sources)
+def _box(frame: list[Point]) -> tuple[float, float, float, float]:
+    xs, ys = [x for x, _ in frame], [y for _, y in frame]
+    return (min(xs), min(ys), max(xs), max(ys))

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry.motions import STILL, Motion
-from evenmark.core.linework.nodes import cluster
+from evenmark.core.linework.nodes import Nodes, cluster, unique_rows
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import Policy
 from evenmark.core.marking.shapes import KINDS, Table, count, moved
@@ -24,7 +24,7 @@ Tables = dict[str, Table]
 
 MOST_CANDIDATES = 8
 """Candidates that are examined in full (marking.md, Place)."""
-MOST_VOTES = 60_000
+MOST_VOTES = 20_000
 """Votes cast in one election; shapes that occur seldom vote first, since they say most."""
 SAMPLE = 500
 """Features of the key that vote on slips of the whole drawing; the winner is verified on all."""
@@ -169,10 +169,9 @@ def _elect(votes: Floats, reach: float) -> list[tuple[int, tuple[float, float]]]
     """Count votes that agree within reach; a vote on the boundary of a cell counts with its neighbours."""
     size = 4 * reach
     cells = np.round(votes / size).astype(np.int64)
-    _, first, member, counts = np.unique(
-        cells, axis=0, return_index=True, return_inverse=True, return_counts=True
-    )
-    member = member.reshape(-1)
+    n, first, member = unique_rows(cells)
+    gathered = Nodes.of_labels(member, n)
+    counts = gathered.sizes
     index = {tuple(c): i for i, c in enumerate(cells[first].tolist())}
     around = [(dx, dy) for dx in (-1, 0, 1) for dy in (-1, 0, 1)]
     top = np.argsort(-counts, kind="stable")[: 8 * MOST_CANDIDATES].tolist()
@@ -184,7 +183,7 @@ def _elect(votes: Floats, reach: float) -> list[tuple[int, tuple[float, float]]]
         x, y = cells[first[i]].tolist()
         block = [index[x + dx, y + dy] for dx, dy in around if (x + dx, y + dy) in index]
         taken.update(block)
-        chosen = votes[np.isin(member, block)]
+        chosen = votes[[v for cell in block for v in gathered.members(cell)]]
         shift = np.median(chosen, axis=0)
         shift[np.abs(shift) <= reach * _NOISE] = 0.0
         found.append((len(chosen), (float(shift[0]), float(shift[1]))))

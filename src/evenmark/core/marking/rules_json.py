@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import json
-import math
 from dataclasses import asdict
 from typing import Any, get_args
 
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.geometry.units import BY_SYMBOL
-from evenmark.core.linework.model import Arc as ArcFeature
-from evenmark.core.linework.model import Circle, Edge, Linework
 from evenmark.core.marking.engine import Key
-from evenmark.core.marking.examine import KINDS
-from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet
+from evenmark.core.marking.marks_json import plain
+from evenmark.core.marking.measure import KINDS, ask
+from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet, Value
 
 FORMAT, VERSION = "even-mark/rules", 1
 MOST_REQUIREMENTS = 400_000
@@ -34,37 +32,28 @@ def proposal_json(key: Key) -> dict[str, Any]:
     out = to_json(key.rules)
     out["unit"] = key.unit.symbol
     out["tolerances"] = asdict(key.tolerances)
+    expected = {
+        r.id: ask(r, key.linework, key.tolerances, key.joints).expected
+        for r in key.requirements
+        if r.kind != "layer-style"
+    }
     out["requirements"] = [
         {
             **asdict(r),
             "features": list(r.features),
             "marks": float(key.marks.get(r.id, 0)),
-            "expected": expected_of(r, key.linework),
+            "expected": _expected(expected.get(r.id)),
         }
         for r in key.requirements
     ]
     return out
 
 
-def expected_of(r: Requirement, key: Linework) -> float | list[float] | str | None:
-    """Return what a requirement asks for, read off the key: a number, a point, or a word."""
-    feature = key.by_id.get(r.features[0]) if r.features else None
-    if r.kind == "layer" and feature is not None:
-        return str(getattr(feature, "layer", ""))
-    if r.kind == "length" and isinstance(feature, Edge):
-        return round(feature.length, 9)
-    if r.kind == "angle" and isinstance(feature, Edge):
-        from evenmark.core.geometry.points import direction_deg
-
-        return round(direction_deg(feature.start, feature.end), 9)
-    if r.kind == "radius" and isinstance(feature, ArcFeature | Circle):
-        return round(feature.radius, 9)
-    if r.kind == "sweep" and isinstance(feature, ArcFeature):
-        return round(math.degrees(feature.sweep_rad), 9)
-    if r.kind == "position" and feature is not None:
-        x, y = feature.center if isinstance(feature, ArcFeature | Circle) else feature.at
-        return [round(x, 9) + 0.0, round(y, 9) + 0.0]
-    return 0.0 if r.kind in ("tangent", "joined", "closed", "clean") else None
+def _expected(value: Value) -> float | list[float] | str | None:
+    """Return what is asked for with 9 decimals and no minus zero."""
+    if isinstance(value, tuple):
+        return [plain(value[0]), plain(value[1])]
+    return value if isinstance(value, str) or value is None else plain(value)
 
 
 def parse(text: str | bytes) -> RuleSet:

@@ -6,7 +6,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from decimal import ROUND_HALF_UP, Decimal
 
 from evenmark.core.marking.model import Finding, Requirement, RuleSet
@@ -40,32 +39,29 @@ def allot(requirements: tuple[Requirement, ...], marks: float) -> dict[int, Deci
     return {i: n * step for i, n in whole.items()}
 
 
-def score(findings: list[Finding], marks: dict[int, Decimal], rules: RuleSet, paired: float) -> list[Finding]:
-    """Return the findings with what each could earn and earned."""
-    share = Decimal(str(min(1.0, paired)))
+def score(
+    findings: list[Finding], marks: dict[int, Decimal], rules: RuleSet, paired: float
+) -> dict[int, Decimal]:
+    """Return what each finding earned, by its id. ``paired`` is the share of the key for which something was drawn."""
+    share, near = Decimal(str(min(1.0, paired))), Decimal(str(rules.near_share))
     step = step_of(rules.marks, len(marks))
-    out = []
+    nothing = Decimal(0)
+    out: dict[int, Decimal] = {}
     for f in findings:
-        possible = marks.get(f.id, Decimal(0))
-        out.append(
-            replace(
-                f, possible=possible, earned=_earned(f, possible, rules, share).quantize(step, ROUND_HALF_UP)
-            )
-        )
+        possible = marks.get(f.id, nothing)
+        if f.kind in TIMES_PAIRED:
+            out[f.id] = (possible * _part(f, near) * share).quantize(step, ROUND_HALF_UP)
+        elif f.verdict in ("met", "follows"):
+            out[f.id] = possible
+        else:
+            out[f.id] = (possible * near).quantize(step, ROUND_HALF_UP) if f.verdict == "near" else nothing
     return out
 
 
-def _earned(f: Finding, possible: Decimal, rules: RuleSet, share: Decimal) -> Decimal:
+def _part(f: Finding, near: Decimal) -> Decimal:
+    """Return the share of its marks that a finding about the whole drawing earns."""
+    if f.verdict in ("met", "follows"):
+        return Decimal(1)
     if f.kind == "clean":
-        lost = CLUTTER_STEP * int(f.deviation or 0)
-        return possible * max(Decimal(0), 1 - lost) * share
-    part = {"met": Decimal(1), "follows": Decimal(1), "near": Decimal(str(rules.near_share))}.get(
-        f.verdict, Decimal(0)
-    )
-    return possible * part * (share if f.kind in TIMES_PAIRED else 1)
-
-
-def total(findings: list[Finding]) -> tuple[Decimal, Decimal]:
-    """Return earned and possible marks."""
-    zero = Decimal(0)
-    return sum((f.earned for f in findings), zero), sum((f.possible for f in findings), zero)
+        return max(Decimal(0), 1 - CLUTTER_STEP * int(f.deviation or 0))
+    return near if f.verdict == "near" else Decimal(0)

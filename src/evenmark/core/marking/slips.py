@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
-from evenmark.core.marking.examine import Case
+from evenmark.core.marking.case import Case
 from evenmark.core.marking.explain import Evidence, Guess, Hypothesis, Token
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.wording import counted, noun, number, place, size
@@ -220,9 +220,8 @@ def _moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
                 or (g.kind == "sweep" and isinstance(drawn, Arc))
             ):
                 out.add((g.id, -1))
-    for outline in e.case.key.outlines:
-        if isinstance(joint, Corner) and joint.id in outline.corners:
-            out |= {(g.id, -1) for g in e.about(outline.id) if g.kind == "closed"}
+    for outline in e.case.key.outlines_at.get(joint.id, ()):
+        out |= {(g.id, -1) for g in e.about(outline.id) if g.kind == "closed"}
     return out
 
 
@@ -317,12 +316,12 @@ def _places(points: list[Point]) -> str:
 def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
     """Nothing was drawn for a feature: `not-drawn`."""
     lacking: dict[str, list[Finding]] = defaultdict(list)
-    for f in e.findings:
+    for f in e.open:
         if f.verdict == "absent" and f.features and f.features[0] not in e.case.pairing.partners:
             lacking[f.features[0]].append(f)
     whole = [f for f in e.failing("whole") if f.verdict == "absent"]
     if whole:
-        tokens = frozenset((f.id, -1) for f in e.findings if f.verdict == "absent")
+        tokens = frozenset((f.id, -1) for f in e.open if f.verdict == "absent")
         yield Hypothesis(code="not-drawn", tokens=tokens, says="Nothing of what was asked for was drawn.")
         return
     curves = [i for i in lacking if i in e.case.key.curves or i.startswith("x")]
