@@ -100,11 +100,15 @@ def _load_text(data: bytes) -> DxfDocument:
 
 def _decode(data: bytes) -> str:
     """Return the text of an ASCII file in the encoding that its header names (UTF-8 from R2007 on)."""
+    data = data.removeprefix(b"\xef\xbb\xbf")
     text = data.decode("utf-8", "surrogateescape")
-    info = dxf_stream_info(io.StringIO(text[:65536], newline=None))
-    if info.encoding.lower().replace("-", "") != "utf8":
-        text = data.decode(info.encoding, "surrogateescape")
-    return text.removeprefix("\ufeff").replace("\r\n", "\n")
+    encoding = "utf-8"
+    with suppress(Exception):  # a header that breaks off names none
+        encoding = dxf_stream_info(io.StringIO(text[:65536], newline=None)).encoding
+    if encoding.lower().replace("-", "") != "utf8":
+        with suppress(LookupError):
+            text = data.decode(encoding, "surrogateescape")
+    return text.replace("\r\n", "\n")
 
 
 def read(data: bytes, *, annotations: bool = False) -> Drawing:
@@ -114,7 +118,7 @@ def read(data: bytes, *, annotations: bool = False) -> Drawing:
     """
     try:
         with held_still():
-            return _Reading(load(data), annotations).drawing()
+            return _Reading(load(data), annotations, declares_unit=b"$INSUNITS" in data).drawing()
     except UnreadableDrawing:
         raise
     except (
@@ -133,9 +137,10 @@ def read(data: bytes, *, annotations: bool = False) -> Drawing:
 class _Reading:
     """One pass over the model space of one document."""
 
-    def __init__(self, doc: DxfDocument, annotations: bool) -> None:
+    def __init__(self, doc: DxfDocument, annotations: bool, declares_unit: bool) -> None:
         self.doc = doc
         self.with_annotations = annotations
+        self.declares_unit = declares_unit  # the library gives a file without header one of its own
         self.look = Look(doc)
         self.out: list[Entity] = []
         self.annotations: list[Entity] = []
@@ -163,7 +168,7 @@ class _Reading:
         )
 
     def _unit(self) -> units.Unit | None:
-        if "$INSUNITS" not in self.doc.header:
+        if not self.declares_unit or "$INSUNITS" not in self.doc.header:
             return None
         code = int(self.doc.header["$INSUNITS"])
         if code and code not in units.BY_DXF_CODE:

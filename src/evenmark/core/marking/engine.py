@@ -173,9 +173,10 @@ def check_in_full(key: Key, attempt: Drawing) -> Checked:
 def _check(key: Key, attempt: Drawing) -> Checked:
     scale, notes = _conversion(key, attempt)
     trial = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale))
-    if scale != 1.0 and trial.pairing.share < 1.0:
+    if scale != 1.0 and (trial.pairing.share < 1.0 or not trial.case.whole.agrees):
         bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length))
-        if bare.case.whole.agrees and bare.pairing.share > max(trial.pairing.share, place.ENOUGH):
+        better = not trial.case.whole.agrees or bare.pairing.share > trial.pairing.share
+        if bare.case.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [_unit_note("unit-not-converted", key, attempt)]
     findings = trial.findings
     causes = explain(findings, trial.case, key.unit.symbol, ALL)
