@@ -79,10 +79,8 @@ class Cluster:
         self.port = _free_port()
         self._run(programs)
         self.started = True
-        if new:
-            self._command(
-                programs, "createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", USER, "evenmark"
-            )
+        # asked every time: a run that was cut off right after the folder was made left no database in it
+        self._command(programs, "createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", USER, "evenmark")
 
     def stop(self) -> None:
         """Stop the server if we started it."""

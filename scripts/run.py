@@ -6,6 +6,7 @@ import argparse
 import contextlib
 import fcntl
 import os
+import secrets
 import shutil
 import signal
 import socket
@@ -46,10 +47,13 @@ def main() -> None:
             print(
                 f"This folder is closed to the database's user, so the data lie in {cluster.folder.parent}."
             )
-        signal.signal(signal.SIGTERM, _terminated)
+        for stop in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+            signal.signal(stop, _terminated)  # also where a shell had it ignored
         cluster.start()
         os.environ["EVENMARK_DATABASE_URL"] = cluster.url
         _prepare(cluster.url, demo=not options.no_demo)
+        if options.instructor:
+            _add_instructor(cluster.url, *options.instructor)
         children += _serve(options.port)
         _wait_until_up(options.port, children)
         _greet(options.port, demo=not options.no_demo)
@@ -80,6 +84,12 @@ def _options() -> argparse.Namespace:
     parser.add_argument("--port", type=int, default=PORT, help=f"where the pages are served (else {PORT})")
     parser.add_argument("--fresh", action="store_true", help="make the demo anew, after asking")
     parser.add_argument("--yes", action="store_true", help="with --fresh: do not ask")
+    parser.add_argument(
+        "--instructor",
+        nargs=2,
+        metavar=("NAME", "SIGN-IN"),
+        help="make an account for an instructor; prints its password once",
+    )
     parser.add_argument("--no-demo", action="store_true", help="leave a new database empty")
     return parser.parse_args()
 
@@ -146,6 +156,26 @@ def _prepare(url: str, *, demo: bool) -> None:
         if load_demo(database):
             print(f"The demo was loaded in {time.monotonic() - began:.0f} seconds.")
         database.close()
+
+
+def _add_instructor(url: str, name: str, sign_in: str) -> None:
+    """Make an account for an instructor and print its password, which is kept nowhere."""
+    from evenmark.services.errors import Refused
+    from evenmark.services.people import make_person
+    from evenmark.store.database import Conflict, Database
+
+    password = "-".join(secrets.token_hex(2) for _ in range(4))
+    database = Database(url)
+    try:
+        with database.transaction() as session:
+            make_person(session, name=name, sign_in=sign_in, password=password, role="instructor")
+    except Conflict as why:
+        raise Stop(f"The sign-in name {sign_in} is taken. Choose another.") from why
+    except Refused as why:
+        raise Stop(why.says) from why
+    finally:
+        database.close()
+    print(f"New instructor: {name} signs in as {sign_in} with {password} (change it on the account page).")
 
 
 def _serve(port: int) -> list[subprocess.Popen[bytes]]:

@@ -20,7 +20,9 @@ from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
 from evenmark.core.marking.model import Finding, Policy
 
 PLAIN = Style()
-LAYERS = {name: Layer(name=name, style=PLAIN) for name in ("0", "outline", "centre", "hidden", "construction")}
+LAYERS = {
+    name: Layer(name=name, style=PLAIN) for name in ("0", "outline", "centre", "hidden", "construction")
+}
 
 
 def line(a: Point, b: Point, layer: str = "outline", source: str = "l") -> Line:

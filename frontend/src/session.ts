@@ -20,6 +20,10 @@ export async function findSession(): Promise<Schemas["PersonOut"] | null> {
   return person.value;
 }
 
+export async function findSessionAnew(): Promise<void> {
+  take(await get<Schemas["SessionOut"]>("/session"));
+}
+
 export async function signIn(sign_in: string, password: string): Promise<void> {
   take(await post<Schemas["SessionOut"]>("/sign-in", { sign_in, password }));
 }

@@ -11,7 +11,17 @@ from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.builders import (
-    PLATE, arc, chain, circle, codes, drawing, dxf, finding, line, marked, verdicts,
+    PLATE,
+    arc,
+    chain,
+    circle,
+    codes,
+    drawing,
+    dxf,
+    finding,
+    line,
+    marked,
+    verdicts,
 )  # fmt: skip
 
 SLIPS = {
@@ -116,7 +126,9 @@ def test_a_cause_says_its_numbers() -> None:
         ((79.0, 0), "gap"),
     ],
 )
-def test_an_end_that_misses_its_corner_costs_the_joint_alone(end: tuple[float, float], code: str | None) -> None:
+def test_an_end_that_misses_its_corner_costs_the_joint_alone(
+    end: tuple[float, float], code: str | None
+) -> None:
     sheet = marked(KEY, plate((0, line((0, 0), end))))
     assert codes(sheet) == ([code] if code else [])
     if code:
@@ -131,7 +143,12 @@ def test_a_line_across_a_corner_both_ways_is_told_as_overshoot_of_both() -> None
 
 
 def test_a_shallow_gap_at_a_tangent_point() -> None:
-    slot = [line((0, 0), (40, 0)), arc((40, 10), 10, -90, 90), line((40, 20), (0, 20)), arc((0, 10), 10, 90, 270)]
+    slot = [
+        line((0, 0), (40, 0)),
+        arc((40, 10), 10, -90, 90),
+        line((40, 20), (0, 20)),
+        arc((0, 10), 10, 90, 270),
+    ]
     short = [line((0, 0), (39.982, 0)), *slot[1:]]
     sheet = marked(drawing(slot), drawing(short))
     assert codes(sheet) == ["gap"]
@@ -160,7 +177,9 @@ def test_a_shift_is_told_with_its_vector_and_charged_once(by: tuple[float, float
 
 
 def test_layer_slips_are_grouped_by_what_they_were_put_on() -> None:
-    attempt = plate((0, line((0, 0), (80, 0), "0")), (1, line((80, 0), (80, 50), "0")), (4, circle((20, 25), 6, "hidden")))
+    attempt = plate(
+        (0, line((0, 0), (80, 0), "0")), (1, line((80, 0), (80, 50), "0")), (4, circle((20, 25), 6, "hidden"))
+    )
     sheet = marked(KEY, attempt)
     assert sorted(codes(sheet)) == ["default-layer", "wrong-layer"]
     assert [len(c.explains) for c in sheet.causes] == [2, 1]
@@ -172,7 +191,9 @@ def test_layer_names_in_another_letter_case() -> None:
     assert codes(marked(KEY, attempt, exact_layers=True)) == ["wrong-layer"]
 
 
-@pytest.mark.parametrize("extra", [line((0, 0), (80, 0)), circle((20, 25), 6), line((10, 0), (50, 0)), arc((20, 25), 6, 0, 90)])
+@pytest.mark.parametrize(
+    "extra", [line((0, 0), (80, 0)), circle((20, 25), 6), line((10, 0), (50, 0)), arc((20, 25), 6, 0, 90)]
+)
 def test_what_lies_on_top_of_what_is_there_is_drawn_twice(extra: object) -> None:
     sheet = marked(KEY, drawing(PLATE, extra))  # type: ignore[arg-type]
     assert (codes(sheet), sheet.earned) == (["drawn-twice"], 99)
@@ -214,7 +235,9 @@ def test_a_spare_of_the_kind_of_an_absent_feature_is_not_charged_again() -> None
 
 
 def test_several_slips_at_once_are_each_told() -> None:
-    attempt = plate((0, line((0, 0), (79.98, 0))), (4, circle((20, 25), 12)), (5, None), (2, line((80, 50), (0, 50), "0")))
+    attempt = plate(
+        (0, line((0, 0), (79.98, 0))), (4, circle((20, 25), 12)), (5, None), (2, line((80, 50), (0, 50), "0"))
+    )
     assert sorted(codes(marked(KEY, attempt))) == ["default-layer", "gap", "not-drawn", "radius-for-diameter"]
 
 
@@ -232,7 +255,7 @@ def test_a_fillet_drawn_with_the_diameter_moves_its_neighbours() -> None:
         )  # fmt: skip
 
     sheet = marked(rounded(6), rounded(12))
-    assert {c for c in codes(sheet)} == {"radius-for-diameter"}
+    assert set(codes(sheet)) == {"radius-for-diameter"}
     assert sum(len(c.explains) for c in sheet.causes) >= 8
 
 
@@ -253,7 +276,9 @@ def _plate_file(unit: int, scale: float = 1.0) -> bytes:
         (1, 1.0, "unit-not-converted"),  # a template's unit left in: the numbers are those asked for
     ],
 )
-def test_units_are_converted_only_when_both_files_declare_one(unit: int, scale: float, note: str | None) -> None:
+def test_units_are_converted_only_when_both_files_declare_one(
+    unit: int, scale: float, note: str | None
+) -> None:
     key = prepare(read(_plate_file(4)))
     sheet = check(key, read(_plate_file(unit, scale)))
     assert sheet.earned == 100

@@ -82,7 +82,29 @@ def test_ascii_is_read_however_its_lines_are_set(change: Any) -> None:
 
 
 def test_a_file_without_header_or_tables() -> None:
-    rows = ["0", "SECTION", "2", "ENTITIES", "0", "LINE", "8", "undeclared", "10", "1.5", "20", "2", "11", "3", "21", "4", "0", "ENDSEC", "0", "EOF", ""]
+    rows = [
+        "0",
+        "SECTION",
+        "2",
+        "ENTITIES",
+        "0",
+        "LINE",
+        "8",
+        "undeclared",
+        "10",
+        "1.5",
+        "20",
+        "2",
+        "11",
+        "3",
+        "21",
+        "4",
+        "0",
+        "ENDSEC",
+        "0",
+        "EOF",
+        "",
+    ]
     drawing = read("\n".join(rows).encode())
     line = only(drawing, Line)
     assert (line.start, line.end, line.layer, drawing.unit) == ((1.5, 2), (3, 4), "undeclared", None)
@@ -90,24 +112,59 @@ def test_a_file_without_header_or_tables() -> None:
 
 def test_the_tags_are_those_of_the_library() -> None:
     text = dxf(draw_some, "R2018").decode()
-    assert [(t.code, t.value) for t in tags(text)] == [(t.code, t.value) for t in tag_compiler(ascii_tags_loader(io.StringIO(text)))]
+    assert [(t.code, t.value) for t in tags(text)] == [
+        (t.code, t.value) for t in tag_compiler(ascii_tags_loader(io.StringIO(text)))
+    ]
 
 
 def test_coordinates_out_of_order_are_recovered() -> None:
     """Some old writers put all x before all y; the library's recovering reader puts them in order."""
-    rows = ["0", "SECTION", "2", "ENTITIES", "0", "LINE", "8", "0", "10", "1", "11", "3", "20", "2", "21", "4", "0", "ENDSEC", "0", "EOF", ""]
+    rows = [
+        "0",
+        "SECTION",
+        "2",
+        "ENTITIES",
+        "0",
+        "LINE",
+        "8",
+        "0",
+        "10",
+        "1",
+        "11",
+        "3",
+        "20",
+        "2",
+        "21",
+        "4",
+        "0",
+        "ENDSEC",
+        "0",
+        "EOF",
+        "",
+    ]
     line = only(read("\n".join(rows).encode()), Line)
     assert (line.start, line.end) == ((1, 2), (3, 4))
 
 
 @pytest.mark.parametrize(
     ("start", "end", "sweep"),
-    [(0, 90, 90), (350, 10, 20), (-10, 10, 20), (270, 0, 90), (0, 360, 360), (45, 45, 360), (720, 810, 90), (90, -270, 360)],
+    [
+        (0, 90, 90),
+        (350, 10, 20),
+        (-10, 10, 20),
+        (270, 0, 90),
+        (0, 360, 360),
+        (45, 45, 360),
+        (720, 810, 90),
+        (90, -270, 360),
+    ],
 )
 def test_arcs_across_zero_in_every_notation(start: float, end: float, sweep: float) -> None:
     arc = only(dxf_drawing(lambda s, _: s.add_arc((1, 2), 3, start, end)), Arc)
     assert math.degrees(arc.sweep_rad) == pytest.approx(sweep)
-    assert arc.start == pytest.approx((1 + 3 * math.cos(math.radians(start)), 2 + 3 * math.sin(math.radians(start))))
+    assert arc.start == pytest.approx(
+        (1 + 3 * math.cos(math.radians(start)), 2 + 3 * math.sin(math.radians(start)))
+    )
 
 
 def test_flipped_normals_are_what_they_look_like() -> None:
@@ -123,7 +180,10 @@ def test_flipped_normals_are_what_they_look_like() -> None:
     assert only(drawing, Circle).center == (5, 5)
     quarter, half = [e for e in drawing.entities if isinstance(e, Arc)]
     assert quarter.center == (10, 0)
-    assert sorted(map(tuple, [quarter.start, quarter.end])) == [pytest.approx((6, 0), abs=1e-9), pytest.approx((10, 4), abs=1e-9)]
+    assert sorted(map(tuple, [quarter.start, quarter.end])) == [
+        pytest.approx((6, 0), abs=1e-9),
+        pytest.approx((10, 4), abs=1e-9),
+    ]
     assert half.center == pytest.approx((30, 4))
     middle = half.start_rad + half.sweep_rad / 2
     assert 30 + 4 * math.cos(middle) == pytest.approx(26)  # bulging toward smaller x: mirrored
@@ -148,8 +208,14 @@ def test_blocks_nested_turned_mirrored_and_repeated() -> None:
         inner.add_arc((0, 0), 1, 0, 90, dxfattribs={"layer": "fixed"})
         outer = doc.blocks.new("OUTER")
         outer.add_blockref("INNER", (2, 0), dxfattribs={"xscale": -1, "rotation": 90, "layer": "0"})
-        s.add_blockref("OUTER", (10, 10), dxfattribs={"xscale": 3, "yscale": 3, "layer": "outline", "color": 1})
-        s.add_blockref("INNER", (0, 0), dxfattribs={"row_count": 2, "column_count": 3, "row_spacing": 5, "column_spacing": 7})
+        s.add_blockref(
+            "OUTER", (10, 10), dxfattribs={"xscale": 3, "yscale": 3, "layer": "outline", "color": 1}
+        )
+        s.add_blockref(
+            "INNER",
+            (0, 0),
+            dxfattribs={"row_count": 2, "column_count": 3, "row_spacing": 5, "column_spacing": 7},
+        )
 
     drawing = dxf_drawing(draw)
     lines = [e for e in drawing.entities if isinstance(e, Line)]
@@ -160,7 +226,9 @@ def test_blocks_nested_turned_mirrored_and_repeated() -> None:
     assert lines[0].layer == "outline"
     first = [e for e in drawing.entities if isinstance(e, Arc)][0]
     assert (first.layer, first.radius) == ("fixed", pytest.approx(3))
-    assert {tuple(round(v) for v in e.start) for e in lines[1:]} == {(x, y) for x in (0, 7, 14) for y in (0, 5)}
+    assert {tuple(round(v) for v in e.start) for e in lines[1:]} == {
+        (x, y) for x in (0, 7, 14) for y in (0, 5)
+    }
 
 
 def test_unequal_scales_make_ellipses_which_are_said() -> None:
@@ -174,7 +242,9 @@ def test_unequal_scales_make_ellipses_which_are_said() -> None:
     assert "ELLIPSE" in drawing.oddities[0].says
 
 
-@pytest.mark.parametrize(("first", "last", "sweep"), [(0, math.tau, 360), (0, math.pi / 2, 90), (math.pi, math.tau, 180)])
+@pytest.mark.parametrize(
+    ("first", "last", "sweep"), [(0, math.tau, 360), (0, math.pi / 2, 90), (math.pi, math.tau, 180)]
+)
 @pytest.mark.parametrize("normal", [(0, 0, 1), (0, 0, -1)])
 def test_an_ellipse_of_equal_axes_is_round(first: float, last: float, sweep: float, normal: Any) -> None:
     def draw(s: Any, _: DxfDocument) -> None:
@@ -206,9 +276,13 @@ def test_styles_by_layer_by_block_and_stated() -> None:
         doc.linetypes.add("AXIS", [20, 12, -2, 2, -2], description="long, short")
         doc.layers.add("centre", color=1, linetype="AXIS", lineweight=25)
         s.add_line((0, 0), (1, 0), dxfattribs={"layer": "centre"})
-        s.add_line((0, 1), (1, 1), dxfattribs={"layer": "0", "color": 1, "linetype": "AXIS", "lineweight": 25})
+        s.add_line(
+            (0, 1), (1, 1), dxfattribs={"layer": "0", "color": 1, "linetype": "AXIS", "lineweight": 25}
+        )
         block = doc.blocks.new("B")
-        block.add_line((0, 2), (1, 2), dxfattribs={"layer": "0", "color": 0, "linetype": "BYBLOCK", "lineweight": -2})
+        block.add_line(
+            (0, 2), (1, 2), dxfattribs={"layer": "0", "color": 0, "linetype": "BYBLOCK", "lineweight": -2}
+        )
         s.add_blockref("B", (0, 0), dxfattribs={"layer": "centre"})
 
     styles = {e.style for e in dxf_drawing(draw).entities}
@@ -252,7 +326,13 @@ def test_nothing_is_dropped_in_silence() -> None:
 
 @pytest.mark.parametrize(
     ("anchor", "expected"),
-    [("LEFT", "left baseline"), ("MIDDLE_CENTER", "centre middle"), ("TOP_RIGHT", "right top"), ("BOTTOM_CENTER", "centre bottom"), ("MIDDLE", "centre middle")],
+    [
+        ("LEFT", "left baseline"),
+        ("MIDDLE_CENTER", "centre middle"),
+        ("TOP_RIGHT", "right top"),
+        ("BOTTOM_CENTER", "centre bottom"),
+        ("MIDDLE", "centre middle"),
+    ],
 )
 def test_aligned_text_stands_at_its_second_point(anchor: str, expected: str) -> None:
     from ezdxf.enums import TextEntityAlignment
@@ -266,13 +346,22 @@ def test_aligned_text_stands_at_its_second_point(anchor: str, expected: str) -> 
 
 def test_paragraph_text_is_decoded() -> None:
     def draw(s: Any, _: DxfDocument) -> None:
-        s.add_mtext(r"{\fArial|b1;\H2.5x;GATE} \PPLATE %%c12", dxfattribs={"char_height": 3, "attachment_point": 5, "insert": (1, 2)})
+        s.add_mtext(
+            r"{\fArial|b1;\H2.5x;GATE} \PPLATE %%c12",
+            dxfattribs={"char_height": 3, "attachment_point": 5, "insert": (1, 2)},
+        )
 
     found = only(dxf_drawing(draw), Text)
-    assert (found.wording.split(), found.anchor, found.height) == (["GATE", "PLATE", "Ø12"], "centre middle", 3)
+    assert (found.wording.split(), found.anchor, found.height) == (
+        ["GATE", "PLATE", "Ø12"],
+        "centre middle",
+        3,
+    )
 
 
-@pytest.mark.parametrize(("code", "symbol"), [(1, "in"), (2, "ft"), (4, "mm"), (5, "cm"), (6, "m"), (0, None), (21, None)])
+@pytest.mark.parametrize(
+    ("code", "symbol"), [(1, "in"), (2, "ft"), (4, "mm"), (5, "cm"), (6, "m"), (0, None), (21, None)]
+)
 def test_declared_units(code: int, symbol: str | None) -> None:
     drawing = dxf_drawing(lambda s, _: s.add_line((0, 0), (1, 0)), unit=code)
     assert (drawing.unit.symbol if drawing.unit else None) == symbol
@@ -344,12 +433,16 @@ def test_a_file_cut_short_is_read_or_said_to_be_damaged(cut: int) -> None:
     except UnreadableDrawing as why:
         assert why.says
     else:
-        assert refuse(drawing) or drawing.entities
+        assert "cut-short" in {o.code for o in drawing.oddities}
 
 
 @pytest.mark.parametrize("value", ["nan", "inf", "1e400", "1e15", "abc", ""])
 def test_numbers_beyond_all_bounds(value: str) -> None:
-    text = dxf(lambda s, _: (s.add_circle((3.25, 0), 2), s.add_line((0, 0), (1, 0))), "R2000").decode().replace("3.25", value)
+    text = (
+        dxf(lambda s, _: (s.add_circle((3.25, 0), 2), s.add_line((0, 0), (1, 0))), "R2000")
+        .decode()
+        .replace("3.25", value)
+    )
     try:
         drawing = read(text.encode())
     except UnreadableDrawing:

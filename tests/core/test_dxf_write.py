@@ -24,7 +24,9 @@ def test_the_library_has_nothing_to_mend(version: str) -> None:
     assert len(doc.modelspace()) == 8
 
 
-@pytest.mark.parametrize("manner", [Manner(), Manner(version="R12"), Manner(binary=True), Manner(explicit=True)])
+@pytest.mark.parametrize(
+    "manner", [Manner(), Manner(version="R12"), Manner(binary=True), Manner(explicit=True)]
+)
 def test_numbers_survive_to_the_last_digit(manner: Manner) -> None:
     again = read(write(EVERYTHING, manner))
     assert [e.start for e in again.entities if hasattr(e, "start") and not hasattr(e, "radius")] == [
@@ -48,7 +50,9 @@ def test_dimensions_say_what_they_measure() -> None:
     ]
     data = write(EVERYTHING, None, dims)
     doc = library_read(io.StringIO(data.decode()))
-    assert [d.get_measurement() for d in doc.modelspace().query("DIMENSION")] == pytest.approx([80, 50, 6, 12])
+    assert [d.get_measurement() for d in doc.modelspace().query("DIMENSION")] == pytest.approx(
+        [80, 50, 6, 12]
+    )
     shown = [t.wording for t in read(data, annotations=True).annotations if hasattr(t, "wording")]
     assert shown == ["80", "50", "R6", "Ø12"]
     assert read(data).annotations == ()

@@ -51,7 +51,13 @@ def test_radius_has_a_band_of_a_twentieth(radius: float, verdict: str) -> None:
 
 @pytest.mark.parametrize(
     ("by", "verdict"),
-    [((0, 0), "met"), ((0.0006, 0.0008), "met"), ((0.0007, 0.0008), "near"), ((0.3, 0.4), "near"), ((0.3, 0.4001), "missed")],
+    [
+        ((0, 0), "met"),
+        ((0.0006, 0.0008), "met"),
+        ((0.0007, 0.0008), "near"),
+        ((0.3, 0.4), "near"),
+        ((0.3, 0.4001), "missed"),
+    ],
 )
 def test_position_is_a_distance(by: tuple[float, float], verdict: str) -> None:
     sheet = marked(FREE_EDGE, with_(line((0, 0), (40, 0)), circle((100 + by[0], 100 + by[1]), 5)))
@@ -62,13 +68,23 @@ def test_position_is_a_distance(by: tuple[float, float], verdict: str) -> None:
 
 @pytest.mark.parametrize(
     ("turn_deg", "verdict"),
-    [(0.0, "met"), (0.009, "met"), (0.011, "near"), (0.49, "near"), (0.51, "missed"), (-0.2, "near"), (45, "missed")],
+    [
+        (0.0, "met"),
+        (0.009, "met"),
+        (0.011, "near"),
+        (0.49, "near"),
+        (0.51, "missed"),
+        (-0.2, "near"),
+        (45, "missed"),
+    ],
 )
 def test_angle_of_a_short_edge(turn_deg: float, verdict: str) -> None:
     """An edge of 10: half a degree moves its end by 0.087, within its length band of 0.5."""
     turn = math.radians(turn_deg)
     key = drawing(line((0, 0), (10, 0)), circle((100, 100), 5), circle((50, 80), 5))
-    attempt = drawing(line((0, 0), (10 * math.cos(turn), 10 * math.sin(turn))), circle((100, 100), 5), circle((50, 80), 5))
+    attempt = drawing(
+        line((0, 0), (10 * math.cos(turn), 10 * math.sin(turn))), circle((100, 100), 5), circle((50, 80), 5)
+    )
     got = finding(marked(key, attempt), "angle", "e1")
     assert got.verdict == verdict
     assert got.deviation == pytest.approx(abs(turn_deg), abs=1e-7)
@@ -77,7 +93,9 @@ def test_angle_of_a_short_edge(turn_deg: float, verdict: str) -> None:
 def test_angle_of_a_long_edge_is_missed_where_its_end_is_far_off() -> None:
     turn = math.radians(0.2)  # an edge of 400 moves its end by 1.4
     key = drawing(line((0, 0), (400, 0)), circle((100, 100), 5), circle((50, 80), 5))
-    attempt = drawing(line((0, 0), (400 * math.cos(turn), 400 * math.sin(turn))), circle((100, 100), 5), circle((50, 80), 5))
+    attempt = drawing(
+        line((0, 0), (400 * math.cos(turn), 400 * math.sin(turn))), circle((100, 100), 5), circle((50, 80), 5)
+    )
     assert finding(marked(key, attempt), "angle", "e1").verdict == "missed"
 
 
@@ -88,7 +106,9 @@ def test_angle_across_zero() -> None:
     assert (got.verdict, got.deviation) == ("met", pytest.approx(math.degrees(0.00002)))
 
 
-@pytest.mark.parametrize(("end_deg", "verdict"), [(90, "met"), (90.009, "met"), (90.02, "near"), (97, "missed")])
+@pytest.mark.parametrize(
+    ("end_deg", "verdict"), [(90, "met"), (90.009, "met"), (90.02, "near"), (97, "missed")]
+)
 def test_sweep(end_deg: float, verdict: str) -> None:
     key = drawing(arc((0, 0), 20, 0, 90), circle((50, 80), 5), circle((0, 80), 5))
     attempt = drawing(arc((0, 0), 20, 0, end_deg), circle((50, 80), 5), circle((0, 80), 5))
@@ -122,9 +142,11 @@ def test_tangency_has_no_near_band(lift: float, verdict: str) -> None:
 def test_tangency_of_circles_inside_and_outside() -> None:
     key = drawing(circle((0, 0), 20), circle((12, 0), 8), circle((28, 0), 8))
     requirements = prepare(key).requirements
-    assert {r.features for r in requirements if r.kind == "tangent"} == {("c3", "c1"), ("c3", "c2"), ("c2", "c1")} or len(
-        [r for r in requirements if r.kind == "tangent"]
-    ) == 3
+    assert {r.features for r in requirements if r.kind == "tangent"} == {
+        ("c3", "c1"),
+        ("c3", "c2"),
+        ("c2", "c1"),
+    } or len([r for r in requirements if r.kind == "tangent"]) == 3
     off = drawing(circle((0, 0), 20), circle((12.02, 0), 8), circle((28, 0), 8))
     missed = [f for f in marked(key, off).findings if f.kind == "tangent" and f.verdict == "missed"]
     assert [f.deviation for f in missed] == [pytest.approx(0.02), pytest.approx(0.02)]
@@ -164,7 +186,13 @@ def _styled(**style: object) -> Drawing:
 
 @pytest.mark.parametrize(
     ("style", "verdict"),
-    [({}, "met"), ({"weight": None}, "met"), ({"weight": 0.5}, "missed"), ({"color": 2}, "missed"), ({"line_type": "dashed"}, "missed")],
+    [
+        ({}, "met"),
+        ({"weight": None}, "met"),
+        ({"weight": 0.5}, "missed"),
+        ({"color": 2}, "missed"),
+        ({"line_type": "dashed"}, "missed"),
+    ],
 )
 def test_layer_style(style: dict[str, object], verdict: str) -> None:
     got = finding(marked(_styled(), _styled(**style)), "layer-style")
@@ -173,7 +201,9 @@ def test_layer_style(style: dict[str, object], verdict: str) -> None:
 
 
 def test_a_layer_that_is_not_there_is_absent() -> None:
-    attempt = Drawing(entities=tuple(e._replace(layer="0") for e in _styled().entities), layers={}, unit=KEY.unit)
+    attempt = Drawing(
+        entities=tuple(e._replace(layer="0") for e in _styled().entities), layers={}, unit=KEY.unit
+    )
     assert finding(marked(_styled(), attempt), "layer-style").verdict == "absent"
 
 

@@ -37,7 +37,9 @@ def test_direction_of_an_edge_has_no_sense(a: points.Point, b: points.Point, dir
 def test_directions_differ_by_at_most_a_right_angle(a: float, b: float) -> None:
     off = points.direction_difference_deg(a, b)
     assert -90.0 <= off <= 90.0
-    assert (a + off - b) % 180.0 == pytest.approx(0.0, abs=1e-9) or (a + off - b) % 180.0 == pytest.approx(180.0, abs=1e-9)
+    assert (a + off - b) % 180.0 == pytest.approx(0.0, abs=1e-9) or (a + off - b) % 180.0 == pytest.approx(
+        180.0, abs=1e-9
+    )
 
 
 @pytest.mark.parametrize(
@@ -64,7 +66,9 @@ def test_a_bulge_arc_ends_on_its_vertices(bulge: float) -> None:
 
 
 @given(point, st.floats(0.1, 1000), st.booleans(), st.floats(0, 360), point)
-def test_a_motion_undone_is_where_it_began(p: points.Point, scale: float, mirror: bool, turn: float, shift: points.Point) -> None:
+def test_a_motion_undone_is_where_it_began(
+    p: points.Point, scale: float, mirror: bool, turn: float, shift: points.Point
+) -> None:
     motion = Motion(scale=scale, mirror=mirror, turn_deg=turn, shift=shift)
     moved = motion.points(np.array([p]))
     assert moved[0] == pytest.approx(motion.point(p), abs=1e-6)
@@ -90,12 +94,21 @@ def test_an_arc_moves_with_its_ends(mirror: bool, turn: float, start: float, swe
 
 def test_only_the_motion_that_moves_nothing_is_still() -> None:
     assert STILL.still
-    assert not any(m.still for m in (Motion(scale=2), Motion(mirror=True), Motion(turn_deg=1), Motion(shift=(0, 1e-9))))
+    assert not any(
+        m.still for m in (Motion(scale=2), Motion(mirror=True), Motion(turn_deg=1), Motion(shift=(0, 1e-9)))
+    )
 
 
 @pytest.mark.parametrize(
     ("deviation", "allowed"),
-    [(0.001, True), (-0.001, True), (0.001 + 1e-10, True), (0.001 + 2e-9, False), (math.nan, False), (math.inf, False)],
+    [
+        (0.001, True),
+        (-0.001, True),
+        (0.001 + 1e-10, True),
+        (0.001 + 2e-9, False),
+        (math.nan, False),
+        (math.inf, False),
+    ],
 )
 def test_a_tolerance_includes_its_own_end(deviation: float, allowed: bool) -> None:
     assert tolerance.within(deviation, 0.001, tolerance.slack(1.0)) is allowed
@@ -121,7 +134,13 @@ def test_unit_codes_go_both_ways(code: int) -> None:
 
 @pytest.mark.parametrize(
     ("value", "step", "is_round"),
-    [(12.0, 0.05, True), (12.05, 0.05, True), (12.031, 0.05, False), (0.4375, 1 / 64, True), (math.nan, 1, False)],
+    [
+        (12.0, 0.05, True),
+        (12.05, 0.05, True),
+        (12.031, 0.05, False),
+        (0.4375, 1 / 64, True),
+        (math.nan, 1, False),
+    ],
 )
 def test_round_numbers_look_typed(value: float, step: float, is_round: bool) -> None:
     assert tolerance.is_round(value, step, 0.001) is is_round

@@ -60,7 +60,9 @@ def keys() -> dict[tuple[str, Policy], Key]:
 @pytest.mark.parametrize("policy", POLICIES)
 @pytest.mark.parametrize("manner", MANNERS)
 @pytest.mark.parametrize("name", KEYS)
-def test_full_marks_and_no_cause(keys: dict[tuple[str, Policy], Key], name: str, manner: str, policy: Policy) -> None:
+def test_full_marks_and_no_cause(
+    keys: dict[tuple[str, Policy], Key], name: str, manner: str, policy: Policy
+) -> None:
     how = MANNERS[manner]
     if policy != "as-drawn":
         how = replace(how, shift=(123.4567, -89.1))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import random
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -36,7 +37,11 @@ def shape(work: Linework) -> list[tuple[object, ...]]:
 SLOT: list[Entity] = [
     line((0, 0), (40, 0)), arc((40, 10), 10, -90, 90), line((40, 20), (0, 20)), arc((0, 10), 10, 90, 270),
 ]  # fmt: skip
-TEE: list[Entity] = [*chain((0, 0), (30, 0), (30, 20), (0, 20)), line((12, 0), (12, 20)), line((12, 10), (30, 10))]
+TEE: list[Entity] = [
+    *chain((0, 0), (30, 0), (30, 20), (0, 20)),
+    line((12, 0), (12, 20)),
+    line((12, 10), (30, 10)),
+]
 STAR: list[Entity] = [line((0, 0), (9 * math.cos(i), 9 * math.sin(i))) for i in range(7)]
 CATALOGUE = {"plate": PLATE, "slot": SLOT, "tee": TEE, "star": STAR}
 
@@ -45,7 +50,10 @@ CATALOGUE = {"plate": PLATE, "slot": SLOT, "tee": TEE, "star": STAR}
 @pytest.mark.parametrize("seed", range(4))
 def test_order_and_direction_do_not_matter(name: str, seed: int) -> None:
     rng = random.Random(seed)
-    entities = [e._replace(start=e.end, end=e.start) if isinstance(e, Line) and rng.random() < 0.5 else e for e in CATALOGUE[name]]
+    entities = [
+        e._replace(start=e.end, end=e.start) if isinstance(e, Line) and rng.random() < 0.5 else e
+        for e in CATALOGUE[name]
+    ]
     rng.shuffle(entities)
     assert shape(linework(entities)) == shape(linework(CATALOGUE[name]))
 
@@ -60,7 +68,7 @@ def test_touching_and_overlapping_pieces_are_one(name: str, pieces: int) -> None
             continue
         (ax, ay), (bx, by) = e.start, e.end
         at = [(ax + (bx - ax) * k / pieces, ay + (by - ay) * k / pieces) for k in range(pieces + 1)]
-        cut += [line(p, q) for p, q in zip(at, at[1:], strict=False)]
+        cut += [line(p, q) for p, q in pairwise(at)]
     assert shape(linework(cut)) == shape(linework(CATALOGUE[name]))
 
 
@@ -83,7 +91,9 @@ def test_a_circle_with_a_piece_left_out_is_an_arc() -> None:
     work = linework([arc((0, 0), 4, i * 60, (i + 1) * 60) for i in (0, 1, 2, 4, 5)])
     assert len(work.arcs) == 1
     assert math.degrees(work.arcs[0].sweep_rad) == pytest.approx(300)
-    assert work.arcs[0].start == pytest.approx((4 * math.cos(math.radians(240)), 4 * math.sin(math.radians(240))))
+    assert work.arcs[0].start == pytest.approx(
+        (4 * math.cos(math.radians(240)), 4 * math.sin(math.radians(240)))
+    )
 
 
 @pytest.mark.parametrize(
@@ -125,7 +135,9 @@ def test_tees_do_not_split_an_edge() -> None:
 
 
 def test_ends_on_arcs_and_circles_are_tees() -> None:
-    work = linework(circle((0, 0), 5), line((5, 0), (12, 0)), arc((20, 0), 8, 90, 270), line((0, 30), (12.0, 0.0)))
+    work = linework(
+        circle((0, 0), 5), line((5, 0), (12, 0)), arc((20, 0), 8, 90, 270), line((0, 30), (12.0, 0.0))
+    )
     on = {t.on for t in work.tees}
     assert on == {"c1", "a1"}
 
@@ -162,13 +174,23 @@ def test_texts_are_read_with_their_blanks_collapsed() -> None:
 
 def test_far_from_the_origin_nothing_is_lost() -> None:
     far = (1e7, -1e7)
-    moved = [e._replace(start=(e.start[0] + far[0], e.start[1] + far[1]), end=(e.end[0] + far[0], e.end[1] + far[1])) for e in TEE if isinstance(e, Line)]
+    moved = [
+        e._replace(
+            start=(e.start[0] + far[0], e.start[1] + far[1]), end=(e.end[0] + far[0], e.end[1] + far[1])
+        )
+        for e in TEE
+        if isinstance(e, Line)
+    ]
     here, there = linework(TEE), linework(moved)
-    assert [len(x) for x in (here.edges, here.corners, here.tees, here.outlines)] == [len(x) for x in (there.edges, there.corners, there.tees, there.outlines)]
+    assert [len(x) for x in (here.edges, here.corners, here.tees, here.outlines)] == [
+        len(x) for x in (there.edges, there.corners, there.tees, there.outlines)
+    ]
 
 
 def test_a_star_of_many_lines_and_a_long_open_chain_cost_no_square() -> None:
-    star: list[Entity] = [line((0, 0), (100 * math.cos(i / 500), 100 * math.sin(i / 500))) for i in range(3000)]
+    star: list[Entity] = [
+        line((0, 0), (100 * math.cos(i / 500), 100 * math.sin(i / 500))) for i in range(3000)
+    ]
     zigzag = chain(*[(i, 200 + (i % 2)) for i in range(4000)], close=False)
     work = linework(star, zigzag)
     assert len(work.edges) == 3000 + 3999

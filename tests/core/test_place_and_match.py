@@ -55,7 +55,9 @@ def _turned(part: Drawing, turn_deg: float, shift: tuple[float, float] = (7.0, -
 def test_slide_and_turn(turn: float) -> None:
     sheet = marked(BRACKET, _turned(BRACKET, turn), "slide-and-turn")
     assert sheet.earned == 100
-    assert (sheet.motion.turn_deg + turn) % 360 == pytest.approx(0, abs=1e-6) or (sheet.motion.turn_deg + turn) % 360 == pytest.approx(360)
+    assert (sheet.motion.turn_deg + turn) % 360 == pytest.approx(0, abs=1e-6) or (
+        sheet.motion.turn_deg + turn
+    ) % 360 == pytest.approx(360)
     assert codes(marked(BRACKET, _turned(BRACKET, 90), "slide")) == ["turned"]
 
 
@@ -77,7 +79,10 @@ def test_the_plainest_of_equally_good_motions_is_kept() -> None:
 
 
 def test_corners_vote_where_no_length_is_right() -> None:
-    key, attempt = drawing(chain((0, 0), (60, 0), (60, 40), (0, 40))), drawing(chain((5, 5), (67, 5), (67, 43), (5, 43)))
+    key, attempt = (
+        drawing(chain((0, 0), (60, 0), (60, 40), (0, 40))),
+        drawing(chain((5, 5), (67, 5), (67, 43), (5, 43))),
+    )
     sheet = marked(key, attempt, "slide")
     assert sheet.motion.shift[0] in (pytest.approx(-5), pytest.approx(-7))
     assert sheet.motion.shift[1] in (pytest.approx(-5), pytest.approx(-3))
@@ -122,7 +127,11 @@ def test_exact_pairs_are_those_of_brute_force(seed: int) -> None:
     rows, columns = exact_pairs(ta, tb, 0.01)
     assert len(set(rows.tolist())) == len(rows) == len(set(columns.tolist()))
     gaps = np.hypot(*(ta.points[0][:, None] - tb.points[0][None]).transpose(2, 0, 1))
-    lonely = [(i, j) for i, j in np.argwhere(gaps <= 0.01).tolist() if (gaps[i] <= 0.01).sum() == 1 and (gaps[:, j] <= 0.01).sum() == 1]
+    lonely = [
+        (i, j)
+        for i, j in np.argwhere(gaps <= 0.01).tolist()
+        if (gaps[i] <= 0.01).sum() == 1 and (gaps[:, j] <= 0.01).sum() == 1
+    ]
     assert set(lonely) <= set(zip(rows.tolist(), columns.tolist(), strict=True))
 
 

@@ -24,7 +24,18 @@ from tests.builders import PLAIN, chain, circle, dxf_drawing, line, linework
 
 # Machinery's handbooks print chords of a circle of diameter 1 for 3 to 100 spaces; written down from memory of such a
 # table, and equal to sin(180 / n) to the six figures given there.
-CHORDS = {3: 0.866025, 4: 0.707107, 5: 0.587785, 6: 0.5, 7: 0.433884, 8: 0.382683, 10: 0.309017, 12: 0.258819, 24: 0.130526, 100: 0.031411}
+CHORDS = {
+    3: 0.866025,
+    4: 0.707107,
+    5: 0.587785,
+    6: 0.5,
+    7: 0.433884,
+    8: 0.382683,
+    10: 0.309017,
+    12: 0.258819,
+    24: 0.130526,
+    100: 0.031411,
+}
 
 
 @pytest.mark.parametrize(("holes", "chord"), sorted(CHORDS.items()))
@@ -51,7 +62,9 @@ def test_flipped_normals_follow_the_arbitrary_axis_algorithm(seed: int) -> None:
     """DXF reference, arbitrary axis algorithm; library: ezdxf.math.OCS."""
     rng = random.Random(seed)
     x, y, start = rng.uniform(-9, 9), rng.uniform(-9, 9), rng.uniform(0, 360)
-    drawing = dxf_drawing(lambda s, _: s.add_arc((x, y), 3, start, start + 70, dxfattribs={"extrusion": (0, 0, -1)}))
+    drawing = dxf_drawing(
+        lambda s, _: s.add_arc((x, y), 3, start, start + 70, dxfattribs={"extrusion": (0, 0, -1)})
+    )
     arc = drawing.entities[0]
     assert isinstance(arc, Arc)
     ocs = OCS(Vec3(0, 0, -1))
@@ -64,13 +77,24 @@ def test_flipped_normals_follow_the_arbitrary_axis_algorithm(seed: int) -> None:
 @pytest.mark.parametrize("code", sorted(set(units.BY_DXF_CODE) - {9}))  # the library converts no mils
 def test_unit_codes_are_the_librarys(code: int) -> None:
     """DXF reference, $INSUNITS; library: ezdxf.units.conversion_factor. The inch is 25.4 mm exactly (ISO 80000-3)."""
-    factor = library_units.conversion_factor(library_units.InsertUnits(code), library_units.InsertUnits.Millimeters)
+    factor = library_units.conversion_factor(
+        library_units.InsertUnits(code), library_units.InsertUnits.Millimeters
+    )
     assert units.BY_DXF_CODE[code].mm == pytest.approx(factor, rel=1e-6)
 
 
 # name in the library's table: class by ISO 128-2 (dash and gap patterns by number 02 dashed, 04/08 chain, 05/09 double
 # chain, 07 dotted; from memory of that standard)
-PATTERNS = {"DASHED": "dashed", "DASHED2": "dashed", "DASHDOT": "chain", "CENTER": "chain", "CENTER2": "chain", "DIVIDE": "double chain", "PHANTOM": "double chain", "DOT": "dotted"}
+PATTERNS = {
+    "DASHED": "dashed",
+    "DASHED2": "dashed",
+    "DASHDOT": "chain",
+    "CENTER": "chain",
+    "CENTER2": "chain",
+    "DIVIDE": "double chain",
+    "PHANTOM": "double chain",
+    "DOT": "dotted",
+}
 
 
 def test_line_type_classes() -> None:
@@ -95,7 +119,9 @@ def test_outer_common_tangent(d: float, r1: float, r2: float) -> None:
 
 def test_mutually_tangent_circles_of_an_integral_packing() -> None:
     """Descartes' circle theorem, packing -1, 2, 2, 3: an outer circle of radius 1 round two of 1/2 and one of 1/3."""
-    circles = linework(circle((0, 0), 1), circle((-0.5, 0), 0.5), circle((0.5, 0), 0.5), circle((0, 2 / 3), 1 / 3)).circles
+    circles = linework(
+        circle((0, 0), 1), circle((-0.5, 0), 0.5), circle((0.5, 0), 0.5), circle((0, 2 / 3), 1 / 3)
+    ).circles
     for i, a in enumerate(circles):
         for b in circles[i + 1 :]:
             assert tangent_off(a, b, None, None) == pytest.approx(0, abs=1e-12)
@@ -123,7 +149,13 @@ def test_outlines_are_shapelys_rings() -> None:
     """A closed outline found by us bounds the polygon that shapely puts together from the loose pieces."""
     entities = chain((0, 0), (7, 0), (7, 4), (3, 6), (0, 4))
     work = linework(entities)
-    polygon = next(iter(shapely.polygonize([shapely.LineString([e.start, e.end]) for e in entities if isinstance(e, Line)]).geoms))
+    polygon = next(
+        iter(
+            shapely.polygonize(
+                [shapely.LineString([e.start, e.end]) for e in entities if isinstance(e, Line)]
+            ).geoms
+        )
+    )
     assert sum(e.length for e in work.edges) == pytest.approx(polygon.exterior.length)
     corners = [work.by_id[k].at for k in work.outlines[0].corners]
     assert shapely.Polygon(corners).area == pytest.approx(polygon.area)

@@ -934,6 +934,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change what stands as school on the caller's sheets. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SchoolIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -2136,6 +2185,8 @@ export interface components {
              * @enum {string}
              */
             role: "instructor" | "student";
+            /** School */
+            school: string;
             /** Sign In */
             sign_in: string;
         };
@@ -2530,6 +2581,14 @@ export interface components {
             turn: number;
             /** Wording */
             wording: string;
+        };
+        /**
+         * SchoolIn
+         * @description What stands as school on an instructor's sheets.
+         */
+        SchoolIn: {
+            /** School */
+            school: string;
         };
         /**
          * SessionOut

@@ -2,7 +2,7 @@
 import { ref } from "vue";
 import { post, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
-import { useSession } from "../session";
+import { findSessionAnew, useSession } from "../session";
 
 const { person } = useSession();
 const old = ref("");
@@ -20,6 +20,13 @@ async function act(work: () => Promise<Schemas["Done"]>): Promise<void> {
   }
 }
 const change = () => act(() => post("/password", { old: old.value, new: next.value }));
+const school = ref(person.value?.school ?? "");
+const changeSchool = () =>
+  act(async () => {
+    const done = await post<Schemas["Done"]>("/school", { school: school.value });
+    await findSessionAnew();
+    return done;
+  });
 const endOthers = () => act(() => post("/sessions/end-others"));
 </script>
 
@@ -37,6 +44,12 @@ const endOthers = () => act(() => post("/sessions/end-others"));
       <label class="mt-3 block text-sm font-semibold" for="new">New password, ten characters or more</label>
       <input id="new" v-model="next" class="field mt-1" type="password" autocomplete="new-password" required />
       <button class="press mt-4">Change it</button>
+    </form>
+    <form v-if="person?.role === 'instructor'" class="paper mt-4 p-5" @submit.prevent="changeSchool">
+      <h2>School</h2>
+      <label class="mt-3 block text-sm font-semibold" for="school">What the title strip of your sheets says</label>
+      <input id="school" v-model="school" class="field mt-1" maxlength="120" autocomplete="organization" />
+      <button class="press mt-4">Save</button>
     </form>
     <section class="paper mt-4 p-5">
       <h2>Signed in elsewhere?</h2>

@@ -23,6 +23,7 @@ from evenmark.store.models import Issue, Person, now
 
 PASSWORD = "tide-mill-2026"  # noqa: S105 - the demo's password is printed at every start
 INSTRUCTOR = ("Maren Oakes", "maren")
+SCHOOL = "Saltmarsh Road College"
 STUDENTS = {
     "Group A": ("Wren Halloran", "Idris Pell", "Tamsin Roe", "Otto Lindqvist", "Priya Nand", "Callum Baird"),
     "Group B": ("Noor Castell", "Felix Arden", "Yuki Morrow", "Bea Sutter", "Rafael Quill", "Hana Voss"),
@@ -211,7 +212,12 @@ def load_demo(database: Database) -> bool:
         if loaded(session):
             return False
         instructor = make_person(
-            session, name=INSTRUCTOR[0], sign_in=INSTRUCTOR[1], password=PASSWORD, role="instructor"
+            session,
+            name=INSTRUCTOR[0],
+            sign_in=INSTRUCTOR[1],
+            password=PASSWORD,
+            role="instructor",
+            school=SCHOOL,
         )
         people: dict[str, Person] = {}
         groups = {}

@@ -18,7 +18,6 @@ from evenmark.services.engine_work import KeyView, draw_sheet, look_at, view_key
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.store.models import Exercise, Issue, Person, Revision, now
 
-SCHOOL = "Saltmarsh Road College"
 DETAILS = ("score", "checks", "numbers")
 _views: OrderedDict[str, KeyView] = OrderedDict()
 _MOST_VIEWS = 32
@@ -34,7 +33,7 @@ def make_exercise(
         if refusal:
             raise NotUsable(refusal.says, refusal.code)
         view = run_bounded(view_key, key, key_name, None)
-        sheet = run_bounded(draw_sheet, key, title, SCHOOL)
+        sheet = run_bounded(draw_sheet, key, title, instructor.school)
     except UnreadableDrawing as why:
         raise NotUsable(why.says, why.code) from why
     exercise = Exercise(instructor_id=instructor.id)
@@ -129,7 +128,7 @@ def change_revision(
             raise NotUsable(str(why), "rules") from why
         revision.rules = stored_rules(view.rules)
     if "title" in changes:
-        revision.sheet_png = run_bounded(draw_sheet, revision.key_bytes, revision.title, SCHOOL)
+        revision.sheet_png = run_bounded(draw_sheet, revision.key_bytes, revision.title, instructor.school)
     revision.changed_at = now()
     session.flush()
     return revision
@@ -137,7 +136,7 @@ def change_revision(
 
 def _next_revision(session: Session, old: Revision) -> Revision:
     revision = Revision(
-        exercise_id=old.exercise_id,
+        exercise=old.exercise,
         number=old.number + 1,
         title=old.title,
         text=old.text,

@@ -39,7 +39,9 @@ class Ticket:
     person: Person
 
 
-def make_person(session: Session, *, name: str, sign_in: str, password: str, role: str) -> Person:
+def make_person(
+    session: Session, *, name: str, sign_in: str, password: str, role: str, school: str = ""
+) -> Person:
     """Make an account. Raises NotUsable with what is wrong; a taken sign-in name is a Conflict of the database."""
     name, sign_in = " ".join(name.split()), sign_in.strip().lower()
     if not 1 <= len(name) <= 120:
@@ -49,10 +51,28 @@ def make_person(session: Session, *, name: str, sign_in: str, password: str, rol
             "A sign-in name has 3 to 120 letters, digits, dots, hyphens or an e-mail address; begin with a letter or digit."
         )
     check_password(password)
-    person = Person(name=name, sign_in=sign_in, role=role, password_hash=_hasher.hash(password))
+    person = Person(
+        name=name,
+        sign_in=sign_in,
+        role=role,
+        password_hash=_hasher.hash(password),
+        school=_school(school),
+    )
     session.add(person)
     session.flush()
     return person
+
+
+def _school(school: str) -> str:
+    school = " ".join(school.split())
+    if len(school) > 120:
+        raise NotUsable("Give the school a name of at most 120 letters.")
+    return school
+
+
+def change_school(session: Session, row: SignedIn, school: str) -> None:
+    """Change what stands as school on an instructor's sheets from now on. Raises NotUsable."""
+    session.get_one(Person, row.person_id).school = _school(school)
 
 
 def check_password(password: str) -> None:

@@ -52,6 +52,8 @@ class Person(Base):
     sign_in: Mapped[str] = mapped_column(String(120))
     role: Mapped[str] = mapped_column(String(12))
     password_hash: Mapped[str] = mapped_column(String(200))
+    school: Mapped[str] = mapped_column(String(120), default="", server_default="")
+    """What stands as school in the title strip of an instructor's sheets."""
     created_at: Mapped[datetime] = mapped_column(default=now)
     __table_args__ = (
         CheckConstraint("role in ('instructor', 'student')", name="role"),

@@ -26,6 +26,7 @@ ACCESS: dict[str, Who] = {
     "people.sign_out": "signed-in",
     "people.end_others": "signed-in",
     "people.change_password": "signed-in",
+    "people.change_school": "instructor",
     "people.join_class": "student",
     "classes.listing": "instructor",
     "classes.make": "instructor",

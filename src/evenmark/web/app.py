@@ -11,6 +11,7 @@ from apiflask import APIFlask
 from flask import Response, current_app, jsonify, request
 from procrastinate import App
 from werkzeug.exceptions import HTTPException
+from werkzeug.routing import IntegerConverter, Map
 
 from evenmark.services import errors
 from evenmark.services.errors import Refused
@@ -43,11 +44,20 @@ HEADERS = {
 }
 
 
+class NumberConverter(IntegerConverter):
+    """Numbers in addresses: none beyond what the database can hold, so that such an address is simply not there."""
+
+    def __init__(self, url_map: Map, *arguments: Any, **options: Any) -> None:
+        options.setdefault("max", 2**31 - 1)
+        super().__init__(url_map, *arguments, **options)
+
+
 def create_app(database: Database | None = None, queue: App | None = None) -> APIFlask:
     """Return the application on a database; the queue is opened when there is one to be had."""
     from evenmark.web import classes, exercises, pages, people, results, work
 
     app = APIFlask("evenmark", title="Even Mark", version="1", enable_openapi=False, static_folder=None)  # type: ignore[arg-type]
+    app.url_map.converters["int"] = NumberConverter
     app.config["MAX_CONTENT_LENGTH"] = MOST_REQUEST
     app.config["MAX_FORM_MEMORY_SIZE"] = 1024 * 1024
     app.config["VALIDATION_ERROR_STATUS_CODE"] = 422
@@ -108,12 +118,18 @@ def _conflict(why: Conflict) -> tuple[Response, int]:
 
 
 def _http(why: HTTPException) -> tuple[Response, int]:
+    status = why.code or 500
+    return problem(status, *_said(status))
+
+
+def _said(status: int) -> tuple[str, str]:
+    """Return code and sentence for a refusal of the protocol's own."""
     says = {
         404: "There is no such page. Go back to where you came from.",
         405: "This cannot be done here.",
         413: "The file is larger than 32 MB. Remove what does not belong to the drawing, then export it again.",
-    }.get(why.code or 500, "The request could not be understood. Load the page again.")
-    return problem(why.code or 500, "too-large" if why.code == 413 else "http", says)
+    }.get(status, "The request could not be understood. Load the page again.")
+    return "too-large" if status == 413 else "http", says
 
 
 def _broken(why: Exception) -> tuple[Response, int]:
@@ -127,6 +143,9 @@ def _broken(why: Exception) -> tuple[Response, int]:
 
 def _invalid(why: Any) -> tuple[dict[str, str], int, dict[str, str]]:
     """Turn a validation error into a sentence that names the field."""
+    if why.status_code != 422:
+        code, says = _said(why.status_code)
+        return {"code": code, "says": says}, why.status_code, {}
     detail = (why.detail or {}).get("json") or (why.detail or {}).get("query") or {}
     field = next(iter(detail), None)
     said = f"{field}: {detail[field][0]}." if field else why.message

@@ -71,6 +71,13 @@ class PersonOut(Model):
     name: str
     sign_in: str
     role: Literal["instructor", "student"]
+    school: str
+
+
+class SchoolIn(Model):
+    """What stands as school on an instructor's sheets."""
+
+    school: str = Field(max_length=200)
 
 
 class SessionOut(Model):

@@ -11,7 +11,7 @@ from evenmark.services.people import OLDEST, Ticket
 from evenmark.store.models import Person, SignedIn
 from evenmark.web.access import COOKIE, me, signed_in
 from evenmark.web.app import database
-from evenmark.web.models import CodeIn, Done, JoinIn, PasswordIn, PersonOut, SessionOut, SignInIn
+from evenmark.web.models import CodeIn, Done, JoinIn, PasswordIn, PersonOut, SchoolIn, SessionOut, SignInIn
 
 routes = APIBlueprint("people", __name__, url_prefix="/api")
 
@@ -110,3 +110,13 @@ def change_password(json_data: PasswordIn) -> Done:
     with database().transaction() as db:
         people.change_password(db, signed_in(), json_data.old, json_data.new)
     return Done(says="The password is changed; other sessions were ended.")
+
+
+@routes.post("/school")
+@routes.input(SchoolIn)
+@routes.output(Done)
+def change_school(json_data: SchoolIn) -> Done:
+    """Change what stands as school on the caller's sheets."""
+    with database().transaction() as db:
+        people.change_school(db, signed_in(), json_data.school)
+    return Done(says="Sheets that are made from now on show this school.")

@@ -67,7 +67,7 @@ def csv_results(issue_id: int) -> Response:
 
 def _cell(text: str) -> str:
     """Return text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in "=+-@\t" else text
+    return f"'{text}" if text.startswith(("=", "+", "-", "@", "\t")) else text
 
 
 @routes.get("/attempts/<int:attempt_id>")

@@ -95,6 +95,8 @@ def _load_text(data: bytes) -> DxfDocument:
         return DxfDocument.from_tags(tags(text))
     with suppress(Exception):
         return DxfDocument.read(io.StringIO(text))
+    if b"ENTITIES" not in data and b"EOF" not in data:
+        raise Damaged  # a beginning and nothing else
     return recover.read(io.BytesIO(data))[0]
 
 
@@ -118,7 +120,10 @@ def read(data: bytes, *, annotations: bool = False) -> Drawing:
     """
     try:
         with held_still():
-            return _Reading(load(data), annotations, declares_unit=b"$INSUNITS" in data).drawing()
+            reading = _Reading(load(data), annotations, declares_unit=b"$INSUNITS" in data)
+            if b"EOF" not in data:
+                reading.odd["cut-short", ""] += 1
+            return reading.drawing()
     except UnreadableDrawing:
         raise
     except (
@@ -476,5 +481,6 @@ def _says(code: str, what: str, count: int) -> str:
         "tilted": f"{many} {verb} drawn in a tilted plane and left out.",
         "blocks-too-deep": f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out.",
         "block-missing": f"Block {what} is used but not in the file.",
+        "cut-short": "The file breaks off before its end; some of the drawing may be missing. Export it again to be sure.",
         "unit-unknown": f"The file declares an unusual unit (code {what}); it is read as having none.",
     }[code]

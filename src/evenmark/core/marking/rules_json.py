@@ -79,7 +79,7 @@ def from_json(data: Any) -> RuleSet:
             f"The rule set has a field {unknown[0]!r} that is not known. Fields: {', '.join(sorted(_FIELDS))}."
         )
     unit = data.get("unit")
-    if unit is not None and unit not in BY_SYMBOL:
+    if unit is not None and (not isinstance(unit, str) or unit not in BY_SYMBOL):
         raise RuleError(f"unit: {unit!r} is not known. Units: {', '.join(BY_SYMBOL)}.")
     placement = data.get("placement", "as-drawn")
     if placement not in POLICIES:

@@ -139,6 +139,11 @@ def _axes(frame: Frame, per_unit: float, box: tuple[float, float, float, float])
     )
 
 
+def _fitting(wording: str, room: float) -> float:
+    """Return the size, at most 4.6, at which a wording fits its cell; letters are taken as half as wide as the size."""
+    return min(4.6, room / (0.5 * max(1, len(wording))))
+
+
 def _border(width: float, height: float, words: SheetWords, scale: str) -> str:
     right, bottom = width - EDGE, height - EDGE
     top = bottom - STRIP
@@ -155,9 +160,12 @@ def _border(width: float, height: float, words: SheetWords, scale: str) -> str:
     ]
     parts += [f'<path d="M{num(x)} {num(top)}V{num(bottom)}" stroke-width="0.25"/>' for x, _, _ in cells[1:]]
     parts.append(f'</g><g fill="{INK}">')
-    for x, label, value in cells:
+    ends = [x for x, _, _ in cells[1:]] + [right]
+    for (x, label, value), end in zip(cells, ends, strict=True):
         parts.append(
             f'<text x="{num(x + 2)}" y="{num(top + 4)}" font-size="2.6" fill="#5B636E">{escape(label)}</text>'
         )
-        parts.append(f'<text x="{num(x + 2)}" y="{num(top + 10.5)}" font-size="4.6">{escape(value)}</text>')
+        parts.append(
+            f'<text x="{num(x + 2)}" y="{num(top + 10.5)}" font-size="{num(_fitting(value, end - x - 4))}">{escape(value)}</text>'
+        )
     return "".join(parts) + "</g>"

@@ -1,0 +1,91 @@
+"""Tests about the project itself: docs for every kind, cause and verdict; no host names; files that can be read in one sitting."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+
+import pytest
+
+from evenmark.core.marking.measure import KINDS
+from evenmark.core.marking.wording import CAUSE_TITLES
+from tests.conftest import ROOT
+
+TRACKED = subprocess.run(
+    ["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False
+).stdout.split()
+
+
+def _read(name: str) -> str:
+    return (ROOT / name).read_text(errors="replace")
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+def test_every_requirement_kind_is_documented(kind: str) -> None:
+    assert f"| `{kind}` |" in _read("docs/formats/rules.md")
+
+
+@pytest.mark.parametrize("code", sorted(CAUSE_TITLES))
+def test_every_cause_is_documented(code: str) -> None:
+    assert f"| `{code}` |" in _read("docs/formats/marks.md")
+
+
+def test_every_setting_of_the_start_command_is_documented() -> None:
+    options = set(re.findall(r'add_argument\(\s*"(--[a-z-]+)"', _read("scripts/run.py")))
+    assert len(options) >= 5
+    assert {o for o in options if o not in _read("docs/operations.md")} == set()
+
+
+def test_lock_files_name_no_host() -> None:
+    for name in TRACKED:
+        if re.search(r"(lock|requirements|\.npmrc)", name):
+            assert not re.search(
+                r'"resolved": "http|^source = .*http|--(extra-)?index-url', _read(name), re.M
+            ), name
+
+
+def test_nothing_is_loaded_from_elsewhere() -> None:
+    """Pages load scripts, styles and fonts from their own server alone."""
+    for name in TRACKED:
+        if (
+            name.startswith("frontend/")
+            and name.endswith((".vue", ".ts", ".css", ".html"))
+            and "generated" not in name
+        ):
+            found = re.findall(r"https?://(?!127\.0\.0\.1|www\.w3\.org)[\w.]+", _read(name))
+            assert found == [], name
+
+
+def test_docs_link_to_what_is_there() -> None:
+    for name in TRACKED:
+        if name.endswith(".md"):
+            folder = (ROOT / name).parent
+            for target in re.findall(r"\]\((?!http|#)([^)#]+)", _read(name)):
+                assert (folder / target).exists(), f"{name} links to {target}"
+
+
+def test_files_can_be_read_in_one_sitting() -> None:
+    """Usually under 300 lines; a longer one is listed with its reason."""
+    longer = {
+        "src/evenmark/web/models.py": "one list of all request and response models, as the generated types are",
+        "src/evenmark/services/results.py": "what people see of results, one function a page",
+        "src/evenmark/core/formats/dxf_read.py": "one taker for each kind of object",
+        "src/evenmark/core/formats/dxf_write.py": "one pen for every manner",
+        "src/evenmark/core/marking/slips.py": "one function a slip",
+        "src/evenmark/core/marking/engine.py": "the engine from end to end",
+        "src/evenmark/demo/parts.py": "one function a part",
+        "src/evenmark/demo/load.py": "the demo as one table",
+        "frontend/src/components/DrawingSheet.vue": "pan, zoom, balloons and lens share one view",
+        "frontend/src/pages/MarkingPage.vue": "the marking place, with its keys",
+        "frontend/src/pages/ExercisePage.vue": "the exercise, with its undo",
+        "src/evenmark/core/marking/measure.py": "one function a kind",
+        "src/evenmark/core/linework/straight.py": "both passes that merge straight pieces",
+    }
+    for name in TRACKED:
+        code = (
+            name.endswith((".py", ".vue", ".ts"))
+            and not name.startswith("tests/")
+            and "generated" not in name
+        )
+        if code and _read(name).count("\n") > 330:
+            assert name in longer, name

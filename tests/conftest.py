@@ -1,0 +1,141 @@
+"""Fixtures: a PostgreSQL server of the tests' own, a database emptied for each test, the application and people in it."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import pytest
+from argon2 import PasswordHasher
+from flask.testing import FlaskClient
+from scripts.cluster import Cluster, data_folder
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.demo import parts
+from evenmark.services import people
+from evenmark.services.classes import enrol, make_class
+from evenmark.services.people import make_person
+from evenmark.store.database import Database
+from evenmark.store.migrate import upgrade
+from evenmark.store.models import Person, SchoolClass
+
+ROOT = Path(__file__).parents[1]
+PASSWORD = "a few words in a row"
+GUARD = "X-Even-Mark-Guard"
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    """A throw-away server on loopback, in a folder named after this process."""
+    folder = data_folder(ROOT).parent / f"tests-{os.getpid()}"
+    server = Cluster(folder / "postgres", durable=False)
+    try:
+        server.start()
+        upgrade(server.url)
+        yield server
+    finally:
+        server.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_hashes() -> Iterator[None]:
+    """Hash passwords with the least work: the tests make hundreds of accounts."""
+    real = people._hasher
+    people._hasher = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+    yield
+    people._hasher = real
+
+
+@pytest.fixture
+def db(cluster: Cluster) -> Iterator[Database]:
+    """An empty database."""
+    database = Database(cluster.url)
+    tables = "person, school_class, exercise, revision, issue, attempt, sign_in_try, procrastinate_jobs"
+    with database.engine.begin() as connection:
+        connection.execute(text(f"truncate {tables} restart identity cascade"))
+    yield database
+    database.close()
+
+
+@dataclass(kw_only=True)
+class School:
+    """Two instructors, two classes and three students; Ada teaches Ben and Cy, Dot teaches Eve."""
+
+    ada: int
+    dot: int
+    ben: int
+    cy: int
+    eve: int
+    adas: int
+    dots: int
+
+
+def instructor(session: Session, name: str) -> Person:
+    return make_person(
+        session, name=f"{name} Ash", sign_in=name.lower(), password=PASSWORD, role="instructor"
+    )
+
+
+def student(session: Session, name: str, group: SchoolClass) -> Person:
+    person = make_person(session, name=f"{name} Elm", sign_in=name.lower(), password=PASSWORD, role="student")
+    enrol(session, person, group)
+    return person
+
+
+@pytest.fixture
+def school(db: Database) -> School:
+    with db.transaction() as session:
+        ada, dot = instructor(session, "Ada"), instructor(session, "Dot")
+        adas, dots = make_class(session, ada, "Ada's class"), make_class(session, dot, "Dot's class")
+        ben, cy, eve = (
+            student(session, "Ben", adas),
+            student(session, "Cyd", adas),
+            student(session, "Eve", dots),
+        )
+        return School(ada=ada.id, dot=dot.id, ben=ben.id, cy=cy.id, eve=eve.id, adas=adas.id, dots=dots.id)
+
+
+@pytest.fixture(scope="session")
+def key_bytes() -> bytes:
+    """The crank link as a key file, with its dimensions."""
+    part = parts.crank_link()
+    return write(part.drawing, Manner(polylines=True), part.dimensions)
+
+
+@pytest.fixture
+def application(db: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Any:
+    from evenmark.web import app as web
+
+    pages = tmp_path / "pages"
+    (pages / "assets").mkdir(parents=True)
+    (pages / "index.html").write_text("<!doctype html><title>Even Mark</title>")
+    monkeypatch.setattr(web, "PAGES", pages)
+    return web.create_app(db)
+
+
+class Caller:
+    """A browser's worth of one person: keeps the cookie and sends the guard along."""
+
+    def __init__(self, application: Any, sign_in: str | None = None) -> None:
+        self.client: FlaskClient = application.test_client()
+        self.guard = ""
+        if sign_in:
+            answer = self.client.post("/api/sign-in", json={"sign_in": sign_in, "password": PASSWORD})
+            assert answer.status_code == 200, answer.json
+            self.guard = answer.json["guard"]  # type: ignore[index]
+
+    def call(self, method: str, path: str, **more: Any) -> Any:
+        return self.client.open(path, method=method, headers={GUARD: self.guard}, **more)
+
+    def get(self, path: str) -> Any:
+        return self.call("GET", path)
+
+    def post(self, path: str, body: Any = None, **more: Any) -> Any:
+        return self.call("POST", path, **({"json": body} if body is not None else {}), **more)

@@ -1,0 +1,72 @@
+"""Scenes for the browser and the exercise sheet."""
+
+from __future__ import annotations
+
+import re
+import xml.etree.ElementTree as ET
+
+import pytest
+
+from evenmark.core.sheet.scene import Frame, joined_box, scene
+from evenmark.core.sheet.svg import SheetWords, exercise_sheet
+from tests.builders import PLATE, arc, circle, line, linework, text
+
+WORK = linework(PLATE, arc((100, 20), 8, 300, 60), text("A < B & C", (3, 60)))
+
+
+def test_a_scene_has_every_feature_with_its_role() -> None:
+    made = scene(WORK, Frame(WORK.box), {"outline": "outline"})
+    assert [f["id"] for f in made["features"]] == ["e1", "e2", "e3", "e4", "a1", "c1", "c2"]
+    assert {f["role"] for f in made["features"]} == {"outline"}
+    assert {j["id"] for j in made["joints"]} == {"k1", "k2", "k3", "k4"}
+    assert made["outlines"][0]["members"][0] in {"e1", "e2", "e3", "e4"}
+    assert made["box"][:2] == [0.0, 0.0]
+
+
+def test_a_gap_of_a_thousandth_survives_far_from_zero() -> None:
+    far = 5e6
+    work = linework(line((far, far), (far + 10, far)), line((far + 10.001, far), (far + 10.001, far + 8)))
+    made = scene(work, Frame(work.box), {})
+    numbers = [float(v) for f in made["features"] for v in re.findall(r"-?[\d.]+(?:e-?\d+)?", f["path"])]
+    assert any(abs(v - 10.001) < 1e-6 for v in numbers)
+    assert max(numbers) < 100
+
+
+def test_the_empty_scene_has_a_frame() -> None:
+    made = scene(linework(), Frame(None), {})
+    assert made["features"] == []
+    assert made["box"] == [0.0, 0.0, 100.0, 70.0]
+    assert joined_box([None, (0, 0, 1, 1), (-1, 0, 0, 4)]) == (-1, 0, 1, 4)
+
+
+@pytest.mark.parametrize(
+    ("size", "scale"), [(100.0, "1:1"), (300.0, "1:2"), (1500.0, "1:10"), (10.0, "10:1"), (70000.0, "1:500")]
+)
+def test_the_sheet_takes_the_largest_standard_scale_that_fits(size: float, scale: str) -> None:
+    svg = exercise_sheet(linework(circle((0, 0), size / 2)), (), SheetWords(title="T", school="S", unit="mm"))
+    assert f">{scale}</text>" in svg
+
+
+def test_the_sheet_is_well_formed_whatever_is_lettered() -> None:
+    words = SheetWords(title='"<script>" & more', school="O'Brien & Söhne", unit="mm")
+    root = ET.fromstring(exercise_sheet(WORK, (), words))
+    said = ["".join(t.itertext()) for t in root.iter("{http://www.w3.org/2000/svg}text")]
+    assert "A < B & C" in said
+    assert '"<script>" & more' in said
+    assert root.attrib["width"] == "297mm"
+
+
+def test_long_words_stay_in_their_cells() -> None:
+    words = SheetWords(
+        title="A title that is a good deal longer than its cell has room for",
+        school="The Old Technical College of Saltmarsh and District",
+        unit="mm",
+    )
+    root = ET.fromstring(exercise_sheet(WORK, (), words))
+    sizes = {
+        t.text: float(t.attrib["font-size"])
+        for t in root.iter("{http://www.w3.org/2000/svg}text")
+        if t.text in (words.title, words.school)
+    }
+    assert sizes[words.title] * len(words.title) / 2 <= 95
+    assert sizes[words.school] * len(words.school) / 2 <= 46

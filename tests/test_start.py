@@ -1,0 +1,146 @@
+"""The start command: what stands in its way is said in one sentence with the remedy; it stops only what it started."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from scripts.cluster import Cluster, ClusterError, data_folder
+
+from tests.conftest import ROOT
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    made = data_folder(ROOT).parent / f"tests-start-{os.getpid()}"
+    made.mkdir(parents=True, exist_ok=True)
+    yield made
+    shutil.rmtree(made, ignore_errors=True)
+
+
+def test_a_broken_data_folder_is_said(folder: Path) -> None:
+    data = folder / "postgres"
+    data.mkdir()
+    (data / "something").write_text("")
+    with pytest.raises(ClusterError, match=r"PG_VERSION is missing\): move it away"):
+        Cluster(data, durable=False).start()
+
+
+def test_a_lost_password_and_a_foreign_version_are_said(folder: Path) -> None:
+    cluster = Cluster(folder / "postgres", durable=False)
+    cluster.start()
+    cluster.stop()
+    cluster.secret.rename(folder / "elsewhere")
+    with pytest.raises(ClusterError, match="password file"):
+        Cluster(cluster.folder, durable=False).start()
+    (folder / "elsewhere").rename(cluster.secret)
+    (cluster.folder / "PG_VERSION").write_text("9.6\n")
+    with pytest.raises(ClusterError, match=r"postgresql-9\.6"):
+        Cluster(cluster.folder, durable=False).start()
+
+
+def test_the_server_listens_on_loopback_only_and_not_as_root(cluster: Cluster) -> None:
+    pid = (cluster.folder / "postmaster.pid").read_text().split()[0]
+    status = Path(f"/proc/{pid}/status").read_text()
+    assert status.split("Uid:")[1].split()[0] != "0"
+    listening = {
+        line.split()[1]
+        for line in Path("/proc/net/tcp").read_text().splitlines()[1:]
+        if line.split()[3] == "0A"
+    }
+    ports = {a.split(":")[1]: a.split(":")[0] for a in listening}
+    assert ports[f"{cluster.port:04X}"] == "0100007F"
+
+
+def _run(*words: str, state: Path) -> subprocess.Popen[str]:
+    """The script that ./start runs, with a state folder of its own so that a running Even Mark is left alone."""
+    code = (
+        "import scripts.run as r, scripts.cluster, sys, pathlib; "
+        f"r.STATE = pathlib.Path({str(state)!r}); r.data_folder = lambda _: pathlib.Path({str(state / 'postgres')!r}); r.main()"
+    )
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
+    return subprocess.Popen([sys.executable, "-c", code, *words], cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, stdin=subprocess.DEVNULL, text=True)  # fmt: skip
+
+
+def _free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+def test_a_taken_port_is_said(folder: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        process = _run("--port", str(taken.getsockname()[1]), state=folder)
+        _, err = process.communicate(timeout=60)
+    assert process.returncode == 2
+    assert "is taken by another program" in err
+    assert len(err.strip().splitlines()) == 1
+
+
+def test_up_down_and_up_again_with_the_data_as_it_was(folder: Path) -> None:
+    port = _free_port()
+    url = f"http://127.0.0.1:{port}"
+    process = _run("--port", str(port), "--no-demo", "--instructor", "Ann Ash", "ann", state=folder)
+    try:
+        _until_up(url, process)
+        second = _run("--port", str(_free_port()), state=folder)
+        _, err = second.communicate(timeout=60)
+        assert second.returncode == 2
+        assert "running from this folder already" in err
+    finally:
+        process.send_signal(signal.SIGINT)
+        out, _ = process.communicate(timeout=90)
+    password = out.split(" signs in as ann with ")[1].split()[0]
+    assert not _listening(port)
+    again = _run("--port", str(port), "--no-demo", state=folder)
+    try:
+        _until_up(url, again)
+        asked = urllib.request.Request(
+            f"{url}/api/sign-in",
+            json.dumps({"sign_in": "ann", "password": password}).encode(),
+            {"Content-Type": "application/json"},
+        )
+        with urllib.request.urlopen(asked) as answer:
+            assert json.load(answer)["person"]["name"] == "Ann Ash"
+    finally:
+        again.send_signal(signal.SIGTERM)
+        again.communicate(timeout=90)
+    assert not _listening(port)
+
+
+def test_making_anew_asks_first(folder: Path) -> None:
+    (folder / "postgres").mkdir()
+    (folder / "postgres" / "PG_VERSION").write_text("15\n")
+    process = _run("--fresh", "--port", str(_free_port()), state=folder)
+    _, err = process.communicate(timeout=60)
+    assert (process.returncode, (folder / "postgres" / "PG_VERSION").exists()) == (2, True)
+    assert "Nothing was deleted" in err
+
+
+def _listening(port: int) -> bool:
+    with socket.socket() as s:
+        return s.connect_ex(("127.0.0.1", port)) == 0
+
+
+def _until_up(url: str, process: subprocess.Popen[str]) -> None:
+    for _ in range(600):
+        if process.poll() is not None:
+            raise AssertionError(process.communicate())
+        try:
+            urllib.request.urlopen(f"{url}/api/session", timeout=2).close()
+            return
+        except OSError:
+            time.sleep(0.1)
+    raise AssertionError("did not come up")

@@ -1,0 +1,166 @@
+"""Each API route for each role and a stranger: allowed or refused as listed (issue: route-by-role table)."""
+
+from __future__ import annotations
+
+import io
+from datetime import timedelta
+from typing import Any
+
+import pytest
+
+from evenmark.store.database import Database
+from evenmark.store.models import now
+from evenmark.web.access import ACCESS, COOKIE
+from tests.conftest import Caller, School
+from tests.services.test_from_key_to_result import GOOD, hand, put
+
+OK, STRANGER, ROLE, NOT_YOURS = 200, 401, 403, 404
+# endpoint: method, path, and what a stranger, a student of the class, a student of another class, the instructor and another
+# instructor get. {issue}, {attempt}, {revision}, {class} and {student} are Ada's.
+TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
+    "people.session": ("GET", "/api/session", OK, OK, OK, OK, OK),
+    "people.sign_out": ("POST", "/api/sign-out", STRANGER, OK, OK, OK, OK),
+    "people.end_others": ("POST", "/api/sessions/end-others", STRANGER, OK, OK, OK, OK),
+    "people.change_password": ("POST", "/api/password", STRANGER, 422, 422, 422, 422),
+    "people.change_school": ("POST", "/api/school", STRANGER, ROLE, ROLE, OK, OK),
+    "people.join_class": ("POST", "/api/join-class", STRANGER, NOT_YOURS, NOT_YOURS, ROLE, ROLE),
+    "classes.listing": ("GET", "/api/classes", STRANGER, ROLE, ROLE, OK, OK),
+    "classes.make": ("POST", "/api/classes", STRANGER, ROLE, ROLE, OK, OK),
+    "classes.page": ("GET", "/api/classes/{class}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "classes.renew_code": ("POST", "/api/classes/{class}/code", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "classes.roster": ("POST", "/api/classes/{class}/roster", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "classes.remove": (
+        "DELETE",
+        "/api/classes/{class}/students/{student}",
+        STRANGER,
+        ROLE,
+        ROLE,
+        OK,
+        NOT_YOURS,
+    ),
+    "exercises.listing": ("GET", "/api/exercises", STRANGER, ROLE, ROLE, OK, OK),
+    "exercises.make": ("POST", "/api/exercises", STRANGER, ROLE, ROLE, OK, OK),
+    "exercises.page": ("GET", "/api/exercises/{revision}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.change": ("PATCH", "/api/exercises/{revision}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.sheet": ("GET", "/api/exercises/{revision}/sheet.png", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.key_file": ("GET", "/api/exercises/{revision}/key.dxf", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.issue": ("POST", "/api/exercises/{revision}/issues", STRANGER, ROLE, ROLE, 422, NOT_YOURS),
+    "results.desk": ("GET", "/api/desk", STRANGER, ROLE, ROLE, OK, OK),
+    "results.class_results": ("GET", "/api/issues/{issue}/results", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "results.csv_results": ("GET", "/api/issues/{issue}/results.csv", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "results.marking": ("GET", "/api/attempts/{attempt}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "results.attempt_file": ("GET", "/api/attempts/{attempt}/file", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "work.listing": ("GET", "/api/work", STRANGER, OK, OK, ROLE, ROLE),
+    "work.page": ("GET", "/api/work/{issue}", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "work.sheet": ("GET", "/api/work/{issue}/sheet.png", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "work.lay_in": ("POST", "/api/work/{issue}/intake", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "work.hand_in": ("POST", "/api/work/intakes/{intake}/hand-in", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "work.result": ("GET", "/api/work/results/{attempt}", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "work.own_file": ("GET", "/api/work/results/{attempt}/file", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+}
+WHO = ("stranger", "ben", "eve", "ada", "dot")
+
+
+def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
+    files: dict[str, tuple[str, bytes]] = {
+        "classes.roster": ("r.csv", b"name,username\nLin Gray,lin.gray\n"),
+        "exercises.make": ("k.dxf", key),
+        "work.lay_in": ("a.dxf", GOOD),
+    }
+    if endpoint in files:
+        name, data = files[endpoint]
+        return {
+            "data": {"file": (io.BytesIO(data), name), "title": "T", "text": ""},
+            "content_type": "multipart/form-data",
+        }
+    later = (now() + timedelta(days=2)).isoformat()
+    bodies: dict[str, Any] = {
+        "people.change_password": {"old": "not it at all", "new": "another few words"},
+        "people.change_school": {"school": "Here"},
+        "people.join_class": {"code": "AAA-AAA"},
+        "classes.make": {"name": "New"},
+        "exercises.change": {"text": "Changed."},
+        "exercises.issue": {"class_id": school.adas, "due_at": later, "tries": 2, "detail": "score"},
+    }
+    return {"json": bodies[endpoint]} if endpoint in bodies else {}
+
+
+@pytest.fixture
+def scene(db: Database, school: School, key_bytes: bytes) -> dict[str, int]:
+    from evenmark.services import hand_in
+    from evenmark.store.models import Issue, Person
+
+    issue = put(db, school, key_bytes)
+    attempt = hand(db, school.ben, issue, GOOD)
+    with db.transaction() as session:
+        intake, _ = hand_in.lay_in(session, session.get_one(Person, school.ben), issue, "next.dxf", GOOD)
+        revision = session.get_one(Issue, issue).revision_id
+        return {
+            "issue": issue,
+            "attempt": attempt,
+            "revision": revision,
+            "class": school.adas,
+            "student": school.cy,
+            "intake": intake.id,
+        }
+
+
+@pytest.mark.parametrize("endpoint", TABLE)
+def test_who_may_call_what(
+    application: Any, scene: dict[str, int], school: School, key_bytes: bytes, endpoint: str
+) -> None:
+    method, path, *expected = TABLE[endpoint]
+    got = []
+    # refusals first, so that what is allowed has changed nothing before
+    order = sorted(range(5), key=lambda i: expected[i] == OK)
+    answers: dict[int, int] = {}
+    for i in order:
+        caller = Caller(application, None if WHO[i] == "stranger" else WHO[i])
+        answer = caller.call(method, path.format(**scene), **_body(endpoint, key_bytes, school))
+        answers[i] = answer.status_code
+        if answer.status_code >= 400:
+            assert set(answer.json) == {"code", "says"}
+            assert answer.json["says"].endswith(".")
+    got = [answers[i] for i in range(5)]
+    assert dict(zip(WHO, got, strict=True)) == dict(zip(WHO, expected, strict=True))
+
+
+def test_every_route_is_in_both_tables(application: Any) -> None:
+    routes = {r.endpoint for r in application.url_map.iter_rules()}
+    assert routes <= set(ACCESS)
+    open_to_all = {e for e, who in ACCESS.items() if who == "anyone"}
+    assert routes - open_to_all <= set(TABLE)
+    assert open_to_all == {
+        "people.session",
+        "people.sign_in",
+        "people.join",
+        "pages.app",
+        "pages.asset",
+        "static",
+    }
+
+
+def test_a_route_that_is_in_no_table_is_refused(application: Any) -> None:
+    application.add_url_rule("/api/forgotten", "forgotten", lambda: "secret")
+    assert Caller(application, None).get("/api/forgotten").status_code == 403
+
+
+@pytest.mark.parametrize("guard", ["", "wrong", "ü"])
+def test_changes_need_the_sessions_guard(application: Any, school: School, guard: str) -> None:
+    caller = Caller(application, "ada")
+    caller.guard = guard
+    answer = caller.post("/api/classes", {"name": "Forged"})
+    assert (answer.status_code, answer.json["code"]) == (403, "guard")
+    assert caller.get("/api/classes").status_code == 200
+
+
+def test_an_ended_session_is_over_everywhere(application: Any, school: School) -> None:
+    here, there = Caller(application, "ada"), Caller(application, "ada")
+    assert here.post("/api/sessions/end-others").json["says"].startswith("1 other")
+    assert there.get("/api/desk").status_code == 401
+    stolen = here.client.get_cookie(COOKIE)
+    assert stolen is not None
+    assert here.post("/api/sign-out").status_code == 200
+    thief = Caller(application, None)
+    thief.client.set_cookie(COOKIE, stolen.value)
+    assert thief.get("/api/desk").status_code == 401

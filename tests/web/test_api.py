@@ -1,0 +1,231 @@
+"""What the API says beside its answers: headers, errors in plain words, files, the document that types come from."""
+
+from __future__ import annotations
+
+import csv
+import gc
+import io
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PIL import Image
+
+from evenmark.core.formats.dxf_write import write
+from evenmark.demo import parts
+from evenmark.demo import slips as s
+from evenmark.store.database import Database
+from tests.conftest import PASSWORD, ROOT, Caller, School
+from tests.services.test_from_key_to_result import GOOD, hand, put
+
+
+def test_the_document_is_the_committed_one() -> None:
+    from evenmark.web.openapi import text
+
+    assert (ROOT / "docs/formats/openapi.json").read_text() == text(), (
+        "run python -m evenmark.web.openapi and npm run api"
+    )
+
+
+def test_the_generated_types_name_every_model() -> None:
+    spec = json.loads((ROOT / "docs/formats/openapi.json").read_text())
+    types = (ROOT / "frontend/src/api/generated.d.ts").read_text()
+    assert all(f" {name}: " in types for name in spec["components"]["schemas"])
+
+
+def test_headers_of_pages_and_api(application: Any) -> None:
+    caller = Caller(application)
+    for path in ("/", "/desk", "/api/session"):
+        answer = caller.get(path)
+        assert "default-src 'self'" in answer.headers["Content-Security-Policy"]
+        assert "frame-ancestors 'none'" in answer.headers["Content-Security-Policy"]
+        assert answer.headers["X-Content-Type-Options"] == "nosniff"
+        answer.close()
+    assert caller.get("/api/session").headers["Cache-Control"] == "no-store"
+
+
+def test_the_cookie_is_out_of_reach_of_scripts(application: Any, school: School) -> None:
+    answer = Caller(application).post("/api/sign-in", {"sign_in": "ada", "password": PASSWORD})
+    cookie = answer.headers["Set-Cookie"]
+    assert "HttpOnly" in cookie
+    assert "SameSite=Lax" in cookie
+
+
+@pytest.mark.parametrize(
+    "path", ["/../../etc/passwd", "/assets/../../../etc/passwd", "/assets/%2e%2e/%2e%2e/etc/passwd"]
+)
+def test_no_file_outside_the_pages_is_given(application: Any, path: str) -> None:
+    answer = Caller(application).get(path)
+    assert b"root:" not in answer.data
+    answer.close()
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "more", "status"),
+    [
+        ("GET", "/api/nothing", {}, 404),
+        ("GET", "/api/attempts/99999999999999999999", {}, 404),
+        ("DELETE", "/api/desk", {}, 405),
+        ("POST", "/api/classes", {"data": "{", "content_type": "application/json"}, 400),
+        ("POST", "/api/classes", {"json": {"name": 3}}, 422),
+        ("POST", "/api/classes", {"json": {"name": "x" * 300}}, 422),
+        ("POST", "/api/classes", {"json": {}}, 422),
+        ("POST", "/api/exercises", {"data": {"title": "T"}, "content_type": "multipart/form-data"}, 422),
+        ("GET", "/api/exercises/1", {}, 404),
+    ],
+)
+def test_bad_requests_are_answered_in_a_sentence(
+    application: Any, school: School, method: str, path: str, more: Any, status: int
+) -> None:
+    answer = Caller(application, "ada").call(method, path, **more)
+    assert answer.status_code == status
+    assert set(answer.json) == {"code", "says"}
+    assert "Traceback" not in answer.text
+    assert "/src/" not in answer.text
+
+
+def test_what_breaks_inside_is_logged_and_said_plainly(
+    application: Any, school: School, monkeypatch: pytest.MonkeyPatch, caplog: Any
+) -> None:
+    from evenmark.services import results
+
+    def broken(*_: Any) -> None:
+        raise RuntimeError("secret detail")
+
+    monkeypatch.setattr(results, "desk", broken)
+    answer = Caller(application, "ada").get("/api/desk")
+    assert answer.status_code == 500
+    assert "secret" not in answer.text
+    assert "secret detail" in caplog.text
+
+
+@pytest.mark.filterwarnings(
+    "ignore::pytest.PytestUnraisableExceptionWarning"
+)  # the test client leaves the file open
+def test_a_request_beyond_the_limit(application: Any, school: School) -> None:
+    big = {"file": (io.BytesIO(b"0" * (35 * 1024 * 1024)), "a.dxf"), "title": "T"}
+    answer = Caller(application, "ada").call(
+        "POST", "/api/exercises", data=big, content_type="multipart/form-data"
+    )
+    assert (answer.status_code, answer.json["code"]) == (413, "too-large")
+    gc.collect()
+
+
+def test_sign_in_is_throttled(application: Any, school: School) -> None:
+    caller = Caller(application)
+    codes = [
+        caller.post("/api/sign-in", {"sign_in": "ada", "password": "wrong"}).status_code for _ in range(12)
+    ]
+    assert codes[:10] == [401] * 10
+    assert set(codes[10:]) == {429}
+
+
+def test_joining_with_a_code(application: Any, school: School) -> None:
+    code = Caller(application, "ada").get(f"/api/classes/{school.adas}").json["join_code"]
+    form = {"code": code.lower(), "name": "Lin Gray", "sign_in": "lin.gray", "password": PASSWORD}
+    caller = Caller(application)
+    answer = caller.post("/api/join", form)
+    assert (answer.status_code, answer.json["person"]["role"]) == (200, "student")
+    assert Caller(application).post("/api/join", form).status_code == 409
+    assert (
+        Caller(application).post("/api/join", {**form, "code": "AAA-AAA", "sign_in": "other"}).json["code"]
+        == "no-such-code"
+    )
+
+
+def test_the_sheet_is_a_picture_fit_for_print(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    issue = put(db, school, key_bytes)
+    answer = Caller(application, "ben").get(f"/api/work/{issue}/sheet.png")
+    image = Image.open(io.BytesIO(answer.data))
+    assert answer.mimetype == "image/png"
+    dpi = image.info["dpi"][0]
+    assert dpi == pytest.approx(200, abs=0.5)
+    assert image.width / dpi * 25.4 == pytest.approx(297, abs=0.5)
+    assert image.height / dpi * 25.4 == pytest.approx(210, abs=0.5)
+    dark = sum(image.convert("L").histogram()[:128]) / (image.width * image.height)
+    assert 0.002 < dark < 0.2
+
+
+def _walk(value: Any, path: str = "") -> list[str]:
+    if isinstance(value, dict):
+        return [p for k, v in value.items() for p in _walk(v, f"{path}.{k}")]
+    if isinstance(value, list):
+        return [p for v in value for p in _walk(v, f"{path}[]")]
+    return [path]
+
+
+def test_nothing_that_a_student_can_ask_for_holds_the_key(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    """The key has an edge that the attempt has not; no answer to a student mentions where it lies."""
+    issue = put(db, school, key_bytes, detail="numbers")
+    attempt = hand(
+        db,
+        school.ben,
+        issue,
+        write(s.left_out(type(parts.crank_link().drawing.entities[1]), 0)(parts.crank_link().drawing)),
+    )
+    caller = Caller(application, "ben")
+    answers = [caller.get(p) for p in (f"/api/work/{issue}", f"/api/work/results/{attempt}", "/api/work")]
+    for answer in answers:
+        assert answer.status_code == 200
+        assert not [p for p in _walk(answer.json) if ".key" in p or "requirements" in p]
+    features = answers[1].json["drawn"]["features"]
+    assert len(features) == 8  # nine were asked for
+
+
+def test_results_as_csv(application: Any, db: Database, school: School, key_bytes: bytes) -> None:
+    issue = put(db, school, key_bytes)
+    hand(db, school.ben, issue, GOOD)
+    answer = Caller(application, "ada").get(f"/api/issues/{issue}/results.csv")
+    rows = list(csv.DictReader(io.StringIO(answer.data.decode("utf-8-sig"))))
+    assert [(r["student"], r["earned"]) for r in rows] == [("Ben Elm", "100.0"), ("Cyd Elm", "")]
+    assert "attachment" in answer.headers["Content-Disposition"]
+
+
+@pytest.mark.parametrize(("text", "cell"), [("=1+1", "'=1+1"), ("+x", "'+x"), ("Ben", "Ben"), ("", "")])
+def test_no_cell_is_taken_for_a_formula(text: str, cell: str) -> None:
+    from evenmark.web.results import _cell
+
+    assert _cell(text) == cell
+
+
+def test_files_come_back_as_they_went(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    issue = put(db, school, key_bytes)
+    attempt = hand(db, school.ben, issue, GOOD, "größe <1>.dxf")
+    for who, path in (("ben", f"/api/work/results/{attempt}/file"), ("ada", f"/api/attempts/{attempt}/file")):
+        answer = Caller(application, who).get(path)
+        assert answer.data == GOOD
+        assert answer.headers["Content-Disposition"] == 'attachment; filename="gr__e _1_.dxf"'
+
+
+def test_what_an_instructor_changes_is_what_is_examined(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    ada = Caller(application, "ada")
+    made = ada.call(
+        "POST",
+        "/api/exercises",
+        data={"file": (io.BytesIO(key_bytes), "k.dxf"), "title": "Link", "text": ""},
+        content_type="multipart/form-data",
+    ).json
+    rules = made["rules"]
+    drop = ("name", "marks", "expected")
+    kept = [{k: v for k, v in r.items() if k not in drop} for r in rules["requirements"]]
+    for r in kept:
+        r["on"] = r["kind"] in ("radius", "whole")
+    answer = ada.call(
+        "PATCH",
+        f"/api/exercises/{made['revision_id']}",
+        json={"rules": {**rules, "requirements": kept, "placement": "slide"}},
+    )
+    assert answer.status_code == 200, answer.json
+    on = [r for r in answer.json["rules"]["requirements"] if r["on"]]
+    assert sum(r["marks"] for r in on) == pytest.approx(100)
+    assert {r["kind"] for r in on} == {"radius", "whole"}
+    assert Path(made["key_name"]).name == "k.dxf"
