@@ -7,8 +7,6 @@ from __future__ import annotations
 
 import argparse
 import gc
-import json
-import logging
 import statistics
 import tempfile
 import time
@@ -21,6 +19,7 @@ from bench.drawings import plates
 from evenmark.core.formats import read
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.core.marking import RuleSet, check_bytes, prepare
+from evenmark.core.marking.model import POLICIES, Policy
 
 LOAD_LIMIT = 2.0
 GROWTH_LIMIT = 1.25
@@ -33,84 +32,68 @@ def timed(work: Callable[[], object]) -> float:
     return time.perf_counter() - began
 
 
-def against_load(
-    entities: int, slips: float, placement: str, pairs: int, folder: Path
-) -> tuple[float, float, float]:
-    """Return the ratio of a whole check to loading, and the median seconds of both."""
-    key_bytes = write(plates(entities), Manner(polylines=True))
-    path = folder / "attempt.dxf"
-    path.write_bytes(write(plates(entities, slips)))
-    key = prepare(read(key_bytes), RuleSet(placement=placement))  # type: ignore[arg-type]
+class Task:
+    """One attempt against its key, and the mere loading of the same file."""
 
-    def load() -> object:
-        return ezdxf.readfile(path)
+    def __init__(self, entities: int, slips: float, placement: Policy, folder: Path) -> None:
+        self.path = folder / f"attempt-{entities}.dxf"
+        shift = (0.0, 0.0) if placement == "as-drawn" else (12.5, -3.25)
+        self.path.write_bytes(write(plates(entities, slips), Manner(shift=shift)))
+        key = write(plates(entities), Manner(polylines=True))
+        self.key = prepare(read(key), RuleSet(placement=placement))
+        self.load(), self.check()  # what is done once a process is not measured
 
-    def whole() -> object:
-        return check_bytes(key, path.read_bytes())
+    def load(self) -> object:
+        return ezdxf.readfile(self.path)
 
-    load(), whole()  # what is done once a process is not measured
-    both = [(timed(load), timed(whole)) for _ in range(pairs)]
-    ratio = statistics.median(w / f for f, w in both)
-    return ratio, statistics.median(f for f, _ in both), statistics.median(w for _, w in both)
+    def check(self) -> object:
+        return check_bytes(self.key, self.path.read_bytes())
+
+
+def against_load(task: Task, pairs: int) -> float:
+    """Return the ratio of a whole check to loading: the median of pairs measured in turn."""
+    return statistics.median(timed(task.check) / timed(task.load) for _ in range(pairs))
+
+
+def growth(small: Task, large: Task, rounds: int, each: int = 20) -> tuple[float, float]:
+    """Return how check and load grow from 400 to 40,000 entities, as a share of a hundredfold; 1 is proportional."""
+
+    def once(of: Callable[[Task], object]) -> float:
+        before = sum(timed(lambda: of(small)) for _ in range(each // 2))
+        big = timed(lambda: of(large))
+        after = sum(timed(lambda: of(small)) for _ in range(each // 2))
+        return big / ((before + after) / each) / 100
+
+    both = [(once(Task.check), once(Task.load)) for _ in range(rounds)]
+    return statistics.median(c for c, _ in both), statistics.median(f for _, f in both)
 
 
 def main() -> None:
     parser = argparse.ArgumentParser(prog="python -m bench", description=__doc__)
     parser.add_argument(
-        "--pairs", type=int, default=9, help="pairs a figure (default 9; large drawings a third of it)"
+        "--pairs", type=int, default=21, help="pairs for a small drawing (default 21); a third for 4,000"
     )
-    parser.add_argument("--json", action="store_true")
     options = parser.parse_args()
-    logging.disable(logging.WARNING)
-    rows = []
+    within: list[bool] = []
     with tempfile.TemporaryDirectory() as name:
-        for slips in (0.0, 0.1):
-            for placement in ("as-drawn", "slide"):
-                for entities in (40, 400, 4_000, 40_000):
-                    pairs = max(3, options.pairs // (1 if entities < 4_000 else 3))
-                    ratio, load, whole = against_load(entities, slips, placement, pairs, Path(name))
-                    rows.append(
-                        {
-                            "entities": entities,
-                            "slips": slips,
-                            "placement": placement,
-                            "ratio": ratio,
-                            "load": load,
-                            "check": whole,
-                        }
-                    )
-                    if not options.json:
-                        print(
-                            f"{entities:>6} entities, {placement:<9} {'a tenth with slips' if slips else 'all right':<19} check / load = {ratio:.2f}",
-                            flush=True,
-                        )
-    growth = [_growth(rows, slips, placement) for slips in (0.0, 0.1) for placement in ("as-drawn", "slide")]
-    if options.json:
-        print(json.dumps({"rows": rows, "growth": growth}))
-        return
-    for g in growth:
-        print(
-            f"growth 400 to 40,000, {g['placement']:<9} {'a tenth with slips' if g['slips'] else 'all right':<19} check {g['check']:.2f}, load {g['load']:.2f} times proportional"
-        )
-    limits = [r["ratio"] <= LOAD_LIMIT for r in rows if r["entities"] in (40, 4_000)] + [
-        g["check"] <= GROWTH_LIMIT for g in growth
-    ]
+        for placement in POLICIES[:2]:
+            for slips in (0.0, 0.1):
+                what = f"{placement:<9} {'a tenth with slips' if slips else 'all right':<19}"
+                tasks = {n: Task(n, slips, placement, Path(name)) for n in (40, 400, 4_000, 40_000)}
+                for n in (40, 400, 4_000):
+                    ratio = against_load(tasks[n], options.pairs if n < 4_000 else max(5, options.pairs // 3))
+                    within += [ratio <= LOAD_LIMIT] if n != 400 else []
+                    print(f"{n:>6,} entities, {what} check / load = {ratio:.2f}", flush=True)
+                check, load = growth(tasks[400], tasks[40_000], 3)
+                within.append(check <= GROWTH_LIMIT)
+                print(
+                    f"400 to 40,000,   {what} check {check:.2f}, load {load:.2f} times proportional",
+                    flush=True,
+                )
     print(
-        f"{sum(limits)} of {len(limits)} figures within their limits (check / load {LOAD_LIMIT} at 40 and 4,000; growth {GROWTH_LIMIT} times proportional)"
+        f"{sum(within)} of {len(within)} figures within their limits "
+        f"(check / load {LOAD_LIMIT} at 40 and 4,000; growth {GROWTH_LIMIT} times proportional)"
     )
-
-
-def _growth(rows: list[dict[str, object]], slips: float, placement: str) -> dict[str, object]:
-    """Return how time grew from 400 to 40,000 entities, as a share of a hundredfold."""
-    small, large = (
-        next(r for r in rows if (r["slips"], r["placement"], r["entities"]) == (slips, placement, n))
-        for n in (400, 40_000)
-    )
-    return {
-        "slips": slips,
-        "placement": placement,
-        **{what: large[what] / small[what] / 100 for what in ("check", "load")},
-    }  # type: ignore[operator]
 
 
 if __name__ == "__main__":

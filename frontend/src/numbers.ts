@@ -55,6 +55,7 @@ export function when(iso: string): string {
 export function away(iso: string, now = Date.now()): string {
   const minutes = Math.round((new Date(iso).getTime() - now) / 60000);
   const size = Math.abs(minutes);
+  if (size < 1) return "just now";
   const [n, word] =
     size < 60 ? [size, "minute"] : size < 48 * 60 ? [Math.round(size / 60), "hour"] : [Math.round(size / 1440), "day"];
   const said = `${n} ${word}${n === 1 ? "" : "s"}`;

@@ -54,6 +54,18 @@ export function byFeature(rules: Rules): Group[] {
   return [...groups.values()].sort((a, b) => order(a) - order(b));
 }
 
+/** The size or place by which a feature is told from its like, rounded for reading. */
+export function hintOf(group: Group): string {
+  const about = (kind: string) => group.requirements.find((r) => r.kind === kind)?.expected;
+  const length = about("length");
+  const radius = about("radius");
+  const place = about("position");
+  if (typeof length === "number") return `${short(length)} long`;
+  if (typeof radius === "number") return `radius ${short(radius)}`;
+  return Array.isArray(place) ? `at ${place.map((v) => short(Number(v))).join(", ")}` : "";
+}
+const short = (value: number) => String(Math.round(value * 100) / 100).replace("-", "−");
+
 export function marksOf(requirements: readonly Requirement[]): number {
   return requirements.reduce((sum, r) => sum + (r.on ? r.marks : 0), 0);
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { byFeature, byKind, kept, marksOf, type Requirement, type Rules } from "../src/rules";
+import { byFeature, byKind, hintOf, kept, marksOf, type Requirement, type Rules } from "../src/rules";
 
 const one = (id: number, kind: string, features: string[], on = true): Requirement => ({
   id,
@@ -34,6 +34,17 @@ const rules: Rules = {
 };
 
 describe("rules", () => {
+  it("tell features apart by their size or place", () => {
+    const group = (kind: string, expected: unknown) => ({
+      id: "x",
+      name: "X",
+      requirements: [{ ...one(1, kind, ["x"]), expected: expected as never }],
+    });
+    expect(hintOf(group("length", 62.0004))).toBe("62 long");
+    expect(hintOf(group("radius", 3.5))).toBe("radius 3.5");
+    expect(hintOf(group("position", [-1.25, 40]))).toBe("at −1.25, 40");
+    expect(hintOf(group("closed", 0))).toBe("");
+  });
   it("are grouped by feature, the whole drawing first, and by kind, nothing lost", () => {
     expect(byFeature(rules).map((g) => g.name)).toEqual(["Whole drawing", "Edge 1", "Circle 1"]);
     expect(byKind(rules).map((g) => g.id)).toEqual(["whole", "length", "radius", "layer", "clean"]);

@@ -3,12 +3,16 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { get, post, saysOf, type Schemas } from "../api/client";
 import { DETAILS } from "../rules";
+import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
 
 const props = defineProps<{ open: boolean; revision: number; issued: Schemas["IssueRow"][] }>();
 const emit = defineEmits<{ close: []; issued: [] }>();
 const { data } = useQuery({ queryKey: ["classes"], queryFn: () => get<Schemas["ClassRows"]>("/classes") });
 const free = computed(() => data.value?.classes.filter((c) => !props.issued.some((i) => i.class_id === c.id)) ?? []);
+
+const groups = computed(() => free.value.map((c) => ({ value: c.id, word: `${c.name} (${c.students} students)` })));
+const details = DETAILS.map((d) => ({ value: d.value, word: d.name }));
 
 function inAWeek(): string {
   const due = new Date(Date.now() + 7 * 86400000);
@@ -51,10 +55,8 @@ async function issue(): Promise<void> {
       <RouterLink to="/classes">Go to the classes.</RouterLink>
     </p>
     <form v-else class="mt-4 space-y-3" @submit.prevent="issue">
-      <label class="block text-sm font-semibold" for="class">Class</label>
-      <select id="class" v-model="group" class="field !mt-1" required>
-        <option v-for="c in free" :key="c.id" :value="c.id">{{ c.name }} ({{ c.students }} students)</option>
-      </select>
+      <p class="text-sm font-semibold">Class</p>
+      <ChoiceList v-model="group" label="Class" :choices="groups" class="!mt-1" />
       <div class="grid grid-cols-[1fr_7rem] gap-3">
         <div>
           <label class="block text-sm font-semibold" for="due">Due</label>
@@ -65,10 +67,8 @@ async function issue(): Promise<void> {
           <input id="tries" v-model.number="tries" type="number" min="1" max="99" class="field mt-1" required />
         </div>
       </div>
-      <label class="block text-sm font-semibold" for="detail">What students see of the result</label>
-      <select id="detail" v-model="detail" class="field !mt-1">
-        <option v-for="d in DETAILS" :key="d.value" :value="d.value">{{ d.name }}</option>
-      </select>
+      <p class="text-sm font-semibold">What students see of the result</p>
+      <ChoiceList v-model="detail" label="What students see of the result" :choices="details" class="!mt-1" />
       <p class="text-sm text-ink2">Once issued, this revision stays as it is. Later changes begin a new one.</p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">

@@ -4,6 +4,7 @@ import { Disclosure, DisclosureButton, DisclosurePanel, RadioGroup, RadioGroupOp
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import type { Schemas } from "../api/client";
 import { PLACEMENTS, ROLES, type Rules } from "../rules";
+import ChoiceList from "./ChoiceList.vue";
 import SwitchMark from "./SwitchMark.vue";
 
 const props = defineProps<{ rules: Rules; layers: Schemas["LayerOut"][] }>();
@@ -33,6 +34,13 @@ function setTotal(e: Event): void {
   const value = Number(input.value);
   if (value > 0 && value <= 100000) emit("change", (next) => (next.marks = value));
   else input.value = String(props.rules.marks);
+}
+const roles = [{ value: "", word: "no role" }, ...ROLES.map((r) => ({ value: r as string, word: r as string }))];
+function setRole(layer: string, role: string | null): void {
+  emit("change", (next) => {
+    if (role) next.roles[layer] = role;
+    else next.roles = Object.fromEntries(Object.entries(next.roles).filter(([name]) => name !== layer));
+  });
 }
 </script>
 
@@ -119,22 +127,13 @@ function setTotal(e: Event): void {
           <li v-for="l in layers" :key="l.name" class="flex items-center gap-2">
             <span class="w-32 truncate">{{ l.name }}</span>
             <span class="flex-1 truncate text-ink2">{{ l.features }} drawn · {{ l.line_type }}</span>
-            <select
-              class="field !w-36 !py-1"
-              :value="rules.roles[l.name] ?? ''"
-              :aria-label="`Role of layer ${l.name}`"
-              @change="
-                (e) =>
-                  emit('change', (next) => {
-                    const role = (e.target as HTMLSelectElement).value;
-                    if (role) next.roles[l.name] = role;
-                    else delete next.roles[l.name];
-                  })
-              "
-            >
-              <option value="">no role</option>
-              <option v-for="r in ROLES" :key="r" :value="r">{{ r }}</option>
-            </select>
+            <ChoiceList
+              :label="`Role of layer ${l.name}`"
+              :choices="roles"
+              :model-value="rules.roles[l.name] ?? ''"
+              class="w-36"
+              @update:model-value="(role) => setRole(l.name, role)"
+            />
           </li>
         </ul>
       </div>

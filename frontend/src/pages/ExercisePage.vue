@@ -21,16 +21,16 @@ import RuleSettings from "../components/RuleSettings.vue";
 import StateNote from "../components/StateNote.vue";
 import SwitchMark from "../components/SwitchMark.vue";
 import { marks, shown, when } from "../numbers";
-import { byFeature, byKind, kept, marksOf, type Group, type Requirement, type Rules } from "../rules";
+import { byFeature, byKind, type Group, hintOf, kept, marksOf, type Requirement, type Rules } from "../rules";
 
 type Page = Schemas["ExercisePage"];
 const route = useRoute();
 const router = useRouter();
 const client = useQueryClient();
-const id = Number(route.params.id);
+const id = ref(Number(route.params.id));
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["exercise", id],
-  queryFn: () => get<Page>(`/exercises/${id}`),
+  queryKey: computed(() => ["exercise", id.value]),
+  queryFn: () => get<Page>(`/exercises/${id.value}`),
 });
 
 const rules = ref<Rules | null>(null);
@@ -47,6 +47,15 @@ watch(
   },
   { immediate: true },
 );
+watch(
+  () => Number(route.params.id),
+  (next) => {
+    if (next === id.value || !next) return;
+    id.value = next;
+    rules.value = null;
+    past.value = [];
+  },
+);
 function take(page: Page): void {
   rules.value = structuredClone(JSON.parse(JSON.stringify(page.rules)));
   title.value = page.title;
@@ -60,13 +69,14 @@ async function send(change: Schemas["ExerciseChange"], before: Rules | null): Pr
   trouble.value = "";
   chain = chain.then(async () => {
     try {
-      const page = await patch<Page>(`/exercises/${id}`, change);
-      if (page.revision_id !== id) {
-        await router.push(`/exercises/${page.revision_id}`);
-        return;
-      }
+      const page = await patch<Page>(`/exercises/${id.value}`, change);
       rules.value = page.rules;
-      client.setQueryData(["exercise", id], page);
+      client.setQueryData(["exercise", page.revision_id], page);
+      if (page.revision_id !== id.value) {
+        // an issued revision stays; what was changed, and what can be undone, goes on in the next one
+        id.value = page.revision_id;
+        await router.replace(`/exercises/${page.revision_id}`);
+      }
       void client.invalidateQueries({ queryKey: ["exercises"] });
     } catch (why) {
       trouble.value = saysOf(why);
@@ -145,6 +155,7 @@ const views = computed(() =>
 const onCount = computed(() => rules.value?.requirements.filter((r) => r.on).length ?? 0);
 const issuing = ref(false);
 const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
+const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length} checks` : "");
 </script>
 
 <template>
@@ -249,9 +260,7 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
                     >
                       <ChevronRightIcon class="h-4 w-4 text-ink2" :class="open && 'rotate-90'" aria-hidden="true" />
                       {{ g.name }}
-                      <span class="font-normal text-ink2">{{
-                        g.requirements.length > 1 ? g.requirements.length : ""
-                      }}</span>
+                      <span class="truncate text-[0.88rem] font-normal text-ink2">{{ hintOf(g) || more(g) }}</span>
                     </DisclosureButton>
                     <span class="text-sm">{{ marks(marksOf(g.requirements)) }}</span>
                     <SwitchMark

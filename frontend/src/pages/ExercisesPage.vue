@@ -65,7 +65,7 @@ async function make(): Promise<void> {
           <img
             :src="`/api/exercises/${e.revision_id}/sheet.png`"
             :alt="`Sheet of ${e.title}`"
-            class="aspect-[297/180] w-full border-b border-rule bg-white object-cover object-top"
+            class="aspect-[297/190] w-full border-b border-rule bg-white object-cover object-top"
             loading="lazy"
           />
           <span class="block px-4 py-3">

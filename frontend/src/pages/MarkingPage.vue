@@ -6,6 +6,7 @@ import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { get, type Schemas, type Verdict } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import ChoiceList from "../components/ChoiceList.vue";
 import CauseCard from "../components/CauseCard.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import InspectionList from "../components/InspectionList.vue";
@@ -40,6 +41,15 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 const findings = computed<Finding[]>(() => data.value?.marks?.findings ?? []);
 const unit = computed(() => data.value?.marks?.unit ?? "mm");
 const kinds = computed(() => [...new Set(findings.value.map((f) => f.kind))]);
+const verdictChoices: { value: "open" | "all" | Verdict; word: string }[] = [
+  { value: "open", word: "open first" },
+  { value: "all", word: "in order" },
+  ...(["missed", "absent", "near", "follows", "met"] as const).map((v) => ({ value: v, word: v })),
+];
+const kindChoices = computed(() => [
+  { value: "all", word: "every kind" },
+  ...kinds.value.map((k) => ({ value: k, word: k.replace("-", " ") })),
+]);
 const counts = computed(() => {
   const out: Partial<Record<Verdict, number>> = {};
   for (const f of findings.value) out[f.verdict] = (out[f.verdict] ?? 0) + 1;
@@ -128,7 +138,9 @@ watch(
 );
 
 useEventListener(window, "keydown", (e: KeyboardEvent) => {
-  const typing = (e.target as HTMLElement).closest("input, textarea, select, [role=menu], [role=radiogroup]");
+  const typing = (e.target as HTMLElement).closest(
+    "input, textarea, select, [role=menu], [role=radiogroup], [role=listbox], [aria-haspopup]",
+  );
   if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
   const acts: Record<string, () => void> = {
     ArrowDown: () => step(1),
@@ -196,16 +208,16 @@ const across = computed(() => {
         <p class="min-w-0 truncate px-3">
           <b>{{ data.student }}</b>
           <span class="ml-2 text-ink2">{{ data.place }} of {{ data.of }}</span>
-          <select
-            v-if="data.tries.length > 1"
-            class="ml-2 rounded border border-rule bg-white px-1 text-sm"
-            aria-label="Which try"
-            :value="data.attempt_id"
-            @change="(e) => toAttempt(Number((e.target as HTMLSelectElement).value))"
-          >
-            <option v-for="t in data.tries" :key="t.attempt_id" :value="t.attempt_id">try {{ t.number }}</option>
-          </select>
         </p>
+        <ChoiceList
+          v-if="data.tries.length > 1"
+          label="Which try"
+          small
+          class="mr-3 text-sm"
+          :choices="data.tries.map((t) => ({ value: t.attempt_id, word: `try ${t.number}` }))"
+          :model-value="data.attempt_id"
+          @update:model-value="toAttempt"
+        />
         <button
           class="press-quiet !px-2"
           :disabled="!data.next"
@@ -293,21 +305,8 @@ const across = computed(() => {
             <span class="ml-auto text-sm text-ink2">{{ summary }}</span>
           </div>
           <div class="screen-only -mt-1 flex gap-2 text-sm">
-            <label>
-              <span class="sr-only">Verdict</span>
-              <select v-model="verdict" class="field !w-auto !py-0.5">
-                <option value="open">open first</option>
-                <option value="all">in order</option>
-                <option v-for="v in ['missed', 'absent', 'near', 'follows', 'met']" :key="v" :value="v">{{ v }}</option>
-              </select>
-            </label>
-            <label>
-              <span class="sr-only">Kind</span>
-              <select v-model="kind" class="field !w-auto !py-0.5">
-                <option value="all">every kind</option>
-                <option v-for="k in kinds" :key="k" :value="k">{{ k }}</option>
-              </select>
-            </label>
+            <ChoiceList v-model="verdict" label="Verdict" small :choices="verdictChoices" />
+            <ChoiceList v-model="kind" label="Kind" small :choices="kindChoices" />
             <button v-if="cause" class="text-teal underline" @click="((cause = null), choose(null))">
               All findings
             </button>

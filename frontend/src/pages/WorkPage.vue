@@ -9,6 +9,7 @@ import { away, marks, when } from "../numbers";
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["work"],
   queryFn: () => get<Schemas["WorkRows"]>("/work"),
+  refetchInterval: (query) => (query.state.data?.work.some((w) => w.waiting) ? 1500 : false),
 });
 const groups = computed(() => {
   const all = data.value?.work ?? [];

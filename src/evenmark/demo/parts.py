@@ -222,8 +222,8 @@ def crank_link(
     dims = (
         _across((0, -30), (reach, -19), -40),
         Dimension(kind="radius", a=(0, 0), radius=left, turn_deg=150.0),
-        Dimension(kind="radius", a=(reach, 0), radius=right, turn_deg=40.0),
-        Dimension(kind="diameter", a=(0, 0), radius=left_bore, turn_deg=40.0),
+        Dimension(kind="radius", a=(reach, 0), radius=right, turn_deg=320.0),
+        Dimension(kind="diameter", a=(0, 0), radius=left_bore, turn_deg=205.0),
         Dimension(kind="diameter", a=(reach, 0), radius=right_bore, turn_deg=215.0),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
