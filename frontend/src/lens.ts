@@ -2,7 +2,8 @@
 import { fixed } from "./numbers";
 import type { Point } from "./view";
 
-const LENGTHS = new Set(["joined", "closed", "tangent", "position", "length", "radius"]);
+/** Kinds whose balloon stands where the difference is; a length is off at an end, not where its balloon stands. */
+const SEEN_THERE = new Set(["joined", "closed", "tangent", "position", "radius"]);
 
 export function lensFor(
   finding: { kind: string; verdict: string; deviation?: number | null },
@@ -11,7 +12,7 @@ export function lensFor(
   unit: string,
 ): { at: Point; across: number; says: string } | null {
   const off = Math.abs(finding.deviation ?? 0);
-  if (!at || finding.verdict === "met" || !LENGTHS.has(finding.kind) || off === 0 || off > extent / 12) return null;
+  if (!at || finding.verdict === "met" || !SEEN_THERE.has(finding.kind) || off === 0 || off > extent / 12) return null;
   const digits = off < 0.001 ? 6 : 3;
   const word =
     finding.kind === "joined" || finding.kind === "closed"

@@ -95,6 +95,9 @@ export function kept(rules: Rules): Schemas["RulesIn"] {
   };
 }
 
+/** Kinds that are about one feature alone, so that missing them marks it. */
+export const OF_ONE = new Set(["length", "angle", "radius", "sweep", "layer", "position"]);
+
 export const PLACEMENTS = [
   { value: "as-drawn", name: "As drawn", says: "Coordinates count." },
   { value: "slide", name: "Slide", says: "It may stand anywhere." },

@@ -12,6 +12,7 @@ describe("the lens", () => {
     expect(lensFor({ ...gap, deviation: 30 }, [10, 20], 100, "mm")).toBeNull();
     expect(lensFor({ ...gap, verdict: "met" }, [10, 20], 100, "mm")).toBeNull();
     expect(lensFor({ kind: "layer", verdict: "missed", deviation: null }, [10, 20], 100, "mm")).toBeNull();
+    expect(lensFor({ ...gap, kind: "length" }, [10, 20], 100, "mm")).toBeNull();
     expect(lensFor(gap, null, 100, "mm")).toBeNull();
   });
 });

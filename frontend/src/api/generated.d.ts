@@ -2082,6 +2082,8 @@ export interface components {
             causes: number[];
             /** Deviation */
             deviation: number | null;
+            /** Drawn */
+            drawn: string[];
             /** Earned */
             earned: number;
             /** Expected */

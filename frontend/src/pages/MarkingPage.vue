@@ -13,6 +13,7 @@ import InspectionList from "../components/InspectionList.vue";
 import StateNote from "../components/StateNote.vue";
 import { lensFor } from "../lens";
 import { fixed, marks, when } from "../numbers";
+import { OF_ONE } from "../rules";
 import type { Point } from "../view";
 
 type Finding = Schemas["FindingOut"];
@@ -64,9 +65,9 @@ const rows = computed(() => {
       (kind.value === "all" || f.kind === kind.value) &&
       (!explained || explained.has(f.id) || (f.follows !== null && explained.has(f.follows ?? -1))),
   );
-  return verdict.value === "open" && kind.value === "all" && !explained
-    ? [...wanted, ...findings.value.filter((f) => !isOpen(f))]
-    : wanted;
+  if (verdict.value !== "open") return wanted;
+  const first = [...wanted].sort((a, b) => Number(a.verdict === "follows") - Number(b.verdict === "follows"));
+  return kind.value === "all" && !explained ? [...first, ...findings.value.filter((f) => !isOpen(f))] : first;
 });
 const current = computed(() => findings.value.find((f) => f.id === chosen.value) ?? null);
 
@@ -85,8 +86,7 @@ const wrongDrawn = computed(() => {
   const out = new Set<string>();
   for (const f of findings.value) {
     if (f.verdict !== "missed" && f.verdict !== "near") continue;
-    if (["length", "angle", "radius", "sweep", "layer", "position"].includes(f.kind))
-      f.partners.forEach((p) => out.add(p));
+    if (OF_ONE.has(f.kind)) f.partners.forEach((p) => out.add(p));
     f.items.forEach((i) => i.feature && i.charged && out.add(i.feature));
   }
   return out;

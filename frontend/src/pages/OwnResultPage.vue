@@ -11,6 +11,7 @@ import StateNote from "../components/StateNote.vue";
 import VerdictCounts from "../components/VerdictCounts.vue";
 import { lensFor } from "../lens";
 import { marks, when } from "../numbers";
+import { OF_ONE } from "../rules";
 import type { Point } from "../view";
 
 const id = Number(useRoute().params.id);
@@ -25,7 +26,7 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 const unit = computed(() => data.value?.unit ?? "mm");
 const rows = computed(() => {
   const all = data.value?.findings ?? [];
-  const rank = (v: string) => (v === "met" ? 1 : 0);
+  const rank = (v: string) => (v === "met" ? 2 : v === "follows" ? 1 : 0);
   return [...all].sort((a, b) => rank(a.verdict) - rank(b.verdict));
 });
 const balloons = computed(() =>
@@ -33,6 +34,15 @@ const balloons = computed(() =>
     .filter((f) => f.verdict !== "met" && f.at && f.kind !== "whole")
     .map((f) => ({ id: f.id, at: f.at as Point, verdict: f.verdict })),
 );
+const wrong = computed(
+  () =>
+    new Set(
+      rows.value
+        .filter((f) => (f.verdict === "missed" || f.verdict === "near") && OF_ONE.has(f.kind))
+        .flatMap((f) => f.drawn),
+    ),
+);
+const chosenDrawn = computed(() => new Set(current.value?.drawn ?? []));
 const current = computed(() => rows.value.find((f) => f.id === chosen.value) ?? null);
 const extent = computed(() => Math.max(data.value?.drawn?.box[2] ?? 100, data.value?.drawn?.box[3] ?? 100));
 const lens = computed(() => {
@@ -89,6 +99,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             :drawn="data.drawn"
             show="drawing"
             :balloons="balloons"
+            :wrong-drawn="wrong"
+            :chosen-drawn="chosenDrawn"
             :chosen-balloon="chosen"
             :lens="lens"
             @balloon="choose"

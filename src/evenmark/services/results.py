@@ -352,7 +352,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
         out["verdicts"] = None
         return out
     numbers = issue.detail == "numbers"
-    places = sheet.sheet["places"]
+    places, partners = sheet.sheet["places"], sheet.sheet["partners"]
     for f in sheet.sheet["marks"]["findings"]:
         own = {
             "id": f["id"],
@@ -364,6 +364,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
             "follows": f["follows"],
             "causes": f["causes"],
             "at": places.get(str(f["id"])),
+            "drawn": [partners[i] for i in f["features"] if i in partners],
             "expected": f["expected"] if numbers else None,
             "measured": f["measured"] if numbers else None,
             "deviation": f["deviation"] if numbers else None,

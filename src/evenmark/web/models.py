@@ -644,6 +644,7 @@ class OwnFinding(Model):
     follows: int | None
     causes: list[int]
     at: Point | None
+    drawn: list[str]
     expected: float | Point | str | None
     measured: float | Point | str | None
     deviation: float | None

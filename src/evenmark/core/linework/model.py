@@ -130,8 +130,7 @@ class Tee(NamedTuple):
     on: str
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Outline:
+class Outline(NamedTuple):
     """A closed chain, counter-clockwise from its first corner; each member with whether it runs from its end to its start."""
 
     id: str
@@ -165,8 +164,7 @@ Feature = Edge | Arc | Circle | Text
 AnyFeature = Edge | Arc | Circle | Text | Corner | Tee | Outline
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Clutter:
+class Clutter(NamedTuple):
     """Something that simplifying found and took out: its code (drawn-twice, debris), place, layer and where it came from."""
 
     code: str

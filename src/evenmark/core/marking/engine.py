@@ -245,7 +245,8 @@ def _best(key: Key, drawn: Linework) -> _Trial:
     for motion in place.candidates(key.tables, own, policy, reach):
         if best is not None:
             hopes = hopes or Hopes(key.joint_spots, key.center_spots, own, key.rules.near_share, slack)
-            if possible - hopes.lost(motion) < float(best.earned) - _SURELY:
+            room = possible - float(best.earned) + _SURELY
+            if hopes.lost(motion, room) > room:
                 continue
         trial = _examined(key, drawn, own, motion, slack, _as_allowed())
         if best is None or (-trial.earned, place.simplest(trial.motion)) < (

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
 
@@ -54,9 +53,9 @@ def moved(linework: Linework, motion: Motion) -> Linework:
         tees=tuple(
             Tee(t.id, p, ends(t.ends), t.on) for t, p in zip(tees, all_of([t.at for t in tees]), strict=True)
         ),
-        outlines=tuple(replace(o, at=motion.point(o.at)) for o in linework.outlines),
+        outlines=tuple(o._replace(at=motion.point(o.at)) for o in linework.outlines),
         texts=tuple(t._replace(at=motion.point(t.at), height=t.height * scale) for t in linework.texts),
-        clutter=tuple(replace(c, at=motion.point(c.at)) for c in linework.clutter),
+        clutter=tuple(c._replace(at=motion.point(c.at)) for c in linework.clutter),
         layers=linework.layers,
         weld=linework.weld * scale,
         box=_box(frame) if frame else None,
