@@ -117,7 +117,10 @@ ensure_postgres() {
   ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || die "PostgreSQL was installed but its programs were not found under /usr/lib/postgresql."
 }
 
+# ensure_chromium: the browser, and the library without which the program that drives it does not run.
 ensure_chromium() {
-  command -v chromium >/dev/null && return
-  apt_install "Chromium" chromium
+  command -v chromium >/dev/null || apt_install "Chromium" chromium
+  local driver
+  driver=$(echo "$venv"/lib/python3*/site-packages/playwright/driver/node)
+  "$driver" --version >/dev/null 2>&1 || apt_install "a library of the browser's driver" libatomic1
 }

@@ -22,20 +22,22 @@ from ezdxf.lldxf.tagger import binary_tags_loader
 from ezdxf.math import OCS, Vec3
 
 from evenmark.core.collector import held_still
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Oddity, Style, Text
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Style, Text
 from evenmark.core.formats.dxf_look import Look
 from evenmark.core.formats.dxf_tags import tags
 from evenmark.core.formats.errors import Damaged, TooLarge, UnreadableDrawing
+from evenmark.core.formats.oddities import DEEPEST_BLOCK, oddity
 from evenmark.core.formats.sniff import check_bytes
 from evenmark.core.geometry import arcs, tolerance, units
 from evenmark.core.geometry.points import Point
 
 MOST_ENTITIES = 200_000
 """What one file may unfold to; block references inside block references multiply."""
-DEEPEST_BLOCK = 32
-"""Block references inside block references."""
 FARTHEST = 1e12
 """Coordinates beyond this are no drawing: a thousandth is no longer held exactly there by a 64-bit number."""
+
+BREAKS = (DXFError, ArithmeticError, ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError, OSError)  # fmt: skip
+"""What the library or we may raise over a file that is not as it should be; anything else is a fault of ours."""
 
 SOLID_TYPES = frozenset(
     [
@@ -74,17 +76,7 @@ def load(data: bytes) -> DxfDocument:
         raise
     except MemoryError as why:
         raise TooLarge from why
-    except (
-        DXFError,
-        ValueError,
-        KeyError,
-        IndexError,
-        TypeError,
-        AttributeError,
-        RecursionError,
-        OverflowError,
-        OSError,
-    ) as why:
+    except BREAKS as why:
         raise Damaged from why
 
 
@@ -126,16 +118,7 @@ def read(data: bytes, *, annotations: bool = False) -> Drawing:
             return reading.drawing()
     except UnreadableDrawing:
         raise
-    except (
-        DXFError,
-        ValueError,
-        KeyError,
-        IndexError,
-        TypeError,
-        AttributeError,
-        RecursionError,
-        OverflowError,
-    ) as why:
+    except BREAKS as why:
         raise Damaged from why
 
 
@@ -160,9 +143,7 @@ class _Reading:
             annotations=tuple(self.annotations),
             layers=dict(self.look.layers),
             unit=self._unit(),
-            oddities=tuple(
-                Oddity(code=c, says=_says(c, what, n), count=n) for (c, what), n in sorted(self.odd.items())
-            ),
+            oddities=tuple(oddity(c, what, n) for (c, what), n in sorted(self.odd.items())),
             on_sheets=sum(
                 sum(1 for e in layout if e.dxftype() != "VIEWPORT")
                 for layout in self.doc.layouts
@@ -464,23 +445,3 @@ _TAKERS: dict[str, Any] = {
     "SOLID": _Reading.take_solid,
     "INSERT": _Reading._unfold,
 }
-
-
-def _says(code: str, what: str, count: int) -> str:
-    """Say an oddity in one sentence."""
-    many = f"{count} objects" if count != 1 else "1 object"
-    verb = "are" if count != 1 else "is"
-    return {
-        "switched-off": f"{many} on layer {what} {verb} switched off and not part of the visible drawing.",
-        "not-understood": f"{many} of the kind {what} {verb} not understood and left out.",
-        "not-examined": f"{many} of the kind {what} {verb} shown on the sheet but not examined.",
-        "not-readable": f"{many} of the kind {what} {verb} damaged or beyond all bounds and left out.",
-        "off-plane": f"{count} points lie off the drawing plane; they are taken as if they lay on it."
-        if count != 1
-        else "1 point lies off the drawing plane; it is taken as if it lay on it.",
-        "tilted": f"{many} {verb} drawn in a tilted plane and left out.",
-        "blocks-too-deep": f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out.",
-        "block-missing": f"Block {what} is used but not in the file.",
-        "cut-short": "The file breaks off before its end; some of the drawing may be missing. Export it again to be sure.",
-        "unit-unknown": f"The file declares an unusual unit (code {what}); it is read as having none.",
-    }[code]

@@ -1,0 +1,29 @@
+"""What the reader noticed in a file, in one sentence each: nothing is dropped in silence."""
+
+from __future__ import annotations
+
+from evenmark.core.drawing.model import Oddity
+
+DEEPEST_BLOCK = 32
+"""Block references inside block references."""
+
+
+def oddity(code: str, what: str, count: int) -> Oddity:
+    """Return an oddity with its sentence; ``what`` is the kind of object, layer or block that it is about."""
+    many = f"{count} objects" if count != 1 else "1 object"
+    verb = "are" if count != 1 else "is"
+    says = {
+        "switched-off": f"{many} on layer {what} {verb} switched off and not part of the visible drawing.",
+        "not-understood": f"{many} of the kind {what} {verb} not understood and left out.",
+        "not-examined": f"{many} of the kind {what} {verb} shown on the sheet but not examined.",
+        "not-readable": f"{many} of the kind {what} {verb} damaged or beyond all bounds and left out.",
+        "off-plane": f"{count} points lie off the drawing plane; they are taken as if they lay on it."
+        if count != 1
+        else "1 point lies off the drawing plane; it is taken as if it lay on it.",
+        "tilted": f"{many} {verb} drawn in a tilted plane and left out.",
+        "blocks-too-deep": f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out.",
+        "block-missing": f"Block {what} is used but not in the file.",
+        "cut-short": "The file breaks off before its end; some of the drawing may be missing. Export it again to be sure.",
+        "unit-unknown": f"The file declares an unusual unit (code {what}); it is read as having none.",
+    }[code]
+    return Oddity(code=code, says=says, count=count)
