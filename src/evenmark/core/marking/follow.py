@@ -3,7 +3,7 @@
 - *repair*: bring ends that should meet to where they would meet.
 - A finding *follows* when it is met after repairing only what is charged.
 
-This engine repairs joints: an outline that is open only at joints that are charged themselves follows the widest of them;
+Along outlines, see `seams`. This module repairs joints: an outline that is open only at joints that are charged themselves follows the widest of them;
 an edge that is short or long only because its end misses a joint follows that joint.
 """
 
@@ -15,10 +15,12 @@ from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline
 from evenmark.core.marking.case import Case
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.relations import tangent_off
+from evenmark.core.marking.seams import follow_seams
 
 
 def follow(findings: list[Finding], case: Case) -> list[Finding]:
     """Return the findings with those that follow a charged joint marked so."""
+    findings = follow_seams(findings, case)
     charged = {f.features[0]: f for f in findings if f.kind == "joined" and f.verdict == "missed"}
     if not charged:
         return findings

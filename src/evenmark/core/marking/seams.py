@@ -1,0 +1,147 @@
+"""Follow-through along outlines: one wrong size early in a chain is charged once (marking.md, Verdicts).
+
+- *move*: how far a drawn corner lies from its key corner. *Group*: corners of one outline with one move.
+- *base*: the group that counts as right: an unmoved one under `as-drawn`, else the largest, else that of the first corner.
+- *seam*: an edge or arc between two groups: its own size or direction is off, everything else in its groups is only carried along.
+
+With n groups, n - 1 seams that connect them all are charged, taken in the order of the outline. Repairing those lays every
+group on the base; so what the other seams and the moved corners are off by follows them.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+
+import numpy as np
+from numpy.typing import NDArray
+
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import Point
+from evenmark.core.linework.model import Arc, Corner, Outline
+from evenmark.core.linework.nodes import cluster
+from evenmark.core.marking.case import Case
+from evenmark.core.marking.model import Finding
+
+_OWN = ("length", "angle", "sweep")
+"""What a seam itself is charged for, the first of them leading."""
+Seam = tuple[str, int, int]
+"""A member of an outline and the groups at its two corners."""
+
+
+def follow_seams(findings: list[Finding], case: Case) -> list[Finding]:
+    """Return the findings with those that only follow a charged seam marked so."""
+    open_: dict[str, list[Finding]] = defaultdict(list)
+    for f in findings:
+        if f.verdict in ("near", "missed") and len(f.features) == 1:
+            open_[f.features[0]].append(f)
+    if not open_:
+        return findings
+    led: dict[int, int] = {}
+    for outline in case.key.outlines:
+        if any(c in open_ for c in outline.corners):
+            led.update(_led_by_seams(outline, open_, case))
+    if not led:
+        return findings
+    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+
+
+def _led_by_seams(outline: Outline, open_: dict[str, list[Finding]], case: Case) -> dict[int, int]:
+    """Return which findings about an outline follow which finding about one of its seams."""
+    curves = case.key.curves
+    if any(
+        f.kind == "radius" for m, _ in outline.members if isinstance(curves[m], Arc) for f in open_.get(m, ())
+    ):
+        return {}  # another radius is no move of a group
+    moves = [_move(c, case) for c in outline.corners]
+    if any(m is None for m in moves):
+        return {}  # ends that do not meet are charged as such
+    rows = np.array(moves, np.float64)
+    labels, count = cluster(rows, case.tolerances.position + case.slack)
+    groups: list[int] = labels.tolist()
+    if count < 2:
+        return {}
+    n = len(groups)
+    seams: list[Seam] = [
+        (m, groups[k], groups[(k + 1) % n])
+        for k, (m, _) in enumerate(outline.members)
+        if groups[k] != groups[(k + 1) % n]
+    ]
+    charged = _spanning(seams, count)
+    leaders: dict[str, int] = {}
+    for m, _, _ in charged:
+        leader = _leader(open_.get(m, []))
+        if leader is None:
+            return {}  # what would have to be charged is not examined, or within tolerance
+        leaders[m] = leader.id
+    base = _base(groups, rows, case)
+    toward = _toward_base(charged, base)
+    led: dict[int, int] = {}
+    for corner, group in zip(outline.corners, groups, strict=True):
+        if group != base:
+            led |= {f.id: leaders[toward[group]] for f in open_.get(corner, ()) if f.kind == "position"}
+    for m, a, b in seams:
+        if m not in leaders:
+            seam = toward[a if a != base else b]
+            led |= {f.id: leaders[seam] for f in open_.get(m, ()) if f.kind in _OWN}
+    return led
+
+
+def _move(corner_id: str, case: Case) -> Point | None:
+    """Return how far the drawn ends of a corner lie from it; None when one is missing or they do not meet."""
+    corner: Corner = case.key.by_id[corner_id]  # type: ignore[assignment]
+    ends = [case.drawn_end(i, w) for i, w in corner.ends]
+    first = ends[0]
+    if first is None:
+        return None
+    for end in ends[1:]:
+        if end is None or not tol.within(math.dist(first, end), case.tolerances.length, case.slack):
+            return None
+    return (first[0] - corner.at[0], first[1] - corner.at[1])
+
+
+def _spanning(seams: list[Seam], count: int) -> list[Seam]:
+    """Return the seams that connect all groups, each taken in order if it connects what is not connected yet."""
+    part = list(range(count))
+
+    def root(g: int) -> int:
+        while part[g] != g:
+            g = part[g]
+        return g
+
+    out = []
+    for seam in seams:
+        a, b = root(seam[1]), root(seam[2])
+        if a != b:
+            part[a] = b
+            out.append(seam)
+    return out
+
+
+def _leader(found: list[Finding]) -> Finding | None:
+    return min((f for f in found if f.kind in _OWN), key=lambda f: _OWN.index(f.kind), default=None)
+
+
+def _base(groups: list[int], moves: NDArray[np.float64], case: Case) -> int:
+    if case.rules.placement == "as-drawn":
+        for group, (x, y) in zip(groups, moves.tolist(), strict=True):
+            if tol.within(math.hypot(x, y), case.tolerances.position, case.slack):
+                return group
+    sizes = {g: groups.count(g) for g in set(groups)}
+    most = max(sizes.values())
+    return next(g for g in groups if sizes[g] == most)
+
+
+def _toward_base(charged: list[Seam], base: int) -> dict[int, str]:
+    """Return, for each other group, the charged seam by which it hangs on the base or on a group nearer to it."""
+    toward: dict[int, str] = {}
+    reached, waiting = {base}, [base]
+    while waiting:
+        here = waiting.pop()
+        for m, a, b in charged:
+            there = b if a == here else a if b == here else None
+            if there is not None and there not in reached:
+                toward[there] = m
+                reached.add(there)
+                waiting.append(there)
+    return toward
