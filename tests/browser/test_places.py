@@ -43,6 +43,7 @@ def test_marking_and_feedback_hold_on_a_phone(anyone: Any, place: str) -> None:
 def test_marking_by_keyboard_alone(anyone: Any) -> None:
     page: Page = anyone("maren", "/issues/4")
     page.get_by_role("link", name="Go through them").click()
+    page.wait_for_url("**/marking/*")
     expect(page.get_by_text("1 of 5")).to_be_visible()
     first = page.url
     page.keyboard.press("ArrowRight")
