@@ -25,7 +25,7 @@ async function leave(): Promise<void> {
 
 <template>
   <header class="screen-only border-b border-rule bg-bar">
-    <div class="flex h-14 items-center gap-4 px-4 sm:px-5">
+    <div class="flex min-h-14 flex-wrap items-center gap-x-4 px-4 py-1 sm:flex-nowrap sm:px-5">
       <RouterLink :to="person ? '/' : '/sign-in'" class="flex items-center gap-2.5 font-bold text-ink no-underline">
         <LogoMark /><span class="whitespace-nowrap">Even Mark</span>
       </RouterLink>
@@ -41,8 +41,13 @@ async function leave(): Promise<void> {
           >
         </nav>
       </slot>
-      <div class="flex min-w-0 flex-1 items-center justify-center"><slot name="middle" /></div>
-      <slot name="end" />
+      <div
+        class="flex min-w-0 items-center justify-center"
+        :class="$slots.middle ? 'order-last w-full pb-1 sm:order-none sm:w-auto sm:flex-1 sm:pb-0' : 'flex-1'"
+      >
+        <slot name="middle" />
+      </div>
+      <div class="ml-auto flex items-center gap-4 sm:ml-0"><slot name="end" /></div>
       <Menu v-if="person" as="div" class="relative">
         <MenuButton class="flex items-center gap-1 rounded px-1.5 py-1 text-ink2 hover:text-teal">
           <span class="hidden max-w-36 truncate md:inline">{{ person.name }}</span>
