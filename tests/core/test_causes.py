@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from evenmark.core.drawing.model import Circle, Drawing, Line
+from evenmark.core.drawing.model import Drawing, Line
 from evenmark.core.formats import read
 from evenmark.core.formats.dxf_write import write
 from evenmark.core.marking import RuleSet, check, prepare
@@ -292,7 +292,3 @@ def test_a_unit_left_in_costs_what_the_rule_set_says() -> None:
 def test_exercises_may_insist_on_their_unit() -> None:
     key = prepare(read(_plate_file(4)), RuleSet(any_unit=False))
     assert codes(check(key, read(_plate_file(1, 1 / 25.4)))) == ["unit-factor"]
-
-
-def test_circles_alone_are_told_apart() -> None:
-    assert isinstance(PLATE[4], Circle)

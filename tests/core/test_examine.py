@@ -141,12 +141,8 @@ def test_tangency_has_no_near_band(lift: float, verdict: str) -> None:
 
 def test_tangency_of_circles_inside_and_outside() -> None:
     key = drawing(circle((0, 0), 20), circle((12, 0), 8), circle((28, 0), 8))
-    requirements = prepare(key).requirements
-    assert {r.features for r in requirements if r.kind == "tangent"} == {
-        ("c3", "c1"),
-        ("c3", "c2"),
-        ("c2", "c1"),
-    } or len([r for r in requirements if r.kind == "tangent"]) == 3
+    asked = {frozenset(r.features) for r in prepare(key).requirements if r.kind == "tangent"}
+    assert asked == {frozenset(pair) for pair in (("c1", "c2"), ("c1", "c3"), ("c2", "c3"))}
     off = drawing(circle((0, 0), 20), circle((12.02, 0), 8), circle((28, 0), 8))
     missed = [f for f in marked(key, off).findings if f.kind == "tangent" and f.verdict == "missed"]
     assert [f.deviation for f in missed] == [pytest.approx(0.02), pytest.approx(0.02)]

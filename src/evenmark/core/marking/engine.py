@@ -106,7 +106,7 @@ def _check_rules(requirements: tuple[Requirement, ...], key: Linework) -> None:
             )
         if r.kind == "layer-style" and r.layer not in key.layers:
             raise RuleError(f"Requirement {r.id}: the key has no layer {r.layer!r}.")
-        if r.kind not in ("whole", "clean", "layer-style") and not _fits(r, key):
+        if r.kind not in ("whole", "clean", "layer-style") and not _fits(r):
             raise RuleError(
                 f"Requirement {r.id}: {r.kind} cannot be asked of {', '.join(r.features) or 'nothing'}."
             )
@@ -122,7 +122,7 @@ _ASKED_OF = {
 """Which features, by the letters of their ids, each kind can be asked of."""
 
 
-def _fits(r: Requirement, _key: Linework) -> bool:
+def _fits(r: Requirement) -> bool:
     letters = _ASKED_OF[r.kind]
     return len(letters) == len(r.features) and all(
         i[0] in allowed for i, allowed in zip(r.features, letters, strict=True)
