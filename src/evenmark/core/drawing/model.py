@@ -2,6 +2,8 @@
 
 - *entity*: a line, arc, circle or text as drawn; a polyline is its pieces, which share one source.
 - *source*: names the object of the file that an entity came from ("2F", or "2F/3" for the third thing in a block).
+- *free curve*: an ellipse of unequal axes or a spline that is neither straight nor round, as points along it.
+- *endless*: a construction line or ray without an end.
 - *style*: what the entity looks like in the end, wherever the file stated it: on the object, its layer or its block.
 - *annotation*: lines and texts that only show something (the picture of a dimension); never checked as geometry.
 - *oddity*: something in the file that was left out, changed or doubtful, with a code and a sentence.
@@ -11,7 +13,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
 from evenmark.core.geometry.units import Unit
@@ -21,12 +23,14 @@ from evenmark.core.geometry.units import Unit
 class Style:
     """Resulting look: colour (number 1-255 of the DXF reference, or "#rrggbb"), line type by pattern class, weight in mm.
 
-    A weight of None means that the file does not say one.
+    A weight of None means that the file does not say one. ``dash`` is how long one repeat of the pattern is, in drawing units
+    with all scales of line types; 0 where there is no pattern.
     """
 
     color: int | str = 7
     line_type: str = "continuous"
     weight: float | None = None
+    dash: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -93,7 +97,102 @@ class Text(NamedTuple):
     source: str
 
 
-Entity = Line | Arc | Circle | Text
+class FreeCurve(NamedTuple):
+    """A curve that is neither straight nor round, as points that lie on it, dense enough to be measured by.
+
+    Closed when the first point is the last. ``kind`` is ellipse, spline or curve.
+    """
+
+    points: tuple[Point, ...]
+    kind: str
+    layer: str
+    style: Style
+    source: str
+
+
+class Endless(NamedTuple):
+    """A construction line through a point toward another, without an end; a ray begins at the point."""
+
+    at: Point
+    toward: Point
+    ray: bool
+    layer: str
+    style: Style
+    source: str
+
+
+Entity = Line | Arc | Circle | Text | FreeCurve
+
+
+DimensionKind = Literal["linear", "angular", "radius", "diameter", "ordinate", "arc"]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Dimension:
+    """A dimension: what it measures, and what it shows.
+
+    ``points``: the two measured points (linear, with the direction that is measured along in ``turn_deg``), centre and a point on the
+    curve (radius), two opposite points (diameter), vertex and one point on each leg (angular), one point and the origin
+    (ordinate, measured along ``turn_deg``), centre and both ends (arc). ``measured`` is worked out from the points. ``typed`` is the
+    text that was typed instead of the measured value, None where the value stands as measured. ``factor`` multiplies what is
+    shown (a detail drawn at another scale). ``at`` is where the text stands.
+    """
+
+    kind: DimensionKind
+    points: tuple[Point, ...]
+    measured: float
+    turn_deg: float = 0.0
+    typed: str | None = None
+    factor: float = 1.0
+    at: Point = (0.0, 0.0)
+    layer: str = "0"
+    style: Style = Style()
+    source: str = ""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Hatch:
+    """A filled region: its boundary loops (an inner loop is a hole), and the name of the pattern."""
+
+    loops: tuple[tuple[Point, ...], ...]
+    pattern: str
+    layer: str
+    style: Style
+    source: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Leader:
+    """A note's leader from its tip on; with the wording of its note where the file ties both together."""
+
+    points: tuple[Point, ...]
+    wording: str = ""
+    text_source: str = ""
+    at: Point = (0.0, 0.0)
+    height: float = 0.0
+    layer: str = "0"
+    style: Style = Style()
+    source: str = ""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class SheetView:
+    """A view of the model on a sheet layout: its box on the sheet, what stands at its middle, its scale (sheet / model), its turn."""
+
+    box: Box
+    center: Point
+    scale: float
+    turn_deg: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sheet:
+    """A sheet layout: its name, paper size in mm if it says one, what is drawn on it, and its views of the model."""
+
+    name: str
+    entities: tuple[Entity, ...] = ()
+    views: tuple[SheetView, ...] = ()
+    paper: Point | None = None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -111,14 +210,22 @@ class Drawing:
 
     entities: tuple[Entity, ...] = ()
     annotations: tuple[Entity, ...] = ()
+    dimensions: tuple[Dimension, ...] = ()
+    hatches: tuple[Hatch, ...] = ()
+    leaders: tuple[Leader, ...] = ()
+    endless: tuple[Endless, ...] = ()
+    sheets: tuple[Sheet, ...] = ()
     layers: dict[str, Layer] = field(default_factory=dict)
     unit: Unit | None = None
     oddities: tuple[Oddity, ...] = ()
-    on_sheets: int = 0
-    """How many objects stand on sheet layouts only."""
     solids: int = 0
     """How many three-dimensional objects were passed over."""
     version: str = ""
+
+    @property
+    def on_sheets(self) -> int:
+        """How many objects stand on sheet layouts only."""
+        return sum(len(sheet.entities) for sheet in self.sheets)
 
     def of(self, *kinds: type) -> Iterator[Entity]:
         """Yield the entities of some kinds, in file order."""
@@ -136,6 +243,8 @@ def reach_of(entity: Entity) -> tuple[Point, ...]:
         return (entity.start, entity.end)
     if isinstance(entity, Text):
         return (entity.at,)
+    if isinstance(entity, FreeCurve):
+        return entity.points
     (x, y), r = entity.center, entity.radius
     if isinstance(entity, Circle):
         return ((x - r, y - r), (x + r, y + r))

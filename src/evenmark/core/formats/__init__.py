@@ -1,11 +1,26 @@
-"""Bytes to Drawing and back; the only place that knows the DXF library."""
+"""Bytes to Drawing and back; the only place that knows the DXF and SVG libraries."""
 
 import logging
 
-from evenmark.core.formats.dxf_read import read
+from evenmark.core.drawing.model import Drawing
+from evenmark.core.formats import dxf_read
 from evenmark.core.formats.errors import UnreadableDrawing
+from evenmark.core.formats.sniff import kind_of
 
 __all__ = ["UnreadableDrawing", "read"]
 
 logging.getLogger("ezdxf").setLevel(logging.ERROR)
 """What the library notes about files is said to people as oddities; its log is for its own developers."""
+
+
+def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawing:
+    """Read a drawing of any open format: DXF of any version, ASCII or binary, or SVG.
+
+    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched off to have DXF read
+    through its library alone (the same result, slower). Raises UnreadableDrawing.
+    """
+    if kind_of(data) == "svg":
+        from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF
+
+        return svg_read.read(data)
+    return dxf_read.read(data, annotations=annotations, quick=quick)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+import math
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from evenmark.core.drawing.model import Layer, Style
 
@@ -13,6 +15,11 @@ BY_BLOCK, BY_LAYER = 0, 256
 """Colour numbers that are taken from elsewhere (DXF reference, group code 62)."""
 WEIGHT_BY_LAYER, WEIGHT_BY_BLOCK, WEIGHT_DEFAULT = -1, -2, -3
 """Line weights that are taken from elsewhere (DXF reference, group code 370)."""
+
+FROZEN = 1
+"""Flag of a layer that is not shown (DXF reference, LAYER, group code 70)."""
+FIRST_WITH_WEIGHTS = "AC1015"
+"""The first version of the format that states line weights."""
 
 
 def pattern_class(elements: list[float]) -> str:
@@ -36,41 +43,84 @@ def pattern_class(elements: list[float]) -> str:
     return "chain" if short <= full else "double chain"
 
 
-class Look:
-    """Resolves layers and styles of one document; remembers each combination, since files have few."""
+class LayerRow(NamedTuple):
+    """A layer as its table says it: colour number (negative when off), true colour, line type, weight code, flags."""
 
-    def __init__(self, doc: DxfDocument) -> None:
-        self.weights_said = doc.dxfversion >= "AC1015"
-        self._patterns = {"continuous": "continuous", "bylayer": "continuous", "byblock": "continuous"}
-        for line_type in doc.linetypes:
-            name = str(line_type.dxf.name).lower()
-            if name not in ("bylayer", "byblock"):
-                self._patterns[name] = pattern_class(
-                    [float(t.value) for t in line_type.pattern_tags.tags if t.code == 49]
-                )
+    name: str
+    color: int = 7
+    true_color: int | None = None
+    line_type: str = "Continuous"
+    weight: int = WEIGHT_DEFAULT
+    flags: int = 0
+
+
+class Look:
+    """Resolves layers and styles of one document; remembers each combination, since files have few.
+
+    ``patterns`` gives the elements of each line type: dashes positive, gaps negative, dots zero. ``scale`` is the scale of all line
+    types of the drawing. ``weights_said`` says whether the version of the file can state line weights.
+    """
+
+    def __init__(
+        self,
+        layers: Iterable[LayerRow],
+        patterns: Iterable[tuple[str, list[float]]],
+        *,
+        weights_said: bool,
+        scale: float = 1.0,
+    ) -> None:
+        self.weights_said = weights_said
+        self.scale = scale if math.isfinite(scale) and scale > 0 else 1.0
+        self._patterns = {name: ("continuous", 0.0) for name in ("continuous", "bylayer", "byblock")}
+        for name, elements in patterns:
+            if name.lower() not in ("bylayer", "byblock"):
+                self._patterns[name.lower()] = pattern_class(elements), sum(abs(e) for e in elements)
         self.layers: dict[str, Layer] = {}
         self._keys: dict[str, str] = {}
-        for layer in doc.layers:
-            self._declare(layer)
+        for row in layers:
+            self._declare(row)
         self._styles: dict[tuple[Any, ...], Style] = {}
 
-    def _declare(self, layer: Any) -> None:
-        name = str(layer.dxf.name)
-        color: int | str = abs(int(layer.dxf.color)) or 7
-        if layer.dxf.hasattr("true_color"):
-            color = f"#{int(layer.dxf.true_color) & 0xFFFFFF:06x}"
-        weight = layer.dxf.get("lineweight", WEIGHT_DEFAULT)
+    @classmethod
+    def of(cls, doc: DxfDocument) -> Look:
+        """Return the look of a loaded document."""
+        rows = [
+            LayerRow(
+                name=str(layer.dxf.name),
+                color=int(layer.dxf.color),
+                true_color=layer.dxf.get("true_color"),
+                line_type=str(layer.dxf.get("linetype", "Continuous")),
+                weight=layer.dxf.get("lineweight", WEIGHT_DEFAULT),
+                flags=int(layer.dxf.get("flags", 0)),
+            )
+            for layer in doc.layers
+        ]
+        patterns = [
+            (str(t.dxf.name), [float(tag.value) for tag in t.pattern_tags.tags if tag.code == 49])
+            for t in doc.linetypes
+        ]
+        scale = float(doc.header.get("$LTSCALE", 1.0))
+        return cls(rows, patterns, weights_said=doc.dxfversion >= FIRST_WITH_WEIGHTS, scale=scale)
+
+    def _declare(self, row: LayerRow) -> None:
+        color: int | str = abs(row.color) or 7
+        if row.true_color is not None:
+            color = f"#{row.true_color & 0xFFFFFF:06x}"
+        line_type, dash = self.pattern(row.line_type)
         style = Style(
             color=color,
-            line_type=self.pattern(str(layer.dxf.get("linetype", "Continuous"))),
-            weight=weight / 100 if self.weights_said and weight >= 0 else None,
+            line_type=line_type,
+            weight=row.weight / 100 if self.weights_said and row.weight >= 0 else None,
+            dash=dash * self.scale,
         )
-        self.layers[name] = Layer(name=name, style=style, shown=not (layer.is_off() or layer.is_frozen()))
-        self._keys[name.lower()] = name
+        self.layers[row.name] = Layer(
+            name=row.name, style=style, shown=row.color >= 0 and not row.flags & FROZEN
+        )
+        self._keys[row.name.lower()] = row.name
 
-    def pattern(self, line_type: str) -> str:
-        """Return the pattern class of a line type name; an undeclared one is its own class."""
-        return self._patterns.get(line_type.lower(), line_type.lower())
+    def pattern(self, line_type: str) -> tuple[str, float]:
+        """Return the pattern class of a line type name and the length of one repeat; an undeclared one is its own class."""
+        return self._patterns.get(line_type.lower(), (line_type.lower(), 0.0))
 
     def layer(self, name: str) -> Layer:
         """Return a layer by name in any letter case; one that is used but not declared has the default style."""
@@ -87,22 +137,25 @@ class Look:
             stated.get("linetype", "BYLAYER"),
             stated.get("lineweight", -1),
         )
-        true_color = stated.get("true_color")
+        true_color, scale = stated.get("true_color"), stated.get("ltscale", 1.0)
         if (
             color == BY_LAYER
             and true_color is None
             and weight == WEIGHT_BY_LAYER
+            and scale == 1.0
             and line_type.upper() == "BYLAYER"
         ):
             return layer.style
-        key = (color, true_color, line_type, weight, layer.style, block)
+        key = (color, true_color, line_type, weight, scale, layer.style, block)
         style = self._styles.get(key)
         if style is None:
             above = block or Style()
+            pattern, dash = self._line_type(line_type, layer.style, above)
             style = self._styles[key] = Style(
                 color=self._color(color, true_color, layer.style, above),
-                line_type=self._line_type(line_type, layer.style, above),
+                line_type=pattern,
                 weight=self._weight(weight, layer.style, above),
+                dash=dash * abs(scale),
             )
         return style
 
@@ -114,11 +167,14 @@ class Look:
             return layer.color
         return block.color if color == BY_BLOCK else abs(color)
 
-    def _line_type(self, line_type: str, layer: Style, block: Style) -> str:
+    def _line_type(self, line_type: str, layer: Style, block: Style) -> tuple[str, float]:
         name = line_type.upper()
         if name == "BYLAYER":
-            return layer.line_type
-        return block.line_type if name == "BYBLOCK" else self.pattern(line_type)
+            return layer.line_type, layer.dash
+        if name == "BYBLOCK":
+            return block.line_type, block.dash
+        pattern, dash = self.pattern(line_type)
+        return pattern, dash * self.scale
 
     def _weight(self, weight: int, layer: Style, block: Style) -> float | None:
         if not self.weights_said or weight == WEIGHT_DEFAULT:

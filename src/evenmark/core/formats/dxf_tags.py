@@ -12,11 +12,13 @@ from collections.abc import Iterator
 from ezdxf.lldxf.types import BINARY_DATA, POINT_CODES, TYPE_TABLE, DXFBinaryTag, DXFTag, DXFVertex
 
 COMMENT = 999
+Tags = tuple[list[int], list[str]]
+"""Group codes and their values, in file order."""
 
 
 def tags(text: str) -> Iterator[DXFTag]:
     """Yield the typed tags of a whole file up to its EOF tag. Raises ValueError."""
-    codes, values = _lines(text)
+    codes, values = split(text)
     n = min(len(codes), len(values))
     types = {code: TYPE_TABLE.get(code, str) for code in set(codes)}
     at = 0
@@ -43,7 +45,7 @@ def tags(text: str) -> Iterator[DXFTag]:
             yield DXFTag(code, types[code](value))
 
 
-def _lines(text: str) -> tuple[list[int], list[str]]:
+def split(text: str) -> Tags:
     """Return the group codes and the values of a text, without comments. Raises ValueError."""
     lines = text.split("\n")
     if not lines[-1]:

@@ -15,12 +15,14 @@ def oddity(code: str, what: str, count: int) -> Oddity:
     says = {
         "switched-off": f"{many} on layer {what} {verb} switched off and not part of the visible drawing.",
         "not-understood": f"{many} of the kind {what} {verb} not understood and left out.",
-        "not-examined": f"{many} of the kind {what} {verb} shown on the sheet but not examined.",
+        "not-examined": f"{many} of the kind {what} {verb} not examined.",
         "not-readable": f"{many} of the kind {what} {verb} damaged or beyond all bounds and left out.",
         "off-plane": f"{count} points lie off the drawing plane; they are taken as if they lay on it."
         if count != 1
         else "1 point lies off the drawing plane; it is taken as if it lay on it.",
-        "tilted": f"{many} {verb} drawn in a tilted plane and left out.",
+        "tilted": f"{many} {verb} drawn in a tilted plane; what is seen of it from above is what is checked."
+        if count == 1
+        else f"{many} {verb} drawn in tilted planes; what is seen of them from above is what is checked.",
         "blocks-too-deep": f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out.",
         "block-missing": f"Block {what} is used but not in the file.",
         "cut-short": "The file breaks off before its end; some of the drawing may be missing. Export it again to be sure.",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from evenmark.core.formats.errors import ClosedFormat, EmptyFile, TooLarge, UnreadableDrawing
 
 MOST_BYTES = 32 * 1024 * 1024
@@ -15,16 +17,17 @@ _OTHER: tuple[tuple[bytes, str], ...] = (
     (b"\x89PNG", "This is a PNG picture of the drawing, without its geometry."),
     (b"\xff\xd8\xff", "This is a JPEG picture of the drawing, without its geometry."),
     (b"PK\x03\x04", "This is a ZIP archive. Unpack it first."),
-    (b"<svg", "This is an SVG picture."),
-    (b"<?xml", "This is an XML file, not a drawing."),
 )
 _CLOSED = (b"AC10", b"AC1.", b"AC2.1", b"MC0.0", b"\xd0\xcf\x11\xe0")
 
 
-def check_bytes(data: bytes, most: int = MOST_BYTES) -> bool:
-    """Say whether bytes that may be a drawing are binary DXF; False means ASCII DXF.
+Kind = Literal["ascii", "binary", "svg"]
 
-    Raises UnreadableDrawing (or a subclass) for anything that cannot be DXF.
+
+def kind_of(data: bytes, most: int = MOST_BYTES) -> Kind:
+    """Say what bytes that may be a drawing are: ASCII DXF, binary DXF or SVG.
+
+    Raises UnreadableDrawing (or a subclass) for anything that cannot be one of them.
     """
     if not data.strip(b"\0\r\n\t "):
         raise EmptyFile
@@ -34,16 +37,20 @@ def check_bytes(data: bytes, most: int = MOST_BYTES) -> bool:
             "Remove what does not belong to the drawing, then export it as DXF again."
         )
     if data[:22].endswith(BINARY_DXF):
-        return True
+        return "binary"
     head = data[:512].lstrip(b"\xef\xbb\xbf \t\r\n")
     if head.startswith(_CLOSED):
         raise ClosedFormat
     for magic, says in _OTHER:
         if head[:64].lower().startswith(magic.lower()):
             raise UnreadableDrawing(f"{says} Export the drawing as DXF and use that file.")
+    if head.startswith(b"<"):
+        if b"<svg" in data[:4096] or b":svg" in data[:4096]:
+            return "svg"
+        raise UnreadableDrawing("This is an XML file, not a drawing. Export the drawing as DXF or SVG and use that file.")
     if not _starts_like_tags(data):
         raise UnreadableDrawing
-    return False
+    return "ascii"
 
 
 def _starts_like_tags(data: bytes) -> bool:

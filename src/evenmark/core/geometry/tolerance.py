@@ -33,6 +33,10 @@ SAME_DIRECTION_RAD = 1e-4
 """The most by which the directions of two short pieces may differ and still be tried as one edge, rad."""
 PLANE_NORMAL = 1e-9
 """How far the normal of an entity may lean and still count as square to the drawing plane."""
+SAME_CURVE_SHARE = 1e-9
+"""How far, as a share of its extent, the points of an ellipse or spline may lie from a line or circle that it then is."""
+FLAT_SHARE = 1e-7
+"""How far, as a share of its extent, the chords of a free curve may lie from it: far below any tolerance of its drawing."""
 EQUAL_AXES_SHARE = 1e-9
 """How far the axes of an ellipse may differ, as a share, for it to be a circle."""
 
