@@ -7,7 +7,7 @@ import subprocess
 
 import pytest
 
-from evenmark.core.marking.measure import KINDS
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.wording import CAUSE_TITLES
 from tests.conftest import ROOT
 

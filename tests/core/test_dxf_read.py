@@ -256,7 +256,11 @@ def test_an_ellipse_scaled_back_to_a_circle_is_one() -> None:
         s.add_blockref("B", (3, 1), dxfattribs={"xscale": 1, "yscale": 2})
 
     arc = only(dxf_drawing(draw), Arc)
-    assert (arc.center, arc.radius, arc.sweep_rad) == (pytest.approx((3, 1)), pytest.approx(4), pytest.approx(math.tau))
+    assert (arc.center, arc.radius, arc.sweep_rad) == (
+        pytest.approx((3, 1)),
+        pytest.approx(4),
+        pytest.approx(math.tau),
+    )
 
 
 @pytest.mark.parametrize("sweep", [90, 200, 360])
@@ -550,7 +554,12 @@ def test_quick_and_loaded_reading_give_the_same_drawing(version: str, manner: st
         data = write(part.drawing, replace(MANNERS[manner], version=version))
         quick, loaded = read(data), read(data, quick=False)
         assert sorted(map(repr, nameless(quick))) == sorted(map(repr, nameless(loaded)))
-        assert (quick.unit, quick.layers, quick.oddities, quick.version) == (loaded.unit, loaded.layers, loaded.oddities, loaded.version)
+        assert (quick.unit, quick.layers, quick.oddities, quick.version) == (
+            loaded.unit,
+            loaded.layers,
+            loaded.oddities,
+            loaded.version,
+        )
 
 
 def nameless(drawing: Any) -> list[Any]:
@@ -618,7 +627,10 @@ def test_leaders_and_endless_lines() -> None:
         s.add_multileader_mtext("Standard").quick_leader("2 holes", target=Vec2(1, 2), segment1=Vec2(9, 9))
 
     drawing = dxf_drawing(draw)
-    assert [(e.at, e.toward, e.ray) for e in drawing.endless] == [((0, 5), (1, 5), False), ((0, 5), (0, 6), True)]
+    assert [(e.at, e.toward, e.ray) for e in drawing.endless] == [
+        ((0, 5), (1, 5), False),
+        ((0, 5), (0, 6), True),
+    ]
     assert [(n.points[0], n.wording) for n in drawing.leaders] == [((10, 10), ""), ((1, 2), "2 holes")]
 
 

@@ -11,8 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.marks_json import plain, to_json
-from evenmark.core.marking.measure import KINDS
 from evenmark.core.marking.model import Requirement
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, parse, proposal_json
@@ -39,7 +39,7 @@ KEY = drawing(PLATE)
 @settings(deadline=None)
 def test_marks_add_up_to_the_last_digit(weights: list[float], marks: float) -> None:
     requirements = tuple(Requirement(id=i, kind="whole", weight=w) for i, w in enumerate(weights, 1))
-    allotted = allot(requirements, marks)
+    allotted = allot(requirements, RuleSet(marks=marks))
     if any(w > 0 for w in weights):
         assert sum(allotted.values()) == Decimal(str(marks))
         assert all(v >= 0 for v in allotted.values())
@@ -48,7 +48,7 @@ def test_marks_add_up_to_the_last_digit(weights: list[float], marks: float) -> N
 
 
 def test_equal_weights_differ_by_at_most_a_hundredth() -> None:
-    allotted = allot(tuple(Requirement(id=i, kind="whole") for i in range(7)), 100)
+    allotted = allot(tuple(Requirement(id=i, kind="whole") for i in range(7)), RuleSet())
     assert max(allotted.values()) - min(allotted.values()) <= Decimal("0.01")
 
 
@@ -89,7 +89,9 @@ def test_a_proposal_asks_each_size_place_and_relation_once() -> None:
     assert sum(kind == "tangent" for kind, _ in asked) == 4
     assert sum(kind == "closed" for kind, _ in asked) == 1
     kinds = {kind for kind, _ in asked}
-    assert kinds == {"length", "angle", "radius", "sweep", "position", "joined", "tangent", "closed", "layer"}
+    assert kinds == {
+        "length", "angle", "whole-edge", "radius", "sweep", "position", "joined", "tangent", "concentric", "closed", "axis", "layer",
+    }  # fmt: skip
 
 
 def test_construction_and_dimensions_in_the_key_are_not_asked() -> None:

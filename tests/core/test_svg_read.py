@@ -46,13 +46,20 @@ def test_every_demo_key_is_the_same_drawing_in_svg(name: str) -> None:
     assert seen.unit is not None
     assert seen.unit.symbol == "mm"
     a, b = (simplify(d, length_tolerance=0.001) for d in (drawing, seen))
-    for ours, theirs in ((a.edges, b.edges), (a.arcs, b.arcs), (a.circles, b.circles), (a.corners, b.corners)):
+    for ours, theirs in (
+        (a.edges, b.edges),
+        (a.arcs, b.arcs),
+        (a.circles, b.circles),
+        (a.corners, b.corners),
+    ):
         assert len(ours) == len(theirs)
         for f, g in zip(ours, theirs, strict=True):
             assert math.dist(f.at, g.at) < 1e-8  # the path says 9 decimals
     key = prepare(drawing, RuleSet(placement="slide"))
     sheet = check(key, seen)
-    assert [f for f in sheet.findings if f.verdict != "met" and f.kind not in ("layer-style", "text-anchor")] == []
+    assert [
+        f for f in sheet.findings if f.verdict != "met" and f.kind not in ("layer-style", "text-anchor")
+    ] == []
 
 
 @pytest.mark.parametrize(
@@ -67,7 +74,9 @@ def test_every_demo_key_is_the_same_drawing_in_svg(name: str) -> None:
         ('width="800" height="400" viewBox="0 0 200 100"', None, 30),
     ],
 )
-def test_the_page_says_unit_and_size_to_the_last_digit(size: str, symbol: str | None, expected: float) -> None:
+def test_the_page_says_unit_and_size_to_the_last_digit(
+    size: str, symbol: str | None, expected: float
+) -> None:
     drawing = read(page('<line x1="10" y1="90" x2="40" y2="90"/>', size))
     (line,) = drawing.of(Line)
     assert (drawing.unit and drawing.unit.symbol) == symbol
@@ -90,29 +99,43 @@ def test_transforms_uses_and_rounded_rectangles() -> None:
     assert {round(a.radius, 9) for a in work.arcs} == {4, 5}
 
 
-@pytest.mark.parametrize(("dashes", "kind"), [("none", "continuous"), ("3 1", "dashed"), ("3", "dashed"), ("8,1,1,1", "chain")])
+@pytest.mark.parametrize(
+    ("dashes", "kind"), [("none", "continuous"), ("3 1", "dashed"), ("3", "dashed"), ("8,1,1,1", "chain")]
+)
 def test_dashes_are_line_types(dashes: str, kind: str) -> None:
-    (line,) = read(page(f'<path d="M0 0H9" stroke="#c00" stroke-width="0.5" stroke-dasharray="{dashes}"/>')).of(Line)
+    (line,) = read(
+        page(f'<path d="M0 0H9" stroke="#c00" stroke-width="0.5" stroke-dasharray="{dashes}"/>')
+    ).of(Line)
     assert (line.style.line_type, line.style.color, line.style.weight) == (kind, "#cc0000", 0.5)
 
 
 def test_beziers_are_free_unless_straight() -> None:
-    drawing = read(page('<path d="M0 0C1 1 2 2 3 3"/><path d="M10 0C10 5 15 10 20 10"/><path d="M0 50A20 10 0 0 1 40 50"/>'))
+    drawing = read(
+        page(
+            '<path d="M0 0C1 1 2 2 3 3"/><path d="M10 0C10 5 15 10 20 10"/><path d="M0 50A20 10 0 0 1 40 50"/>'
+        )
+    )
     assert [type(e) for e in drawing.entities] == [Line, FreeCurve, FreeCurve]
 
 
 def test_what_is_not_shown_is_said() -> None:
-    drawing = read(page('<path d="M0 0H9" display="none"/><path d="M0 0H9" visibility="hidden"/><path d="M0 0V9"/>'))
+    drawing = read(
+        page('<path d="M0 0H9" display="none"/><path d="M0 0H9" visibility="hidden"/><path d="M0 0V9"/>')
+    )
     assert len(drawing.entities) == 1
     assert [(o.code, o.count) for o in drawing.oddities] == [("switched-off", 2)]
 
 
 def test_spans_of_one_text_are_one_wording() -> None:
-    (text,) = read(page('<text x="5" y="6" font-size="4" text-anchor="middle">Gate <tspan>plate</tspan></text>')).of(Text)
+    (text,) = read(
+        page('<text x="5" y="6" font-size="4" text-anchor="middle">Gate <tspan>plate</tspan></text>')
+    ).of(Text)
     assert (text.wording, text.height, text.anchor) == ("Gate plate", 4, "centre baseline")  # type: ignore[union-attr]
 
 
-BOMB = "".join(f'<g id="b{n}">{f"<use href=%s#b{n - 1}%s/>" % (chr(34), chr(34)) * 12}</g>' for n in range(1, 9))
+BOMB = "".join(
+    f'<g id="b{n}">{f"<use href=%s#b{n - 1}%s/>" % (chr(34), chr(34)) * 12}</g>' for n in range(1, 9)
+)
 
 
 @pytest.mark.parametrize(

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Text
+from evenmark.core.drawing.model import Circle, Drawing, Entity, Line, remapped
 from evenmark.core.geometry.points import Point
 
 Slip = Callable[[Drawing], Drawing]
@@ -119,49 +119,19 @@ def construction(a: Point, b: Point) -> Slip:
 def moved(by: Point) -> Slip:
     """Draw everything somewhere else."""
 
-    def change(e: Entity) -> Entity:
-        def p(q: Point) -> Point:
-            return (q[0] + by[0], q[1] + by[1])
-
-        if isinstance(e, Line):
-            return e._replace(start=p(e.start), end=p(e.end))
-        return e._replace(at=p(e.at)) if isinstance(e, Text) else e._replace(center=p(e.center))
-
-    return lambda drawing: _each(drawing, change)
+    return lambda drawing: _each(drawing, lambda e: remapped(e, lambda q: (q[0] + by[0], q[1] + by[1])))
 
 
 def scaled(factor: float) -> Slip:
     """Draw everything in another size."""
-
-    def change(e: Entity) -> Entity:
-        def p(q: Point) -> Point:
-            return (q[0] * factor, q[1] * factor)
-
-        if isinstance(e, Line):
-            return e._replace(start=p(e.start), end=p(e.end))
-        if isinstance(e, Text):
-            return e._replace(at=p(e.at), height=e.height * factor)
-        return e._replace(center=p(e.center), radius=e.radius * factor)
-
-    return lambda drawing: _each(drawing, change)
+    return lambda drawing: _each(
+        drawing, lambda e: remapped(e, lambda q: (q[0] * factor, q[1] * factor), scale=factor)
+    )
 
 
 def mirrored() -> Slip:
     """Draw everything left for right."""
-
-    def change(e: Entity) -> Entity:
-        def p(q: Point) -> Point:
-            return (-q[0], q[1])
-
-        if isinstance(e, Line):
-            return e._replace(start=p(e.start), end=p(e.end))
-        if isinstance(e, Text):
-            return e._replace(at=p(e.at))
-        if isinstance(e, Arc):
-            return e._replace(center=p(e.center), start_rad=math.pi - e.start_rad - e.sweep_rad)
-        return e._replace(center=p(e.center))
-
-    return lambda drawing: _each(drawing, change)
+    return lambda drawing: _each(drawing, lambda e: remapped(e, lambda q: (-q[0], q[1]), mirror=True))
 
 
 def all_of(*slips: Slip) -> Slip:

@@ -11,8 +11,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from math import pi
 from typing import Literal, NamedTuple
 
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
@@ -237,6 +238,21 @@ class Drawing:
         return box_of([p for entity in self.entities for p in reach_of(entity)])
 
 
+def remapped(e: Entity, p: Callable[[Point], Point], *, scale: float = 1.0, mirror: bool = False) -> Entity:
+    """Return an entity with its points where ``p`` puts them, a similarity that scales by ``scale`` and, with ``mirror``, exchanges
+    left and right without turning."""
+    if isinstance(e, Line):
+        return e._replace(start=p(e.start), end=p(e.end))
+    if isinstance(e, Text):
+        return e._replace(at=p(e.at), height=e.height * scale)
+    if isinstance(e, FreeCurve):
+        return e._replace(points=tuple(p(q) for q in e.points))
+    if isinstance(e, Circle):
+        return e._replace(center=p(e.center), radius=e.radius * scale)
+    start = pi - e.start_rad - e.sweep_rad if mirror else e.start_rad
+    return e._replace(center=p(e.center), radius=e.radius * scale, start_rad=start)
+
+
 def reach_of(entity: Entity) -> tuple[Point, ...]:
     """Return points whose box contains the entity: exact for lines and circles, ends and quarter points for arcs."""
     if isinstance(entity, Line):
@@ -253,8 +269,6 @@ def reach_of(entity: Entity) -> tuple[Point, ...]:
 
 def quarter_points(center: Point, radius: float, start_rad: float, sweep_rad: float) -> list[Point]:
     """Return the points at 0, 90, 180 and 270 degrees that an arc passes."""
-    from math import pi
-
     x, y = center
     cardinal = ((x + radius, y), (x, y + radius), (x - radius, y), (x, y - radius))
     return [p for i, p in enumerate(cardinal) if (i * pi / 2 - start_rad) % (2 * pi) <= sweep_rad]

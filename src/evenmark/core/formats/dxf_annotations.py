@@ -151,9 +151,7 @@ def take_hatch(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) 
         raise ValueError("a hatch without a boundary")
     layer, style, source = belongs
     pattern = "solid" if stated.get("solid_fill") else str(stated.get("pattern_name", "")).lower()
-    r.hatches.append(
-        Hatch(loops=tuple(loops), pattern=pattern, layer=layer, style=style, source=source)
-    )
+    r.hatches.append(Hatch(loops=tuple(loops), pattern=pattern, layer=layer, style=style, source=source))
 
 
 def _boundary(path: Any) -> list[Point]:
@@ -223,7 +221,9 @@ def take_multileader(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Be
                 points.append(r.point(group.last_leader_point.x, group.last_leader_point.y))
             if len(points) < 2:
                 continue
-            height = float(text.height if text is not None and getattr(text, "height", None) else context.char_height)
+            height = float(
+                text.height if text is not None and getattr(text, "height", None) else context.char_height
+            )
             r.leaders.append(
                 Leader(
                     points=tuple(points), wording=wording, at=at or points[-1], height=height,

@@ -71,7 +71,7 @@ class Look:
     ) -> None:
         self.weights_said = weights_said
         self.scale = scale if math.isfinite(scale) and scale > 0 else 1.0
-        self._patterns = {name: ("continuous", 0.0) for name in ("continuous", "bylayer", "byblock")}
+        self._patterns = dict.fromkeys(("continuous", "bylayer", "byblock"), ("continuous", 0.0))
         for name, elements in patterns:
             if name.lower() not in ("bylayer", "byblock"):
                 self._patterns[name.lower()] = pattern_class(elements), sum(abs(e) for e in elements)

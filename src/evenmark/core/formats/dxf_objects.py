@@ -8,6 +8,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import Any
 
@@ -178,13 +179,13 @@ def take_spline(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Belongs
     spans = max(1, min(len(knots) - 1, 4096))
     each = max(4, _density(r) // spans)
     # every knot span by itself, so that no bend between two samples is missed
-    params = np.concatenate(
-        [np.linspace(a, b, each, endpoint=False) for a, b in zip(knots[:-1], knots[1:], strict=True)]
-    )
+    params = np.concatenate([np.linspace(a, b, each, endpoint=False) for a, b in itertools.pairwise(knots)])
     points = np.array([p.xyz for p in tool.points([*params.tolist(), high])], np.float64)
     if not np.isfinite(points).all() or not high > low:
         raise ValueError("a spline that runs off")
-    if entity.closed and np.hypot(*(points[0] - points[-1])[:2]) <= tolerance.SAME_CURVE_SHARE * np.ptp(points):
+    if entity.closed and np.hypot(*(points[0] - points[-1])[:2]) <= tolerance.SAME_CURVE_SHARE * np.ptp(
+        points
+    ):
         points[-1] = points[0]
     add_curve(r, points, "spline", belongs)
 

@@ -223,9 +223,7 @@ class _Quick:
     def take_line(self, d: Stated, _b: int, _e: int, belongs: Belongs, _v: list[Stated]) -> None:
         """LINE."""
         _level(d, 30, 31)
-        self.taken.out.append(
-            Line((_place(d[10]), _place(d[20])), (_place(d[11]), _place(d[21])), *belongs)
-        )
+        self.taken.out.append(Line((_place(d[10]), _place(d[20])), (_place(d[11]), _place(d[21])), *belongs))
 
     def take_circle(self, d: Stated, _b: int, _e: int, belongs: Belongs, _v: list[Stated]) -> None:
         """CIRCLE."""
@@ -287,7 +285,7 @@ class _Quick:
         wording = "".join(self.values[i] for i in range(begin, end) if self.codes[i] in (1, 3))
         at = (_place(d[10]), _place(d[20]))
         add_text(
-            self.taken, fast_plain_mtext(wording), at, ATTACHED[int(d.get(71, "1")) - 1], float(d[40]),
+            self.taken, str(fast_plain_mtext(wording)), at, ATTACHED[int(d.get(71, "1")) - 1], float(d[40]),
             float(d.get(50, "0")), belongs,
         )  # fmt: skip
 

@@ -9,10 +9,9 @@ from __future__ import annotations
 
 import io
 import math
-from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from contextlib import suppress
-from typing import Any
+from typing import Any, TypeVar
 
 from ezdxf import recover
 from ezdxf.document import Drawing as DxfDocument
@@ -41,9 +40,22 @@ from evenmark.core.formats.taken import Taken
 from evenmark.core.geometry.points import Point
 
 SOLID_TYPES = frozenset(
-    "3DSOLID BODY REGION SURFACE EXTRUDEDSURFACE LOFTEDSURFACE REVOLVEDSURFACE SWEPTSURFACE PLANESURFACE MESH 3DFACE".split()
+    [
+        "3DSOLID",
+        "BODY",
+        "REGION",
+        "SURFACE",
+        "EXTRUDEDSURFACE",
+        "LOFTEDSURFACE",
+        "REVOLVEDSURFACE",
+        "SWEPTSURFACE",
+        "PLANESURFACE",
+        "MESH",
+        "3DFACE",
+    ]
 )
 _NOT_EXAMINED = frozenset(["TOLERANCE", "POINT"])
+T = TypeVar("T")
 _QUIET = frozenset(["VIEWPORT", "SEQEND"])
 """Objects that draw nothing of their own."""
 
@@ -97,7 +109,7 @@ def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawi
     return _guarded(lambda: _read(data, annotations, quick))
 
 
-def _guarded(work: Any) -> Any:
+def _guarded(work: Callable[[], T]) -> T:
     """Do some reading; whatever breaks over a file becomes a sentence."""
     try:
         with held_still():
@@ -208,8 +220,7 @@ class Reading(Taken):
             if stated.get("invisible") or not layer.shown:
                 self.odd["switched-off", layer.name] += 1
                 continue
-            taker = TAKERS.get(kind)
-            if taker is None and kind != "INSERT":
+            if kind != "INSERT" and kind not in TAKERS:
                 if kind in SOLID_TYPES:
                     self.solids += 1
                 self.odd["not-examined" if kind in _NOT_EXAMINED else "not-understood", kind] += 1
@@ -220,7 +231,7 @@ class Reading(Taken):
                 self._unfold(entity, layer.name, style, handle, depth)
                 continue
             try:
-                taker(self, entity, stated, (layer.name, style, handle))
+                TAKERS[kind](self, entity, stated, (layer.name, style, handle))
             except BREAKS:
                 self.odd["not-readable", kind] += 1
 
@@ -266,9 +277,7 @@ def _with_wording(leaders: Iterable[Leader], entities: list[Entity]) -> list[Lea
     out = []
     for leader in leaders:
         text = by_source.get(leader.text_source)
-        out.append(
-            replace(leader, wording=text.wording, at=text.at, height=text.height) if text else leader
-        )
+        out.append(replace(leader, wording=text.wording, at=text.at, height=text.height) if text else leader)
     return out
 
 

@@ -19,7 +19,7 @@ from ezdxf.document import Drawing as DxfDocument
 from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Style, Text
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Style, Text, remapped
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.geometry.units import Unit, dxf_code
@@ -76,13 +76,18 @@ def write(drawing: Drawing, manner: Manner | None = None, dimensions: Iterable[D
     manner = manner or Manner()
     doc = _document(drawing, manner)
     scale = drawing.unit.mm / manner.unit.mm if manner.unit and drawing.unit else 1.0
-    entities = [_moved(e, scale, manner.shift) for e in drawing.entities]
+    dx, dy = manner.shift
+    entities = [
+        remapped(e, lambda q: (q[0] * scale + dx, q[1] * scale + dy), scale=scale) for e in drawing.entities
+    ]
     if manner.reverse:
         entities = [_reversed(e) for e in reversed(entities)]
     space: Any = doc.modelspace()
     if manner.blocks:
         space = _mirrored_blocks(doc, space)
-        entities = [_mirrored(e) for e in entities]
+        entities = [
+            remapped(e, lambda q: (-q[0], q[1]), mirror=True) for e in entities
+        ]  # and back by the blocks
     pen = _Pen(space, manner, drawing)
     for _, group in groupby(entities, key=lambda e: e.source):
         pen.draw(list(group))
@@ -134,30 +139,8 @@ def _bytes(doc: DxfDocument, binary: bool) -> bytes:
     return text.getvalue().encode(doc.output_encoding, "dxfreplace")
 
 
-def _moved(e: Entity, scale: float, shift: Point) -> Entity:
-    def p(q: Point) -> Point:
-        return (q[0] * scale + shift[0], q[1] * scale + shift[1])
-
-    if isinstance(e, Line):
-        return e._replace(start=p(e.start), end=p(e.end))
-    if isinstance(e, Text):
-        return e._replace(at=p(e.at), height=e.height * scale)
-    return e._replace(center=p(e.center), radius=e.radius * scale)
-
-
 def _reversed(e: Entity) -> Entity:
     return e._replace(start=e.end, end=e.start) if isinstance(e, Line) else e
-
-
-def _mirrored(e: Entity) -> Entity:
-    """Mirror left for right; blocks mirror it back."""
-    if isinstance(e, Line):
-        return e._replace(start=(-e.start[0], e.start[1]), end=(-e.end[0], e.end[1]))
-    if isinstance(e, Text):
-        return e
-    if isinstance(e, Circle):
-        return e._replace(center=(-e.center[0], e.center[1]))
-    return e._replace(center=(-e.center[0], e.center[1]), start_rad=math.pi - e.start_rad - e.sweep_rad)
 
 
 def _mirrored_blocks(doc: DxfDocument, space: Any) -> Any:
@@ -208,6 +191,8 @@ class _Pen:
                     self._arc(e, start, sweep)
             elif isinstance(e, Circle):
                 self._circle(e)
+            elif isinstance(e, FreeCurve):
+                self._chords(e)
             else:
                 self._text(e)
 
@@ -256,6 +241,13 @@ class _Pen:
         else:
             center, look = self._below(e.center)
             self.space.add_circle(center, e.radius, dxfattribs={**self.look(e), **look})
+
+    def _chords(self, e: FreeCurve) -> None:
+        """Draw a free curve as a spline of the first degree through its points, which is just what is known of it."""
+        if self.manner.version == "R12":
+            self.space.add_polyline2d(e.points, dxfattribs=self.look(e))
+        else:
+            self.space.add_open_spline([(x, y, 0.0) for x, y in e.points], degree=1, dxfattribs=self.look(e))
 
     def _polyline(self, parts: list[Line | Arc]) -> None:
         """Draw a chain; each piece begins where the one before ended, whichever way an arc runs."""

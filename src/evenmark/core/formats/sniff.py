@@ -47,7 +47,9 @@ def kind_of(data: bytes, most: int = MOST_BYTES) -> Kind:
     if head.startswith(b"<"):
         if b"<svg" in data[:4096] or b":svg" in data[:4096]:
             return "svg"
-        raise UnreadableDrawing("This is an XML file, not a drawing. Export the drawing as DXF or SVG and use that file.")
+        raise UnreadableDrawing(
+            "This is an XML file, not a drawing. Export the drawing as DXF or SVG and use that file."
+        )
     if not _starts_like_tags(data):
         raise UnreadableDrawing
     return "ascii"

@@ -13,7 +13,7 @@ import io
 import math
 import re
 from typing import Any
-from xml.etree.ElementTree import Element, ParseError, tostring  # noqa: S405  (only what the guarded parser has made)
+from xml.etree.ElementTree import Element, ParseError, tostring
 
 import numpy as np
 import svgelements as svg
@@ -67,10 +67,14 @@ def read(data: bytes) -> Drawing:
 def _tree(data: bytes) -> Element:
     root: Element = fromstring(data, forbid_dtd=False, forbid_entities=True, forbid_external=True)
     if _name(root) != "svg":
-        raise UnreadableDrawing("This is an XML file, not a drawing. Export the drawing as DXF or SVG and use that file.")
+        raise UnreadableDrawing(
+            "This is an XML file, not a drawing. Export the drawing as DXF or SVG and use that file."
+        )
     known = {e.get("id"): e for e in root.iter() if e.get("id")}
     if _unfolded(root, known, {}, 0) > MOST_UNFOLDED:
-        raise TooLarge(f"The drawing unfolds to more than {MOST_UNFOLDED:,} objects. Remove what does not belong to it.")
+        raise TooLarge(
+            f"The drawing unfolds to more than {MOST_UNFOLDED:,} objects. Remove what does not belong to it."
+        )
     return root
 
 
@@ -144,7 +148,9 @@ class _Page:
 
     def at(self, p: Any) -> Point:
         """Return where a point of the page is in the drawing."""
-        return self.taken.point((float(p.x) - self.left) * self.scale, (self.bottom - float(p.y)) * self.scale)
+        return self.taken.point(
+            (float(p.x) - self.left) * self.scale, (self.bottom - float(p.y)) * self.scale
+        )
 
     def _walk(self, group: Any, layer: str, depth: int) -> None:
         for e in group:
@@ -156,7 +162,9 @@ class _Page:
                 continue
             self.count += 1
             if len(self.taken.out) > MOST_ENTITIES or self.points > _MOST_POINTS:
-                raise TooLarge(f"The drawing holds more than {MOST_ENTITIES:,} objects. Remove what does not belong to it.")
+                raise TooLarge(
+                    f"The drawing holds more than {MOST_ENTITIES:,} objects. Remove what does not belong to it."
+                )
             values = e.values or {}
             if values.get("display") == "none" or values.get("visibility") in ("hidden", "collapse"):
                 self.taken.odd["switched-off", layer] += 1
@@ -181,14 +189,19 @@ class _Page:
         width = getattr(e, "implicit_stroke_width", None) or getattr(e, "stroke_width", None)
         mm = (self.unit or MM).mm
         weight = round(float(width) * self.scale * mm, 4) if width and "stroke-width" in values else None
-        dashes = [_length(v)[0] for v in str(values.get("stroke-dasharray", "none")).replace(",", " ").split()]
+        dashes = [
+            _length(v)[0] for v in str(values.get("stroke-dasharray", "none")).replace(",", " ").split()
+        ]
         dashes = [d for d in dashes if d >= 0]
         pattern = [d if i % 2 == 0 else -d for i, d in enumerate(dashes * (1 + len(dashes) % 2))]
         if not any(pattern):
             return Style(color=color, weight=weight)
         # a round or square cap makes a dash of no length a dot
         return Style(
-            color=color, line_type=pattern_class(pattern), weight=weight, dash=sum(map(abs, pattern)) * self.scale
+            color=color,
+            line_type=pattern_class(pattern),
+            weight=weight,
+            dash=sum(map(abs, pattern)) * self.scale,
         )
 
     def _take(self, e: Any, belongs: Belongs) -> None:
@@ -216,7 +229,11 @@ class _Page:
     def _curve(self, points: Floats, belongs: Belongs) -> None:
         self.points += len(points)
         flat = np.column_stack(
-            ((points[:, 0] - self.left) * self.scale, (self.bottom - points[:, 1]) * self.scale, np.zeros(len(points)))
+            (
+                (points[:, 0] - self.left) * self.scale,
+                (self.bottom - points[:, 1]) * self.scale,
+                np.zeros(len(points)),
+            )
         )
         add_curve(self.taken, flat, "curve", belongs)
 
@@ -224,7 +241,7 @@ class _Page:
         a, b, c = self.at(piece.start), self.at(piece.end), self.at(piece.center)
         p, q = self.at(piece.prx), self.at(piece.pry)
         rx, ry, sweep = distance(c, p), distance(c, q), float(piece.sweep)
-        if max(rx, ry) == 0.0 or a == b and abs(sweep) < 1e-9:
+        if max(rx, ry) == 0.0 or (a == b and abs(sweep) < 1e-9):
             if a != b:
                 add_line(self.taken, a, b, belongs)
             return
@@ -251,7 +268,9 @@ class _Page:
         turn = -math.degrees(math.atan2(float(m.b), float(m.a)))
         across = {"middle": "centre", "end": "right"}.get(str(e.anchor), "left")
         height = float(e.font_size) * up * self.scale
-        add_text(self.taken, " ".join(wording.split()), at, f"{across} baseline", height, turn % 360.0, belongs)
+        add_text(
+            self.taken, " ".join(wording.split()), at, f"{across} baseline", height, turn % 360.0, belongs
+        )
 
 
 def _layer_name(group: Any) -> str | None:

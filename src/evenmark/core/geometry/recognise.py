@@ -52,9 +52,7 @@ def _straight(points: Floats, extent: float, reach: float) -> Recognised | None:
     far = (w @ along) / length
     if off.max() > reach or far.min() < -reach or far.max() > length + reach:
         return None
-    return Recognised(
-        "straight", ends=((float(first[0]), float(first[1])), (float(last[0]), float(last[1])))
-    )
+    return Recognised("straight", ends=((float(first[0]), float(first[1])), (float(last[0]), float(last[1]))))
 
 
 def _round(points: Floats, reach: float) -> RoundPiece | None:

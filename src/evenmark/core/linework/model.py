@@ -4,9 +4,10 @@
 - *end*: one of the two ends of an edge or arc, named by feature id and 0 (start) or 1 (end).
 - *corner*: two or more ends within weld. *tee*: ends at one place on another feature's interior.
 - *outline*: a closed chain of edges and arcs of one layer in which just two ends meet at each corner.
-- *text*: lettering.
+- *free*: a curve that is neither straight nor round. *endless*: a construction line without an end.
+- *text*: lettering. *note*: lettering with a leader. *dimension*, *hatch*: as drawn, in the linework's unit.
 
-Ids are a letter and a number (e1, a1, c1, k1, t1, o1, x1) counted in the order of sorted geometry, so that they do not
+Ids are a letter and a number (e1, a1, c1, f1, r1, k1, t1, o1, x1, n1, d1, h1) counted in the order of sorted geometry, so that they do not
 depend on the order of drawing. Lengths are in the linework's unit.
 """
 
@@ -159,9 +160,116 @@ class Text(NamedTuple):
         return self.height
 
 
-Curve = Edge | Arc | Circle
-Feature = Edge | Arc | Circle | Text
-AnyFeature = Edge | Arc | Circle | Text | Corner | Tee | Outline
+class Free(NamedTuple):
+    """A free curve through points that lie on it; closed when the first is the last."""
+
+    id: str
+    points: tuple[Point, ...]
+    kind: str
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def start(self) -> Point:
+        """The first point."""
+        return self.points[0]
+
+    @property
+    def end(self) -> Point:
+        """The last point."""
+        return self.points[-1]
+
+    @property
+    def ends(self) -> tuple[Point, Point]:
+        """Start and end."""
+        return (self.points[0], self.points[-1])
+
+    @property
+    def closed(self) -> bool:
+        """Whether it comes back to its start."""
+        return self.points[0] == self.points[-1]
+
+    @property
+    def size(self) -> float:
+        """The longer side of its box."""
+        xs, ys = zip(*self.points, strict=True)
+        return float(max(max(xs) - min(xs), max(ys) - min(ys)))
+
+    @property
+    def at(self) -> Point:
+        """A point half way along by count."""
+        return self.points[len(self.points) // 2]
+
+
+class Endless(NamedTuple):
+    """A construction line through two points, without an end; a ray begins at the first."""
+
+    id: str
+    at: Point
+    toward: Point
+    ray: bool
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+
+class Dimension(NamedTuple):
+    """A dimension: see the drawing's; lengths and points in the linework's unit."""
+
+    id: str
+    kind: str
+    points: tuple[Point, ...]
+    measured: float
+    turn_deg: float
+    typed: str | None
+    factor: float
+    at: Point
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def shown(self) -> float:
+        """The number that stands there unless another was typed over it, in the linework's unit or degrees."""
+        return self.measured if self.kind == "angular" else self.measured * self.factor
+
+
+class Note(NamedTuple):
+    """A leader with its tip and the wording at its other end."""
+
+    id: str
+    tip: Point
+    wording: str
+    at: Point
+    height: float
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+
+class Hatch(NamedTuple):
+    """A filled region: boundary loops, its area (holes taken off), and the centre of its box."""
+
+    id: str
+    loops: tuple[tuple[Point, ...], ...]
+    area: float
+    at: Point
+    pattern: str
+    layer: str
+    style: Style
+    sources: tuple[str, ...]
+
+    @property
+    def size(self) -> float:
+        """The longer side of its box."""
+        xs, ys = zip(*(p for loop in self.loops for p in loop), strict=True)
+        return float(max(max(xs) - min(xs), max(ys) - min(ys)))
+
+
+Curve = Edge | Arc | Circle | Free
+Feature = Edge | Arc | Circle | Free | Text | Dimension | Note | Hatch
+AnyFeature = Feature | Endless | Corner | Tee | Outline
 
 
 class Clutter(NamedTuple):
@@ -184,6 +292,11 @@ class Linework:
     tees: tuple[Tee, ...] = ()
     outlines: tuple[Outline, ...] = ()
     texts: tuple[Text, ...] = ()
+    frees: tuple[Free, ...] = ()
+    endless: tuple[Endless, ...] = ()
+    dimensions: tuple[Dimension, ...] = ()
+    notes: tuple[Note, ...] = ()
+    hatches: tuple[Hatch, ...] = ()
     clutter: tuple[Clutter, ...] = ()
     layers: dict[str, Layer] = field(default_factory=dict)
     weld: float = 0.0
@@ -192,18 +305,29 @@ class Linework:
     @cached_property
     def by_id(self) -> dict[str, AnyFeature]:
         """Every feature by its id."""
-        groups = (self.edges, self.arcs, self.circles, self.texts, self.corners, self.tees, self.outlines)
+        groups = (
+            self.edges, self.arcs, self.circles, self.texts, self.corners, self.tees, self.outlines,
+            self.frees, self.endless, self.dimensions, self.notes, self.hatches,
+        )  # fmt: skip
         return {feature.id: feature for group in groups for feature in group}
 
     @cached_property
     def curves(self) -> dict[str, Curve]:
-        """Everything that is drawn as a line: edges, arcs and circles by id."""
-        return {f.id: f for group in (self.edges, self.arcs, self.circles) for f in group}
+        """Everything that is drawn as a line: edges, arcs, circles and free curves by id."""
+        return {f.id: f for group in (self.edges, self.arcs, self.circles, self.frees) for f in group}
+
+    @cached_property
+    def rounds(self) -> tuple[Arc | Circle, ...]:
+        """Everything round: circles, then arcs."""
+        return (*self.circles, *self.arcs)
 
     @property
     def drawn(self) -> tuple[Feature, ...]:
-        """Everything that stands on a layer: edges, arcs, circles, texts."""
-        return (*self.edges, *self.arcs, *self.circles, *self.texts)
+        """Everything that stands on a layer, but for construction lines without an end."""
+        return (
+            *self.edges, *self.arcs, *self.circles, *self.texts, *self.frees,
+            *self.dimensions, *self.notes, *self.hatches,
+        )  # fmt: skip
 
     @cached_property
     def corner_of(self) -> dict[End, Corner]:
@@ -234,6 +358,6 @@ class Linework:
         return replace(self, **changes)  # type: ignore[arg-type]
 
 
-def end_point(curve: Edge | Arc, which: int) -> Point:
+def end_point(curve: Edge | Arc | Free, which: int) -> Point:
     """Return the start (0) or end (1) of an edge or arc."""
     return curve.end if which else curve.start

@@ -124,3 +124,9 @@ class Nodes:
 def grid(points: Floats, weld: float) -> Floats:
     """Return a sort key for places, as whole numbers: places that differ by rounding alone nearly always fall together."""
     return np.floor(points / max(weld, 1e-12) + 0.5) + 0.0
+
+
+def order_of(key: Floats) -> list[int]:
+    """Return row numbers in the order of a key, its first column counting most."""
+    order: list[int] = np.lexsort(key.T[::-1]).tolist()
+    return order

@@ -11,8 +11,11 @@ from numpy.typing import NDArray
 from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry.points import TAU, Box, point_on
 from evenmark.core.geometry.tolerance import weld_of
+from evenmark.core.linework.annotations import dimensions_of, endless_of, hatches_of, notes_of
+from evenmark.core.linework.free import merge_free
+from evenmark.core.linework.kinds import Kinds
 from evenmark.core.linework.model import Arc, Circle, Clutter, Edge, Linework, Text
-from evenmark.core.linework.nodes import grid
+from evenmark.core.linework.nodes import grid, order_of
 from evenmark.core.linework.round import Round, merge_round
 from evenmark.core.linework.straight import merge_straight
 from evenmark.core.linework.topology import Meetings
@@ -20,23 +23,6 @@ from evenmark.core.linework.topology import Meetings
 Floats = NDArray[np.float64]
 _ANGLE_STEP = 1e-6
 """Arcs of one circle are sorted by start angle in steps of this, rad."""
-
-
-class Kinds:
-    """Numbers the combinations of layer and resulting style; pieces merge only within one."""
-
-    def __init__(self) -> None:
-        self._known: dict[tuple[str, drawn.Style], int] = {}
-        self._by_object: dict[tuple[str, int], int] = {}
-
-    def number(self, entity: drawn.Line | drawn.Arc | drawn.Circle) -> int:
-        """Return the number of an entity's combination."""
-        key = (entity.layer, id(entity.style))  # styles are shared, and slow to hash
-        found = self._by_object.get(key)
-        if found is None:
-            found = self._known.setdefault((entity.layer, entity.style), len(self._known))
-            self._by_object[key] = found
-        return found
 
 
 def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 1.0) -> Linework:
@@ -51,15 +37,23 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     starts = np.array([e.start for e in lines], dtype=np.float64).reshape(-1, 2) * scale
     ends = np.array([e.end for e in lines], dtype=np.float64).reshape(-1, 2) * scale
     shapes = _shapes(rounds, scale)
-    box = _box(np.concatenate((starts, ends)), shapes)
+    reach = [
+        starts,
+        ends,
+        *[np.array(e.points) * scale for e in drawing.entities if isinstance(e, drawn.FreeCurve)],
+    ]
+    box = _box(np.concatenate(reach), shapes)
     weld = weld_of(max(box[2] - box[0], box[3] - box[1]) if box else 0.0, length_tolerance)
 
     kinds = Kinds()
     clutter: list[Clutter] = []
     edges = _edges(lines, starts, ends, kinds, weld, clutter)
     arcs, circles = _rounds(rounds, shapes, kinds, weld, clutter)
-    meetings = Meetings(edges, arcs, circles, weld)
+    curved = [e for e in drawing.entities if isinstance(e, drawn.FreeCurve)]
+    frees = merge_free(curved, scale, kinds, weld, clutter) if curved else ()
+    meetings = Meetings(edges, arcs, circles, weld, frees)
     corners = meetings.corners()
+    notes, texts = notes_of(drawing.leaders, texts, scale, weld)
     return Linework(
         edges=edges,
         arcs=arcs,
@@ -68,6 +62,11 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
         tees=meetings.tees(),
         outlines=meetings.outlines(corners),
         texts=_texts(texts, scale, weld),
+        frees=frees,
+        endless=endless_of(drawing.endless, scale, weld),
+        dimensions=dimensions_of(drawing.dimensions, scale, weld),
+        notes=notes,
+        hatches=hatches_of(drawing.hatches, scale, weld),
         clutter=tuple(clutter),
         layers=drawing.layers,
         weld=weld,
@@ -131,7 +130,7 @@ def _edges(
     )
     swapped = swap.tolist()
     out = []
-    for n, i in enumerate(_order(key), 1):
+    for n, i in enumerate(order_of(key), 1):
         run, e = runs[i], first[i]
         start, end = (run.end, run.start) if swapped[i] else (run.start, run.end)
         out.append(Edge(f"e{n}", start, end, e.layer, e.style, _sources(run.pieces, used)))
@@ -173,7 +172,7 @@ def _sorted_rounds(rounds: list[Round], used: list[drawn.Arc | drawn.Circle], we
     turns = np.floor(rows[:, 3, None] / _ANGLE_STEP + 0.5)
     layers = _ranks([used[m.pieces[0]].layer for m in rounds])
     key = np.column_stack((grid(rows[:, :2], weld), grid(rows[:, 2, None], weld), turns, layers))
-    return [rounds[i] for i in _order(key)]
+    return [rounds[i] for i in order_of(key)]
 
 
 def _texts(texts: list[drawn.Text], scale: float, weld: float) -> tuple[Text, ...]:
@@ -188,14 +187,8 @@ def _texts(texts: list[drawn.Text], scale: float, weld: float) -> tuple[Text, ..
             height=texts[i].height * scale, turn_deg=texts[i].turn_deg % 360.0, layer=texts[i].layer, style=texts[i].style,
             sources=(texts[i].source,),
         )
-        for n, i in enumerate(_order(key), 1)
+        for n, i in enumerate(order_of(key), 1)
     )  # fmt: skip
-
-
-def _order(key: Floats) -> list[int]:
-    """Return row numbers in the order of a key, its first column counting most."""
-    order: list[int] = np.lexsort(key.T[::-1]).tolist()
-    return order
 
 
 def _ranks(words: Sequence[str]) -> Floats:

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Free, Outline, Tee
 from evenmark.core.linework.near import on_arcs, on_segments
 from evenmark.core.linework.nodes import Nodes, grid
 
@@ -28,12 +28,21 @@ class Meetings:
     """The nodes of a linework and what can be read from them."""
 
     def __init__(
-        self, edges: tuple[Edge, ...], arcs: tuple[Arc, ...], circles: tuple[Circle, ...], weld: float
+        self,
+        edges: tuple[Edge, ...],
+        arcs: tuple[Arc, ...],
+        circles: tuple[Circle, ...],
+        weld: float,
+        frees: tuple[Free, ...] = (),
     ) -> None:
         self.edges, self.arcs, self.circles, self.weld = edges, arcs, circles, weld
-        self.open: list[Edge | Arc] = [*edges, *arcs]
+        open_frees = [f for f in frees if not f.closed]
+        self.open: list[Edge | Arc | Free] = [*edges, *arcs, *open_frees]
         self.ends: list[End] = [(f.id, which) for f in self.open for which in (0, 1)]
         self.points = _ends(edges, arcs)
+        if open_frees:
+            own = np.array([f.ends for f in open_frees], np.float64).reshape(-1, 2)
+            self.points = np.concatenate((self.points, own))
         self.nodes = Nodes(self.points, weld)
 
     def corners(self) -> tuple[Corner, ...]:

@@ -6,16 +6,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import AnyFeature, Circle, Curve, Linework, Text
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework
 from evenmark.core.marking.match import Pairing
-from evenmark.core.marking.model import Item, Requirement, Role, RuleSet, Value
+from evenmark.core.marking.model import Item, Requirement, Role, RuleSet, Value, View
 from evenmark.core.marking.relations import joints
 from evenmark.core.marking.shapes import Table
 
@@ -35,6 +39,62 @@ class Ask(NamedTuple):
     expected: Value = None
     allowed: float | None = None
     near: float = 0.0
+    data: Any = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Setting:
+    """What a requirement is asked in: the key, the rules, the tolerances that hold where a requirement states none, and the views."""
+
+    key: Linework
+    rules: RuleSet
+    tolerances: tol.Tolerances
+    joints: dict[tuple[str, str], tuple[int | None, int | None]]
+    views: dict[str, View] = field(default_factory=dict)
+
+    def role(self, layer: str) -> Role:
+        """Return the role of a layer; outline where none is said."""
+        return self.rules.roles.get(layer) or self.rules.roles.get(layer.casefold()) or "outline"
+
+    @cached_property
+    def seen(self) -> tuple[list[Edge | Arc | Circle], NDArray[np.float64]]:
+        """The edges, arcs and circles that an axis can be the axis of, and their boxes as rows."""
+        everything: tuple[Edge | Arc | Circle, ...] = (*self.key.edges, *self.key.rounds)
+        curves = [f for f in everything if self.role(f.layer) in ("outline", "hidden")]
+        rows = []
+        for f in curves:
+            if isinstance(f, Edge):
+                (x0, y0), (x1, y1) = f.start, f.end
+                rows.append((min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)))
+            else:
+                (x, y), r = f.center, f.radius
+                rows.append((x - r, y - r, x + r, y + r))
+        return curves, np.array(rows, np.float64).reshape(-1, 4)
+
+
+class Kind(NamedTuple):
+    """A kind of requirement: its name, what it can be asked of, how it is asked of a key and measured on an attempt.
+
+    ``of`` gives, for each feature in turn, the letters that its id may begin with; ``more`` those of any further features, of which
+    there must be at least ``least``.
+    """
+
+    name: str
+    of: tuple[str, ...]
+    ask: Callable[[Requirement, Setting], Ask]
+    measure: Callable[[Ask, Case], Measure]
+    more: str = ""
+    least: int = 0
+
+    def fits(self, features: tuple[str, ...]) -> bool:
+        """Say whether the kind can be asked of these features."""
+        n = len(self.of)
+        return (
+            len(features) >= n + self.least
+            and (bool(self.more) or len(features) == n)
+            and all(i[:1] in letters for i, letters in zip(features, self.of, strict=False))
+            and all(i[:1] in self.more for i in features[n:])
+        )
 
 
 class Measure(NamedTuple):
@@ -68,19 +128,31 @@ class Case:
     drawn_tables: dict[str, Table] = field(default_factory=dict)
     whole: Measure = field(default_factory=Measure)
     whole_motion: Motion = STILL
+    views: Mapping[str, View] = field(default_factory=dict)
+    view_shifts: Mapping[str, Point] = field(default_factory=dict)
+    """How far each view that was placed on its own had to be moved, by view id."""
+    fields: Mapping[str, str] = field(default_factory=dict)
+    """What the sheet should say of its student, by field: name, group, date."""
+    repaired: frozenset[str] = frozenset()
+    """Key features that are taken as drawn rightly, to see what would follow."""
 
     @cached_property
-    def drawn_for(self) -> dict[str, Curve | Text]:
+    def drawn_for(self) -> dict[str, Feature]:
         """The drawn features by the id of the key feature that they were meant as."""
         known = self.drawn.by_id
-        return {i: known[partner.id] for i, partner in self.pairing.partners.items()}  # type: ignore[misc]
+        partners = self.pairing.partners
+        out: dict[str, Feature] = {i: known[p.id] for i, p in partners.items()}  # type: ignore[misc]
+        out.update(self.pairing.merged)
+        for i in self.repaired:
+            out[i] = self.key.by_id[i]  # type: ignore[assignment]
+        return out
 
     @cached_property
     def exact(self) -> frozenset[str]:
         """The key features on which what was drawn lies everywhere."""
         return frozenset(i for i, partner in self.pairing.partners.items() if partner.exact)
 
-    def partner(self, feature: str) -> Curve | Text | None:
+    def partner(self, feature: str) -> Feature | None:
         """Return the drawn feature of a key feature."""
         return self.drawn_for.get(feature)
 
@@ -89,11 +161,20 @@ class Case:
         """Where the drawn ends of open key features are, start and end as the key has them."""
         drawn, out = self.drawn.curves, {}
         for i, partner in self.pairing.partners.items():
-            curve = drawn.get(partner.id)
+            curve = self.pairing.merged.get(i) or drawn.get(partner.id)
             if curve is not None and not isinstance(curve, Circle):
                 start, end = curve.ends
                 out[i] = (end, start) if partner.flipped else (start, end)
+        for i in self.repaired:
+            curve = self.key.curves.get(i)
+            if curve is not None and not isinstance(curve, Circle):
+                out[i] = curve.ends
         return out
+
+    def flipped(self, feature: str) -> bool:
+        """Say whether the drawn end of a key feature answers to its start."""
+        partner = self.pairing.partners.get(feature)
+        return partner is not None and partner.flipped and feature not in self.repaired
 
     def drawn_end(self, feature: str, which: int) -> Point | None:
         """Return where the drawn counterpart of a key feature's end is."""
@@ -105,7 +186,7 @@ class Case:
         return name if self.rules.exact_layers else name.casefold()
 
     def role(self, layer: str) -> Role | None:
-        """Return the role that the rule set gives a layer."""
+        """Return the role that the rule set gives a layer, None where it gives none."""
         return self.rules.roles.get(layer) or self.rules.roles.get(layer.casefold())
 
 

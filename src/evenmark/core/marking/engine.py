@@ -6,6 +6,7 @@ key Linework + placed Linework --match--> Pairing --examine--> Findings --explai
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
@@ -15,118 +16,24 @@ from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
-from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking import place
-from evenmark.core.marking.bound import Hopes, Spots, spots
-from evenmark.core.marking.case import Ask, Case, Measure, joint_table
+from evenmark.core.marking.bound import Hopes
+from evenmark.core.marking.case import Case, Measure
 from evenmark.core.marking.examine import examine
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.follow import follow
+from evenmark.core.marking.key import Key, prepare
 from evenmark.core.marking.match import Pairing, match
-from evenmark.core.marking.measure import KINDS, Joints, ask
-from evenmark.core.marking.model import POLICIES, Finding, MarkSheet, Note, Requirement, RuleError, RuleSet
+from evenmark.core.marking.model import Finding, MarkSheet, Note
 from evenmark.core.marking.move import moved
-from evenmark.core.marking.propose import default_roles, propose
-from evenmark.core.marking.score import allot, score
+from evenmark.core.marking.score import score, total_of
 from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.slips import ALL
+from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
 
-
-@dataclass(frozen=True, kw_only=True)
-class Key:
-    """A key made ready once for any number of attempts."""
-
-    linework: Linework
-    rules: RuleSet
-    requirements: tuple[Requirement, ...]
-    marks: dict[int, Decimal]
-    unit: Unit
-    declared: bool
-    tolerances: tol.Tolerances
-    tables: dict[str, Table]
-    joints: Joints
-    asks: tuple[Ask, ...]
-    joint_spots: Spots
-    center_spots: Spots
-
-    @cached_property
-    def possible(self) -> Decimal:
-        """The marks of everything that is asked, together."""
-        return sum(self.marks.values(), Decimal(0))
-
-
-def prepare(drawing: Drawing, rules: RuleSet | None = None) -> Key:
-    """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their marks.
-
-    Raises RuleError for a rule set that does not fit the key.
-    """
-    rules = rules or RuleSet()
-    if rules.placement not in POLICIES:
-        raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
-    unit = drawing.unit or BY_SYMBOL.get(rules.unit or "mm", MM)
-    tolerances = rules.tolerances or unit.tolerances
-    linework = simplify(drawing, length_tolerance=unit.tolerances.length)
-    roles = {**default_roles(list(drawing.layers)), **rules.roles}
-    requirements = rules.requirements
-    if requirements is None:
-        requirements = propose(linework, roles, tolerances.length)
-    _check_rules(requirements, linework)
-    joints = joint_table(linework)
-    marks = allot(requirements, rules.marks)
-    asks = tuple(ask(r, linework, tolerances, joints) for r in requirements if r.on)
-    return Key(
-        linework=linework,
-        rules=replace(rules, roles=roles),
-        requirements=requirements,
-        marks=marks,
-        unit=unit,
-        declared=drawing.unit is not None,
-        tolerances=tolerances,
-        tables=tables(linework),
-        joints=joints,
-        asks=asks,
-        joint_spots=spots(asks, marks, "kt"),
-        center_spots=spots(asks, marks, "c"),
-    )
-
-
-def _check_rules(requirements: tuple[Requirement, ...], key: Linework) -> None:
-    seen: set[int] = set()
-    for r in requirements:
-        if r.kind not in KINDS:
-            raise RuleError(
-                f"Requirement {r.id}: the kind {r.kind!r} is not known. Kinds: {', '.join(KINDS)}."
-            )
-        missing = [i for i in r.features if i not in key.by_id]
-        if missing:
-            raise RuleError(
-                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose the rule set anew from this key."
-            )
-        if r.kind == "layer-style" and r.layer not in key.layers:
-            raise RuleError(f"Requirement {r.id}: the key has no layer {r.layer!r}.")
-        if r.kind not in ("whole", "clean", "layer-style") and not _fits(r):
-            raise RuleError(
-                f"Requirement {r.id}: {r.kind} cannot be asked of {', '.join(r.features) or 'nothing'}."
-            )
-        if r.id in seen:
-            raise RuleError(f"Two requirements have the number {r.id}. Give each its own.")
-        seen.add(r.id)
-
-
-_ASKED_OF = {
-    "length": ("e",), "angle": ("e",), "radius": ("ac",), "sweep": ("a",), "position": ("kact",), "joined": ("kt",),
-    "closed": ("o",), "layer": ("eacx",), "tangent": ("ac", "eac"),
-}  # fmt: skip
-"""Which features, by the letters of their ids, each kind can be asked of."""
-
-
-def _fits(r: Requirement) -> bool:
-    letters = _ASKED_OF[r.kind]
-    return len(letters) == len(r.features) and all(
-        i[0] in allowed for i, allowed in zip(r.features, letters, strict=True)
-    )
+__all__ = ["Checked", "Key", "check", "check_any", "check_bytes", "check_in_full", "prepare"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -141,8 +48,8 @@ class _Trial:
 
     @cached_property
     def earned(self) -> Decimal:
-        """All marks together."""
-        return sum(self.earned_for.values(), Decimal(0))
+        """All marks together, never less than none."""
+        return total_of(self.earned_for)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -151,35 +58,54 @@ class Checked:
 
     sheet: MarkSheet
     placed: Linework
+    key: int = 0
+    """Which of several acceptable keys it was held against."""
 
 
-def check_bytes(key: Key, data: bytes) -> MarkSheet:
-    """Read an attempt and hold it against a key. Raises UnreadableDrawing."""
+Fields = Mapping[str, str]
+"""What a sheet should say of its student, by field: name, group, date."""
+
+
+def check_bytes(key: Key | Sequence[Key], data: bytes, fields: Fields | None = None) -> MarkSheet:
+    """Read an attempt and hold it against a key, or against several that are all accepted. Raises UnreadableDrawing."""
     with held_still():
-        return check_in_full(key, read(data)).sheet
+        attempt = read(data)
+        keys = [key] if isinstance(key, Key) else list(key)
+        return check_any(keys, attempt, fields).sheet
 
 
-def check(key: Key, attempt: Drawing) -> MarkSheet:
+def check(key: Key, attempt: Drawing, fields: Fields | None = None) -> MarkSheet:
     """Hold an attempt against a key."""
-    return check_in_full(key, attempt).sheet
+    return check_in_full(key, attempt, fields).sheet
 
 
-def check_in_full(key: Key, attempt: Drawing) -> Checked:
+def check_any(keys: Sequence[Key], attempt: Drawing, fields: Fields | None = None) -> Checked:
+    """Hold an attempt against each of several acceptable keys; the one that it earns the largest share with counts, the first of equals."""
+    found = [check_in_full(key, attempt, fields) for key in keys]
+    best = max(range(len(found)), key=lambda n: (_share(found[n].sheet), -n))
+    return replace(found[best], key=best)
+
+
+def _share(sheet: MarkSheet) -> Decimal:
+    return sheet.earned / sheet.possible if sheet.possible else Decimal(0)
+
+
+def check_in_full(key: Key, attempt: Drawing, fields: Fields | None = None) -> Checked:
     """Hold an attempt against a key, and keep what it looked like there."""
     with held_still():
-        return _check(key, attempt)
+        return _check(key, attempt, fields or {})
 
 
-def _check(key: Key, attempt: Drawing) -> Checked:
+def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     scale, notes = _conversion(key, attempt)
-    trial = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale))
+    trial = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale), fields)
     if scale != 1.0 and (trial.pairing.share < 1.0 or not trial.case.whole.agrees):
-        bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length))
+        bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length), fields)
         better = not trial.case.whole.agrees or bare.pairing.share > trial.pairing.share
         if bare.case.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [_unit_note("unit-not-converted", key, attempt)]
     findings = trial.findings
-    causes = explain(findings, trial.case, key.unit.symbol, ALL)
+    causes = explain(findings, trial.case, key.unit.symbol, ALL, asks=key.asks, start=key.start)
     by_finding: dict[int, list[int]] = {}
     for cause in causes:
         for i in cause.explains:
@@ -201,6 +127,7 @@ def _check(key: Key, attempt: Drawing) -> Checked:
         earned_for=trial.earned_for,
         possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
+        view_motions={i: Motion(shift=s) for i, s in trial.case.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.case.drawn)
 
@@ -233,7 +160,7 @@ _SURELY = 1e-6
 """Marks by which a candidate must be beaten for certain before it is left out unexamined."""
 
 
-def _best(key: Key, drawn: Linework) -> _Trial:
+def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
     """Return the placement that earns most: of the policy's candidates, or beyond the policy if that alone explains the whole."""
     own = tables(drawn)
     slack = tol.slack(max(key.linework.largest, drawn.largest))
@@ -248,7 +175,7 @@ def _best(key: Key, drawn: Linework) -> _Trial:
             room = possible - float(best.earned) + _SURELY
             if hopes.lost(motion, room) > room:
                 continue
-        trial = _examined(key, drawn, own, motion, slack, _as_allowed())
+        trial = _examined(key, drawn, own, motion, slack, _as_allowed(), fields)
         if best is None or (-trial.earned, place.simplest(trial.motion)) < (
             -best.earned,
             place.simplest(best.motion),
@@ -258,9 +185,16 @@ def _best(key: Key, drawn: Linework) -> _Trial:
             break
     assert best is not None
     if best.pairing.share < place.ENOUGH and len(drawn.curves):
-        slip = place.slip_of_whole(key.tables, own, policy, reach, best.pairing.share)
-        if slip is not None:
-            return _examined(key, drawn, own, slip[0], slack, _slipped(slip[0]))
+        slips = [
+            _examined(key, drawn, own, motion, slack, _slipped(motion), fields)
+            for motion in place.slips_of_whole(key.tables, own, policy, reach, best.pairing.share)
+        ]
+        if slips:
+            best = min(slips, key=lambda t: (-t.earned, place.simplest(t.motion)))
+    if key.arranged and best.pairing.share < 1.0:
+        apart = _examined(key, drawn, own, best.motion, slack, best.case.whole, fields, apart=True)
+        if apart.case.view_shifts and apart.earned > best.earned:
+            best = apart
     return best
 
 
@@ -287,11 +221,28 @@ def say_motion(m: Motion) -> str:
 
 
 def _examined(
-    key: Key, drawn: Linework, own: dict[str, Table], motion: Motion, slack: float, whole: Measure
+    key: Key,
+    drawn: Linework,
+    own: dict[str, Table],
+    motion: Motion,
+    slack: float,
+    whole: Measure,
+    fields: Fields,
+    *,
+    apart: bool = False,
 ) -> _Trial:
+    """Examine a drawing under one motion; ``apart`` also places each view on its own."""
     placed = moved(drawn, motion)
     placed_tables = moved_tables(own, motion)
-    pairing = match(key.linework, placed, key.tables, placed_tables, key.tolerances.position + slack)
+    reach = key.tolerances.position + slack
+    views: Shifts = {}
+    if apart:
+        views = place_views(key.views.values(), key.tables, placed_tables, reach)
+        if views:
+            by_feature = shifts_of_features(key.views.values(), views, key.tables, placed_tables, reach)
+            placed = shifted(placed, by_feature)
+            placed_tables = tables(placed)
+    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes)
     case = Case(
         key=key.linework,
         drawn=placed,
@@ -303,7 +254,10 @@ def _examined(
         drawn_tables=placed_tables,
         whole=whole,
         whole_motion=motion,
+        views=key.views,
+        view_shifts=views,
+        fields=fields,
     )
-    findings = follow(examine(key.asks, case), case)
+    findings = follow(examine(key.asks, case), key.asks, case)
     earned_for = score(findings, key.marks, key.rules, pairing.paired)
     return _Trial(motion=motion, pairing=pairing, case=case, findings=findings, earned_for=earned_for)

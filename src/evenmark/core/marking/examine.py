@@ -8,11 +8,14 @@ from __future__ import annotations
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import AnyFeature, Corner, Outline, Tee
 from evenmark.core.marking.case import ABSENT, FOLLOWS, Ask, Case, Measure
-from evenmark.core.marking.measure import KINDS
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.model import Finding, Verdict
 
 _OWN = frozenset({"length", "angle", "radius", "sweep", "position"})
 """What is met when a feature lies on its key feature everywhere, unless the instructor set that tolerance."""
+_BETWEEN = frozenset({"perpendicular", "parallel", "included-angle", "concentric"})
+"""What is met when both its features do."""
+MEASURES = {name: kind.measure for name, kind in KINDS.items()}
 
 
 def examine(asks: tuple[Ask, ...], case: Case) -> list[Finding]:
@@ -20,8 +23,8 @@ def examine(asks: tuple[Ask, ...], case: Case) -> list[Finding]:
     findings: list[Finding] = []
     slack = case.slack
     for a in asks:
-        r, _, at, expected, allowed, _ = a
-        m = KINDS[r.kind](a, case)
+        r, _, at, expected, allowed, _, _ = a
+        m = MEASURES[r.kind](a, case)
         if r.tolerance is not None:
             allowed = r.tolerance
         measured, off = m[:2]
@@ -66,7 +69,10 @@ def verdict_of(a: Ask, m: Measure, allowed: float | None, case: Case) -> Verdict
     if tol.within(m.deviation, allowed, case.slack):
         return "met"
     r = a.r
-    if r.tolerance is None and r.kind in _OWN and r.features[0] in case.exact:
+    if r.tolerance is None and (
+        (r.kind in _OWN and r.features[0] in case.exact)
+        or (r.kind in _BETWEEN and all(i in case.exact for i in r.features))
+    ):
         return "met"
     near = r.near if r.near is not None else a.near if m.near is None else m.near
     return "near" if near and tol.within(m.deviation, near, case.slack) else "missed"
@@ -91,7 +97,7 @@ def parts_of(f: Finding, case: Case) -> list[str]:
     """Return the curves that a finding's features are made of."""
     out: list[str] = []
     for i in f.features:
-        feature: AnyFeature = case.key.by_id[i]
+        feature: AnyFeature | None = case.key.by_id.get(i)
         if isinstance(feature, Corner | Tee):
             out += [e for e, _ in feature.ends]
             if isinstance(feature, Tee):

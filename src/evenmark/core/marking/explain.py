@@ -10,11 +10,13 @@ that explain just the same with equally few free numbers are a tie: then the cau
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
 from functools import cached_property
 
-from evenmark.core.marking.case import Case
+from evenmark.core.geometry.points import Point, distance
+from evenmark.core.linework.model import Linework
+from evenmark.core.marking.case import Ask, Case
 from evenmark.core.marking.model import Cause, Finding
 
 Token = tuple[int, int]
@@ -38,11 +40,22 @@ class Evidence:
     case: Case
     findings: tuple[Finding, ...]
     unit: str
+    asks: Mapping[int, Ask] = field(default_factory=dict)
+    start: Linework | None = None
 
     @cached_property
     def open(self) -> tuple[Finding, ...]:
         """The findings that are near, missed or absent."""
         return tuple(f for f in self.findings if f.verdict in ("near", "missed", "absent"))
+
+    @cached_property
+    def following(self) -> Mapping[int, list[Finding]]:
+        """The findings that follow each charged one, by its id."""
+        out: dict[int, list[Finding]] = {}
+        for f in self.findings:
+            if f.verdict == "follows" and f.follows is not None:
+                out.setdefault(f.follows, []).append(f)
+        return out
 
     def failing(self, *kinds: str) -> Iterator[Finding]:
         """Yield near, missed and absent findings of some kinds."""
@@ -65,15 +78,29 @@ class Evidence:
         """How closely a prediction of a length must agree."""
         return self.case.tolerances.length + self.case.slack
 
+    def same(self, a: Point | None, b: Point | None) -> bool:
+        """Say whether two points agree as closely as a prediction must."""
+        return a is not None and b is not None and distance(a, b) <= self.exact
+
 
 Guess = Callable[[Evidence], Iterator[Hypothesis]]
 
 
 def explain(
-    findings: list[Finding], case: Case, unit: str, hypotheses: tuple[Guess, ...]
+    findings: list[Finding],
+    case: Case,
+    unit: str,
+    hypotheses: tuple[Guess, ...],
+    *,
+    asks: tuple[Ask, ...] = (),
+    start: Linework | None = None,
 ) -> tuple[Cause, ...]:
-    """Return causes in order of weight, each with the findings it explains."""
-    evidence = Evidence(case=case, findings=tuple(findings), unit=unit)
+    """Return causes in order of weight, each with the findings it explains; ``start`` is the start drawing, if there was one."""
+    if all(f.verdict == "met" for f in findings):
+        return ()
+    evidence = Evidence(
+        case=case, findings=tuple(findings), unit=unit, asks={a.r.id: a for a in asks}, start=start
+    )
     put = [h for guess in hypotheses for h in guess(evidence) if h.tokens]
     put.sort(key=lambda h: (-len(h.tokens), h.free, min(h.tokens), h.code))
     explained: set[Token] = set()

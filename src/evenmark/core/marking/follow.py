@@ -1,26 +1,84 @@
 """Follow-through: a slip is charged once (marking.md, Verdicts).
 
-- *repair*: bring ends that should meet to where they would meet.
+- *repair*: bring ends that should meet to where they would meet; move a group back; take a feature as drawn rightly.
 - A finding *follows* when it is met after repairing only what is charged.
 
-Along outlines, see `seams`. This module repairs joints: an outline that is open only at joints that are charged themselves follows the widest of them;
-an edge that is short or long only because its end misses a joint follows that joint.
+Along outlines, see `seams`; for sets of equal or evenly spaced features, see `repeats`. This module repairs joints: an outline that is
+open only at joints that are charged themselves follows the widest of them; an edge that is short or long only because its end misses a
+joint follows that joint. Then relations: one that is met once the sizes and places that are charged anyway are right follows those.
 """
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import distance
+from evenmark.core.geometry.points import distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
-from evenmark.core.marking.case import Case
+from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.examine import MEASURES, parts_of
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.relations import tangent_off
+from evenmark.core.marking.repeats import follow_repeats
 from evenmark.core.marking.seams import follow_seams
 
+_OWN = ("radius", "position", "length", "angle", "sweep", "axis")
+"""What a feature itself is charged for; the first of them leads what follows."""
+_RELATIONS = frozenset(
+    [
+        "distance", "included-angle", "perpendicular", "parallel", "concentric", "equal", "symmetric", "evenly-spaced",
+        "area", "perimeter", "agreement", "count",
+    ]
+)  # fmt: skip
 
-def follow(findings: list[Finding], case: Case) -> list[Finding]:
-    """Return the findings with those that follow a charged joint marked so."""
+
+def follow(findings: list[Finding], asks: tuple[Ask, ...], case: Case) -> list[Finding]:
+    """Return the findings with those that follow a charged one marked so."""
+    if not any(f.verdict in ("missed", "near") for f in findings):
+        return findings
+    findings = follow_repeats(findings, asks, case)
+    findings = _follow_fillets(findings, case)
     findings = follow_seams(findings, case)
+    findings = _follow_joints(findings, case)
+    return _follow_relations(findings, asks, case)
+
+
+def _follow_fillets(findings: list[Finding], case: Case) -> list[Finding]:
+    """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and the lengths of edges that
+    still lie on their carriers."""
+    about: dict[str, list[Finding]] = {}
+    for f in findings:
+        if f.verdict in ("missed", "near") and len(f.features) == 1:
+            about.setdefault(f.features[0], []).append(f)
+    led: dict[int, int] = {}
+    for f in findings:
+        if f.kind != "radius" or f.verdict not in ("missed", "near", "follows") or f.features[0][0] != "a":
+            continue
+        drawn = case.partner(f.features[0])
+        if not isinstance(drawn, Arc) or tol.within(f.deviation or 0.0, f.tolerance or 0.0, case.slack):
+            continue
+        leader = f.follows if f.follows is not None else f.id
+        led |= {g.id: leader for g in about.get(f.features[0], ()) if g.kind in ("position", "sweep")}
+        for which in (0, 1):
+            corner = case.key.corner_of.get((f.features[0], which))
+            for i, _ in corner.ends if corner else ():
+                edge, there = case.key.curves[i], case.partner(i)
+                if isinstance(edge, Edge) and isinstance(there, Edge) and _on_carrier(there, edge, case):
+                    led |= {g.id: leader for g in about.get(i, ()) if g.kind == "length"}
+                    led |= {g.id: leader for g in about.get(corner.id, ()) if g.kind == "position"}  # type: ignore[union-attr]
+    if not led:
+        return findings
+    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+
+
+def _on_carrier(drawn: Edge, edge: Edge, case: Case) -> bool:
+    reach = case.tolerances.position
+    return all(
+        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, case.slack) for p in drawn.ends
+    )
+
+
+def _follow_joints(findings: list[Finding], case: Case) -> list[Finding]:
     charged = {f.features[0]: f for f in findings if f.kind == "joined" and f.verdict == "missed"}
     if not charged:
         return findings
@@ -112,3 +170,59 @@ def _carriers_touch(a: str, b: str, case: Case, tolerance: float) -> bool:
     if not isinstance(pa, Edge | Arc | Circle) or not isinstance(pb, Arc | Circle):
         return False
     return tol.within(tangent_off(pa, pb, None, None), tolerance, case.slack)
+
+
+# relations
+
+
+def _follow_relations(findings: list[Finding], asks: tuple[Ask, ...], case: Case) -> list[Finding]:
+    """Let a relation follow the first charged size or place of its features if it is met once those are right.
+
+    Tangency follows a circle or arc that is elsewhere or of another size, not an edge that misses it: that is what it asks.
+    """
+    open_ = [
+        f
+        for f in findings
+        if f.verdict in ("missed", "near") and (f.kind in _RELATIONS or f.kind == "tangent")
+    ]
+    if not open_:
+        return findings
+    own: dict[str, Finding] = {}
+    for f in findings:
+        if f.kind in _OWN and f.verdict in ("missed", "near", "follows") and f.features:
+            for i in (f.features[0], *_curves_at(f.features[0], case)):
+                known = own.get(i)
+                if known is None or (_rank(f), f.id) < (_rank(known), known.id):
+                    own[i] = f
+    if not own:
+        return findings
+    curves = frozenset(i for i in own if i in case.key.curves and i in case.drawn_for)
+    right = replace(case, repaired=curves)
+    rounds = replace(case, repaired=frozenset(i for i in curves if i[0] in "ac"))
+    by_id = {a.r.id: a for a in asks}
+    led: dict[int, int] = {}
+    for f in open_:
+        parts = [i for i in parts_of(f, case) if i in own] or _parts_of_views(f, own, case)
+        if f.kind == "tangent":
+            parts = [i for i in parts if i[0] in "ac"]
+        if not parts:
+            continue
+        m = MEASURES[f.kind](by_id[f.id], rounds if f.kind == "tangent" else right)
+        if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, case.slack):
+            leader = min((own[i] for i in parts), key=lambda g: g.id)
+            led[f.id] = leader.follows if leader.follows is not None else leader.id
+    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+
+
+def _rank(f: Finding) -> int:
+    return _OWN.index(f.kind)
+
+
+def _curves_at(feature: str, case: Case) -> list[str]:
+    """Return the curves that end at a corner or meeting: it is out of place because they are."""
+    joint = case.key.by_id.get(feature)
+    return [i for i, _ in joint.ends] if isinstance(joint, Corner | Tee) else []
+
+
+def _parts_of_views(f: Finding, own: dict[str, Finding], case: Case) -> list[str]:
+    return list(own) if f.kind == "agreement" else []

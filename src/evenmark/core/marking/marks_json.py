@@ -41,7 +41,10 @@ def to_json(sheet: MarkSheet, attempt: str) -> dict[str, Any]:
             "mirror": m.mirror,
             "turn": plain(m.turn_deg),
             "shift": [plain(m.shift[0]), plain(m.shift[1])],
-            "views": [],
+            "views": [
+                {"view": i, "shift": [plain(v.shift[0]), plain(v.shift[1])]}
+                for i, v in sorted(sheet.view_motions.items())
+            ],
         },
         "score": {"earned": _marks(sheet.earned), "possible": _marks(sheet.possible)},
         "findings": [_finding(f, sheet) for f in sheet.findings],

@@ -9,17 +9,19 @@ within the key feature's size; then features of equal shape, wherever they stand
 
 from __future__ import annotations
 
-from collections import defaultdict
 from dataclasses import dataclass, field
-from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 from scipy.spatial import cKDTree
 
-from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Linework, Text
+from evenmark.core.geometry.points import distance_to_carrier
+from evenmark.core.linework.model import Edge, Linework
+from evenmark.core.marking.align import align_outlines
+from evenmark.core.marking.match_annotations import match_annotations
+from evenmark.core.marking.partner import Partner
+from evenmark.core.marking.pieces import Pieces, in_pieces
 from evenmark.core.marking.shapes import KINDS, Table
 
 Floats = NDArray[np.float64]
@@ -33,20 +35,16 @@ _NO = 1e15
 """Cost of a pair that may not be."""
 
 
-class Partner(NamedTuple):
-    """The drawn feature of a key feature; ``flipped`` when its end answers to the key's start."""
-
-    id: str
-    flipped: bool = False
-    exact: bool = False
-
-
 @dataclass(frozen=True, kw_only=True)
 class Pairing:
     """Partners of key features by key id, and the drawn features that are nobody's partner."""
 
     partners: dict[str, Partner] = field(default_factory=dict)
     spare: tuple[str, ...] = ()
+    merged: dict[str, Edge] = field(default_factory=dict)
+    """Key edges that were drawn in several pieces, by id, with the edge that the pieces make together."""
+    gaps: dict[str, float] = field(default_factory=dict)
+    """The largest gap between the pieces of such an edge."""
     share: float = 0.0
     """How many of the key's edges, arcs and circles have an exact partner, 0 to 1."""
     paired: float = 0.0
@@ -54,28 +52,99 @@ class Pairing:
 
 
 def match(
-    key: Linework, drawn: Linework, key_tables: dict[str, Table], drawn_tables: dict[str, Table], reach: float
+    key: Linework,
+    drawn: Linework,
+    key_tables: dict[str, Table],
+    drawn_tables: dict[str, Table],
+    reach: float,
+    axes: frozenset[str] = frozenset(),
 ) -> Pairing:
-    """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus slack."""
+    """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus slack.
+
+    ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair.
+    """
     partners: dict[str, Partner] = {}
-    spare: list[str] = []
-    exact_count = 0
+    left: dict[str, Ints] = {}
+    over: dict[str, Ints] = {}
     for kind in KINDS:
         wanted, found = key_tables[kind], drawn_tables[kind]
         rows, columns = exact_pairs(wanted, found, reach)
-        exact_count += len(rows)
         _keep(wanted, found, rows, columns, True, partners)
-        left, over = _others(len(wanted), rows), _others(len(found), columns)
+        left[kind], over[kind] = _others(len(wanted), rows), _others(len(found), columns)
+    exact_count = len(partners)
+    merged: dict[str, Edge] = {}
+    gaps: dict[str, float] = {}
+    parts: set[str] = set()  # what has become part of such an edge, and is nobody else's partner
+    if len(left["edge"]) and len(over["edge"]) > 1:
+        for pieces in in_pieces(key_tables["edge"], drawn_tables["edge"], left["edge"], over["edge"], reach):
+            i, chosen = pieces.row, pieces.pieces
+            edge_id = key_tables["edge"].ids[i]
+            whole = _whole_of(pieces, [drawn.curves[drawn_tables["edge"].ids[j]] for j in chosen])  # type: ignore[misc]
+            partners[edge_id] = Partner(id=whole.id, exact=pieces.exact)
+            merged[edge_id], gaps[edge_id] = whole, pieces.gap
+            exact_count += pieces.exact
+            parts.update(drawn_tables["edge"].ids[j] for j in chosen)
+            left["edge"] = left["edge"][left["edge"] != i]
+            over["edge"] = np.setdiff1d(over["edge"], chosen)
+    if any(len(left[k]) and len(over[k]) for k in KINDS) and align_outlines(
+        key, drawn, partners, parts, reach
+    ):
+        used = parts | {p.id for p in partners.values()}
+        for kind in KINDS:
+            left[kind] = np.array(
+                [n for n, i in enumerate(key_tables[kind].ids) if i not in partners], np.int64
+            )
+            over[kind] = np.array(
+                [n for n, j in enumerate(drawn_tables[kind].ids) if j not in used], np.int64
+            )
+        exact_count = sum(1 for p in partners.values() if p.exact)
+    spare: list[str] = []
+    for kind in KINDS:
+        wanted, found = key_tables[kind], drawn_tables[kind]
         for assign in (_by_displacement, _by_shape):
-            if len(left) and len(over):
-                a, b = assign(wanted.only(left), found.only(over), reach)
-                _keep(wanted, found, left[a], over[b], False, partners)
-                left, over = np.delete(left, a), np.delete(over, b)
-        spare += [found.ids[i] for i in over.tolist()]
-    _match_texts(key.texts, drawn.texts, partners)
-    total = max(1, sum(len(t) for t in key_tables.values()))
-    curves = sum(1 for i in partners if not i.startswith("x"))
-    return Pairing(partners=partners, spare=tuple(spare), share=exact_count / total, paired=curves / total)
+            if len(left[kind]) and len(over[kind]):
+                a, b = assign(wanted.only(left[kind]), found.only(over[kind]), reach)
+                _keep(wanted, found, left[kind][a], over[kind][b], False, partners)
+                left[kind], over[kind] = np.delete(left[kind], a), np.delete(over[kind], b)
+        spare += [found.ids[i] for i in over[kind].tolist()]
+    exact_count += _axes_on_their_carriers(key, drawn, partners, axes, reach)
+    rest = match_annotations(key, drawn, reach)
+    for wanted_id, found_id in rest.ids.items():
+        partners[wanted_id] = Partner(id=found_id, exact=wanted_id in rest.exact)
+    exact_count += sum(1 for i in rest.exact if i[0] == "f")
+    spare += rest.spare
+    total = max(1, sum(len(t) for t in key_tables.values()) + len(key.frees))
+    curves = sum(1 for i in partners if i[0] in "eacf")
+    return Pairing(
+        partners=partners, spare=tuple(spare), merged=merged, gaps=gaps, share=exact_count / total, paired=curves / total
+    )  # fmt: skip
+
+
+def _whole_of(pieces: Pieces, drawn: list[Edge]) -> Edge:
+    """Return the edge that pieces make together, under the id of the longest and on its layer."""
+    longest = max(drawn, key=lambda e: e.length)
+    sources = tuple(dict.fromkeys(s for e in drawn for s in e.sources))
+    return longest._replace(start=pieces.start, end=pieces.end, sources=sources)
+
+
+def _axes_on_their_carriers(
+    key: Linework, drawn: Linework, partners: dict[str, Partner], axes: frozenset[str], reach: float
+) -> int:
+    """Make axes whose partner lies on their carrier exact pairs; return how many there were."""
+    found = 0
+    for i in axes:
+        partner = partners.get(i)
+        if partner is None or partner.exact:
+            continue
+        edge, there = key.curves[i], drawn.curves.get(partner.id)
+        if (
+            isinstance(edge, Edge)
+            and isinstance(there, Edge)
+            and max(distance_to_carrier(p, edge.start, edge.end) for p in there.ends) <= reach
+        ):
+            partners[i] = partner._replace(exact=True)
+            found += 1
+    return found
 
 
 def exact_pairs(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
@@ -197,16 +266,3 @@ def _solve(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Ints
         allowed = table[r, c] < _NO
         return r[allowed].astype(np.int64), c[allowed].astype(np.int64)
     return _cheapest_first(rows, columns, np.lexsort((columns, rows, cost)))
-
-
-def _match_texts(wanted: tuple[Text, ...], found: tuple[Text, ...], partners: dict[str, Partner]) -> None:
-    """Pair texts of the same wording in any letter case, nearest first; no wording is compared with another."""
-    by_wording: dict[str, list[Text]] = defaultdict(list)
-    for text in found:
-        by_wording[text.wording.casefold()].append(text)
-    for text in wanted:
-        rest = by_wording.get(text.wording.casefold())
-        if rest:
-            best = min(rest, key=lambda t: (distance(t.at, text.at), t.layer != text.layer, t.id))
-            rest.remove(best)
-            partners[text.id] = Partner(id=best.id)

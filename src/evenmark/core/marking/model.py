@@ -13,7 +13,7 @@ from decimal import Decimal
 from typing import Literal, NamedTuple
 
 from evenmark.core.geometry.motions import STILL, Motion
-from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.tolerance import Tolerances
 
 Policy = Literal["as-drawn", "slide", "slide-and-turn"]
@@ -30,6 +30,7 @@ ROLES: tuple[Role, ...] = (
     "section",
     "frame",
 )
+WordingBy = Literal["fixed", "pattern", "field"]
 Value = float | Point | str | None
 
 
@@ -38,7 +39,8 @@ class Requirement:
     """One statement about one or more key features, or about a layer, or about the whole drawing.
 
     ``tolerance`` and ``near`` are None where the rule set's own hold; ``weight`` shares out the marks among requirements
-    that are on.
+    that are on. For `wording`: ``by`` says whether the key's own wording is asked, a pattern, or a field of the student that
+    ``pattern`` names; ``any_case`` lets the letter case go. For `axis`: ``low`` and ``high`` bound the overshoot.
     """
 
     id: int
@@ -49,6 +51,20 @@ class Requirement:
     tolerance: float | None = None
     near: float | None = None
     on: bool = True
+    by: WordingBy = "fixed"
+    pattern: str = ""
+    any_case: bool = False
+    low: float | None = None
+    high: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class View:
+    """One view of a key: its id (v1, v2, ...), a name, and the box in key units in which its features lie."""
+
+    id: str
+    name: str
+    box: Box
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -57,6 +73,10 @@ class RuleSet:
 
     ``unit`` is the symbol of the key's unit where its file declares none. ``roles`` maps layer names to roles.
     ``exact_layers`` makes the letter case of layer names count; ``any_unit`` converts sizes between declared units.
+    ``kind_marks`` and ``feature_marks`` fix the marks of all requirements of a kind or about a feature together; what is left goes by
+    weight. ``clutter_each`` and ``clutter_cap`` say what one charged item of `clean` costs and what all cost at most (a fifth of the
+    marks of `clean`, and all of them, if unsaid). ``given`` names key features that the student received in a start drawing.
+    ``views`` are the key's views; None lets them be found.
     """
 
     unit: str | None = None
@@ -67,6 +87,12 @@ class RuleSet:
     any_unit: bool = True
     exact_layers: bool = False
     unit_charge: float = 0.0
+    kind_marks: dict[str, float] = field(default_factory=dict)
+    feature_marks: dict[str, float] = field(default_factory=dict)
+    clutter_each: float | None = None
+    clutter_cap: float | None = None
+    given: tuple[str, ...] = ()
+    views: tuple[View, ...] | None = None
     roles: dict[str, Role] = field(default_factory=dict)
     requirements: tuple[Requirement, ...] | None = None
 
@@ -124,7 +150,8 @@ class MarkSheet:
     """All findings, causes and the score of one attempt.
 
     ``earned_for`` and ``possible_for`` give the marks of each finding by its id. ``partners`` maps key features to the ids of
-    what was drawn for them; ``motion`` lays the attempt, in key units, on the key.
+    what was drawn for them; ``motion`` lays the attempt, in key units, on the key, and ``view_motions`` each view that was placed on
+    its own, after it.
     """
 
     unit: str
@@ -138,6 +165,7 @@ class MarkSheet:
     earned_for: dict[int, Decimal] = field(default_factory=dict)
     possible_for: dict[int, Decimal] = field(default_factory=dict)
     partners: dict[str, str] = field(default_factory=dict)
+    view_motions: dict[str, Motion] = field(default_factory=dict)
 
 
 class RuleError(ValueError):

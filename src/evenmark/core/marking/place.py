@@ -26,6 +26,8 @@ MOST_CANDIDATES = 8
 """Candidates that are examined in full (marking.md, Place)."""
 MOST_VOTES = 20_000
 """Votes cast in one election; shapes that occur seldom vote first, since they say most."""
+MOST_SLIPS = 4
+"""Motions of the whole drawing that are examined in full when they pair equally much."""
 SAMPLE = 500
 """Features of the key that vote on slips of the whole drawing; the winner is verified on all."""
 ENOUGH = 0.6
@@ -61,25 +63,23 @@ def simplest(motion: Motion) -> tuple[bool, float, float, float]:
     return motion.mirror, round(turn, 6), abs(np.log(motion.scale)), float(np.hypot(*motion.shift))
 
 
-def slip_of_whole(
-    key: Tables, drawn: Tables, policy: Policy, reach: float, share: float
-) -> tuple[Motion, float] | None:
-    """Return the motion beyond the policy that explains a drawing as a whole, and its share of exact pairs.
+def slips_of_whole(key: Tables, drawn: Tables, policy: Policy, reach: float, share: float) -> list[Motion]:
+    """Return the motions beyond the policy that explain a drawing as a whole: those with the largest share of exact pairs, the
+    plainest first; a symmetric part has several.
 
-    None unless it pairs at least 60 % exactly, and more than ``share``.
+    None unless they pair at least 60 % exactly, and more than ``share``.
     """
     sample = _sampled(key)
-    best: tuple[tuple[float, ...], Motion, float] | None = None
+    ranked: list[tuple[tuple[float, ...], Motion]] = []
     for base in _bases(key, drawn, policy, reach):
         turned = moved(drawn, base)
         for _, shift in shifts(sample, turned, reach)[:2]:
             motion = base.shifted(shift)
             found = exact_share(key, moved(drawn, motion), reach)
             if found >= ENOUGH and found > share:
-                rank = (-round(found, 9), *simplest(motion))
-                if best is None or rank < best[0]:
-                    best = (rank, motion, found)
-    return (best[1], best[2]) if best else None
+                ranked.append(((-round(found, 9), *simplest(motion)), motion))
+    ranked.sort(key=lambda r: r[0])
+    return [motion for rank, motion in ranked if rank[0] == ranked[0][0][0]][:MOST_SLIPS]
 
 
 def exact_share(key: Tables, drawn: Tables, reach: float) -> float:

@@ -1,4 +1,4 @@
-"""Propose: the list of requirements that an instructor would write for a key.
+"""Propose: the list of requirements that an instructor would write for a key: every size once, nothing twice, nothing trivial.
 
 Default weights go to features equally, and within a feature: size 4, place 3, relations 2, layer 1 (marking.md,
 Requirements). Of all marks, `whole` takes a fifth, `clean` and `layer-style` a twentieth each.
@@ -6,27 +6,38 @@ Requirements). Of all marks, `whole` takes a fifth, `clean` and `layer-style` a 
 
 from __future__ import annotations
 
+import itertools
 from collections import defaultdict
+from collections.abc import Iterator
 
-from evenmark.core.linework.model import Edge, Linework
-from evenmark.core.marking.model import ROLES, Requirement, Role
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
+from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.marking import patterns
+from evenmark.core.marking.hidden import covered
+from evenmark.core.marking.kinds.relations import off_square
+from evenmark.core.marking.kinds.views import shared_levels
+from evenmark.core.marking.model import ROLES, Requirement, Role, View
 from evenmark.core.marking.relations import joints, tangent_off, touching_circles
 
 WHOLE_SHARE, CLEAN_SHARE, STYLE_SHARE = 0.2, 0.05, 0.05
 """Shares of all marks that do not belong to single features; a slip of the whole drawing costs a fifth."""
-_PARTS = {
-    "length": 4,
-    "angle": 4,
-    "radius": 4,
-    "sweep": 4,
-    "position": 3,
-    "tangent": 2,
-    "joined": 2,
-    "closed": 2,
-    "layer": 1,
-}
+PARTS = {
+    "length": 4, "angle": 4, "radius": 4, "sweep": 4, "wording": 4, "text-height": 4, "dimension": 4, "hatch": 4,
+    "area": 4, "perimeter": 4, "count": 4, "distance": 4, "included-angle": 4,
+    "position": 3, "axis": 3, "text-anchor": 3, "text-turn": 3, "note": 3, "arrangement": 3,
+    "tangent": 2, "joined": 2, "closed": 2, "concentric": 2, "perpendicular": 2, "parallel": 2, "evenly-spaced": 2,
+    "whole-edge": 2, "equal": 2, "symmetric": 2, "one-piece": 2, "agreement": 2,
+    "layer": 1, "style": 1,
+}  # fmt: skip
+"""What a requirement of each kind counts within its feature."""
 NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
-"""Roles of layers whose geometry in the key is not asked of anyone."""
+"""Roles of layers whose lines in the key are not asked of anyone; dimensions themselves are."""
+MOST_IN_A_SET = 200
+"""Circles of one size that are searched for patterns."""
+MOST_HUBS = 60
+
+Wish = tuple[str, tuple[str, ...]]
+"""What to ask: a kind, and the features, the one that it counts for first."""
 
 
 def default_roles(layers: list[str]) -> dict[str, Role]:
@@ -40,13 +51,36 @@ def default_roles(layers: list[str]) -> dict[str, Role]:
     }
 
 
-def propose(key: Linework, roles: dict[str, Role], tolerance: float) -> tuple[Requirement, ...]:
+def propose(
+    key: Linework,
+    roles: dict[str, Role],
+    tolerance: float,
+    *,
+    angle_deg: float = 0.01,
+    views: tuple[View, ...] = (),
+    given: tuple[str, ...] = (),
+) -> tuple[Requirement, ...]:
     """Return proposed requirements with weights that sum to 100, in a fixed order with ids from 1.
 
-    ``tolerance`` is the length tolerance within which the key itself counts as tangent.
+    ``tolerance`` and ``angle_deg`` are those within which the key itself counts as tangent, concentric, square ...; what is
+    ``given`` is not asked.
     """
-    asked = {f.id for f in key.drawn if _role(roles, f.layer) not in NOT_ASKED}
-    wishes = _wishes(key, asked, tolerance)
+    out_of = covered(key, roles, tolerance) | set(given)
+    asked = {
+        f.id
+        for f in key.drawn
+        if f.id not in out_of and (f.id[0] in "dnh" or _role(roles, f.layer) not in NOT_ASKED)
+    }
+    axes = {e.id for e in key.edges if _role(roles, e.layer) == "centre"}
+    wishes = list(_Wishes(key, asked, axes, tolerance, angle_deg).all())
+    for n, view in enumerate(views):
+        if n:
+            wishes.append(("arrangement", (views[0].id, view.id)))
+        wishes += [
+            ("agreement", (view.id, other.id))
+            for other in views[n + 1 :]
+            if shared_levels(view, other, key, tolerance)
+        ]
     by_feature: dict[str, list[int]] = defaultdict(list)
     for n, (_, features) in enumerate(wishes):
         by_feature[features[0]].append(n)
@@ -81,45 +115,186 @@ def _split(kinds: list[str]) -> list[float]:
     """Share one feature's marks among its requirements: by part, and equally within a part."""
     parts: dict[int, int] = defaultdict(int)
     for kind in kinds:
-        parts[_PARTS[kind]] += 1
+        parts[PARTS[kind]] += 1
     total = sum(parts)
-    return [_PARTS[kind] / total / parts[_PARTS[kind]] for kind in kinds]
+    return [PARTS[kind] / total / parts[PARTS[kind]] for kind in kinds]
 
 
-def _wishes(key: Linework, asked: set[str], tolerance: float) -> list[tuple[str, tuple[str, ...]]]:
-    """Return what to ask of each feature as (kind, features), the feature that it counts for first."""
-    out: list[tuple[str, tuple[str, ...]]] = []
-    for edge in key.edges:
-        if edge.id in asked:
-            out += [(kind, (edge.id,)) for kind in ("length", "angle", "layer")]
-    for arc in key.arcs:
-        if arc.id in asked:
-            out += [(kind, (arc.id,)) for kind in ("radius", "sweep", "position", "layer")]
-    for circle in key.circles:
-        if circle.id in asked:
-            out += [(kind, (circle.id,)) for kind in ("radius", "position", "layer")]
-    for corner in key.corners:
-        members = {i for i, _ in corner.ends}
-        if members <= asked:
-            out += [("position", (corner.id,)), ("joined", (corner.id,))]
-    for tee in key.tees:
-        if {i for i, _ in tee.ends} <= asked and tee.on in asked:
-            out += [("position", (tee.id,)), ("joined", (tee.id,))]
-    seen: set[tuple[str, tuple[str, ...]]] = set()
-    for a, b, end_a, end_b in [*joints(key), *touching_circles(key, tolerance)]:
-        fa, fb = key.curves[a], key.curves[b]
-        if (
-            a in asked
-            and b in asked
-            and not isinstance(fb, Edge)
-            and tangent_off(fa, fb, end_a, end_b) <= tolerance
-        ):
+class _Wishes:
+    """What to ask of each feature of a key."""
+
+    def __init__(
+        self, key: Linework, asked: set[str], axes: set[str], tolerance: float, angle_deg: float
+    ) -> None:
+        self.key, self.asked, self.axes = key, asked, axes
+        self.tolerance, self.angle_deg = tolerance, angle_deg
+
+    def all(self) -> Iterator[Wish]:
+        """Yield sizes and places first, then relations, then lettering and annotations."""
+        yield from self._sizes_and_places()
+        yield from self._joints()
+        yield from self._tangents()
+        yield from self._square_and_parallel()
+        yield from self._concentric()
+        yield from self._patterns()
+        for outline in self.key.outlines:
+            if {i for i, _ in outline.members} <= self.asked:
+                yield "closed", (outline.id,)
+        yield from self._annotations()
+
+    def _of(self, kinds: str, i: str) -> Iterator[Wish]:
+        if i in self.asked:
+            for kind in kinds.split():
+                yield kind, (i,)
+
+    def _sizes_and_places(self) -> Iterator[Wish]:
+        for edge in self.key.edges:
+            yield from self._of(
+                "axis layer" if edge.id in self.axes else "length angle whole-edge layer", edge.id
+            )
+        for arc in self.key.arcs:
+            yield from self._of("radius sweep position layer", arc.id)
+        for circle in self.key.circles:
+            yield from self._of("radius position layer", circle.id)
+        for free in self.key.frees:
+            yield from self._of("position layer", free.id)
+
+    def _joints(self) -> Iterator[Wish]:
+        """Yield places and joints of corners and meetings; an axis ends where it likes."""
+        may = self.asked - self.axes
+        for corner in self.key.corners:
+            if {i for i, _ in corner.ends} <= may:
+                yield "position", (corner.id,)
+                yield "joined", (corner.id,)
+        for tee in self.key.tees:
+            if {i for i, _ in tee.ends} <= may and tee.on in may:
+                yield "position", (tee.id,)
+                yield "joined", (tee.id,)
+
+    def _tangents(self) -> Iterator[Wish]:
+        seen: set[Wish] = set()
+        may = self.asked - self.axes
+        for a, b, end_a, end_b in [*joints(self.key), *touching_circles(self.key, self.tolerance)]:
+            fa, fb = self.key.curves[a], self.key.curves[b]
             wish = ("tangent", (b, a))
-            if wish not in seen:
+            if (
+                a in may
+                and b in may
+                and isinstance(fa, Edge | Arc | Circle)
+                and isinstance(fb, Arc | Circle)
+                and wish not in seen
+                and tangent_off(fa, fb, end_a, end_b) <= self.tolerance
+            ):
                 seen.add(wish)
-                out.append(wish)
-    for outline in key.outlines:
-        if {i for i, _ in outline.members} <= asked:
-            out.append(("closed", (outline.id,)))
-    out += [("layer", (text.id,)) for text in key.texts if text.id in asked]
-    return out
+                yield wish
+
+    def _square_and_parallel(self) -> Iterator[Wish]:
+        """Yield what is square or parallel and not said by level and plumb edges; what follows from two others is not said again."""
+        edges = [e for e in self.key.edges if e.id in self.asked - self.axes and not self._level_or_plumb(e)]
+        slanted = {e.id: e for e in edges}
+        part = {i: i for i in slanted}
+
+        def root(i: str) -> str:
+            while part[i] != i:
+                i = part[i]
+            return i
+
+        for corner in self.key.corners:
+            ends = [i for i, _ in corner.ends if i in slanted]
+            for n, a in enumerate(ends):
+                for b in ends[n + 1 :]:
+                    if root(a) != root(b) and self._square(slanted[a], slanted[b]):
+                        part[root(b)] = root(a)
+                        yield "perpendicular", (a, b)
+        for a, b, _, _ in joints(self.key):
+            curve = self.key.curves[b]
+            if (
+                a in slanted
+                and b in self.asked
+                and isinstance(curve, Arc | Circle)
+                and self._square(slanted[a], curve)
+            ):
+                yield "perpendicular", (a, b)
+        by_direction = sorted(edges, key=lambda e: (direction_deg(e.start, e.end), e.id))
+        for one, other in itertools.pairwise(by_direction):
+            turn = direction_difference_deg(
+                direction_deg(one.start, one.end), direction_deg(other.start, other.end)
+            )
+            if abs(turn) <= self.angle_deg and root(one.id) != root(other.id):
+                part[root(other.id)] = root(one.id)
+                yield "parallel", (one.id, other.id)
+
+    def _level_or_plumb(self, e: Edge) -> bool:
+        turn = direction_deg(e.start, e.end) % 90.0
+        return min(turn, 90.0 - turn) <= self.angle_deg
+
+    def _square(self, a: Edge, b: Edge | Arc | Circle) -> bool:
+        off = off_square(a, b)
+        return off is not None and abs(off) <= self.angle_deg
+
+    def _concentric(self) -> Iterator[Wish]:
+        first: dict[tuple[int, int], Arc | Circle] = {}
+        reach = self.tolerance
+        for f in self.key.rounds:
+            if f.id not in self.asked:
+                continue
+            x, y = round(f.center[0] / (4 * reach)), round(f.center[1] / (4 * reach))
+            cells = [(x + i, y + j) for i in (-1, 0, 1) for j in (-1, 0, 1)]
+            known = next(
+                (first[c] for c in cells if c in first and distance(first[c].center, f.center) <= reach), None
+            )
+            if known is None:
+                first[x, y] = f
+            else:
+                yield "concentric", (known.id, f.id)
+
+    def _patterns(self) -> Iterator[Wish]:
+        """Yield circles of one size that are evenly spaced round a centre or in a row, the largest patterns first."""
+        by_size: dict[tuple[str, int], list[Circle]] = defaultdict(list)
+        for c in self.key.circles:
+            if c.id in self.asked:
+                by_size[c.layer, round(c.radius / (2 * self.tolerance))].append(c)
+        hubs = [f.center for f in self.key.rounds][:MOST_HUBS]
+        for group in by_size.values():
+            left = group[:MOST_IN_A_SET]
+            while len(left) > 2:
+                best = max(self._candidates(left, hubs), key=len, default=[])
+                if len(best) < 3:
+                    break
+                yield "evenly-spaced", tuple(c.id for c in best)
+                taken = {c.id for c in best}
+                left = [c for c in left if c.id not in taken]
+
+    def _candidates(self, circles: list[Circle], hubs: list[Point]) -> Iterator[list[Circle]]:
+        reach = self.tolerance
+        if patterns.find([c.center for c in circles], reach) is not None:
+            yield circles
+        for hub in hubs:
+            rings: dict[int, list[Circle]] = defaultdict(list)
+            for c in circles:
+                if (d := distance(c.center, hub)) > reach:
+                    rings[round(d / (2 * reach))].append(c)
+            for ring in rings.values():
+                if 3 <= len(ring) < len(circles) and self._even(ring, "circle"):
+                    yield ring
+        for axis in (1, 0):
+            rows: dict[int, list[Circle]] = defaultdict(list)
+            for c in circles:
+                rows[round(c.center[axis] / (2 * reach))].append(c)
+            for row in rows.values():
+                if 3 <= len(row) < len(circles) and self._even(row, "row"):
+                    yield row
+
+    def _even(self, circles: list[Circle], form: str) -> bool:
+        found = patterns.find([c.center for c in circles], self.tolerance)
+        return found is not None and found.form == form
+
+    def _annotations(self) -> Iterator[Wish]:
+        for text in self.key.texts:
+            yield from self._of("wording text-height text-anchor text-turn layer", text.id)
+        for note in self.key.notes:
+            yield from self._of("note wording layer" if note.wording else "note layer", note.id)
+        for d in self.key.dimensions:
+            yield from self._of("dimension layer", d.id)
+        for h in self.key.hatches:
+            yield from self._of("hatch layer", h.id)

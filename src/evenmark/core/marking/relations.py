@@ -8,13 +8,13 @@ from __future__ import annotations
 import math
 
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
-from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Linework
+from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Free, Linework
 
 Joint = tuple[str, str, int | None, int | None]
 """Two features and, for each, the end that touches the other (None where it touches inside)."""
 
 
-def tangent_off(a: Curve, b: Arc | Circle, end_a: int | None, end_b: int | None) -> float:
+def tangent_off(a: Edge | Arc | Circle, b: Arc | Circle, end_a: int | None, end_b: int | None) -> float:
     """Return how far two features are from tangent, in drawing units.
 
     The larger of the difference of carrier distance and radius (or of centre distance and the sum or difference of radii),
@@ -57,13 +57,22 @@ def joints(linework: Linework) -> list[Joint]:
     for corner in linework.corners:
         for i, (a, end_a) in enumerate(corner.ends):
             for b, end_b in corner.ends[i + 1 :]:
-                if a != b and not (isinstance(curves[a], Edge) and isinstance(curves[b], Edge)):
+                if a != b and _may_touch(curves[a], curves[b]):
                     found[_edge_first(curves, a, b, end_a, end_b)] = None
     for tee in linework.tees:
         for a, end_a in tee.ends:
-            if not isinstance(curves[tee.on], Edge) or not isinstance(curves[a], Edge):
+            if _may_touch(curves[tee.on], curves[a]):
                 found[_edge_first(curves, a, tee.on, end_a, None)] = None
     return list(found)
+
+
+def _may_touch(a: Curve, b: Curve) -> bool:
+    """Say whether two features can be tangent: one of them round, none of them a free curve."""
+    return (
+        not isinstance(a, Free)
+        and not isinstance(b, Free)
+        and not (isinstance(a, Edge) and isinstance(b, Edge))
+    )
 
 
 def _edge_first(curves: dict[str, Curve], a: str, b: str, end_a: int | None, end_b: int | None) -> Joint:

@@ -8,23 +8,56 @@ from typing import Any, get_args
 
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.geometry.units import BY_SYMBOL
-from evenmark.core.marking.engine import Key
+from evenmark.core.marking.key import Key
+from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.marks_json import plain
-from evenmark.core.marking.measure import KINDS, ask
-from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet, Value
+from evenmark.core.marking.model import (
+    POLICIES,
+    Requirement,
+    Role,
+    RuleError,
+    RuleSet,
+    Value,
+    View,
+    WordingBy,
+)
 
 FORMAT, VERSION = "even-mark/rules", 1
 MOST_REQUIREMENTS = 400_000
 _FIELDS = {"format", "version", "unit", "placement", "tolerances", "near_share", "marks", "any_unit", "exact_layers",
-           "unit_charge", "roles", "requirements"}  # fmt: skip
+           "unit_charge", "kind_marks", "feature_marks", "clutter_each", "clutter_cap", "given", "views", "roles",
+           "requirements"}  # fmt: skip
+_MOST_NAMES = 10_000
 
 
 def to_json(rules: RuleSet) -> dict[str, Any]:
     """Return a rule set as the documented JSON object."""
     out: dict[str, Any] = {"format": FORMAT, "version": VERSION, **asdict(rules)}
     if rules.requirements is not None:
-        out["requirements"] = [{**asdict(r), "features": list(r.features)} for r in rules.requirements]
+        out["requirements"] = [_plain_requirement(r) for r in rules.requirements]
+    for name in ("kind_marks", "feature_marks", "given"):
+        if not out[name]:
+            del out[name]
+    if rules.views is not None:
+        out["views"] = [{"id": v.id, "name": v.name, "box": [plain(n) for n in v.box]} for v in rules.views]
+    if "given" in out:
+        out["given"] = list(rules.given)
     return {name: value for name, value in out.items() if value is not None}
+
+
+def _plain_requirement(r: Requirement) -> dict[str, Any]:
+    """Return a requirement; what only some kinds have is left out where it is not said."""
+    out = {**asdict(r), "features": list(r.features)}
+    for name, default in (
+        ("by", "fixed"),
+        ("pattern", ""),
+        ("any_case", False),
+        ("low", None),
+        ("high", None),
+    ):
+        if out[name] == default:
+            del out[name]
+    return out
 
 
 def proposal_json(key: Key) -> dict[str, Any]:
@@ -32,15 +65,10 @@ def proposal_json(key: Key) -> dict[str, Any]:
     out = to_json(key.rules)
     out["unit"] = key.unit.symbol
     out["tolerances"] = asdict(key.tolerances)
-    expected = {
-        r.id: ask(r, key.linework, key.tolerances, key.joints).expected
-        for r in key.requirements
-        if r.kind != "layer-style"
-    }
+    expected = {r.id: ask(r, key.setting).expected for r in key.requirements if r.kind != "layer-style"}
     out["requirements"] = [
         {
-            **asdict(r),
-            "features": list(r.features),
+            **_plain_requirement(r),
             "marks": float(key.marks.get(r.id, 0)),
             "expected": _expected(expected.get(r.id)),
         }
@@ -94,6 +122,12 @@ def from_json(data: Any) -> RuleSet:
         any_unit=_flag(data, "any_unit", True),
         exact_layers=_flag(data, "exact_layers", False),
         unit_charge=_number(data, "unit_charge", 0.0, 0.0, 100_000.0),
+        kind_marks=_marks_of(data, "kind_marks", set(KINDS)),
+        feature_marks=_marks_of(data, "feature_marks", None),
+        clutter_each=_maybe(data, "clutter_each", 0.0, 100_000.0),
+        clutter_cap=_maybe(data, "clutter_cap", 0.0, 100_000.0),
+        given=_given(data.get("given", [])),
+        views=None if data.get("views") is None else _views(data["views"]),
         roles=_roles(data.get("roles", {})),
         requirements=None if requirements is None else _requirements(requirements),
     )
@@ -104,6 +138,53 @@ def _number(data: dict[str, Any], name: str, default: float, least: float, most:
     if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
         raise RuleError(f"{name}: {value!r} must be a number from {least:g} to {most:g}.")
     return float(value)
+
+
+def _maybe(data: dict[str, Any], name: str, least: float, most: float) -> float | None:
+    return None if data.get(name) is None else _number(data, name, 0.0, least, most)
+
+
+def _marks_of(data: dict[str, Any], name: str, known: set[str] | None) -> dict[str, float]:
+    given = data.get(name, {})
+    if not isinstance(given, dict) or len(given) > _MOST_NAMES:
+        raise RuleError(f"{name} must be an object that gives marks by name.")
+    for key in given:
+        if known is not None and key not in known:
+            raise RuleError(f"{name}: the kind {key!r} is not known. Kinds: {', '.join(sorted(known))}.")
+    return {str(key): _number(given, key, 0.0, 0.0, 100_000.0) for key in given}
+
+
+def _given(data: Any) -> tuple[str, ...]:
+    if not isinstance(data, list) or not all(isinstance(i, str) for i in data):
+        raise RuleError('given must be a list of feature ids such as "e1".')
+    return tuple(data)
+
+
+def _views(data: Any) -> tuple[View, ...]:
+    if not isinstance(data, list) or len(data) > 12:
+        raise RuleError("views must be a list of at most 12 objects.")
+    out = []
+    for n, v in enumerate(data, 1):
+        box = v.get("box") if isinstance(v, dict) else None
+        if not (
+            isinstance(box, list)
+            and len(box) == 4
+            and all(isinstance(x, int | float) and not isinstance(x, bool) and abs(x) <= 1e12 for x in box)
+            and box[0] < box[2]
+            and box[1] < box[3]
+        ):
+            raise RuleError(f'View {n} needs a "box": left, bottom, right, top in key units.')
+        left, bottom, right, top = (float(x) for x in box)
+        out.append(
+            View(
+                id=str(v.get("id") or f"v{n}"),
+                name=str(v.get("name") or f"view {n}"),
+                box=(left, bottom, right, top),
+            )
+        )
+    if len({v.id for v in out}) != len(out) or not all(v.id[:1] == "v" for v in out):
+        raise RuleError('Each view needs an "id" of its own that begins with v, such as "v1".')
+    return tuple(out)
 
 
 def _flag(data: dict[str, Any], name: str, default: bool) -> bool:
@@ -156,4 +237,15 @@ def _requirement(n: int, data: Any) -> Requirement:
         tolerance=None if data.get("tolerance") is None else _number(data, "tolerance", 0.0, 0.0, 1e6),
         near=None if data.get("near") is None else _number(data, "near", 0.0, 0.0, 1e6),
         on=_flag(data, "on", True),
+        by=_by(n, data.get("by", "fixed")),
+        pattern=str(data.get("pattern", ""))[:1000],
+        any_case=_flag(data, "any_case", False),
+        low=_maybe(data, "low", 0.0, 1e6),
+        high=_maybe(data, "high", 0.0, 1e6),
     )
+
+
+def _by(n: int, value: Any) -> WordingBy:
+    if value not in get_args(WordingBy):
+        raise RuleError(f'Requirement {n}: "by" must be one of: {", ".join(get_args(WordingBy))}.')
+    return value  # type: ignore[no-any-return]

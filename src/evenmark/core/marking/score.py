@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from decimal import ROUND_HALF_UP, Decimal
 
-from evenmark.core.marking.model import Finding, Requirement, RuleSet
+from evenmark.core.marking.model import Finding, Requirement, RuleError, RuleSet
 
 CLUTTER_STEP = Decimal("0.2")
 """What one charged item takes of the marks of `clean`; five take all."""
@@ -24,14 +24,46 @@ def step_of(marks: float, requirements: int) -> Decimal:
     return step if requirements * 10 > Decimal(str(marks)) / Decimal("0.01") else Decimal("0.01")
 
 
-def allot(requirements: tuple[Requirement, ...], marks: float) -> dict[int, Decimal]:
-    """Return the marks of each requirement that is on, by id; they sum exactly to ``marks`` unless all weights are zero."""
+def allot(requirements: tuple[Requirement, ...], rules: RuleSet) -> dict[int, Decimal]:
+    """Return the marks of each requirement that is on, by id; they sum exactly to the exercise's marks unless all weights are zero.
+
+    Marks that the rule set fixes for a feature are shared among the requirements about it, those fixed for a kind among the others
+    of that kind, and what is left among all others, each by weight. Raises RuleError when more is fixed than there is.
+    """
     on = [r for r in requirements if r.on and r.weight > 0]
+    step = step_of(rules.marks, len(on))
+    fixed: list[tuple[Decimal, list[Requirement]]] = []
+    rest = on
+    for feature, given in rules.feature_marks.items():
+        chosen = [r for r in rest if r.features[:1] == (feature,)]
+        rest = [r for r in rest if r.features[:1] != (feature,)]
+        fixed.append((Decimal(str(given)), chosen))
+    for kind, given in rules.kind_marks.items():
+        chosen = [r for r in rest if r.kind == kind]
+        rest = [r for r in rest if r.kind != kind]
+        fixed.append((Decimal(str(given)), chosen))
+    used = sum((marks for marks, chosen in fixed if chosen), Decimal(0))
+    left = Decimal(str(rules.marks)) - used
+    if left < 0:
+        raise RuleError(
+            f"Kinds and features are given {used} marks, more than the {rules.marks:g} of the exercise. Give less, or raise the exercise's marks."
+        )
+    if not rest and left and used:
+        raise RuleError(
+            f"Every requirement has its marks fixed, and {left} of {rules.marks:g} are left over. Make them add up."
+        )
+    out = _shared(rest, left, step)
+    for marks, chosen in fixed:
+        out |= _shared(chosen, marks, step)
+    return out
+
+
+def _shared(on: list[Requirement], marks: Decimal, step: Decimal) -> dict[int, Decimal]:
+    """Share marks among requirements by weight, to the last step."""
     total = sum(Decimal(str(r.weight)) for r in on)
     if not total:
         return {}
-    step = step_of(marks, len(on))
-    steps = int((Decimal(str(marks)) / step).to_integral_value(ROUND_HALF_UP))
+    steps = int((marks / step).to_integral_value(ROUND_HALF_UP))
     exact = {r.id: Decimal(str(r.weight)) * steps / total for r in on}
     whole = {i: int(v) for i, v in exact.items()}
     for i in sorted(exact, key=lambda i: (whole[i] - exact[i], i))[: steps - sum(whole.values())]:
@@ -49,7 +81,12 @@ def score(
     out: dict[int, Decimal] = {}
     for f in findings:
         possible = marks.get(f.id, nothing)
-        if f.kind in TIMES_PAIRED:
+        if f.kind == "clean" and (rules.clutter_each is not None or rules.clutter_cap is not None):
+            out[f.id] = (
+                possible * share - clutter_cost(f, possible, rules) if f.verdict != "absent" else nothing
+            )
+            out[f.id] = out[f.id].quantize(step, ROUND_HALF_UP)
+        elif f.kind in TIMES_PAIRED:
             out[f.id] = (possible * _part(f, near) * share).quantize(step, ROUND_HALF_UP)
         elif f.verdict in ("met", "follows"):
             out[f.id] = possible
@@ -65,3 +102,15 @@ def _part(f: Finding, near: Decimal) -> Decimal:
     if f.kind == "clean":
         return max(Decimal(0), 1 - CLUTTER_STEP * int(f.deviation or 0))
     return near if f.verdict == "near" else Decimal(0)
+
+
+def clutter_cost(f: Finding, possible: Decimal, rules: RuleSet) -> Decimal:
+    """Return what the charged items of `clean` cost together: each its marks, never more than the cap."""
+    each = possible * CLUTTER_STEP if rules.clutter_each is None else Decimal(str(rules.clutter_each))
+    cap = possible if rules.clutter_cap is None else Decimal(str(rules.clutter_cap))
+    return min(each * int(f.deviation or 0), cap)
+
+
+def total_of(earned_for: dict[int, Decimal]) -> Decimal:
+    """Return all marks together, never less than none: clutter may cost more than `clean` itself is worth."""
+    return max(Decimal(0), sum(earned_for.values(), Decimal(0)))

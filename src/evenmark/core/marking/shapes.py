@@ -8,7 +8,7 @@ its direction, (L cos 2d, L sin 2d).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -88,6 +88,10 @@ class Table:
         return Table(
             kind=self.kind, ids=self.ids, layers=self.layers, points=points, radii=self.radii * motion.scale
         )
+
+    def shifted(self, by: tuple[float, float]) -> Table:
+        """Return the table after a shift."""
+        return replace(self, points=tuple(p + np.asarray(by) for p in self.points))
 
     def only(self, rows: NDArray[np.int64]) -> Table:
         """Return some rows."""

@@ -2,7 +2,26 @@
 
 from __future__ import annotations
 
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Outline, Tee
+from evenmark.core.linework.model import (
+    AnyFeature,
+    Arc,
+    Circle,
+    Corner,
+    Dimension,
+    Edge,
+    Endless,
+    Free,
+    Hatch,
+    Note,
+    Outline,
+    Tee,
+    Text,
+)
+
+_NOUNS: dict[type, str] = {
+    Edge: "edge", Arc: "arc", Circle: "circle", Corner: "corner", Tee: "meeting", Outline: "outline", Free: "curve",
+    Text: "text", Note: "note", Dimension: "dimension", Hatch: "hatching", Endless: "construction line",
+}  # fmt: skip
 
 
 def number(value: float, digits: int = 4) -> str:
@@ -24,17 +43,7 @@ def size(value: float, unit: str) -> str:
 
 def noun(feature: AnyFeature) -> str:
     """Return what a feature is called: edge, arc, circle, corner ..."""
-    for kind, word in (
-        (Edge, "edge"),
-        (Arc, "arc"),
-        (Circle, "circle"),
-        (Corner, "corner"),
-        (Tee, "meeting"),
-        (Outline, "outline"),
-    ):
-        if isinstance(feature, kind):
-            return word
-    return "text"
+    return _NOUNS.get(type(feature), "feature")
 
 
 def counted(n: int, word: str) -> str:
@@ -53,13 +62,37 @@ KIND_WORDS = {
     "length": "length",
     "angle": "direction",
     "position": "position",
+    "distance": "distance to",
+    "included-angle": "angle to",
     "radius": "radius",
     "sweep": "included angle",
     "tangent": "tangent to",
+    "perpendicular": "square to",
+    "parallel": "parallel to",
+    "concentric": "one centre with",
     "joined": "ends meet",
     "closed": "closed",
+    "one-piece": "one object",
+    "whole-edge": "without a gap",
+    "area": "area",
+    "perimeter": "length round",
+    "equal": "equal to",
+    "symmetric": "axis of symmetry for",
+    "evenly-spaced": "evenly spaced with",
+    "count": "how many like it",
+    "axis": "through its centres",
     "layer": "layer",
+    "style": "look",
     "layer-style": "Look of layer",
+    "wording": "wording",
+    "text-height": "height",
+    "text-anchor": "place",
+    "text-turn": "direction",
+    "dimension": "measures and shows",
+    "note": "points at its feature",
+    "hatch": "region filled",
+    "arrangement": "in line with",
+    "agreement": "same sizes as",
     "clean": "Nothing left over",
 }
 """Each requirement kind as the pages name it."""
@@ -67,18 +100,53 @@ KIND_WORDS = {
 CAUSE_TITLES = {
     "radius-for-diameter": "A diameter was drawn as a radius",
     "diameter-for-radius": "A radius was drawn as a diameter",
+    "clockwise-angle": "An angle was taken clockwise",
+    "angle-from-vertical": "An angle was taken from the vertical",
+    "angle-from-previous": "An angle was taken from the line before",
+    "supplementary-angle": "The supplement of an angle was drawn",
+    "axes-swapped": "Across and up were exchanged",
+    "sign-flipped": "A sign was changed",
+    "coordinate-as-step": "A coordinate was taken as a step",
+    "step-as-coordinate": "A step was taken as a coordinate",
+    "baseline-as-chain": "Sizes from one base were chained",
+    "chain-as-baseline": "Chained sizes were taken from one base",
+    "size-of-another": "The size of another feature",
+    "unit-factor": "Drawn in another unit",
     "by-eye": "Placed by eye",
     "gap": "Ends do not meet",
     "overshoot": "An end runs past its meeting point",
-    "shifted": "The whole drawing is shifted",
+    "caught-wrong-point": "Another point was caught",
+    "not-quite-tangent": "Not quite tangent",
+    "wrong-tangent-side": "Tangent on the other side",
+    "tangent-to-another": "Tangent to another circle",
+    "wrong-side": "On the other side",
     "mirrored": "The whole drawing is mirrored",
     "turned": "The whole drawing is turned",
-    "unit-factor": "Drawn in another unit",
+    "shifted": "The whole drawing is shifted",
+    "follows-edge": "Carried along by an edge",
+    "left-behind": "Left behind",
+    "corner-left-sharp": "A corner was left sharp",
+    "wrong-fillet": "A fillet of another radius",
+    "pattern-start": "The pattern starts elsewhere",
+    "pattern-circle": "Another pitch circle",
+    "pattern-count": "Another number of holes",
+    "views-exchanged": "Views were exchanged",
+    "edges-exchanged": "Hidden and visible edges were exchanged",
     "wrong-layer": "On another layer",
+    "layer-misnamed": "A layer is misnamed",
     "default-layer": "Left on the default layer",
+    "wrong-line-type": "Another line type",
+    "dashes-too-long": "Dashes do not show",
     "drawn-twice": "Drawn twice",
     "construction-left": "Construction left in",
+    "left-on-construction": "Left on the construction layer",
     "debris": "Debris",
+    "free-curve": "A free curve for an arc",
+    "rounded-value": "A rounded value was drawn",
+    "text-height": "Lettering of another height",
+    "text-case": "Capitals and small letters",
+    "text-anchor": "Lettering at another corner",
+    "typed-over": "A dimension was typed over",
     "not-drawn": "Not drawn",
     "unexplained": "No single slip explains it",
 }
@@ -92,6 +160,12 @@ _LETTERS = {
     "t": "Meeting",
     "o": "Outline",
     "x": "Text",
+    "f": "Curve",
+    "r": "Construction line",
+    "d": "Dimension",
+    "n": "Note",
+    "h": "Hatching",
+    "v": "View",
 }
 
 
@@ -115,6 +189,8 @@ def characteristic(kind: str, features: list[str], layer: str | None) -> str:
         return f"{word} {layer}"
     if not features:
         return word
-    if kind == "tangent" and len(features) > 1:
-        return f"{feature_name(features[0])}, {word} {feature_name(features[1]).lower()}"
+    if len(features) > 1:
+        others = ", ".join(feature_name(i).lower() for i in features[1:4])
+        more = f" and {len(features) - 4} more" if len(features) > 4 else ""
+        return f"{feature_name(features[0])}, {word} {others}{more}"
     return f"{feature_name(features[0])}, {word}"

@@ -12,7 +12,7 @@ from typing import Any
 
 from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework, Text
+from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Free, Linework, Text
 
 EMPTY_BOX: Box = (0.0, 0.0, 100.0, 70.0)
 """What is shown of a drawing with nothing in it."""
@@ -55,8 +55,11 @@ class Frame:
         a, b = point_on(center, radius, start_rad), point_on(center, radius, start_rad + sweep_rad)
         return f"M{self.pair(a)}A{r} {r} 0 {int(sweep_rad > math.pi)} 0 {self.pair(b)}"
 
-    def curve(self, f: Edge | Arc | Circle | drawn.Line | drawn.Arc | drawn.Circle) -> str:
+    def curve(self, f: Curve | drawn.Line | drawn.Arc | drawn.Circle | drawn.FreeCurve) -> str:
         """Return the path of anything drawn as a line."""
+        if isinstance(f, Free | drawn.FreeCurve):
+            first, *rest = (self.pair(p) for p in f.points)
+            return f"M{first}L{' '.join(rest)}"
         if isinstance(f, Edge | drawn.Line):
             return self.line(f.start, f.end)
         if isinstance(f, Arc | drawn.Arc):
@@ -82,7 +85,7 @@ def scene(
     features = [
         {
             "id": f.id,
-            "kind": {"e": "edge", "a": "arc", "c": "circle"}[f.id[0]],
+            "kind": {"e": "edge", "a": "arc", "c": "circle", "f": "curve"}[f.id[0]],
             "path": frame.curve(f),
             "layer": f.layer,
             "role": roles.get(f.layer) or roles.get(f.layer.lower()) or "outline",

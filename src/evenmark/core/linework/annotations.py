@@ -1,0 +1,126 @@
+"""Dimensions, notes, hatches and endless construction lines of a linework: in its unit, in order of place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import TypeVar
+
+import numpy as np
+
+from evenmark.core.drawing import model as drawn
+from evenmark.core.geometry.points import Point, box_of, distance
+from evenmark.core.linework.model import Dimension, Endless, Hatch, Note
+from evenmark.core.linework.nodes import grid, order_of
+
+_NEAR_HEIGHTS = 3.0
+"""A leader that is tied to no text belongs to the text that stands within so many of its heights of the leader's last point."""
+
+T = TypeVar("T", drawn.Dimension, drawn.Hatch, drawn.Endless, Note)
+
+
+def _sorted(items: Sequence[T], place: Callable[[T], Point], weld: float) -> list[T]:
+    if not items:
+        return []
+    return [items[i] for i in order_of(grid(np.array([place(item) for item in items]), weld))]
+
+
+def dimensions_of(items: Sequence[drawn.Dimension], scale: float, weld: float) -> tuple[Dimension, ...]:
+    """Return the dimensions, their measured points and lengths scaled."""
+    return tuple(
+        Dimension(
+            id=f"d{n}", kind=d.kind, points=tuple((x * scale, y * scale) for x, y in d.points),
+            measured=d.measured if d.kind == "angular" else d.measured * scale, turn_deg=d.turn_deg, typed=d.typed,
+            factor=d.factor, at=(d.at[0] * scale, d.at[1] * scale), layer=d.layer, style=d.style, sources=(d.source,),
+        )
+        for n, d in enumerate(_sorted(items, lambda d: d.points[0], weld / scale), 1)
+    )  # fmt: skip
+
+
+def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tuple[Endless, ...]:
+    """Return construction lines without an end."""
+    return tuple(
+        Endless(
+            f"r{n}",
+            (e.at[0] * scale, e.at[1] * scale),
+            (e.toward[0] * scale, e.toward[1] * scale),
+            e.ray,
+            e.layer,
+            e.style,
+            (e.source,),
+        )
+        for n, e in enumerate(_sorted(items, lambda e: e.at, weld / scale), 1)
+    )
+
+
+def hatches_of(items: Sequence[drawn.Hatch], scale: float, weld: float) -> tuple[Hatch, ...]:
+    """Return hatches with the area that they fill: a loop inside another one takes its area off."""
+    out = []
+    for n, h in enumerate(_sorted(items, lambda h: _middle(h.loops), weld / scale), 1):
+        loops = tuple(tuple((x * scale, y * scale) for x, y in loop) for loop in h.loops)
+        out.append(
+            Hatch(
+                f"h{n}", loops, filled_area(loops), _middle(loops), h.pattern, h.layer, h.style, (h.source,)
+            )
+        )
+    return tuple(out)
+
+
+def _middle(loops: tuple[tuple[Point, ...], ...]) -> Point:
+    box = box_of([p for loop in loops for p in loop])
+    assert box is not None
+    return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
+
+
+def polygon_area(points: Sequence[Point]) -> float:
+    """Return the area of a polygon, positive counter-clockwise; worked out from its first point."""
+    p = np.array(points, np.float64) - points[0]
+    q = np.roll(p, -1, axis=0)
+    return float((p[:, 0] * q[:, 1] - q[:, 0] * p[:, 1]).sum() / 2)
+
+
+def filled_area(loops: tuple[tuple[Point, ...], ...]) -> float:
+    """Return the area inside an odd number of loops, for loops that do not cross each other."""
+    total = 0.0
+    for i, loop in enumerate(loops):
+        depth = sum(_inside(loop[0], other) for k, other in enumerate(loops) if k != i)
+        total += abs(polygon_area(loop)) * (-1.0 if depth % 2 else 1.0)
+    return total
+
+
+def _inside(p: Point, loop: Sequence[Point]) -> bool:
+    """Say whether a point lies in a polygon, by counting crossings to its right."""
+    v = np.array(loop, np.float64)
+    w = np.roll(v, -1, axis=0)
+    spans = (v[:, 1] > p[1]) != (w[:, 1] > p[1])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        x = v[:, 0] + (p[1] - v[:, 1]) / (w[:, 1] - v[:, 1]) * (w[:, 0] - v[:, 0])
+    return bool(np.count_nonzero(spans & (x > p[0])) % 2)
+
+
+def notes_of(
+    leaders: Sequence[drawn.Leader], texts: list[drawn.Text], scale: float, weld: float
+) -> tuple[tuple[Note, ...], list[drawn.Text]]:
+    """Return the notes, and the texts that belong to none. A note's text is not lettering of its own."""
+    if not leaders:
+        return (), texts
+    left = list(texts)
+    made: list[Note] = []
+    for leader in leaders:
+        wording, at, height = leader.wording, leader.at, leader.height
+        own = next((t for t in left if t.source == leader.text_source), None) if leader.text_source else None
+        if own is None and not wording:
+            near = [t for t in left if distance(t.at, leader.points[-1]) <= _NEAR_HEIGHTS * t.height]
+            own = min(near, key=lambda t: (distance(t.at, leader.points[-1]), t.wording), default=None)
+        if own is not None:
+            wording, at, height = own.wording, own.at, own.height
+            left = [t for t in left if t is not own]
+        tip = leader.points[0]
+        made.append(
+            Note(
+                id="", tip=(tip[0] * scale, tip[1] * scale), wording=" ".join(wording.split()),
+                at=(at[0] * scale, at[1] * scale), height=height * scale, layer=leader.layer, style=leader.style,
+                sources=(leader.source,),
+            )
+        )  # fmt: skip
+    ordered = _sorted(made, lambda note: note.tip, weld)
+    return tuple(note._replace(id=f"n{n}") for n, note in enumerate(ordered, 1)), left

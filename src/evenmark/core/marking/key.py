@@ -1,0 +1,166 @@
+"""A key made ready once for any number of attempts: its linework, its requirements and their marks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from functools import cached_property
+
+from evenmark.core.drawing.model import Drawing
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
+from evenmark.core.linework import Linework, simplify
+from evenmark.core.marking.bound import Spots, spots
+from evenmark.core.marking.case import Ask, Setting, joint_table
+from evenmark.core.marking.kinds import KINDS, ask
+from evenmark.core.marking.match import exact_pairs
+from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet, View
+from evenmark.core.marking.propose import default_roles, propose
+from evenmark.core.marking.score import allot
+from evenmark.core.marking.shapes import KINDS as SHAPES
+from evenmark.core.marking.shapes import Table, tables
+from evenmark.core.marking.views import find_views
+
+Joints = dict[tuple[str, str], tuple[int | None, int | None]]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Key:
+    """A key made ready.
+
+    ``axes`` are its centre lines, of which only the carrier counts; ``start`` is the linework of the start drawing, if any.
+    """
+
+    linework: Linework
+    rules: RuleSet
+    requirements: tuple[Requirement, ...]
+    marks: dict[int, Decimal]
+    unit: Unit
+    declared: bool
+    tolerances: tol.Tolerances
+    tables: dict[str, Table]
+    setting: Setting
+    asks: tuple[Ask, ...]
+    joint_spots: Spots
+    center_spots: Spots
+    axes: frozenset[str] = frozenset()
+    start: Linework | None = None
+
+    @property
+    def joints(self) -> Joints:
+        """Which ends touch at the joints of the key, by pair of features."""
+        return self.setting.joints
+
+    @property
+    def views(self) -> dict[str, View]:
+        """The key's views by id."""
+        return self.setting.views
+
+    @cached_property
+    def possible(self) -> Decimal:
+        """The marks of everything that is asked, together."""
+        return sum(self.marks.values(), Decimal(0))
+
+    @cached_property
+    def arranged(self) -> bool:
+        """Whether how views stand to each other is asked, so that each may be placed on its own."""
+        return any(a.r.kind == "arrangement" for a in self.asks)
+
+
+def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | None = None) -> Key:
+    """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their marks.
+
+    ``start`` is the start drawing that students receive: what of it is in the key is given, neither marked nor spare. Raises
+    RuleError for a rule set that does not fit the key.
+    """
+    rules = rules or RuleSet()
+    if rules.placement not in POLICIES:
+        raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
+    unit = drawing.unit or BY_SYMBOL.get(rules.unit or "mm", MM)
+    tolerances = rules.tolerances or unit.tolerances
+    begun = None
+    if start is not None:
+        scale = start.unit.mm / unit.mm if start.unit and drawing.unit else 1.0
+        begun = simplify(start, length_tolerance=unit.tolerances.length, scale=scale)
+        if scale == 1.0:  # what the key's own file leaves out of the start drawing is given all the same
+            drawing = replace(
+                drawing, entities=drawing.entities + start.entities, layers={**start.layers, **drawing.layers}
+            )
+    linework = simplify(drawing, length_tolerance=unit.tolerances.length)
+    roles = {**default_roles(list(drawing.layers)), **rules.roles}
+    given = (
+        rules.given
+        if begun is None
+        else tuple(dict.fromkeys((*rules.given, *_given(linework, begun, tolerances))))
+    )
+    views = rules.views
+    if views is None:
+        views = find_views(linework, roles, tolerances.length)
+    requirements = rules.requirements
+    if requirements is None:
+        requirements = propose(
+            linework, roles, tolerances.length, angle_deg=tolerances.angle_deg, views=views, given=given
+        )
+    rules = replace(rules, roles=roles, given=given, views=views)
+    setting = Setting(
+        key=linework,
+        rules=rules,
+        tolerances=tolerances,
+        joints=joint_table(linework),
+        views={v.id: v for v in views},
+    )
+    check_rules(requirements, setting)
+    marks = allot(requirements, rules)
+    asks = tuple(ask(r, setting) for r in requirements if r.on)
+    return Key(
+        linework=linework,
+        rules=rules,
+        requirements=requirements,
+        marks=marks,
+        unit=unit,
+        declared=drawing.unit is not None,
+        tolerances=tolerances,
+        tables=tables(linework),
+        setting=setting,
+        asks=asks,
+        joint_spots=spots(asks, marks, "kt"),
+        center_spots=spots(asks, marks, "c"),
+        axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis")
+        | frozenset(e.id for e in linework.edges if setting.role(e.layer) == "centre"),
+        start=begun,
+    )
+
+
+def _given(key: Linework, start: Linework, tolerances: tol.Tolerances) -> list[str]:
+    """Return the key features that lie on a feature of the start drawing."""
+    ours, theirs = tables(key), tables(start)
+    out = []
+    for kind in SHAPES:
+        rows, _ = exact_pairs(ours[kind], theirs[kind], tolerances.position)
+        out += [ours[kind].ids[i] for i in rows.tolist()]
+    there = {(t.wording, round(t.at[0], 6), round(t.at[1], 6)) for t in start.texts}
+    out += [t.id for t in key.texts if (t.wording, round(t.at[0], 6), round(t.at[1], 6)) in there]
+    return out
+
+
+def check_rules(requirements: tuple[Requirement, ...], setting: Setting) -> None:
+    """Make sure that every requirement can be asked of the key. Raises RuleError."""
+    key, seen = setting.key, set[int]()
+    for r in requirements:
+        kind = KINDS.get(r.kind)
+        if kind is None:
+            raise RuleError(
+                f"Requirement {r.id}: the kind {r.kind!r} is not known. Kinds: {', '.join(KINDS)}."
+            )
+        missing = [i for i in r.features if i not in key.by_id and i not in setting.views]
+        if missing:
+            raise RuleError(
+                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose the rule set anew from this key."
+            )
+        if not kind.fits(r.features):
+            raise RuleError(
+                f"Requirement {r.id}: {r.kind} cannot be asked of {', '.join(r.features) or 'nothing'}."
+            )
+        if r.id in seen:
+            raise RuleError(f"Two requirements have the number {r.id}. Give each its own.")
+        seen.add(r.id)

@@ -1,0 +1,99 @@
+"""Layers and looks: `layer`, `style`, `layer-style`."""
+
+from __future__ import annotations
+
+import itertools
+
+from evenmark.core.drawing.model import Style
+from evenmark.core.geometry.points import distance
+from evenmark.core.linework.model import Arc, Circle, Edge, Feature
+from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.kinds.common import NOTHING, feature_of
+from evenmark.core.marking.model import Requirement, RuleError
+
+
+def ask_layer(r: Requirement, s: Setting) -> Ask:
+    """Ask a feature for its layer."""
+    feature: Feature = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, feature, feature.at, feature.layer)
+
+
+def layer(a: Ask, case: Case) -> Measure:
+    """Compare layer names, in any letter case unless the rule set says exactly."""
+    drawn = case.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
+    if drawn is None:
+        return NOTHING
+    same = drawn.layer == a.expected or case.layer_key(drawn.layer) == case.layer_key(str(a.expected))
+    return Measure(drawn.layer, agrees=same)
+
+
+def same_style(asked: Style, found: Style) -> bool:
+    """Say whether two styles look the same; a weight that one of the files cannot state is not held against it."""
+    weights = asked.weight is None or found.weight is None or asked.weight == found.weight
+    return asked.color == found.color and asked.line_type == found.line_type and weights
+
+
+def say_style(style: Style, other: Style) -> str:
+    """Say a style in words; the weight only where both files state one."""
+    weight = f", {style.weight:.2f} mm" if style.weight is not None and other.weight is not None else ""
+    return f"colour {style.color}, {style.line_type}{weight}"
+
+
+def drawn_length(f: Feature) -> float:
+    """Return how long the line of a feature is; infinite for lettering, which has no dashes to show."""
+    if isinstance(f, Edge):
+        return f.length
+    if isinstance(f, Circle):
+        return 6.283185307179586 * f.radius
+    if isinstance(f, Arc):
+        return f.radius * f.sweep_rad
+    points = getattr(f, "points", ())
+    return sum(distance(p, q) for p, q in itertools.pairwise(points)) or float("inf")
+
+
+def dashes_show(f: Feature) -> bool:
+    """Say whether one repeat of a line type's pattern fits on a feature, so that its dashes can be seen."""
+    return f.style.dash <= drawn_length(f)
+
+
+def ask_style(r: Requirement, s: Setting) -> Ask:
+    """Ask a feature for its resulting look."""
+    feature: Feature = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, feature, feature.at, say_style(feature.style, feature.style))
+
+
+def style(a: Ask, case: Case) -> Measure:
+    """Compare colour, line type by pattern class and weight; dashes must show where they do in the key."""
+    key: Feature = a.feature  # type: ignore[assignment]
+    drawn = case.drawn_for.get(key.id)
+    if drawn is None:
+        return NOTHING
+    shows = dashes_show(drawn) or not dashes_show(key)
+    said = say_style(drawn.style, key.style) + ("" if shows else ", dashes longer than the line")
+    expected = say_style(key.style, drawn.style)
+    return Measure(said, agrees=shows and same_style(key.style, drawn.style), expected=expected)
+
+
+def ask_layer_style(r: Requirement, s: Setting) -> Ask:
+    """Ask for a layer with its look. Raises RuleError for one that the key has not."""
+    if r.layer not in s.key.layers:
+        raise RuleError(f"Requirement {r.id}: the key has no layer {r.layer!r}.")
+    asked = s.key.layers[r.layer].style
+    return Ask(r, None, None, say_style(asked, asked), data=asked)
+
+
+def layer_style(a: Ask, case: Case) -> Measure:
+    """Compare the look that a layer gives."""
+    asked, wanted = a.data, case.layer_key(str(a.r.layer))
+    found = next((known for n, known in case.drawn.layers.items() if case.layer_key(n) == wanted), None)
+    if found is None:
+        return NOTHING
+    said, expected = say_style(found.style, asked), say_style(asked, found.style)
+    return Measure(said, agrees=same_style(asked, found.style), expected=expected)
+
+
+KINDS = (
+    Kind("layer", ("eacfxdnh",), ask_layer, layer),
+    Kind("style", ("eacfxdnh",), ask_style, style),
+    Kind("layer-style", (), ask_layer_style, layer_style),
+)

@@ -1,0 +1,223 @@
+"""Places: `position`, `distance`, `axis`, and how far a free curve lies from the one asked for."""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import (
+    Point,
+    along_carrier,
+    direction_deg,
+    direction_difference_deg,
+    distance,
+    distance_to_carrier,
+    in_sweep,
+)
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Free
+from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_size
+from evenmark.core.marking.curves import curve_off
+from evenmark.core.marking.kinds.common import (
+    NOTHING,
+    drawn_place,
+    feature_of,
+    key_place,
+    lacking,
+)
+from evenmark.core.marking.model import Requirement, RuleError
+
+Floats = NDArray[np.float64]
+LOW_SHARE, HIGH_SHARE = 0.25, 4.0
+"""An axis may run past what it is the axis of by a quarter to four times what it does in the key, where the rule set says nothing."""
+
+
+def ask_position(r: Requirement, s: Setting) -> Ask:
+    """Ask a corner, meeting, circle, arc centre or free curve where it is."""
+    feature = feature_of(r, s)
+    band = min(s.tolerances.near, tol.NEAR_SHARE * s.key.extent)
+    if isinstance(feature, Free):
+        return Ask(r, feature, feature.at, feature.at, s.tolerances.position, band)
+    return Ask(r, feature, feature.at, key_place(feature), s.tolerances.position, band)
+
+
+def position(a: Ask, case: Case) -> Measure:
+    """Measure a place after placement; of a free curve, the point that lies farthest from the curve asked for."""
+    key, expected = a.feature, a.expected
+    assert isinstance(expected, tuple)
+    assert key is not None
+    if isinstance(key, Free):
+        drawn = case.drawn_for.get(key.id)
+        if not isinstance(drawn, Free):
+            return NOTHING
+        off, at = curve_off(key, drawn)
+        return Measure(at, off)
+    measured = drawn_place(key, case)
+    if measured is None:
+        return NOTHING
+    return Measure(measured, distance(expected, measured))
+
+
+# distances
+
+
+def apart(a: Point | Edge, b: Point | Edge) -> float:
+    """Return what a dimension between two things states: between points, from a point square to an edge, between parallels."""
+    if isinstance(a, Edge) and isinstance(b, Edge):
+        return distance_to_carrier(b.at, a.start, a.end)
+    if isinstance(a, Edge):
+        return distance_to_carrier(b, a.start, a.end)  # type: ignore[arg-type]
+    if isinstance(b, Edge):
+        return distance_to_carrier(a, b.start, b.end)
+    return distance(a, b)
+
+
+def ask_distance(r: Requirement, s: Setting) -> Ask:
+    """Ask two features for their distance. Raises RuleError for edges that are not parallel in the key."""
+    a, b = feature_of(r, s), feature_of(r, s, 1)
+    if isinstance(a, Edge) and isinstance(b, Edge):
+        turn = direction_difference_deg(direction_deg(a.start, a.end), direction_deg(b.start, b.end))
+        if abs(turn) > s.tolerances.angle_deg:
+            raise RuleError(
+                f"Requirement {r.id}: {a.id} and {b.id} are not parallel, so they have no one distance."
+            )
+    ends = [f if isinstance(f, Edge) else key_place(f) for f in (a, b)]
+    expected = apart(ends[0], ends[1])
+    p, q = (f.at for f in (a, b))
+    at = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
+    return Ask(r, a, at, expected, s.tolerances.length, near_size(expected, s.tolerances), b)
+
+
+def drawn_distance(a: Ask, case: Case) -> Measure:
+    """Measure a distance between what was drawn for two features."""
+    first, second = a.feature, a.data
+    assert first is not None
+    ends = [_place_or_edge(f, case) for f in (first, second)]
+    if ends[0] is None or ends[1] is None:
+        return lacking(a.r.features, case) or NOTHING
+    measured = apart(ends[0], ends[1])
+    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+
+
+def _place_or_edge(f: AnyFeature, case: Case) -> Point | Edge | None:
+    if isinstance(f, Edge):
+        drawn = case.drawn_for.get(f.id)
+        return drawn if isinstance(drawn, Edge) else None
+    return drawn_place(f, case)
+
+
+# axes
+
+
+class Axis(NamedTuple):
+    """What is asked of a centre line: the centres on it, where what it is the axis of begins and ends, and its overshoot's range."""
+
+    centers: tuple[Point, ...]
+    first: float | None
+    last: float | None
+    low: float
+    high: float
+
+
+def ask_axis(r: Requirement, s: Setting) -> Ask:
+    """Ask a centre line to run through its centres, in its direction, past its outline by an overshoot within a range."""
+    edge: Edge = feature_of(r, s)  # type: ignore[assignment]
+    reach = s.tolerances.position
+    centers = tuple(
+        c.center
+        for c in s.key.rounds
+        if s.role(c.layer) != "construction"
+        and distance_to_carrier(c.center, edge.start, edge.end) <= reach
+        and -reach <= along_carrier(c.center, edge.start, edge.end) <= edge.length + reach
+    )
+    crossings = _crossings(edge, s)
+    first, last = (min(crossings), max(crossings)) if crossings else (None, None)
+    over = [v for v in (first, None if last is None else edge.length - last) if v is not None and v > reach]
+    low = r.low if r.low is not None else LOW_SHARE * min(over, default=0.0)
+    high = r.high if r.high is not None else HIGH_SHARE * max(over, default=math.inf)
+    if not over and r.low is None and r.high is None:
+        first = last = None
+    return Ask(r, edge, edge.at, 0.0, s.tolerances.position, data=Axis(centers, first, last, low, high))
+
+
+def _crossings(edge: Edge, s: Setting) -> list[float]:
+    """Return how far along an axis its outlines and hidden edges cross it, between its ends."""
+    out: list[float] = []
+    ux, uy = (edge.end[0] - edge.start[0]) / edge.length, (edge.end[1] - edge.start[1]) / edge.length
+    for f in _nearby(edge, s):
+        if isinstance(f, Edge):
+            a = (f.start[0] - edge.start[0]) * -uy + (f.start[1] - edge.start[1]) * ux
+            b = (f.end[0] - edge.start[0]) * -uy + (f.end[1] - edge.start[1]) * ux
+            if a * b <= 0.0 and a != b:
+                t = a / (a - b)
+                p = (f.start[0] + t * (f.end[0] - f.start[0]), f.start[1] + t * (f.end[1] - f.start[1]))
+                out.append(along_carrier(p, edge.start, edge.end))
+        elif isinstance(f, Arc | Circle):
+            off = distance_to_carrier(f.center, edge.start, edge.end)
+            if off <= f.radius:
+                half = math.sqrt(f.radius * f.radius - off * off)
+                middle = along_carrier(f.center, edge.start, edge.end)
+                for t in (middle - half, middle + half):
+                    p = (edge.start[0] + ux * t, edge.start[1] + uy * t)
+                    turn = math.atan2(p[1] - f.center[1], p[0] - f.center[0])
+                    if isinstance(f, Circle) or in_sweep(turn, f.start_rad, f.sweep_rad):
+                        out.append(t)
+    reach = s.tolerances.position
+    return [t for t in out if -reach <= t <= edge.length + reach]
+
+
+def _nearby(edge: Edge, s: Setting) -> list[Edge | Arc | Circle]:
+    """Return outlines and hidden edges whose boxes meet that of an axis."""
+    curves, boxes = s.seen
+    if not len(boxes):
+        return []
+    (x0, y0), (x1, y1) = edge.start, edge.end
+    left, right, low, high = min(x0, x1), max(x0, x1), min(y0, y1), max(y0, y1)
+    hit = (boxes[:, 0] <= right) & (boxes[:, 2] >= left) & (boxes[:, 1] <= high) & (boxes[:, 3] >= low)
+    return [curves[i] for i in np.nonzero(hit)[0].tolist()]
+
+
+def axis(a: Ask, case: Case) -> Measure:
+    """Measure the farthest centre from the drawn axis; else how far its direction moves its ends; else what its overshoot is beyond."""
+    key: Edge = a.feature  # type: ignore[assignment]
+    drawn = case.drawn_for.get(key.id)
+    if not isinstance(drawn, Edge):
+        return NOTHING
+    asked: Axis = a.data
+    off = max(
+        (distance_to_carrier(p, drawn.start, drawn.end) for p in asked.centers or (key.at,)), default=0.0
+    )
+    allowed = a.allowed if a.r.tolerance is None else a.r.tolerance
+    if not tol.within(off, allowed or 0.0, case.slack):
+        return Measure(off, off)
+    turn = abs(
+        direction_difference_deg(direction_deg(key.start, key.end), direction_deg(drawn.start, drawn.end))
+    )
+    aside = max(distance_to_carrier(p, drawn.start, drawn.end) for p in key.ends)
+    if turn > case.tolerances.angle_deg and not tol.within(aside, allowed or 0.0, case.slack):
+        return Measure(aside, aside)
+    short = _overshoot_off(asked, key, drawn, case)
+    return Measure(short or off, short or off)
+
+
+def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, case: Case) -> float:
+    """Return how far an overshoot lies outside its range, 0 where both lie within."""
+    if asked.first is None or asked.last is None:
+        return 0.0
+    ends = sorted(along_carrier(p, key.start, key.end) for p in drawn.ends)
+    worst = 0.0
+    for over in (asked.first - ends[0], ends[1] - asked.last):
+        off = max(asked.low - over, over - asked.high, 0.0)
+        if off > case.tolerances.length + case.slack:
+            worst = max(worst, off)
+    return worst
+
+
+KINDS = (
+    Kind("position", ("ktacf",), ask_position, position),
+    Kind("distance", ("ktacex", "ktacex"), ask_distance, drawn_distance),
+    Kind("axis", ("e",), ask_axis, axis),
+)

@@ -1,0 +1,274 @@
+"""Relations between features: `tangent`, `perpendicular`, `parallel`, `included-angle`, `concentric`, and how ends meet: `joined`,
+`closed`, `whole-edge`, `one-piece`."""
+
+from __future__ import annotations
+
+import math
+from itertools import combinations
+
+import numpy as np
+
+from evenmark.core.geometry.points import (
+    Point,
+    along_carrier,
+    direction_deg,
+    direction_difference_deg,
+    distance,
+    distance_to_carrier,
+    in_sweep,
+)
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Feature, Free, Outline, Tee
+from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.curves import to_path
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, feature_of, lacking
+from evenmark.core.marking.model import Requirement, RuleError
+from evenmark.core.marking.relations import tangent_off
+
+
+def ask_tangent(r: Requirement, s: Setting) -> Ask:
+    """Ask a circle or arc and another feature to touch; where they are joined, at the exact touch point."""
+    curve: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    other = s.key.curves[r.features[1]]
+    end = s.joints.get((other.id, curve.id), (None, None))[0]
+    at = curve.at if end is None or isinstance(other, Circle) else other.ends[end]
+    return Ask(r, curve, at, 0.0, s.tolerances.length)
+
+
+def tangent(a: Ask, case: Case) -> Measure:
+    """Measure how far two features are from tangent."""
+    b_id, a_id = a.r.features
+    one, other = case.drawn_for.get(a_id), case.drawn_for.get(b_id)
+    if one is None and other is None:
+        return NOTHING
+    if not isinstance(one, Edge | Arc | Circle) or not isinstance(other, Arc | Circle):
+        return PARTLY
+    end_a, end_b = case.key_joints.get((a_id, b_id), (None, None))
+    if end_a is not None and case.flipped(a_id):
+        end_a = 1 - end_a
+    if end_b is not None and case.flipped(b_id):
+        end_b = 1 - end_b
+    off = tangent_off(one, other, end_a, end_b)
+    return Measure(off, off)
+
+
+# angles between
+
+
+def _two(r: Requirement, s: Setting) -> tuple[Feature, Feature]:
+    """Return the two features, an edge first."""
+    a, b = feature_of(r, s), feature_of(r, s, 1)
+    if not isinstance(a, Edge):
+        a, b = b, a
+    if not isinstance(a, Edge) or r.features[0] == r.features[1]:
+        raise RuleError(f"Requirement {r.id}: {r.kind} is asked of two edges, or of an edge and a curve.")
+    return a, b  # type: ignore[return-value]
+
+
+def off_square(a: Feature, b: Feature) -> float | None:
+    """Return by how many degrees an edge is from square to another edge, or to a curve at its foot there; None where there is no foot."""
+    assert isinstance(a, Edge)
+    if isinstance(b, Edge):
+        return 90.0 - abs(_between(a, b))
+    if not isinstance(b, Arc | Circle):
+        return None
+    past = distance_to_carrier(b.center, a.start, a.end) / b.radius
+    return math.degrees(math.asin(past)) if past <= 1.0 else 90.0
+
+
+def _between(a: Edge, b: Edge) -> float:
+    return direction_difference_deg(direction_deg(a.start, a.end), direction_deg(b.start, b.end))
+
+
+def ask_angular(r: Requirement, s: Setting) -> Ask:
+    """Ask two features to be square or parallel to each other, or two edges for the angle between them."""
+    a, b = _two(r, s)
+    at = _meeting(a, b) or a.at
+    if r.kind == "included-angle":
+        ends = _shared(r.features, s) if isinstance(b, Edge) else None
+        assert isinstance(a, Edge)
+        assert isinstance(b, Edge)
+        return Ask(r, a, at, _included(a, b, ends), s.tolerances.angle_deg, data=(b.id, ends))
+    return Ask(r, a, at, 0.0, s.tolerances.angle_deg, data=(b.id, None))
+
+
+def _meeting(a: Feature, b: Feature) -> Point | None:
+    for p in getattr(a, "ends", ()):
+        for q in getattr(b, "ends", ()):
+            if distance(p, q) <= 1e-9 * (1.0 + abs(p[0]) + abs(p[1])):
+                return p  # type: ignore[no-any-return]
+    return None
+
+
+def _shared(features: tuple[str, ...], s: Setting) -> tuple[int, int] | None:
+    """Return by which ends two edges meet at a corner."""
+    for i in (0, 1):
+        corner = s.key.corner_of.get((features[0], i))
+        for j in (0, 1):
+            if corner is not None and (features[1], j) in corner.ends:
+                return i, j
+    return None
+
+
+def _included(a: Edge, b: Edge, ends: tuple[int, int] | None) -> float:
+    """Return the angle between two edges: from their corner 0 to 180 degrees, without one 0 to 90."""
+    if ends is None:
+        return abs(_between(a, b))
+    i, j = ends
+    (ax, ay), (bx, by) = _away(a, i), _away(b, j)
+    return abs(math.degrees(math.atan2(ax * by - ay * bx, ax * bx + ay * by)))
+
+
+def _away(e: Edge, end: int) -> Point:
+    here, there = e.ends[end], e.ends[1 - end]
+    return (there[0] - here[0], there[1] - here[1])
+
+
+def angular(a: Ask, case: Case) -> Measure:
+    """Measure an angle between two drawn features against what is asked."""
+    assert a.feature is not None
+    other, ends = a.data
+    missing = lacking((a.feature.id, other), case)
+    if missing is not None:
+        return missing
+    one, two = case.drawn_for[a.feature.id], case.drawn_for[other]
+    if not isinstance(one, Edge):
+        return PARTLY
+    if a.r.kind == "included-angle":
+        assert isinstance(two, Edge)
+        if ends is not None:
+            ends = (ends[0] ^ case.flipped(a.feature.id), ends[1] ^ case.flipped(other))
+        measured = _included(one, two, ends)
+        off = measured - a.expected  # type: ignore[operator]
+    else:
+        found = (
+            abs(_between(one, two))
+            if a.r.kind == "parallel" and isinstance(two, Edge)
+            else off_square(one, two)
+        )
+        if found is None:
+            return PARTLY
+        measured = off = found
+    shorter = min(one.length, two.length) if isinstance(two, Edge) else one.length
+    aside = shorter * math.sin(math.radians(min(90.0, abs(off))))
+    return Measure(measured, off, near=angle_band(aside, shorter, case))
+
+
+def ask_concentric(r: Requirement, s: Setting) -> Ask:
+    """Ask two round features for one centre."""
+    a: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, a, a.center, 0.0, s.tolerances.position)
+
+
+def concentric(a: Ask, case: Case) -> Measure:
+    """Measure how far apart two centres are."""
+    missing = lacking(a.r.features, case)
+    if missing is not None:
+        return missing
+    one, two = (case.drawn_for[i] for i in a.r.features)
+    if not isinstance(one, Arc | Circle) or not isinstance(two, Arc | Circle):
+        return PARTLY
+    off = distance(one.center, two.center)
+    return Measure(off, off)
+
+
+# how ends meet
+
+
+def ask_zero(r: Requirement, s: Setting) -> Ask:
+    """Ask for a gap of nothing."""
+    feature = feature_of(r, s)
+    return Ask(r, feature, feature.at, 0.0, s.tolerances.length)
+
+
+def joined(a: Ask, case: Case) -> Measure:
+    """Measure the largest distance between the ends of a corner, or from the ends of a meeting to the curve they end on."""
+    key: Corner | Tee = a.feature  # type: ignore[assignment]
+    ends = [case.drawn_end(i, w) for i, w in key.ends]
+    found = [p for p in ends if p is not None]
+    on = case.drawn_for.get(key.on) if isinstance(key, Tee) else None
+    if not found and on is None:
+        return NOTHING
+    if len(found) < len(ends) or (isinstance(key, Tee) and on is None):
+        return PARTLY
+    if on is not None:
+        gap = max(to_curve(p, on) for p in found)
+    elif len(found) == 2:
+        gap = distance(found[0], found[1])
+    else:
+        gap = max(distance(p, q) for p, q in combinations(found, 2))
+    return Measure(gap, gap)
+
+
+def to_curve(p: Point, curve: Feature) -> float:
+    """Return the distance of a point from a curve: its carrier where the foot falls on it, else its nearer end."""
+    if isinstance(curve, Edge):
+        along = along_carrier(p, curve.start, curve.end)
+        if 0.0 <= along <= curve.length:
+            return distance_to_carrier(p, curve.start, curve.end)
+        return min(distance(p, curve.start), distance(p, curve.end))
+    if isinstance(curve, Free):
+        return float(to_path(np.array([p]), np.array(curve.points))[0])
+    assert isinstance(curve, Arc | Circle)
+    if isinstance(curve, Arc):
+        turn = math.atan2(p[1] - curve.center[1], p[0] - curve.center[0])
+        if not in_sweep(turn, curve.start_rad, curve.sweep_rad):
+            return min(distance(p, curve.start), distance(p, curve.end))
+    return abs(distance(p, curve.center) - curve.radius)
+
+
+def closed(a: Ask, case: Case) -> Measure:
+    """Measure the largest gap in the chain of an outline, and say where it is."""
+    key: Outline = a.feature  # type: ignore[assignment]
+    missing = lacking(tuple(i for i, _ in key.members), case)
+    if missing is not None:
+        return missing
+    worst, at = 0.0, key.at
+    before, was_back = key.members[-1]
+    there = case.drawn_end(before, 0 if was_back else 1)
+    for n, (i, back) in enumerate(key.members):
+        here = case.drawn_end(i, 1 if back else 0)
+        gap = distance(here, there) if here and there else 0.0
+        if gap > worst:
+            worst, at = gap, case.key.by_id[key.corners[n]].at
+        there = case.drawn_end(i, 0 if back else 1)
+    return Measure(worst, worst, at=at)
+
+
+def whole_edge(a: Ask, case: Case) -> Measure:
+    """Measure the largest gap inside an edge that was drawn in pieces."""
+    assert a.feature is not None
+    if a.feature.id not in case.drawn_for:
+        return NOTHING
+    gap = case.pairing.gaps.get(a.feature.id, 0.0) if a.feature.id not in case.repaired else 0.0
+    return Measure(gap, gap)
+
+
+def ask_one_piece(r: Requirement, s: Setting) -> Ask:
+    """Ask an outline to be one object."""
+    feature = feature_of(r, s)
+    return Ask(r, feature, feature.at, "1 object")
+
+
+def one_piece(a: Ask, case: Case) -> Measure:
+    """Count the objects of the file that an outline is made of."""
+    outline: Outline = a.feature  # type: ignore[assignment]
+    ids = tuple(i for i, _ in outline.members)
+    missing = lacking(ids, case)
+    if missing is not None:
+        return missing
+    sources = {source for i in ids for source in getattr(case.drawn_for[i], "sources", ())}
+    said = "1 object" if len(sources) == 1 else f"{len(sources)} objects"
+    return Measure(said, agrees=len(sources) == 1)
+
+
+KINDS = (
+    Kind("tangent", ("ac", "eac"), ask_tangent, tangent),
+    Kind("perpendicular", ("eac", "eac"), ask_angular, angular),
+    Kind("parallel", ("e", "e"), ask_angular, angular),
+    Kind("included-angle", ("e", "e"), ask_angular, angular),
+    Kind("concentric", ("ac", "ac"), ask_concentric, concentric),
+    Kind("joined", ("kt",), ask_zero, joined),
+    Kind("closed", ("o",), ask_zero, closed),
+    Kind("whole-edge", ("e",), ask_zero, whole_edge),
+    Kind("one-piece", ("o",), ask_one_piece, one_piece),
+)

@@ -1,0 +1,162 @@
+"""Sets of features: `equal`, `symmetric`, `evenly-spaced`, `count`."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from evenmark.core.geometry.points import Point, distance
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Linework, Text
+from evenmark.core.marking import patterns
+from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, along, feature_of, lacking
+from evenmark.core.marking.model import Requirement, RuleError
+
+
+def size_of(f: AnyFeature) -> float:
+    """Return the size by which features of one kind are equal: length, radius, height."""
+    if isinstance(f, Edge):
+        return f.length
+    if isinstance(f, Arc | Circle):
+        return f.radius
+    return f.height if isinstance(f, Text) else 0.0
+
+
+def ask_equal(r: Requirement, s: Setting) -> Ask:
+    """Ask features of one kind for one size."""
+    first = feature_of(r, s)
+    if len({i[0] for i in r.features}) > 1:
+        raise RuleError(f"Requirement {r.id}: equal is asked of features of one kind.")
+    return Ask(r, first, first.at, 0.0, s.tolerances.length)
+
+
+def equal(a: Ask, case: Case) -> Measure:
+    """Measure the largest difference of sizes."""
+    missing = lacking(a.r.features, case)
+    if missing is not None:
+        return missing
+    sizes = [size_of(case.drawn_for[i]) for i in a.r.features]
+    off = max(sizes) - min(sizes)
+    return Measure(off, off)
+
+
+def _all_of(work: Linework, letter: str) -> Sequence[AnyFeature]:
+    """Return the features whose ids begin with a letter."""
+    return {"e": work.edges, "a": work.arcs, "c": work.circles, "x": work.texts}[letter]  # type: ignore[return-value]
+
+
+# symmetric
+
+
+def _mirrored(p: Point, axis: Edge) -> Point:
+    (ux, uy), (ox, oy) = along(axis), axis.start
+    x, y = p[0] - ox, p[1] - oy
+    t = x * ux + y * uy
+    return (ox + 2 * t * ux - x, oy + 2 * t * uy - y)
+
+
+def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:
+    """Return how far the mirror image of one feature lies from another of its kind; infinite for another kind."""
+    if type(a) is not type(b):
+        return math.inf
+    if isinstance(a, Circle | Arc) and isinstance(b, Circle | Arc):
+        off = max(distance(_mirrored(a.center, axis), b.center), abs(a.radius - b.radius))
+        if isinstance(a, Arc) and isinstance(b, Arc):
+            start, end = _mirrored(a.end, axis), _mirrored(a.start, axis)
+            off = max(off, distance(start, b.start), distance(end, b.end))
+        return off
+    if isinstance(a, Edge) and isinstance(b, Edge):
+        p, q = _mirrored(a.start, axis), _mirrored(a.end, axis)
+        return min(
+            max(distance(p, b.start), distance(q, b.end)), max(distance(p, b.end), distance(q, b.start))
+        )
+    return distance(_mirrored(a.at, axis), b.at)
+
+
+def ask_symmetric(r: Requirement, s: Setting) -> Ask:
+    """Ask features to be each other's or their own mirror images about an edge. Raises RuleError where the key's are not."""
+    axis: Edge = feature_of(r, s)  # type: ignore[assignment]
+    pairs = []
+    for i in r.features[1:]:
+        f = s.key.by_id[i]
+        best = min(_all_of(s.key, i[0]), key=lambda g: mirror_off(f, g, axis))
+        if mirror_off(f, best, axis) > s.tolerances.position:
+            raise RuleError(f"Requirement {r.id}: {i} is not symmetric about {axis.id} in the key itself.")
+        pairs.append((i, best.id))
+    return Ask(r, axis, axis.at, 0.0, s.tolerances.position, data=tuple(pairs))
+
+
+def symmetric(a: Ask, case: Case) -> Measure:
+    """Measure the largest mismatch of mirror images about the drawn axis."""
+    assert a.feature is not None
+    ids = (a.feature.id, *dict.fromkeys(i for pair in a.data for i in pair))
+    missing = lacking(ids, case)
+    if missing is not None:
+        return missing
+    axis = case.drawn_for[a.feature.id]
+    if not isinstance(axis, Edge):
+        return PARTLY
+    off = max(mirror_off(case.drawn_for[i], case.drawn_for[j], axis) for i, j in a.data)
+    return Measure(off, off) if math.isfinite(off) else PARTLY
+
+
+# evenly spaced
+
+
+def ask_evenly(r: Requirement, s: Setting) -> Ask:
+    """Ask circles to be evenly spaced round a circle or in a row. Raises RuleError where the key's are not."""
+    centers = [s.key.by_id[i].center for i in r.features]  # type: ignore[union-attr]
+    found = patterns.find(centers, s.tolerances.position)
+    if found is None:
+        raise RuleError(f"Requirement {r.id}: the circles are not evenly spaced in the key itself.")
+    first = feature_of(r, s)
+    return Ask(r, first, first.at, 0.0, s.tolerances.position, data=found)
+
+
+def evenly(a: Ask, case: Case) -> Measure:
+    """Measure how far the farthest drawn centre lies from an ideal pattern laid as well as it can be."""
+    missing = lacking(a.r.features, case)
+    if missing is not None:
+        return missing
+    centers = [getattr(case.drawn_for[i], "center", None) for i in a.r.features]
+    if None in centers:
+        return PARTLY
+    asked: patterns.Pattern = a.data
+    laid = (
+        patterns.in_row(centers, asked.order)  # type: ignore[arg-type]
+        if asked.form == "row"
+        else patterns.on_circle(centers, asked.order, asked.step_rad)  # type: ignore[arg-type]
+    )
+    off = laid.mismatch if laid is not None else max(distance(p, asked.center) for p in centers)  # type: ignore[arg-type]
+    return Measure(off, off)
+
+
+# count
+
+
+def _like(f: AnyFeature, work: Linework, reach: float) -> int:
+    want = size_of(f)
+    return sum(1 for g in _all_of(work, f.id[0]) if abs(size_of(g) - want) <= reach)
+
+
+def ask_count(r: Requirement, s: Setting) -> Ask:
+    """Ask how many features there are of one kind and size."""
+    f = feature_of(r, s)
+    return Ask(r, f, f.at, float(_like(f, s.key, s.tolerances.length)), 0.0)
+
+
+def count(a: Ask, case: Case) -> Measure:
+    """Count what was drawn of that kind and size."""
+    assert a.feature is not None
+    found = float(_like(a.feature, case.drawn, case.tolerances.length + case.slack))
+    if not found:
+        return NOTHING
+    return Measure(found, found - a.expected)  # type: ignore[operator]
+
+
+KINDS = (
+    Kind("equal", (), ask_equal, equal, more="eacx", least=2),
+    Kind("symmetric", ("e",), ask_symmetric, symmetric, more="eacx", least=1),
+    Kind("evenly-spaced", (), ask_evenly, evenly, more="c", least=3),
+    Kind("count", ("eacx",), ask_count, count),
+)

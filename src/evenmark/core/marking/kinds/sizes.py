@@ -1,0 +1,168 @@
+"""Sizes: `length`, `angle`, `radius`, `sweep`, and of outlines `area` and `perimeter`."""
+
+from __future__ import annotations
+
+import itertools
+import math
+
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
+from evenmark.core.linework.model import Arc, Circle, Edge, Free, Outline
+from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_size
+from evenmark.core.marking.kinds.common import NOTHING, angle_band, feature_of, lacking
+from evenmark.core.marking.model import Requirement
+
+
+def ask_length(r: Requirement, s: Setting) -> Ask:
+    """Ask an edge for its length."""
+    edge: Edge = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, edge, edge.at, edge.length, s.tolerances.length, near_size(edge.length, s.tolerances))
+
+
+def length(a: Ask, case: Case) -> Measure:
+    """Measure an edge."""
+    drawn: Edge | None = case.drawn_for.get(a.feature.id)  # type: ignore[assignment, union-attr]
+    if drawn is None:
+        return NOTHING
+    measured = drawn.length
+    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+
+
+def ask_angle(r: Requirement, s: Setting) -> Ask:
+    """Ask an edge for its direction from +x, in [0, 180) degrees."""
+    edge: Edge = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, edge, edge.at, direction_deg(edge.start, edge.end), s.tolerances.angle_deg)
+
+
+def angle(a: Ask, case: Case) -> Measure:
+    """Measure a direction; which of two opposite ones says nothing."""
+    key: Edge = a.feature  # type: ignore[assignment]
+    drawn: Edge | None = case.drawn_for.get(key.id)  # type: ignore[assignment]
+    if drawn is None:
+        return NOTHING
+    measured = direction_deg(drawn.start, drawn.end)
+    off = abs(direction_difference_deg(a.expected, measured))  # type: ignore[arg-type]
+    if off <= case.tolerances.angle_deg:
+        return Measure(measured, off)
+    aside = drawn.length * math.sin(math.radians(off))
+    return Measure(measured, off, near=angle_band(aside, key.length, case))
+
+
+def ask_radius(r: Requirement, s: Setting) -> Ask:
+    """Ask a circle or arc for its radius."""
+    curve: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, curve, curve.at, curve.radius, s.tolerances.length, near_size(curve.radius, s.tolerances))
+
+
+def radius(a: Ask, case: Case) -> Measure:
+    """Measure a radius."""
+    drawn = case.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
+    if not isinstance(drawn, Arc | Circle):
+        return NOTHING
+    return Measure(drawn.radius, drawn.radius - a.expected)  # type: ignore[operator]
+
+
+def ask_sweep(r: Requirement, s: Setting) -> Ask:
+    """Ask an arc for its included angle in degrees."""
+    arc: Arc = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, arc, arc.at, math.degrees(arc.sweep_rad), s.tolerances.angle_deg)
+
+
+def sweep(a: Ask, case: Case) -> Measure:
+    """Measure an included angle."""
+    key: Arc = a.feature  # type: ignore[assignment]
+    drawn = case.drawn_for.get(key.id)
+    if not isinstance(drawn, Arc):
+        return NOTHING
+    measured = math.degrees(drawn.sweep_rad)
+    off = measured - a.expected  # type: ignore[operator]
+    if abs(off) <= case.tolerances.angle_deg:
+        return Measure(measured, off)
+    aside = drawn.radius * math.sin(math.radians(min(90.0, abs(off))))
+    return Measure(measured, off, near=angle_band(aside, key.radius * key.sweep_rad, case))
+
+
+# outlines
+
+Piece = tuple[Point, Point, Edge | Arc | Free, bool]
+"""Where a member of an outline is entered and left, what it is, and whether it is run through from its end to its start."""
+
+
+def round_of(pieces: list[Piece]) -> tuple[float, float]:
+    """Return the area inside a chain and its length round; the area of an arc's segment is r^2 (t - sin t) / 2."""
+    ox, oy = pieces[0][0]
+    area = total = 0.0
+    for a, b, curve, back in pieces:
+        area += ((a[0] - ox) * (b[1] - oy) - (b[0] - ox) * (a[1] - oy)) / 2
+        if isinstance(curve, Arc):
+            t, r = curve.sweep_rad, curve.radius
+            area += (-1 if back else 1) * r * r * (t - math.sin(t)) / 2
+            total += r * t
+        elif isinstance(curve, Free):
+            points = curve.points[::-1] if back else curve.points
+            px, py = points[0]
+            for (x0, y0), (x1, y1) in itertools.pairwise(points):
+                area += ((x0 - px) * (y1 - py) - (x1 - px) * (y0 - py)) / 2
+                total += distance((x0, y0), (x1, y1))
+        else:
+            total += distance(a, b)
+    return abs(area), total
+
+
+def _ask_round(r: Requirement, s: Setting, which: int) -> Ask:
+    outline: Outline = feature_of(r, s)  # type: ignore[assignment]
+    pieces: list[Piece] = []
+    for i, back in outline.members:
+        curve: Edge | Arc | Free = s.key.curves[i]  # type: ignore[assignment]
+        a, b = curve.ends
+        pieces.append((b, a, curve, True) if back else (a, b, curve, False))
+    both = round_of(pieces)
+    expected, perimeter = both[which], both[1]
+    allowed = s.tolerances.length * (len(pieces) if which else perimeter)
+    near = min(s.tolerances.near * (1 if which else perimeter), 0.05 * expected)
+    return Ask(r, outline, outline.at, expected, allowed, near)
+
+
+def ask_area(r: Requirement, s: Setting) -> Ask:
+    """Ask an outline for the area inside; its tolerance is that of lengths times the length round."""
+    return _ask_round(r, s, 0)
+
+
+def ask_perimeter(r: Requirement, s: Setting) -> Ask:
+    """Ask an outline for its length round; its tolerance is that of lengths for each piece."""
+    return _ask_round(r, s, 1)
+
+
+def _measure_round(a: Ask, case: Case, which: int) -> Measure:
+    outline: Outline = a.feature  # type: ignore[assignment]
+    ids = tuple(i for i, _ in outline.members)
+    missing = lacking(ids, case)
+    if missing is not None:
+        return missing
+    pieces: list[Piece] = []
+    for i, back in outline.members:
+        start, end = case.ends_for[i]
+        curve: Edge | Arc | Free = case.drawn_for[i]  # type: ignore[assignment]
+        first, last = (end, start) if back else (start, end)
+        pieces.append((first, last, curve, back != case.flipped(i)))
+    measured = round_of(pieces)[which]
+    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+
+
+def area(a: Ask, case: Case) -> Measure:
+    """Measure the area inside what was drawn, straight across any gap."""
+    return _measure_round(a, case, 0)
+
+
+def perimeter(a: Ask, case: Case) -> Measure:
+    """Measure the length round."""
+    return _measure_round(a, case, 1)
+
+
+KINDS = (
+    Kind("length", ("e",), ask_length, length),
+    Kind("angle", ("e",), ask_angle, angle),
+    Kind("radius", ("ac",), ask_radius, radius),
+    Kind("sweep", ("a",), ask_sweep, sweep),
+    Kind("area", ("o",), ask_area, area),
+    Kind("perimeter", ("o",), ask_perimeter, perimeter),
+)

@@ -1,0 +1,85 @@
+"""Repeats within a set are one slip: four holes drawn with the diameter as radius cost what one does (marking.md, Verdicts).
+
+- *set*: circles, arcs or edges that an `equal` or `evenly-spaced` requirement names, and round features of one size on one layer of the key.
+- The first finding of a set is charged; those of the same kind that are off by just as much follow it.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.linework.model import Arc, Circle
+from evenmark.core.marking import patterns
+from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.model import Finding
+
+_SIZES = ("radius", "length")
+
+
+def follow_repeats(findings: list[Finding], asks: tuple[Ask, ...], case: Case) -> list[Finding]:
+    """Return the findings with repeats marked as following the first of their set."""
+    open_: dict[str, list[Finding]] = defaultdict(list)
+    for f in findings:
+        if f.verdict in ("near", "missed") and f.kind in (*_SIZES, "position") and len(f.features) == 1:
+            open_[f.features[0]].append(f)
+    if len(open_) < 2:
+        return findings
+    led: dict[int, int] = {}
+    for features in _sets(asks, case, open_):
+        for kind in _SIZES:
+            _repeat(features, kind, open_, case, led)
+    for a in asks:
+        if a.r.kind == "evenly-spaced":
+            _moved_pattern(a, open_, case, led)
+    if not led:
+        return findings
+    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+
+
+def _sets(asks: tuple[Ask, ...], case: Case, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:
+    out = [a.r.features for a in asks if a.r.kind in ("equal", "evenly-spaced")]
+    alike: dict[tuple[str, str, int], list[str]] = defaultdict(list)
+    for i in open_:
+        f = case.key.by_id[i]
+        if isinstance(f, Arc | Circle):
+            alike[i[0], f.layer, round(f.radius / (2 * case.tolerances.length))].append(i)
+    return out + [tuple(ids) for ids in alike.values() if len(ids) > 1]
+
+
+def _repeat(
+    features: tuple[str, ...], kind: str, open_: dict[str, list[Finding]], case: Case, led: dict[int, int]
+) -> None:
+    found = [f for i in features for f in open_.get(i, ()) if f.kind == kind and f.id not in led]
+    first: list[Finding] = []
+    for f in sorted(found, key=lambda f: f.id):
+        if f.deviation is None:
+            continue
+        same = next(
+            (g for g in first if tol.within(g.deviation - f.deviation, case.tolerances.length, case.slack)),  # type: ignore[operator]
+            None,
+        )
+        if same is None:
+            first.append(f)
+        else:
+            led[f.id] = same.id
+
+
+def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], case: Case, led: dict[int, int]) -> None:
+    """Charge a pattern that is turned, moved, or on another circle once: its drawn places are an even pattern themselves."""
+    found = [f for i in a.r.features for f in open_.get(i, ()) if f.kind == "position"]
+    if len(found) < 2:
+        return
+    drawn = [getattr(case.partner(i), "center", None) for i in a.r.features]
+    if None in drawn:
+        return
+    asked: patterns.Pattern = a.data
+    laid = (
+        patterns.in_row(drawn, asked.order)  # type: ignore[arg-type]
+        if asked.form == "row"
+        else patterns.on_circle(drawn, asked.order, asked.step_rad)  # type: ignore[arg-type]
+    )
+    if laid is None or not tol.within(laid.mismatch, case.tolerances.position, case.slack):
+        return
+    first = min(found, key=lambda f: f.id)
+    led.update({f.id: first.id for f in found if f is not first})

@@ -1,0 +1,189 @@
+"""What slips share: tokens of what one moved end accounts for, characteristic points, crossings of carriers."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from evenmark.core.geometry.points import Point, distance, distance_to_carrier
+from evenmark.core.geometry.tolerance import is_round
+from evenmark.core.linework.model import Arc, Corner, Edge, Linework, Tee
+from evenmark.core.marking.explain import Evidence, Token
+from evenmark.core.marking.model import Finding
+
+ROUND_MM, ROUND_IN = 0.05, 1 / 64
+"""Steps on which a typed number lies, and a number placed by eye hardly ever."""
+ROUND_DEG = 0.5
+"""Step on which a typed angle lies."""
+
+
+def step_of(e: Evidence) -> float:
+    """Return the step on which typed lengths lie in the unit of the key."""
+    return ROUND_IN if e.unit in ("in", "ft", "mil") else ROUND_MM
+
+
+def typed(e: Evidence, *values: float) -> bool:
+    """Say whether all of some lengths could have been typed."""
+    return all(is_round(v, step_of(e), e.exact) for v in values)
+
+
+def typed_angle(*degrees: float) -> bool:
+    """Say whether all of some angles could have been typed."""
+    return all(is_round(v, ROUND_DEG, 1e-6) for v in degrees)
+
+
+def token(f: Finding) -> frozenset[Token]:
+    """Return the one token of a finding."""
+    return frozenset({(f.id, -1)})
+
+
+def tokens(findings: list[Finding]) -> frozenset[Token]:
+    """Return the tokens of findings."""
+    return frozenset((f.id, -1) for f in findings)
+
+
+def neighbours(f: Finding, e: Evidence) -> frozenset[Token]:
+    """Return what an arc of another radius moves at its neighbours: their lengths, the corners between, its own sweep and centre.
+
+    A neighbour counts only if it still lies on its own carrier, so that nothing but its end has moved.
+    """
+    arc = e.case.key.by_id[f.features[0]]
+    if not isinstance(arc, Arc):
+        return frozenset()
+    moved: set[Token] = {(g.id, -1) for g in e.about(arc.id) if g.kind in ("position", "sweep")}
+    for which in (0, 1):
+        corner = e.case.key.corner_of.get((arc.id, which))
+        if corner is None:
+            continue
+        moved |= {(g.id, -1) for g in e.about(corner.id) if g.kind == "position"}
+        for other, _ in corner.ends:
+            edge, drawn = e.case.key.curves[other], e.case.partner(other)
+            if isinstance(edge, Edge) and isinstance(drawn, Edge) and on_carrier(drawn, edge, e):
+                moved |= {(g.id, -1) for g in e.about(other) if g.kind == "length"}
+    return frozenset(moved)
+
+
+def on_carrier(drawn: Edge, edge: Edge, e: Evidence) -> bool:
+    """Say whether a drawn edge lies on the carrier of its key edge."""
+    return max(distance_to_carrier(p, edge.start, edge.end) for p in drawn.ends) <= e.exact
+
+
+def crossing(a: Edge, b: Edge) -> Point | None:
+    """Return where the carriers of two edges cross; None when they are parallel within a thousandth of a degree."""
+    ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
+    bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
+    cross = ax * by - ay * bx
+    if abs(cross) <= 1.7e-5 * math.hypot(ax, ay) * math.hypot(bx, by):
+        return None
+    t = ((b.start[0] - a.start[0]) * by - (b.start[1] - a.start[1]) * bx) / cross
+    return (a.start[0] + t * ax, a.start[1] + t * ay)
+
+
+def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
+    """Return what ends that miss a joint account for: its place, tangency there, lengths of edges still on their carriers, the outline."""
+    ids = {i for i, _ in joint.ends} | ({joint.on} if isinstance(joint, Tee) else set())
+    out: set[Token] = {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
+    for i in ids:
+        edge, drawn = e.case.key.curves[i], e.case.partner(i)
+        for g in e.about(i):
+            if (
+                (g.kind == "tangent" and set(g.features) <= ids)
+                or (
+                    g.kind in ("length", "angle")
+                    and isinstance(edge, Edge)
+                    and isinstance(drawn, Edge)
+                    and _one_end_in_place(edge, joint, e)
+                )
+                or (g.kind == "sweep" and isinstance(drawn, Arc))
+            ):
+                out.add((g.id, -1))
+    for outline in e.case.key.outlines_at.get(joint.id, ()):
+        out |= {(g.id, -1) for g in e.about(outline.id) if g.kind == "closed"}
+    return out
+
+
+def _one_end_in_place(edge: Edge, joint: Corner | Tee, e: Evidence) -> bool:
+    """Say whether the end of an edge that is not at the joint lies where it should."""
+    for which, point in enumerate(edge.ends):
+        if (edge.id, which) not in joint.ends:
+            drawn = e.case.drawn_end(edge.id, which)
+            if drawn is not None and distance(drawn, point) <= e.exact:
+                return True
+    return False
+
+
+def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
+    """Return what a moved end of an edge accounts for: the edge's own size and direction, its corner there, the edges that meet it."""
+    out = {(g.id, -1) for g in e.about(edge.id) if g.kind in ("length", "angle", "whole-edge")}
+    joint: Corner | Tee | None = e.case.key.corner_of.get((edge.id, which))
+    if joint is not None:
+        out |= moved_with(joint, e)
+    for tee in e.case.key.tees:
+        if (edge.id, which) in tee.ends:
+            out |= moved_with(tee, e)
+    return frozenset(out)
+
+
+def ways(e: Evidence, *kinds: str) -> Iterator[tuple[Edge, int, Point, Point]]:
+    """Yield edges with an open finding of some kinds: the edge, its far end, and the asked and drawn steps toward that end."""
+    seen: set[str] = set()
+    for f in e.failing(*kinds):
+        edge = e.case.key.by_id[f.features[0]]
+        if not isinstance(edge, Edge) or edge.id in seen:
+            continue
+        seen.add(edge.id)
+        drawn = e.case.ends_for.get(edge.id)
+        if drawn is None:
+            continue
+        for far in order_of_ends(edge, e.case.key):
+            here, there = drawn[1 - far], drawn[far]
+            asked = (edge.ends[far][0] - edge.ends[1 - far][0], edge.ends[far][1] - edge.ends[1 - far][1])
+            yield edge, far, asked, (there[0] - here[0], there[1] - here[1])
+
+
+def order_of_ends(edge: Edge, key: Linework) -> tuple[int, int]:
+    """Return the far ends of an edge, that in the direction of its outline first."""
+    for corner in (key.corner_of.get((edge.id, 0)), key.corner_of.get((edge.id, 1))):
+        for outline in key.outlines_at.get(corner.id, ()) if corner else ():
+            for member, back in outline.members:
+                if member == edge.id:
+                    return (0, 1) if back else (1, 0)
+    return (1, 0)
+
+
+def before(edge: Edge, far: int, e: Evidence) -> Edge | None:
+    """Return the edge that comes before one whose far end is given: the other one at its near corner."""
+    corner = e.case.key.corner_of.get((edge.id, 1 - far))
+    for i, _ in corner.ends if corner else ():
+        other = e.case.key.curves[i]
+        if i != edge.id and isinstance(other, Edge):
+            return other
+    return None
+
+
+def characteristic_points(key: Linework) -> Iterator[tuple[str, Point]]:
+    """Yield the points of a key that can be caught by mistake, with what they are."""
+    for k in key.corners:
+        yield "corner", k.at
+    for t in key.tees:
+        yield "meeting point", t.at
+    for edge in key.edges:
+        yield "middle of an edge", edge.at
+        for p in edge.ends:
+            yield "end of an edge", p
+    for r in key.rounds:
+        yield "centre", r.center
+        for dx, dy in ((1, 0), (0, 1), (-1, 0), (0, -1)):
+            yield "quarter point", (r.center[0] + dx * r.radius, r.center[1] + dy * r.radius)
+    for arc in key.arcs:
+        yield "middle of an arc", arc.at
+
+
+def direction(v: Point) -> float:
+    """Return the direction of a step in degrees, [0, 360)."""
+    return math.degrees(math.atan2(v[1], v[0])) % 360.0
+
+
+def turned(length: float, degrees: float) -> Point:
+    """Return the step of a length in a direction."""
+    return (length * math.cos(math.radians(degrees)), length * math.sin(math.radians(degrees)))

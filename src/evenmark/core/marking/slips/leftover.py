@@ -1,0 +1,206 @@
+"""Slips of layers and of what is left over: `wrong-layer`, `default-layer`, `layer-misnamed`, `left-on-construction`, `edges-exchanged`,
+`wrong-line-type`, `dashes-too-long`, `drawn-twice`, `construction-left`, `debris`, `not-drawn`."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+
+from evenmark.core.geometry.points import Point, distance
+from evenmark.core.linework.model import AnyFeature, Corner, Tee
+from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.kinds.looks import dashes_show, drawn_length
+from evenmark.core.marking.model import Finding
+from evenmark.core.marking.slips.common import token
+from evenmark.core.marking.wording import counted, noun, number, place, size
+
+MOST_TOLD = 12
+"""More absent features than this are told in one sentence a kind."""
+
+
+def layers(e: Evidence) -> Iterator[Hypothesis]:
+    """Right shape on another layer: left on the default layer or on construction, on a misnamed layer, or simply on another."""
+    groups: dict[tuple[str, str], list[Finding]] = defaultdict(list)
+    for f in e.failing("layer"):
+        if f.verdict == "missed":
+            groups[str(f.expected), str(f.measured)].append(f)
+    known = {e.case.layer_key(name) for name in e.case.key.layers}
+    for (asked, drawn), group in sorted(groups.items()):
+        many = counted(len(group), "object") + (" is" if len(group) == 1 else " are")
+        if drawn == "0":
+            code, says = "default-layer", f"{many} on the default layer 0; layer {asked} was asked for."
+        elif e.case.role(drawn) == "construction":
+            code = "left-on-construction"
+            says = f"{many} left on the construction layer {drawn}; layer {asked} was asked for."
+        elif e.case.layer_key(drawn) not in known and _misnamed(asked, drawn):
+            code, says = "layer-misnamed", f"{many} on a layer named {drawn!r}; {asked!r} was asked for."
+        else:
+            code, says = "wrong-layer", f"{many} on layer {drawn}; layer {asked} was asked for."
+        yield Hypothesis(code=code, tokens=frozenset((f.id, -1) for f in group), says=says)
+    yield from _exchanged(groups, e)
+
+
+def _misnamed(asked: str, drawn: str) -> bool:
+    """Say whether a layer's name is the one asked for but for letter case, blanks and the like, or one letter."""
+    a, b = ("".join(c for c in name.casefold() if c.isalnum()) for name in (asked, drawn))
+    return a == b or (min(len(a), len(b)) > 2 and _one_letter_apart(a, b))
+
+
+def _one_letter_apart(a: str, b: str) -> bool:
+    """Say whether one letter changed, added, left out, or two neighbours exchanged make one word the other."""
+    if len(a) > len(b):
+        a, b = b, a
+    n = next((i for i, (x, y) in enumerate(zip(a, b, strict=False)) if x != y), len(a))
+    if len(a) < len(b):
+        return len(b) - len(a) == 1 and a[n:] == b[n + 1 :]
+    return a[n + 1 :] == b[n + 1 :] or (a[n : n + 2] == b[n : n + 2][::-1] and a[n + 2 :] == b[n + 2 :])
+
+
+def _exchanged(groups: dict[tuple[str, str], list[Finding]], e: Evidence) -> Iterator[Hypothesis]:
+    """Two edges beside each other have each other's layer: `edges-exchanged`."""
+    for (asked, drawn), group in sorted(groups.items()):
+        roles = {e.case.role(asked), e.case.role(drawn)}
+        if asked > drawn or roles != {"outline", "hidden"}:
+            continue
+        others = list(groups.get((drawn, asked), ()))
+        for f in group:
+            one = e.case.key.by_id[f.features[0]]
+            near = min(others, key=lambda g: _apart(one, e.case.key.by_id[g.features[0]]), default=None)
+            if near is None:
+                break
+            others.remove(near)
+            other = e.case.key.by_id[near.features[0]]
+            says = f"The {noun(one)} {place(one)} and the {noun(other)} {place(other)} were exchanged: each is on the other's layer, so that hidden reads as visible."
+            yield Hypothesis(code="edges-exchanged", tokens=token(f) | token(near), says=says)
+
+
+def _apart(a: AnyFeature, b: AnyFeature) -> float:
+    """Return how far apart two features are; others of its kind come first."""
+    return distance(a.at, b.at) + (0.0 if type(a) is type(b) else 1e12)
+
+
+def clutter(e: Evidence) -> Iterator[Hypothesis]:
+    """Things that should not be there: `drawn-twice`, `construction-left`, `debris`; other spare geometry is unexplained."""
+    words = {
+        "drawn-twice": ("stretch", "stretches", "drawn twice: one lies on top of the other"),
+        "construction-left": ("construction line", "construction lines", "left in the drawing"),
+        "debris": ("object", "objects", "so short that nothing can be seen of it"),
+        "spare": ("object", "objects", "drawn that was not asked for"),
+        "given-changed": ("given object", "given objects", "no longer as the start drawing had it"),
+    }
+    for f in e.failing("clean"):
+        groups: dict[str, list[int]] = defaultdict(list)
+        for n, item in enumerate(f.items):
+            if item.charged:
+                groups[item.code].append(n)
+        for code, numbers in groups.items():
+            one, more, what = words[code]
+            where = f" ({_places([f.items[n].at for n in numbers])})"
+            head = f"1 {one} is" if len(numbers) == 1 else f"{len(numbers)} {more} are"
+            tokens = frozenset((f.id, n) for n in numbers)
+            yield Hypothesis(
+                code="unexplained" if code in ("spare", "given-changed") else code,
+                tokens=tokens,
+                says=f"{head} {what}{where}.",
+            )
+
+
+def _places(points: list[Point]) -> str:
+    shown = "; ".join(f"at {number(x, 2)}, {number(y, 2)}" for x, y in points[:3])
+    return shown if len(points) <= 3 else f"{shown} and {len(points) - 3} more"
+
+
+def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
+    """Nothing was drawn for a feature: `not-drawn`."""
+    lacking: dict[str, list[Finding]] = defaultdict(list)
+    for f in e.open:
+        if f.verdict == "absent" and f.features and f.features[0] not in e.case.pairing.partners:
+            lacking[f.features[0]].append(f)
+    whole = [f for f in e.failing("whole") if f.verdict == "absent"]
+    if whole:
+        tokens = frozenset((f.id, -1) for f in e.open if f.verdict == "absent")
+        yield Hypothesis(code="not-drawn", tokens=tokens, says="Nothing of what was asked for was drawn.")
+        return
+    curves = [i for i in lacking if i in e.case.key.curves or i[0] in "xdnh"]
+    by_kind: dict[str, list[str]] = defaultdict(list)
+    for i in curves:
+        by_kind[noun(e.case.key.by_id[i])].append(i)
+    joints = [i for i in lacking if i not in curves]
+    for word, ids in by_kind.items():
+        together = [ids] if len(ids) > MOST_TOLD else [[i] for i in ids]
+        for group in together:
+            absent = {(f.id, -1) for i in group for f in lacking[i]} | _joints_of(group, joints, lacking, e)
+            first = e.case.key.by_id[group[0]]
+            says = (
+                f"{len(group)} {word}s were not drawn."
+                if len(group) > 1
+                else f"The {word} {place(first)} was not drawn."
+            )
+            yield Hypothesis(code="not-drawn", tokens=frozenset(absent), says=says)
+    for f in e.failing("layer-style"):
+        if f.verdict == "absent":
+            yield Hypothesis(
+                code="not-drawn", tokens=token(f), says=f"There is no layer {f.layer} in the drawing."
+            )
+
+
+def _joints_of(
+    group: list[str], joints: list[str], lacking: dict[str, list[Finding]], e: Evidence
+) -> set[Token]:
+    """Return the absent findings of corners and outlines that belong to absent features."""
+    mine = set(group)
+    out: set[Token] = set()
+    for i in joints:
+        feature = e.case.key.by_id[i]
+        members = {
+            m
+            for m, _ in (
+                feature.ends if isinstance(feature, Corner | Tee) else getattr(feature, "members", ())
+            )
+        }
+        if members & mine:
+            out |= {(f.id, -1) for f in lacking[i]}
+    return out
+
+
+def wrong_style(e: Evidence) -> Iterator[Hypothesis]:
+    """Another look than was asked for: `wrong-line-type`, `dashes-too-long`; anything else is told in numbers, no slip named."""
+    for f in e.failing("layer-style"):
+        if f.verdict == "missed":
+            code = "wrong-line-type" if _only_line_type(f) else "unexplained"
+            says = f"Layer {f.layer} is set to {f.measured}; {f.expected} was asked for."
+            yield Hypothesis(code=code, tokens=token(f), says=says)
+    for f in e.failing("style"):
+        if f.verdict != "missed":
+            continue
+        feature, drawn = e.case.key.by_id[f.features[0]], e.case.partner(f.features[0])
+        where = f"The {noun(feature)} {place(feature)}"
+        if drawn is not None and not dashes_show(drawn) and str(f.measured).startswith(str(f.expected)):
+            says = f"{where} is {size(drawn_length(drawn), e.unit)} long and its dashes repeat only every {size(drawn.style.dash, e.unit)}: it reads as continuous."
+            yield Hypothesis(code="dashes-too-long", tokens=token(f), says=says)
+        else:
+            code = "wrong-line-type" if _only_line_type(f) else "unexplained"
+            says = f"{where} is drawn {f.measured}; {f.expected} was asked for."
+            yield Hypothesis(code=code, tokens=token(f), says=says)
+
+
+def _only_line_type(f: Finding) -> bool:
+    """Say whether two looks differ in nothing but the line type."""
+    a, b = (str(v).split(", ") for v in (f.expected, f.measured))
+    return len(a) == len(b) and [n for n in range(len(a)) if a[n] != b[n]] == [1]
+
+
+def tallies(e: Evidence) -> Iterator[Hypothesis]:
+    """More or fewer than were asked for, or in too many pieces: told in numbers, no slip named."""
+    for f in e.failing("count", "one-piece"):
+        if f.verdict != "missed":
+            continue
+        feature = e.case.key.by_id[f.features[0]]
+        if f.kind == "count":
+            says = f"{number(f.measured)} like the {noun(feature)} {place(feature)} were drawn; {number(f.expected)} were asked for."  # type: ignore[arg-type]
+        else:
+            says = f"The outline {place(feature)} is made of {f.measured}; one closed object was asked for."
+        yield Hypothesis(code="unexplained", tokens=token(f), says=says)
+
+
+ALL = (layers, clutter, not_drawn, wrong_style, tallies)

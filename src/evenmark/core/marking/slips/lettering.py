@@ -1,0 +1,88 @@
+"""Slips of lettering and annotation: `text-case`, `text-height`, `text-anchor`, `typed-over`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from evenmark.core.geometry.points import distance
+from evenmark.core.linework.model import Dimension, Text
+from evenmark.core.marking.explain import Evidence, Hypothesis
+from evenmark.core.marking.slips.common import token
+from evenmark.core.marking.wording import number, place, size
+
+
+def words(e: Evidence) -> Iterator[Hypothesis]:
+    """Right letters in the wrong case: `text-case`; another wording is told as it is."""
+    for f in e.failing("wording"):
+        if f.verdict != "missed":
+            continue
+        asked, drawn = str(f.expected), str(f.measured)
+        if asked.casefold() == drawn.casefold():
+            says = f"The lettering reads {drawn!r}; it was asked for as {asked!r}, in just these capitals and small letters."
+            yield Hypothesis(code="text-case", tokens=token(f), says=says)
+        else:
+            says = f"The lettering reads {drawn!r}; {asked!r} was asked for."
+            yield Hypothesis(code="unexplained", tokens=token(f), says=says)
+
+
+def heights(e: Evidence) -> Iterator[Hypothesis]:
+    """Lettering of another height: `text-height`."""
+    for f in e.failing("text-height"):
+        if isinstance(f.measured, float) and isinstance(f.expected, float):
+            text = e.case.key.by_id[f.features[0]]
+            says = f"The lettering {place(text)} is {size(f.measured, e.unit)} high; {number(f.expected)} was asked for."
+            yield Hypothesis(code="text-height", tokens=token(f), says=says)
+
+
+def anchors(e: Evidence) -> Iterator[Hypothesis]:
+    """Lettering put by another of its corners on the point that was asked for: `text-anchor`."""
+    for f in e.failing("text-anchor"):
+        if f.verdict == "absent":
+            continue
+        text, drawn = e.case.key.by_id[f.features[0]], e.case.partner(f.features[0])
+        if not isinstance(text, Text) or not isinstance(drawn, Text):
+            continue
+        if drawn.anchor != text.anchor and distance(drawn.at, text.at) <= max(e.exact, f.tolerance or 0.0):
+            says = f"The lettering {place(text)} stands by its {drawn.anchor} on the point where its {text.anchor} belongs."
+            yield Hypothesis(code="text-anchor", tokens=token(f), says=says)
+        else:
+            says = f"The lettering {place(text)} stands {size(f.deviation or 0.0, e.unit)} from its place."
+            yield Hypothesis(code="unexplained", tokens=token(f), says=says)
+
+
+def dimensions(e: Evidence) -> Iterator[Hypothesis]:
+    """A dimension's text says another number than it measures: `typed-over`."""
+    for f in e.failing("dimension"):
+        drawn = e.case.partner(f.features[0])
+        if f.verdict == "absent" or not isinstance(drawn, Dimension):
+            continue
+        unit = "°" if drawn.kind == "angular" else f" {e.unit}"
+        if drawn.typed is not None:
+            says = f"The dimension {place(drawn)} says {drawn.typed}, typed over its value; it measures {number(drawn.shown)}{unit}."
+            yield Hypothesis(code="typed-over", tokens=token(f), says=says)
+        else:
+            asked = f.expected if isinstance(f.expected, str) else number(f.expected)  # type: ignore[arg-type]
+            says = (
+                f"The dimension {place(drawn)} measures {number(drawn.shown)}{unit}; {asked} was asked for."
+            )
+            yield Hypothesis(code="unexplained", tokens=token(f), says=says, free=9)
+
+
+def notes(e: Evidence) -> Iterator[Hypothesis]:
+    """A leader that ends off its feature, or a region filled wrongly: told in numbers, no slip named."""
+    for f in e.failing("note", "hatch", "text-turn"):
+        if f.verdict == "absent" or f.deviation is None:
+            continue
+        feature = e.case.key.by_id[f.features[0]]
+        if f.kind == "note":
+            says = f"The leader of the note {place(feature)} ends {size(f.deviation, e.unit)} off the feature that it is about."
+        elif f.kind == "hatch":
+            says = f"The hatching {place(feature)} differs from the region asked for by {number(f.deviation)} {e.unit}²."
+        else:
+            says = (
+                f"The lettering {place(feature)} is turned by {number(f.deviation)}° from how it should run."
+            )
+        yield Hypothesis(code="unexplained", tokens=token(f), says=says)
+
+
+ALL = (words, heights, anchors, dimensions, notes)

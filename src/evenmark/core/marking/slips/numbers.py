@@ -1,0 +1,335 @@
+"""Slips of typed numbers: angles taken another way, coordinates and steps confused, another size, a rounded one.
+
+`clockwise-angle`, `angle-from-vertical`, `angle-from-previous`, `supplementary-angle`, `axes-swapped`, `sign-flipped`, `coordinate-as-step`,
+`step-as-coordinate`, `baseline-as-chain`, `chain-as-baseline`, `size-of-another`, `rounded-value`.
+
+An angle slip supposes that an angle was typed, a coordinate slip that coordinates were: each is put forward only where those are numbers
+that one types. So (24, 10) drawn as (10, 24) is told as exchanged axes, and 26 at 60 degrees drawn at 30 as an angle from the vertical.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from fractions import Fraction
+
+from evenmark.core.geometry.points import Point, direction_deg, distance
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge
+from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.model import Finding
+from evenmark.core.marking.slips.common import (
+    before,
+    direction,
+    far_tokens,
+    moved_with,
+    neighbours,
+    order_of_ends,
+    token,
+    tokens,
+    turned,
+    typed,
+    typed_angle,
+    ways,
+)
+from evenmark.core.marking.wording import noun, number, place, size
+
+
+def angles(e: Evidence) -> Iterator[Hypothesis]:
+    """A typed direction was taken another way; the length is right."""
+    for edge, far, asked, drawn in ways(e, "angle"):
+        length, turn = math.hypot(*asked), direction(asked)
+        shown = round(turn, 6) % 360.0
+        previous = before(edge, far, e)
+        guesses: list[tuple[str, float, str]] = [
+            ("clockwise-angle", -turn, "was measured clockwise"),
+            ("angle-from-vertical", 90.0 - turn, "was measured from the vertical"),
+            ("supplementary-angle", 180.0 - turn, "was taken from the other side: its supplement was drawn"),
+        ]
+        if previous is not None:
+            leaving = _leaving(previous, edge, e)
+            guesses.append(("angle-from-previous", leaving + turn, "was measured from the line before"))
+        for code, predicted, how in guesses:
+            if (
+                typed_angle(turn)
+                and _same_step(turned(length, predicted), drawn, e)
+                and not _same_step(asked, drawn, e)
+            ):
+                says = f"The direction of {number(shown)}° of the edge {place(edge)} {how}: it was drawn at {number(direction(drawn))}°."
+                yield Hypothesis(code=code, tokens=far_tokens(edge, far, e), says=says)
+
+
+def _leaving(previous: Edge, edge: Edge, e: Evidence) -> float:
+    """Return the direction in which the line before runs toward the corner that it shares with an edge."""
+    for a in (0, 1):
+        corner = e.case.key.corner_of.get((previous.id, a))
+        if corner is not None and edge.id in {i for i, _ in corner.ends}:
+            here, there = previous.ends[a], previous.ends[1 - a]
+            return direction((here[0] - there[0], here[1] - there[1]))
+    return direction_deg(previous.start, previous.end)
+
+
+def _same_step(a: Point, b: Point, e: Evidence) -> bool:
+    return distance(a, b) <= e.exact
+
+
+def steps(e: Evidence) -> Iterator[Hypothesis]:
+    """The two parts of a typed step were exchanged, or one has the wrong sign; or the end's coordinate was taken as a step."""
+    seen: set[tuple[str, str]] = set()
+    for edge, far, (dx, dy), drawn in ways(e, "angle", "length"):
+        if not typed(e, dx, dy) or _same_step((dx, dy), drawn, e):
+            continue
+        ex, ey = edge.ends[far]
+        guesses = [
+            ("axes-swapped", (dy, dx), "has its across and up exchanged"),
+            ("sign-flipped", (-dx, dy), "goes across the wrong way: a sign was changed"),
+            ("sign-flipped", (dx, -dy), "goes up or down the wrong way: a sign was changed"),
+            (
+                "coordinate-as-step",
+                (ex, ey),
+                "takes the coordinates of its end as a step from the last point",
+            ),
+        ]
+        slanted = abs(dx) > e.exact and abs(dy) > e.exact
+        for code, predicted, how in guesses:
+            if (code == "axes-swapped" and abs(dx - dy) <= e.exact) or (edge.id, code) in seen:
+                continue
+            if (
+                code == "sign-flipped"
+                and not slanted
+                and abs(predicted[0] + dx) + abs(predicted[1] + dy) > e.exact
+            ):
+                continue
+            if _same_step(predicted, drawn, e) and not _same_step(predicted, (dx, dy), e):
+                seen.add((edge.id, code))
+                says = f"The step of {number(dx)}, {number(dy)} along the edge {place(edge)} {how}: {number(drawn[0])}, {number(drawn[1])} was drawn."
+                yield Hypothesis(code=code, tokens=far_tokens(edge, far, e), says=says)
+
+
+def coordinates(e: Evidence) -> Iterator[Hypothesis]:
+    """A typed place was taken another way: exchanged, with a wrong sign, as a step, or a step as a place."""
+    for f in e.failing("position"):
+        if (
+            not isinstance(f.measured, tuple)
+            or not isinstance(f.expected, tuple)
+            or f.features[0][0] not in "kca"
+        ):
+            continue
+        feature = e.case.key.by_id[f.features[0]]
+        (x, y), drawn = f.expected, f.measured
+        if not typed(e, x, y):
+            continue
+        explains = token(f) | (
+            frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
+        )
+        guesses = [
+            ("axes-swapped", (y, x), "across and up were exchanged"),
+            ("sign-flipped", (-x, y), "a sign was changed"),
+            ("sign-flipped", (x, -y), "a sign was changed"),
+            ("sign-flipped", (-x, -y), "both signs were changed"),
+        ]
+        for last in _points_before(feature, e):
+            if last == (0.0, 0.0):
+                continue
+            guesses.append(
+                (
+                    "coordinate-as-step",
+                    (last[0] + x, last[1] + y),
+                    "it was taken as a step from the last point",
+                )
+            )
+            guesses.append(
+                (
+                    "step-as-coordinate",
+                    (x - last[0], y - last[1]),
+                    "the step from the last point was taken as a coordinate",
+                )
+            )
+        told: set[str] = set()
+        for code, predicted, how in guesses:
+            if code not in told and e.same(predicted, drawn) and not e.same((x, y), predicted):
+                told.add(code)
+                what = "corner" if isinstance(feature, Corner) else f"centre of the {noun(feature)}"
+                says = f"The {what} at {number(x)}, {number(y)} was drawn at {number(drawn[0])}, {number(drawn[1])}: {how}."
+                free = 0 if code in ("axes-swapped", "sign-flipped") or isinstance(feature, Corner) else 1
+                yield Hypothesis(code=code, tokens=explains, says=says, free=free)
+
+
+def _points_before(feature: object, e: Evidence) -> list[Point]:
+    """Return the points that may have come before a place: the corner before it in its outline; the other centres of the drawing."""
+    key = e.case.key
+    if isinstance(feature, Corner):
+        out = []
+        for outline in key.outlines_at.get(feature.id, ()):
+            n = outline.corners.index(feature.id)
+            out += [
+                key.by_id[outline.corners[n - 1]].at,
+                key.by_id[outline.corners[(n + 1) % len(outline.corners)]].at,
+            ]
+        return out
+    if isinstance(feature, Circle | Arc):
+        return [c.center for c in key.rounds if c.id != feature.id][:60]
+    return []
+
+
+def chains(e: Evidence) -> Iterator[Hypothesis]:
+    """Sizes from one base were taken one after the other, or the reverse: `baseline-as-chain`, `chain-as-baseline`."""
+    open_ = {
+        f.features[0]: f
+        for f in e.failing("position")
+        if f.features[0][0] == "c" and isinstance(f.measured, tuple)
+    }
+    if not open_ or e.case.key.box is None:
+        return
+    left, bottom, right, top = _outline_box(e)
+    told: set[frozenset[Token]] = set()
+    for axis, bases in ((0, (left, right, 0.0)), (1, (bottom, top, 0.0))):
+        for row in _rows(e, axis):
+            for base in bases:
+                for sign in (1.0, -1.0):
+                    made = _read_otherwise(row, axis, base, sign, open_, e)
+                    if made is not None and made.tokens not in told:
+                        told.add(made.tokens)
+                        yield made
+
+
+def _outline_box(e: Evidence) -> tuple[float, float, float, float]:
+    places = [k.at for k in e.case.key.corners] or [c.center for c in e.case.key.circles]
+    xs, ys = zip(*places, strict=True)
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _rows(e: Evidence, axis: int) -> list[list[Circle]]:
+    """Return circles that are in line along an axis, two or more."""
+    rows: dict[int, list[Circle]] = {}
+    for c in e.case.key.circles:
+        rows.setdefault(round(c.center[1 - axis] / (2 * e.exact)), []).append(c)
+    return [row for row in rows.values() if len(row) > 1]
+
+
+def _read_otherwise(
+    row: list[Circle], axis: int, base: float, sign: float, open_: dict[str, Finding], e: Evidence
+) -> Hypothesis | None:
+    offsets = sorted((sign * (c.center[axis] - base), c.id, c) for c in row)
+    offsets = [o for o in offsets if o[0] > e.exact]
+    if len(offsets) < 2:
+        return None
+    total, before_ = 0.0, 0.0
+    chain, baseline = [], []
+    for offset, i, c in offsets:
+        total += offset
+        chain.append((i, c, total))
+        baseline.append((i, c, offset - before_))
+        before_ = offset
+    for code, predicted, how in (
+        ("baseline-as-chain", chain, "sizes given from one base were each taken from the hole before"),
+        ("chain-as-baseline", baseline, "sizes given from hole to hole were all taken from one base"),
+    ):
+        found: list[Finding] = []
+        for i, c, at in predicted:
+            drawn = getattr(e.case.partner(i), "center", None)
+            want = list(c.center)
+            want[axis] = base + sign * at
+            if not e.same(drawn, (want[0], want[1])):
+                break
+            if i in open_:
+                found.append(open_[i])
+        else:
+            if found:
+                says = f"{len(found) + 1} holes in a row: {how}, so that every one after the first is {'too far along' if code[0] == 'b' else 'not far enough'}."
+                return Hypothesis(code=code, tokens=tokens(found), says=says)
+    return None
+
+
+# another number
+
+
+def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
+    """A size is exactly that of another feature: `size-of-another`."""
+    lengths = [(k.length, k) for k in e.case.key.edges]
+    radii = [(r.radius, r) for r in e.case.key.rounds]
+    for f in e.failing("length", "radius"):
+        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
+            continue
+        feature = e.case.key.by_id[f.features[0]]
+        pool: list[tuple[float, object]] = list(lengths) if f.kind == "length" else list(radii)
+        other = next((o for v, o in pool if o is not feature and abs(v - f.measured) <= e.exact), None)
+        if other is None:
+            continue
+        explains = _size_tokens(f, feature, e)
+        says = f"The {noun(feature)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that is the {f.kind} of the {noun(other)} {place(other)}."  # type: ignore[arg-type]
+        yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
+
+
+def _size_tokens(f: Finding, feature: object, e: Evidence) -> frozenset[Token]:
+    if isinstance(feature, Edge):
+        return token(f) | far_tokens(feature, order_of_ends(feature, e.case.key)[0], e)
+    return token(f) | neighbours(f, e)
+
+
+def rounded(e: Evidence) -> Iterator[Hypothesis]:
+    """A size is the one asked for as a display would round it: `rounded-value`."""
+    for f in e.failing("length", "radius", "angle", "distance"):
+        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
+            continue
+        shown = _as_shown(f.expected, f.measured, e, angle=f.kind == "angle")
+        if shown is None:
+            continue
+        feature = e.case.key.by_id[f.features[0]]
+        unit = "°" if f.kind == "angle" else f" {e.unit}"
+        says = f"The {noun(feature)} {place(feature)} was drawn {shown}{unit}, the rounded display of {number(f.expected, 6)}{unit}."
+        yield Hypothesis(code="rounded-value", tokens=_size_tokens(f, feature, e), says=says)
+    for f in e.failing("position"):
+        if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.verdict == "absent":
+            continue
+        parts = [
+            _as_shown(x, m, e) or (number(m, 6) if abs(x - m) <= e.exact else None)
+            for x, m in zip(f.expected, f.measured, strict=True)
+        ]
+        if None not in parts:
+            feature = e.case.key.by_id[f.features[0]]
+            explains = token(f) | (
+                frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
+            )
+            says = f"The {noun(feature)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: coordinates as a rounded display shows them."
+            yield Hypothesis(code="rounded-value", tokens=explains, says=says)
+
+
+def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -> str | None:
+    """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a fraction of an inch."""
+    exact = 1e-9 * max(1.0, abs(asked)) if not angle else 1e-7
+    if abs(asked - drawn) <= (exact if angle else e.exact):
+        return None
+    for digits in range(5):
+        shown = round(asked, digits)
+        if (
+            abs(shown - drawn) <= max(exact, 1e-7)
+            and abs(asked - shown) > exact
+            and (digits > 0 or abs(asked) >= 10)
+        ):
+            return f"{shown:.{digits}f}"
+    if e.unit in ("in", "ft"):
+        for bottom in (8, 16, 32, 64):
+            nearest = round(asked * bottom) / bottom
+            if abs(nearest - drawn) <= max(exact, 1e-7):
+                return str(Fraction(nearest).limit_denominator(bottom))
+    return None
+
+
+def carried_along(e: Evidence) -> Iterator[Hypothesis]:
+    """What was carried along by an edge of the wrong size or direction: `follows-edge`."""
+    for leader in e.open:
+        followers = [f for f in e.following.get(leader.id, ()) if f.kind == "position"]
+        if leader.kind not in ("length", "angle", "sweep") or not followers:
+            continue
+        edge = e.case.key.by_id[leader.features[0]]
+        every = e.following[leader.id]
+        if leader.kind == "length" and leader.deviation is not None:
+            off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
+        else:
+            off = f"off by {number(abs(leader.deviation or 0.0))}°"
+        many = f"{len(every)} findings are" if len(every) > 1 else "1 finding is"
+        says = f"{many} met once the {noun(edge)} {place(edge)} is right, which is {off}: it carried along what follows it."
+        yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9)
+
+
+ALL = (angles, steps, coordinates, chains, size_of_another, rounded, carried_along)

@@ -1,0 +1,219 @@
+"""Slips of circles and arcs: `radius-for-diameter`, `diameter-for-radius`, `wrong-fillet`, `corner-left-sharp`, `pattern-start`,
+`pattern-circle`, `pattern-count`, `free-curve`."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from evenmark.core.geometry.points import distance
+from evenmark.core.linework.model import Arc, Circle, Edge, Free
+from evenmark.core.marking import patterns
+from evenmark.core.marking.curves import to_path
+from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.relations import tangent_off
+from evenmark.core.marking.slips.common import crossing, neighbours, token, tokens
+from evenmark.core.marking.wording import number, place, size
+
+
+def double_or_half(e: Evidence) -> Iterator[Hypothesis]:
+    """A diameter and a radius were confused: `radius-for-diameter`, `diameter-for-radius`."""
+    for f in e.failing("radius"):
+        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
+            continue
+        asked, drawn = f.expected, f.measured
+        if abs(drawn - 2 * asked) <= e.exact:
+            code, says = (
+                "radius-for-diameter",
+                f"Drawn with radius {size(drawn, e.unit)}: {number(drawn)} is the diameter asked for.",
+            )
+        elif abs(drawn - asked / 2) <= e.exact:
+            code, says = (
+                "diameter-for-radius",
+                f"Drawn with diameter {size(2 * drawn, e.unit)}: {number(2 * drawn)} is the radius asked for.",
+            )
+        else:
+            continue
+        yield Hypothesis(code=code, tokens=token(f) | neighbours(f, e), says=says)
+
+
+def fillets(e: Evidence) -> Iterator[Hypothesis]:
+    """A fillet of another radius that still touches both neighbours, or none where one was asked: `wrong-fillet`, `corner-left-sharp`."""
+    for f in e.failing("radius"):
+        arc = e.case.key.by_id[f.features[0]]
+        if not isinstance(arc, Arc):
+            continue
+        both = _neighbour_edges(arc, e)
+        if both is None:
+            continue
+        drawn = e.case.partner(arc.id)
+        others = [e.case.partner(i.id) for i in both]
+        if isinstance(drawn, Arc):
+            touching = all(
+                isinstance(o, Edge) and tangent_off(o, drawn, None, None) <= e.exact for o in others
+            )
+            if touching and isinstance(f.measured, float) and isinstance(f.expected, float):
+                says = f"The fillet {place(arc)} has radius {size(f.measured, e.unit)}; {number(f.expected)} was asked for."
+                yield Hypothesis(code="wrong-fillet", tokens=token(f) | neighbours(f, e), says=says, free=1)
+        elif drawn is None:
+            meet = crossing(*both)
+            ends = [_drawn_end_at(edge, arc, e) for edge in both]
+            if meet is not None and all(p is not None and e.same(p, meet) for p in ends):
+                says = f"The corner {place(arc)} was left sharp; a fillet of radius {size(arc.radius, e.unit)} was asked for."
+                yield Hypothesis(code="corner-left-sharp", tokens=_around(arc, both, e), says=says)
+
+
+def _neighbour_edges(arc: Arc, e: Evidence) -> tuple[Edge, Edge] | None:
+    found = []
+    for which in (0, 1):
+        corner = e.case.key.corner_of.get((arc.id, which))
+        edges = [e.case.key.curves[i] for i, _ in corner.ends if i != arc.id] if corner else []
+        if len(edges) != 1 or not isinstance(edges[0], Edge):
+            return None
+        found.append(edges[0])
+    return found[0], found[1]
+
+
+def _drawn_end_at(edge: Edge, arc: Arc, e: Evidence) -> tuple[float, float] | None:
+    """Return where the end of an edge that should meet an arc was drawn."""
+    for which in (0, 1):
+        corner = e.case.key.corner_of.get((edge.id, which))
+        if corner is not None and arc.id in {i for i, _ in corner.ends}:
+            return e.case.drawn_end(edge.id, which)
+    return None
+
+
+def _around(arc: Arc, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
+    out = set(tokens(e.about(arc.id)))
+    for edge in both:
+        out |= {(g.id, -1) for g in e.about(edge.id) if g.kind == "length"}
+    for which in (0, 1):
+        corner = e.case.key.corner_of.get((arc.id, which))
+        if corner is not None:
+            out |= tokens(e.about(corner.id))
+    for outline in e.case.key.outlines:
+        if any(m == arc.id for m, _ in outline.members):
+            out |= {(g.id, -1) for g in e.about(outline.id) if g.kind == "closed"}
+    return frozenset(out)
+
+
+def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
+    """A pattern that is even in itself but turned, on another circle, or of another count: `pattern-start`, `-circle`, `-count`."""
+    for a in e.asks.values():
+        if a.r.kind != "evenly-spaced":
+            continue
+        members = set(a.r.features)
+        open_ = [
+            f
+            for f in e.open
+            if f.features and f.features[0] in members and f.kind in ("position", "radius", "layer")
+        ]
+        places = [f for f in open_ if f.kind == "position" or f.verdict == "absent"]
+        if not places:
+            continue
+        asked: patterns.Pattern = a.data
+        counted = _another_count(asked, a.r.features, e)
+        if counted is not None:
+            spare, n = counted
+            relation = [f for f in e.open if f.id == a.r.id]
+            clean = {
+                (f.id, k)
+                for f in e.failing("clean")
+                for k, item in enumerate(f.items)
+                if item.charged and item.feature in spare
+            }
+            says = f"{n} holes were drawn evenly spaced; {len(members)} were asked for."
+            yield Hypothesis(code="pattern-count", tokens=tokens(places + relation) | clean, says=says)
+            continue
+        drawn = [getattr(e.case.partner(i), "center", None) for i in a.r.features]
+        if None in drawn or asked.form != "circle":
+            continue
+        laid = patterns.on_circle(drawn, asked.order, asked.step_rad)  # type: ignore[arg-type]
+        if laid is None or laid.mismatch > e.exact or distance(laid.center, asked.center) > e.exact:
+            continue
+        turn = math.degrees(math.remainder(laid.first_rad - asked.first_rad, abs(asked.step_rad)))
+        same_circle = abs(laid.radius - asked.radius) <= e.exact
+        if same_circle:
+            says = f"The {len(members)} holes start {number(abs(turn))}° {'counter-clockwise' if turn > 0 else 'clockwise'} of where they should; they are evenly spaced on the right circle."
+            yield Hypothesis(code="pattern-start", tokens=tokens(places), says=says, free=1)
+        elif abs(turn) * math.radians(1) * laid.radius <= e.exact:
+            known = {
+                2.0: "the diameter asked for was taken as the radius",
+                0.5: "the radius asked for was taken as the diameter",
+            }
+            why = next((w for k, w in known.items() if abs(laid.radius - k * asked.radius) <= e.exact), "")
+            says = f"The holes are on a pitch circle of diameter {size(2 * laid.radius, e.unit)}; {number(2 * asked.radius)} was asked for{': ' + why if why else ''}."
+            yield Hypothesis(code="pattern-circle", tokens=tokens(places), says=says, free=0 if why else 1)
+
+
+def _another_count(
+    asked: patterns.Pattern, features: tuple[str, ...], e: Evidence
+) -> tuple[set[str], int] | None:
+    """Return the drawn holes that are nobody's and how many there are in all, when those drawn are evenly spaced as another number."""
+    first = e.case.key.by_id[features[0]]
+    if not isinstance(first, Circle) or asked.form != "circle":
+        return None
+    used = {p.id for i in features if (p := e.case.pairing.partners.get(i))}
+    spare = set(e.case.pairing.spare)
+    ring = [
+        c
+        for c in e.case.drawn.circles
+        if (c.id in used or c.id in spare)
+        and abs(c.radius - first.radius) <= e.exact
+        and abs(distance(c.center, asked.center) - asked.radius) <= e.exact
+    ]
+    n = len(ring)
+    if n == len(features) or n < 3:
+        return None
+    laid = patterns.find([c.center for c in ring], e.exact)
+    if laid is None or laid.form != "circle" or abs(abs(laid.step_rad) * n - math.tau) > 1e-6:
+        return None
+    return {c.id for c in ring if c.id in spare}, n
+
+
+def free_curves(e: Evidence) -> Iterator[Hypothesis]:
+    """A free curve stands where an arc, circle or edge was asked for: `free-curve`."""
+    import numpy as np
+
+    spare = [f for f in e.case.drawn.frees if f.id in set(e.case.pairing.spare)]
+    if not spare:
+        return
+    for f in e.failing("radius", "length"):
+        asked = e.case.key.by_id[f.features[0]]
+        if f.verdict != "absent" or not isinstance(asked, Arc | Circle | Edge):
+            continue
+        n = 65
+        if isinstance(asked, Edge):
+            t = np.linspace(0.0, 1.0, n)[:, None]
+            points = np.array(asked.start) + t * (np.array(asked.end) - np.array(asked.start))
+        else:
+            start, sweep = (asked.start_rad, asked.sweep_rad) if isinstance(asked, Arc) else (0.0, math.tau)
+            turn = start + sweep * np.linspace(0.0, 1.0, n)
+            points = np.array(asked.center) + asked.radius * np.column_stack((np.cos(turn), np.sin(turn)))
+        for curve in spare:
+            off = float(to_path(points, np.array(curve.points)).max())
+            if off <= max(e.case.tolerances.near, 0.01 * asked.size):
+                what = (
+                    "circle"
+                    if isinstance(asked, Circle)
+                    else "arc"
+                    if isinstance(asked, Arc)
+                    else "straight edge"
+                )
+                says = f"A free curve stands for the {what} {place(asked)}; it comes within {size(off, e.unit)} of it."
+                yield Hypothesis(code="free-curve", tokens=_all_about(asked, curve, e), says=says)
+                break
+
+
+def _all_about(asked: Arc | Circle | Edge, curve: Free, e: Evidence) -> frozenset[Token]:
+    out = set(tokens(e.about(asked.id)))
+    for which in (0, 1):
+        corner = e.case.key.corner_of.get((asked.id, which))
+        if corner is not None:
+            out |= {(g.id, -1) for g in e.about(corner.id) if g.verdict == "absent"}
+    for f in e.failing("clean"):
+        out |= {(f.id, k) for k, item in enumerate(f.items) if item.charged and item.feature == curve.id}
+    return frozenset(out)
+
+
+ALL = (double_or_half, fillets, pattern_slips, free_curves)

@@ -1,0 +1,103 @@
+"""Slips of the drawing as a whole: `unit-factor`, `mirrored`, `turned`, `shifted`, `left-behind`, `views-exchanged`."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+import numpy as np
+
+from evenmark.core.geometry.points import distance
+from evenmark.core.marking.explain import Evidence, Hypothesis
+from evenmark.core.marking.kinds.common import drawn_place, key_place
+from evenmark.core.marking.slips.common import token
+from evenmark.core.marking.wording import noun, number, place, size
+
+UNIT_FACTORS = {
+    25.4: "25.4 times too large: millimetres were drawn where inches were asked for, or the reverse",
+    1 / 25.4: "25.4 times too small: inches were drawn where millimetres were asked for, or the reverse",
+    10.0: "10 times too large: the decimal point slipped, or centimetres and millimetres were exchanged",
+    0.1: "10 times too small: the decimal point slipped, or centimetres and millimetres were exchanged",
+    12.0: "12 times too large: feet and inches were exchanged",
+    1 / 12.0: "12 times too small: feet and inches were exchanged",
+    304.8: "304.8 times too large: feet and millimetres were exchanged",
+    1 / 304.8: "304.8 times too small: feet and millimetres were exchanged",
+}
+
+
+def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
+    """Everything is right but for one motion: `unit-factor`, `mirrored`, `turned`, `shifted`."""
+    for f in e.failing("whole"):
+        if f.verdict == "absent":
+            continue
+        m = e.case.whole_motion
+        inverse = 1 / m.scale
+        if m.scale != 1.0:
+            known = next(
+                (
+                    says
+                    for factor, says in UNIT_FACTORS.items()
+                    if math.isclose(factor, inverse, rel_tol=1e-9)
+                ),
+                None,
+            )
+            says = (
+                f"Everything is drawn {known}."
+                if known
+                else f"Everything is drawn {number(inverse)} times the size asked for."
+            )
+            yield Hypothesis(code="unit-factor" if known else "unexplained", tokens=token(f), says=says)
+        elif m.mirror:
+            how = {0.0: ", left for right", 180.0: ", top for bottom"}.get(
+                m.turn_deg, f" and turned by {number(m.turn_deg)}°"
+            )
+            yield Hypothesis(code="mirrored", tokens=token(f), says=f"The whole drawing is mirrored{how}.")
+        elif m.turn_deg:
+            turn = (-m.turn_deg + 180.0) % 360.0 - 180.0
+            way = "counter-clockwise" if turn > 0 else "clockwise"
+            yield Hypothesis(
+                code="turned",
+                tokens=token(f),
+                says=f"The whole drawing is turned by {number(abs(turn))}° {way}.",
+            )
+        else:
+            x, y = -m.shift[0], -m.shift[1]
+            says = f"The whole drawing stands {size(x, e.unit)} across and {size(y, e.unit)} up from where it was asked for."
+            yield Hypothesis(code="shifted", tokens=token(f), says=says)
+
+
+def left_behind(e: Evidence) -> Iterator[Hypothesis]:
+    """Something stayed where it was when everything else was moved, or where the start drawing had it: `left-behind`."""
+    motion = e.case.whole_motion
+    moved = any(f.verdict == "missed" for f in e.findings if f.kind == "whole") and motion.shift != (0.0, 0.0)
+    for f in e.failing("position"):
+        if f.verdict == "absent":
+            continue
+        feature = e.case.key.by_id[f.features[0]]
+        drawn = drawn_place(feature, e.case)
+        if drawn is None:
+            continue
+        x, y = motion.undone(np.array([drawn]))[0].tolist()
+        if moved and distance((x, y), key_place(feature)) <= e.exact:
+            says = f"The {noun(feature)} {place(feature)} was left behind when everything else was moved."
+            yield Hypothesis(code="left-behind", tokens=token(f), says=says)
+        elif e.start is not None and _stands_in(e.start, feature.id[0], drawn, e):
+            says = f"The {noun(feature)} {place(feature)} was left where the start drawing had it."
+            yield Hypothesis(code="left-behind", tokens=token(f), says=says)
+
+
+def _stands_in(start: object, letter: str, at: tuple[float, float], e: Evidence) -> bool:
+    """Say whether the start drawing has a feature of one kind at a place."""
+    groups = {"k": "corners", "t": "tees", "c": "circles", "a": "arcs"}
+    return any(distance(key_place(f), at) <= e.exact for f in getattr(start, groups.get(letter, ""), ()))
+
+
+def views_exchanged(e: Evidence) -> Iterator[Hypothesis]:
+    """A view stands on the other side of the front view: `views-exchanged`."""
+    for f in e.failing("arrangement"):
+        if f.verdict == "missed" and isinstance(f.measured, str):
+            says = f"The view that belongs {f.expected} is drawn {f.measured}: views were exchanged, or the other angle of projection was used."
+            yield Hypothesis(code="views-exchanged", tokens=token(f), says=says)
+
+
+ALL = (motion_of_whole, left_behind, views_exchanged)
