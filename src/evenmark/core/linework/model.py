@@ -13,6 +13,7 @@ depend on the order of drawing. Lengths are in the linework's unit.
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
@@ -342,6 +343,44 @@ class Linework:
             for corner in outline.corners:
                 found[corner] = (*found.get(corner, ()), outline)
         return found
+
+    @cached_property
+    def open_chains(self) -> tuple[tuple[tuple[str, bool], ...], ...]:
+        """Chains of two or more edges, arcs and free curves of one layer that do not come back to where they began.
+
+        Members as in outlines: each with whether it is run through from its end to its start.
+        """
+        inside = {m for o in self.outlines for m, _ in o.members}
+        rest = [f for f in (*self.edges, *self.arcs, *self.frees) if f.id not in inside]
+        seen: set[str] = set()
+        out = []
+        for f in rest:
+            if f.id in seen:
+                continue
+            back = self.walk(f.id, 0)
+            chain = (*((i, not b) for i, b in reversed(back)), (f.id, False), *self.walk(f.id, 1))
+            seen.update(i for i, _ in chain)
+            if len(chain) > 1 and len({i for i, _ in chain}) == len(chain):
+                out.append(chain)
+        return tuple(out)
+
+    def walk(self, feature: str, leave: int, avoid: Collection[str] = ()) -> list[tuple[str, bool]]:
+        """Go on from one end of a feature through corners at which just two ends of its layer meet, until there is none or the
+        feature itself is met again."""
+        layer = self.curves[feature].layer
+        out: list[tuple[str, bool]] = []
+        end: End = (feature, leave)
+        for _ in range(len(self.edges) + len(self.arcs) + len(self.frees)):
+            corner = self.corner_of.get(end)
+            ends = [e for e in corner.ends if self.curves[e[0]].layer == layer] if corner else []
+            if len(ends) != 2:
+                break
+            other = ends[0] if ends[1] == end else ends[1]
+            if other[0] == feature or other[0] in avoid:
+                break
+            out.append((other[0], other[1] == 1))
+            end = (other[0], 1 - other[1])
+        return out
 
     @property
     def largest(self) -> float:

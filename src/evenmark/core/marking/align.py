@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Edge, Free, Linework, Outline
+from evenmark.core.linework.model import Arc, Edge, Free, Linework
 from evenmark.core.marking.partner import Partner
 
 Floats = NDArray[np.float64]
@@ -55,14 +55,15 @@ def align_outlines(
 
     ``parts`` are drawn features that belong to an edge drawn in pieces and are left alone.
     """
-    troubled = [o for o in key.outlines if any(i not in partners for i, _ in o.members)]
+    wholes = [(o.members, True) for o in key.outlines] + [(c, False) for c in key.open_chains]
+    troubled = [(members, ring) for members, ring in wholes if any(i not in partners for i, _ in members)]
     if not troubled:
         return False
     chains = _Chains(drawn, parts)
     changed = False
     owner = {p.id: i for i, p in partners.items()}
-    for outline in troubled:
-        wanted = _sequence(list(outline.members), key, closed=True)
+    for outline, ring in troubled:
+        wanted = _sequence(list(outline), key, closed=ring)
         best: tuple[float, list[tuple[Element, Element]], list[Element]] | None = None
         for members, closed in chains.near(outline, key, partners, owner):
             if len(members) * len(wanted) > _MOST_CELLS:
@@ -73,7 +74,7 @@ def align_outlines(
                 best = None
                 break
             for sequence in (found,) if closed else (found, _sequence(_turned(members), drawn, closed=False)):
-                edits, made = _least(wanted, sequence, closed, reach)
+                edits, made = _least(wanted, sequence, ring, closed, reach)
                 if edits < min(now - 1e-6, max(len(wanted), len(sequence))) and (
                     best is None or edits - now < best[0]
                 ):
@@ -127,12 +128,12 @@ class _Chains:
         return found
 
     def near(
-        self, outline: Outline, key: Linework, partners: dict[str, Partner], owner: dict[str, str]
+        self, outline: tuple[Member, ...], key: Linework, partners: dict[str, Partner], owner: dict[str, str]
     ) -> list[tuple[list[Member], bool]]:
         """Return the chains that may be meant as an outline: those it is paired with, and free ones of about its place and length."""
         votes: dict[int, int] = {}
         chains: dict[int, tuple[list[Member], bool]] = {}
-        for i, _ in outline.members:
+        for i, _ in outline:
             partner = partners.get(i)
             if partner is not None and partner.id not in self.parts:
                 chain = self.of(partner.id)
@@ -142,7 +143,7 @@ class _Chains:
         if ranked:
             return ranked
         free = [c for c in self._all() if not any(i in owner for i, _ in c[0]) and len(c[0]) > 1]
-        n, at = len(outline.members), key.by_id[outline.members[0][0]].at
+        n, at = len(outline), key.by_id[outline[0][0]].at
         free.sort(key=lambda c: (abs(len(c[0]) - n), distance(self.drawn.curves[c[0][0][0]].at, at), c[0]))
         return free[:_CHAINS]
 
@@ -155,31 +156,14 @@ class _Chains:
         return list(seen.values())
 
     def _walk(self, feature: str) -> tuple[list[Member], bool]:
-        forward, closed = self._from(feature, 1)
-        if closed:
+        forward = self.drawn.walk(feature, 1, self.parts)
+        last = (forward[-1][0], 0 if forward[-1][1] else 1) if forward else (feature, 1)
+        corner = self.drawn.corner_of.get(last)
+        if corner is not None and (feature, 0) in corner.ends and len(forward) > 0:
             members = [(feature, False), *forward]
             return (members if _turning(members, self.drawn) >= 0 else _turned(members)), True
-        backward, _ = self._from(feature, 0)
+        backward = self.drawn.walk(feature, 0, self.parts)
         return [*_turned(backward), (feature, False), *forward], False
-
-    def _from(self, feature: str, leave: int) -> tuple[list[Member], bool]:
-        """Go on from one end of a feature through corners of just two ends of its layer."""
-        out: list[Member] = []
-        end = (feature, leave)
-        layer = self.drawn.curves[feature].layer
-        for _ in range(_MOST_CELLS):
-            corner = self.drawn.corner_of.get(end)
-            ends = [e for e in corner.ends if self.drawn.curves[e[0]].layer == layer] if corner else []
-            if len(ends) != 2:
-                return out, False
-            other = ends[0] if ends[1] == end else ends[1]
-            if other[0] == feature:
-                return out, other[1] != leave
-            if other[0] in self.parts:
-                return out, False
-            out.append((other[0], other[1] == 1))
-            end = (other[0], 1 - other[1])
-        return out, False
 
 
 def _turned(members: list[Member]) -> list[Member]:
@@ -263,7 +247,7 @@ def _edits_now(
 
 
 def _least(
-    wanted: list[Element], found: list[Element], closed: bool, reach: float
+    wanted: list[Element], found: list[Element], ring: bool, closed: bool, reach: float
 ) -> tuple[float, list[tuple[Element, Element]]]:
     """Return the least edits over the likeliest rotations, with the pairs of one kind that they make."""
     n, m = len(wanted), len(found)
@@ -273,8 +257,8 @@ def _least(
     apart = starts + ends
     table = costs + _TIE * apart / (1.0 + apart.max()) / max(n, m)
     equal = costs == 0.0
-    # the outline is a ring either way: turn what was drawn against it, or it against an open chain
-    size = m if closed else n
+    # turn a ring that was drawn against what was asked; or the asked ring against an open chain
+    size = m if closed else n if ring else 1
     scores = []
     for shift in range(size):
         rolled = np.roll(equal, -shift, axis=1 if closed else 0)
@@ -288,7 +272,10 @@ def _least(
         if best is None or total < best[0] - 1e-12:
             best = (
                 total,
-                [((i + (0 if closed else shift)) % n, (j + (shift if closed else 0)) % m) for i, j in pairs],
+                [
+                    ((i + (0 if closed or not ring else shift)) % n, (j + (shift if closed else 0)) % m)
+                    for i, j in pairs
+                ],
             )
     assert best is not None
     made = [(wanted[i], found[j]) for i, j in best[1] if wanted[i].kind == found[j].kind]
@@ -318,3 +305,35 @@ def _edit_table(costs: Floats) -> tuple[float, list[tuple[int, int]]]:
         else:
             j -= 1
     return best[n][m], pairs[::-1]
+
+
+def settle_ends(
+    key: Linework, drawn: Linework, partners: dict[str, Partner], merged: dict[str, Edge], reach: float
+) -> None:
+    """Say anew which end of a drawn edge answers to which end of its key edge: the one by which it meets what it should meet.
+
+    Least displacement alone may lay an edge of the wrong direction on the key the wrong way round.
+    """
+
+    def ends_of(i: str) -> tuple[Point, Point] | None:
+        partner = partners.get(i)
+        curve = merged.get(i) or (drawn.curves.get(partner.id) if partner else None)
+        if partner is None or not isinstance(curve, Edge | Arc | Free):
+            return None
+        a, b = curve.ends
+        return (b, a) if partner.flipped else (a, b)
+
+    for edge in key.edges:
+        partner, own = partners.get(edge.id), ends_of(edge.id)
+        if partner is None or partner.exact or own is None:
+            continue
+        kept = turned = 0
+        for which in (0, 1):
+            corner = key.corner_of.get((edge.id, which))
+            for i, w in corner.ends if corner else ():
+                other = ends_of(i) if i != edge.id else None
+                if other is not None:
+                    kept += distance(own[which], other[w]) <= reach
+                    turned += distance(own[1 - which], other[w]) <= reach
+        if turned > kept:
+            partners[edge.id] = partner._replace(flipped=not partner.flipped)

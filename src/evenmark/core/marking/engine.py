@@ -46,6 +46,11 @@ class _Trial:
     findings: list[Finding]
     earned_for: dict[int, Decimal]
 
+    @property
+    def charged(self) -> int:
+        """How many findings are not met and follow no other."""
+        return sum(1 for f in self.findings if f.verdict in ("near", "missed", "absent"))
+
     @cached_property
     def earned(self) -> Decimal:
         """All marks together, never less than none."""
@@ -189,8 +194,11 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
             _examined(key, drawn, own, motion, slack, _slipped(motion), fields)
             for motion in place.slips_of_whole(key.tables, own, policy, reach, best.pairing.share)
         ]
+        # a slip early in a chain carries most of it along and is charged once where it is; so what leaves fewest to charge holds
         if slips:
-            best = min(slips, key=lambda t: (-t.earned, place.simplest(t.motion)))
+            first = min(slips, key=lambda t: (-t.earned, place.simplest(t.motion)))
+            if (first.charged, -first.earned) < (best.charged, -best.earned):
+                best = first
     if key.arranged and best.pairing.share < 1.0:
         apart = _examined(key, drawn, own, best.motion, slack, best.case.whole, fields, apart=True)
         if apart.case.view_shifts and apart.earned > best.earned:

@@ -18,7 +18,7 @@ from scipy.spatial import cKDTree
 
 from evenmark.core.geometry.points import distance_to_carrier
 from evenmark.core.linework.model import Edge, Linework
-from evenmark.core.marking.align import align_outlines
+from evenmark.core.marking.align import align_outlines, settle_ends
 from evenmark.core.marking.match_annotations import match_annotations
 from evenmark.core.marking.partner import Partner
 from evenmark.core.marking.pieces import Pieces, in_pieces
@@ -99,6 +99,7 @@ def match(
             )
         exact_count = sum(1 for p in partners.values() if p.exact)
     spare: list[str] = []
+    assigned = any(len(left[k]) and len(over[k]) for k in KINDS)
     for kind in KINDS:
         wanted, found = key_tables[kind], drawn_tables[kind]
         for assign in (_by_displacement, _by_shape):
@@ -107,6 +108,8 @@ def match(
                 _keep(wanted, found, left[kind][a], over[kind][b], False, partners)
                 left[kind], over[kind] = np.delete(left[kind], a), np.delete(over[kind], b)
         spare += [found.ids[i] for i in over[kind].tolist()]
+    if assigned:
+        settle_ends(key, drawn, partners, merged, reach)
     exact_count += _axes_on_their_carriers(key, drawn, partners, axes, reach)
     rest = match_annotations(key, drawn, reach)
     for wanted_id, found_id in rest.ids.items():
@@ -256,6 +259,7 @@ def _solve(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Ints
         cost = np.add.reduce([_gap(p, q) for p, q in zip(a, b, strict=True)])
         cost = cost + np.abs(wanted.radii[rows] - found.radii[columns])
     mean = float(cost.mean()) + 1e-12
+    cost = cost * (1 + 1e-6 * cost / mean)  # of equal totals, the one in which things keep their order
     cost = cost + mean * 1e-6 * np.array(
         [wanted.layers[i] != found.layers[j] for i, j in zip(rows.tolist(), columns.tolist(), strict=True)]
     )

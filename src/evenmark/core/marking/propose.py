@@ -93,7 +93,7 @@ def propose(
     out = [Requirement(id=1, kind="whole", weight=100 * WHOLE_SHARE)]
     for (kind, features), weight in zip(wishes, weights, strict=True):
         out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9)))
-    layers = sorted({f.layer for f in key.drawn if f.id in asked})
+    layers = sorted({f.layer for f in key.drawn if f.id in asked and f.layer in key.layers})
     for layer in layers:
         out.append(
             Requirement(

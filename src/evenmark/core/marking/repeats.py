@@ -75,9 +75,9 @@ def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], case: Case, led: dic
         return
     asked: patterns.Pattern = a.data
     laid = (
-        patterns.in_row(drawn, asked.order)  # type: ignore[arg-type]
+        patterns.in_row(drawn)  # type: ignore[arg-type]
         if asked.form == "row"
-        else patterns.on_circle(drawn, asked.order, asked.step_rad)  # type: ignore[arg-type]
+        else patterns.on_circle(drawn, None, asked.step_rad)  # type: ignore[arg-type]
     )
     if laid is None or not tol.within(laid.mismatch, case.tolerances.position, case.slack):
         return

@@ -2,6 +2,7 @@
 
 - *move*: how far a drawn corner lies from its key corner. *Group*: corners of one outline with one move.
 - *base*: the group that counts as right: an unmoved one under `as-drawn`, else the largest, else that of the first corner.
+- *chain*: an outline, or edges and arcs in a row that do not close.
 - *seam*: an edge or arc between two groups: its own size or direction is off, everything else in its groups is only carried along.
 
 With n groups, n - 1 seams that connect them all are charged, taken in the order of the outline. Repairing those lays every
@@ -18,13 +19,15 @@ from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Corner, Outline
+from evenmark.core.linework.model import Arc, Edge, End
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.marking.case import Case
 from evenmark.core.marking.model import Finding
 
 _OWN = ("length", "angle", "sweep")
 """What a seam itself is charged for, the first of them leading."""
+Node = tuple[str, Point, tuple[End, ...]]
+"""A place along a chain: the id of its corner (none at a free end), where it is, and the ends that meet there."""
 Seam = tuple[str, int, int]
 """A member of an outline and the groups at its two corners."""
 
@@ -40,20 +43,39 @@ def follow_seams(findings: list[Finding], case: Case) -> list[Finding]:
     led: dict[int, int] = {}
     for outline in case.key.outlines:
         if any(c in open_ for c in outline.corners):
-            led.update(_led_by_seams(outline, open_, case))
+            nodes = [case.key.by_id[c] for c in outline.corners]
+            led.update(_led_by_seams(outline.members, [(n.id, n.at, n.ends) for n in nodes], open_, case))  # type: ignore[union-attr]
+    for chain in case.key.open_chains:
+        if any(m in open_ for m, _ in chain):
+            led.update(_led_by_seams(chain, _nodes(chain, case), open_, case))
     if not led:
         return findings
     return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
 
 
-def _led_by_seams(outline: Outline, open_: dict[str, list[Finding]], case: Case) -> dict[int, int]:
-    """Return which findings about an outline follow which finding about one of its seams."""
+def _nodes(chain: tuple[tuple[str, bool], ...], case: Case) -> list[Node]:
+    """Return the places along an open chain: its free ends, and the corners between."""
+    key = case.key
+
+    def node(end: End) -> Node:
+        corner = key.corner_of.get(end)
+        if corner is not None:
+            return corner.id, corner.at, corner.ends
+        curve: Edge | Arc = key.curves[end[0]]  # type: ignore[assignment]
+        return "", curve.ends[end[1]], (end,)
+
+    first, back = chain[0]
+    return [node((first, 1 if back else 0)), *(node((m, 0 if b else 1)) for m, b in chain)]
+
+
+def _led_by_seams(
+    members: tuple[tuple[str, bool], ...], nodes: list[Node], open_: dict[str, list[Finding]], case: Case
+) -> dict[int, int]:
+    """Return which findings about an outline or chain follow which finding about one of its seams."""
     curves = case.key.curves
-    if any(
-        f.kind == "radius" for m, _ in outline.members if isinstance(curves[m], Arc) for f in open_.get(m, ())
-    ):
+    if any(f.kind == "radius" for m, _ in members if isinstance(curves[m], Arc) for f in open_.get(m, ())):
         return {}  # another radius is no move of a group
-    moves = [_move(c, case) for c in outline.corners]
+    moves = [_move(at, ends, case) for _, at, ends in nodes]
     if any(m is None for m in moves):
         return {}  # ends that do not meet are charged as such
     rows = np.array(moves, np.float64)
@@ -64,7 +86,7 @@ def _led_by_seams(outline: Outline, open_: dict[str, list[Finding]], case: Case)
     n = len(groups)
     seams: list[Seam] = [
         (m, groups[k], groups[(k + 1) % n])
-        for k, (m, _) in enumerate(outline.members)
+        for k, (m, _) in enumerate(members)
         if groups[k] != groups[(k + 1) % n]
     ]
     charged = _spanning(seams, count)
@@ -77,27 +99,52 @@ def _led_by_seams(outline: Outline, open_: dict[str, list[Finding]], case: Case)
     base = _base(groups, rows, case)
     toward = _toward_base(charged, base)
     led: dict[int, int] = {}
-    for corner, group in zip(outline.corners, groups, strict=True):
+    for (corner, _, _), group in zip(nodes, groups, strict=True):
         if group != base:
             led |= {f.id: leaders[toward[group]] for f in open_.get(corner, ()) if f.kind == "position"}
     for m, a, b in seams:
         if m not in leaders:
             seam = toward[a if a != base else b]
             led |= {f.id: leaders[seam] for f in open_.get(m, ()) if f.kind in _OWN}
+    led |= _carried(rows, groups, base, {g: leaders[m] for g, m in toward.items()}, open_, case)
     return led
 
 
-def _move(corner_id: str, case: Case) -> Point | None:
+def _carried(
+    moves: NDArray[np.float64],
+    groups: list[int],
+    base: int,
+    leader_of: dict[int, int],
+    open_: dict[str, list[Finding]],
+    case: Case,
+) -> dict[int, int]:
+    """Return which circles, arcs and meetings off the chain moved just as one of its groups did: they were placed from it."""
+    out: dict[int, int] = {}
+    first = {g: moves[groups.index(g)] for g in leader_of if g != base}
+    for i, found in open_.items():
+        if i[0] not in "cat":
+            continue
+        for f in found:
+            if f.kind != "position" or not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple):
+                continue
+            dx, dy = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
+            for g, (x, y) in first.items():
+                if tol.within(math.hypot(dx - x, dy - y), case.tolerances.position, case.slack):
+                    out[f.id] = leader_of[g]
+                    break
+    return out
+
+
+def _move(at: Point, of: tuple[End, ...], case: Case) -> Point | None:
     """Return how far the drawn ends of a corner lie from it; None when one is missing or they do not meet."""
-    corner: Corner = case.key.by_id[corner_id]  # type: ignore[assignment]
-    ends = [case.drawn_end(i, w) for i, w in corner.ends]
+    ends = [case.drawn_end(i, w) for i, w in of]
     first = ends[0]
     if first is None:
         return None
     for end in ends[1:]:
         if end is None or not tol.within(math.dist(first, end), case.tolerances.length, case.slack):
             return None
-    return (first[0] - corner.at[0], first[1] - corner.at[1])
+    return (first[0] - at[0], first[1] - at[1])
 
 
 def _spanning(seams: list[Seam], count: int) -> list[Seam]:

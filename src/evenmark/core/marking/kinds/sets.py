@@ -123,9 +123,9 @@ def evenly(a: Ask, case: Case) -> Measure:
         return PARTLY
     asked: patterns.Pattern = a.data
     laid = (
-        patterns.in_row(centers, asked.order)  # type: ignore[arg-type]
+        patterns.in_row(centers)  # type: ignore[arg-type]
         if asked.form == "row"
-        else patterns.on_circle(centers, asked.order, asked.step_rad)  # type: ignore[arg-type]
+        else patterns.on_circle(centers, None, asked.step_rad)  # type: ignore[arg-type]
     )
     off = laid.mismatch if laid is not None else max(distance(p, asked.center) for p in centers)  # type: ignore[arg-type]
     return Measure(off, off)

@@ -112,15 +112,20 @@ def _one_end_in_place(edge: Edge, joint: Corner | Tee, e: Evidence) -> bool:
     return False
 
 
+def not_joined(joint: Corner | Tee, e: Evidence) -> set[Token]:
+    """Return that ends do not meet at a joint: an end that went elsewhere is no gap of its own."""
+    return {(g.id, -1) for g in e.about(joint.id) if g.kind == "joined"}
+
+
 def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
     """Return what a moved end of an edge accounts for: the edge's own size and direction, its corner there, the edges that meet it."""
     out = {(g.id, -1) for g in e.about(edge.id) if g.kind in ("length", "angle", "whole-edge")}
     joint: Corner | Tee | None = e.case.key.corner_of.get((edge.id, which))
     if joint is not None:
-        out |= moved_with(joint, e)
+        out |= moved_with(joint, e) | not_joined(joint, e)
     for tee in e.case.key.tees:
         if (edge.id, which) in tee.ends:
-            out |= moved_with(tee, e)
+            out |= moved_with(tee, e) | not_joined(tee, e)
     return frozenset(out)
 
 

@@ -16,6 +16,7 @@ from evenmark.core.marking.slips.common import (
     crossing,
     far_tokens,
     moved_with,
+    not_joined,
     on_carrier,
     step_of,
     token,
@@ -35,12 +36,12 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
         by = size(f.measured, e.unit)
         if past:
             yield Hypothesis(
-                code="overshoot", tokens=frozenset(tokens), free=1,
+                code="overshoot", tokens=frozenset(tokens), free=2,
                 says=f"An end runs {by} past the meeting point {place(joint)}.",
             )  # fmt: skip
         else:
             yield Hypothesis(
-                code="gap", tokens=frozenset(tokens), free=1,
+                code="gap", tokens=frozenset(tokens), free=2,
                 says=f"The ends {place(joint)} do not meet: they are {by} apart.",
             )  # fmt: skip
 
@@ -137,7 +138,7 @@ def caught_wrong_point(e: Evidence) -> Iterator[Hypothesis]:
         feature = e.case.key.by_id[f.features[0]]
         explains = {(f.id, -1)}
         if isinstance(feature, Corner | Tee):
-            explains |= moved_with(feature, e)
+            explains |= moved_with(feature, e) | not_joined(feature, e)
         what = noun(feature) if isinstance(feature, Corner | Tee) else f"centre of the {noun(feature)}"
         x, y = f.measured
         says = f"The {what} {place(feature)} lies exactly on another point: the {found[0]} at {number(x, 2)}, {number(y, 2)}."

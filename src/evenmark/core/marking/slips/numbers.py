@@ -14,7 +14,7 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from evenmark.core.geometry.points import Point, direction_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
@@ -224,16 +224,16 @@ def _read_otherwise(
         ("baseline-as-chain", chain, "sizes given from one base were each taken from the hole before"),
         ("chain-as-baseline", baseline, "sizes given from hole to hole were all taken from one base"),
     ):
-        found: list[Finding] = []
-        for i, c, at in predicted:
-            drawn = getattr(e.case.partner(i), "center", None)
-            want = list(c.center)
-            want[axis] = base + sign * at
-            if not e.same(drawn, (want[0], want[1])):
+        # which drawn hole was taken for which says nothing here: they are all of one size
+        left = [getattr(e.case.partner(i), "center", None) for i, _, _ in predicted]
+        for _, c, at in predicted:
+            want = (base + sign * at, c.center[1]) if axis == 0 else (c.center[0], base + sign * at)
+            there = next((p for p in left if e.same(p, want)), None)
+            if there is None:
                 break
-            if i in open_:
-                found.append(open_[i])
+            left.remove(there)
         else:
+            found = [open_[i] for i, _, _ in predicted if i in open_]
             if found:
                 says = f"{len(found) + 1} holes in a row: {how}, so that every one after the first is {'too far along' if code[0] == 'b' else 'not far enough'}."
                 return Hypothesis(code=code, tokens=tokens(found), says=says)
@@ -315,10 +315,21 @@ def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -
     return None
 
 
+def _ends_at(feature: str, e: Evidence) -> set[str]:
+    """Return the curves that end at a corner or meeting: what is off with them is no more than their own end."""
+    joint = e.case.key.by_id[feature]
+    return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
+
+
 def carried_along(e: Evidence) -> Iterator[Hypothesis]:
     """What was carried along by an edge of the wrong size or direction: `follows-edge`."""
     for leader in e.open:
-        followers = [f for f in e.following.get(leader.id, ()) if f.kind == "position"]
+        own = e.case.key.by_id.get(leader.features[0]) if leader.features else None
+        followers = [
+            f
+            for f in e.following.get(leader.id, ())
+            if f.kind == "position" and own is not None and own.id not in _ends_at(f.features[0], e)
+        ]
         if leader.kind not in ("length", "angle", "sweep") or not followers:
             continue
         edge = e.case.key.by_id[leader.features[0]]

@@ -128,7 +128,7 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
         drawn = [getattr(e.case.partner(i), "center", None) for i in a.r.features]
         if None in drawn or asked.form != "circle":
             continue
-        laid = patterns.on_circle(drawn, asked.order, asked.step_rad)  # type: ignore[arg-type]
+        laid = patterns.on_circle(drawn, None, asked.step_rad)  # type: ignore[arg-type]
         if laid is None or laid.mismatch > e.exact or distance(laid.center, asked.center) > e.exact:
             continue
         turn = math.degrees(math.remainder(laid.first_rad - asked.first_rad, abs(asked.step_rad)))
