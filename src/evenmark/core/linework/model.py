@@ -351,14 +351,14 @@ class Linework:
         Members as in outlines: each with whether it is run through from its end to its start.
         """
         inside = {m for o in self.outlines for m, _ in o.members}
-        rest = [f for f in (*self.edges, *self.arcs, *self.frees) if f.id not in inside]
+        rest = [i for i in self.curves if i[0] != "c" and i not in inside]
         seen: set[str] = set()
         out = []
         for f in rest:
-            if f.id in seen:
+            if f in seen:
                 continue
-            back = self.walk(f.id, 0)
-            chain = (*((i, not b) for i, b in reversed(back)), (f.id, False), *self.walk(f.id, 1))
+            back = self.walk(f, 0)
+            chain = (*((i, not b) for i, b in reversed(back)), (f, False), *self.walk(f, 1))
             seen.update(i for i, _ in chain)
             if len(chain) > 1 and len({i for i, _ in chain}) == len(chain):
                 out.append(chain)

@@ -13,14 +13,10 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-import numpy as np
-from numpy.typing import NDArray
-
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Edge, Free, Linework
 from evenmark.core.marking.partner import Partner
 
-Floats = NDArray[np.float64]
 Member = tuple[str, bool]
 """A feature and whether it is run through from its end to its start."""
 
@@ -251,24 +247,28 @@ def _least(
 ) -> tuple[float, list[tuple[Element, Element]]]:
     """Return the least edits over the likeliest rotations, with the pairs of one kind that they make."""
     n, m = len(wanted), len(found)
-    costs = np.array([[_cost(a, b, reach) for b in found] for a in wanted])
-    starts = np.array([[distance(a.start, b.start) for b in found] for a in wanted])
-    ends = np.array([[distance(a.end, b.end) for b in found] for a in wanted])
-    apart = starts + ends
-    table = costs + _TIE * apart / (1.0 + apart.max()) / max(n, m)
-    equal = costs == 0.0
+    costs = [[_cost(a, b, reach) for b in found] for a in wanted]
+    apart = [[distance(a.start, b.start) + distance(a.end, b.end) for b in found] for a in wanted]
+    tie = _TIE / (1.0 + max(map(max, apart))) / max(n, m)
+    table = [
+        [c + tie * d for c, d in zip(row, far, strict=True)] for row, far in zip(costs, apart, strict=True)
+    ]
     # turn a ring that was drawn against what was asked; or the asked ring against an open chain
     size = m if closed else n if ring else 1
-    scores = []
-    for shift in range(size):
-        rolled = np.roll(equal, -shift, axis=1 if closed else 0)
-        k = min(n, m)
-        # an edge more or less moves what follows by one
-        diagonals = sum(int(np.trace(rolled, offset=o)) for o in (-1, 0, 1)) if k > 1 else int(rolled.any())
-        scores.append((-diagonals, float(np.trace(np.roll(apart, -shift, axis=1 if closed else 0))), shift))
+    equal, far = [0] * size, [0.0] * size
+    for i, row in enumerate(costs):
+        for j, cost in enumerate(row):
+            shift = (j - i if closed else i - j) % size
+            equal[shift] += cost == 0.0
+            far[shift] += apart[i][j]
+    # an edge more or less moves what follows by one
+    scores = [(-(equal[k] + equal[k - 1] + equal[(k + 1) % size]), far[k], k) for k in range(size)]
     best: tuple[float, list[tuple[int, int]]] | None = None
     for _, _, shift in sorted(scores)[:_ROTATIONS]:
-        total, pairs = _edit_table(np.roll(table, -shift, axis=1 if closed else 0))
+        if closed:
+            total, pairs = _edit_table([row[shift:] + row[:shift] for row in table])
+        else:
+            total, pairs = _edit_table(table[shift:] + table[:shift])
         if best is None or total < best[0] - 1e-12:
             best = (
                 total,
@@ -282,10 +282,9 @@ def _least(
     return best[0], made
 
 
-def _edit_table(costs: Floats) -> tuple[float, list[tuple[int, int]]]:
+def _edit_table(rows: list[list[float]]) -> tuple[float, list[tuple[int, int]]]:
     """Return the least total cost of aligning rows with columns in order, and the pairs."""
-    n, m = costs.shape
-    rows = costs.tolist()
+    n, m = len(rows), len(rows[0])
     best = [[0.0] * (m + 1) for _ in range(n + 1)]
     for j in range(1, m + 1):
         best[0][j] = j * _MORE_OR_LESS

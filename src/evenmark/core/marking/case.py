@@ -7,7 +7,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, NamedTuple
 
@@ -57,6 +57,12 @@ class Setting:
         return self.rules.roles.get(layer) or self.rules.roles.get(layer.casefold()) or "outline"
 
     @cached_property
+    def centers(self) -> tuple[list[Arc | Circle], NDArray[np.float64]]:
+        """The round features that an axis can run through the centres of, and those centres as rows."""
+        rounds = [c for c in self.key.rounds if self.role(c.layer) != "construction"]
+        return rounds, np.array([c.center for c in rounds], np.float64).reshape(-1, 2)
+
+    @cached_property
     def seen(self) -> tuple[list[Edge | Arc | Circle], NDArray[np.float64]]:
         """The edges, arcs and circles that an axis can be the axis of, and their boxes as rows."""
         everything: tuple[Edge | Arc | Circle, ...] = (*self.key.edges, *self.key.rounds)
@@ -70,6 +76,27 @@ class Setting:
                 (x, y), r = f.center, f.radius
                 rows.append((x - r, y - r, x + r, y + r))
         return curves, np.array(rows, np.float64).reshape(-1, 4)
+
+
+class Asked:
+    """Everything that is asked of a key, in order, by id and by kind; worked out once a key."""
+
+    def __init__(self, asks: tuple[Ask, ...]) -> None:
+        self.all = asks
+        self.by_id: dict[int, Ask] = {a.r.id: a for a in asks}
+        self._by_kind: dict[str, list[Ask]] = {}
+        for a in asks:
+            self._by_kind.setdefault(a.r.kind, []).append(a)
+        self.tangents: dict[str, list[str]] = {}
+        """The features that each feature is asked to touch."""
+        for a in self.of("tangent"):
+            b, c = a.r.features
+            self.tangents.setdefault(b, []).append(c)
+            self.tangents.setdefault(c, []).append(b)
+
+    def of(self, *kinds: str) -> list[Ask]:
+        """Return what is asked of some kinds."""
+        return [a for kind in kinds for a in self._by_kind.get(kind, ())]
 
 
 class Kind(NamedTuple):
@@ -135,16 +162,21 @@ class Case:
     """What the sheet should say of its student, by field: name, group, date."""
     repaired: frozenset[str] = frozenset()
     """Key features that are taken as drawn rightly, to see what would follow."""
+    unrepaired: Case | None = None
+
+    def with_repaired(self, features: frozenset[str]) -> Case:
+        """Return the case in which some key features were drawn rightly."""
+        return replace(self, repaired=features, unrepaired=self)
 
     @cached_property
     def drawn_for(self) -> dict[str, Feature]:
         """The drawn features by the id of the key feature that they were meant as."""
         known = self.drawn.by_id
+        if self.unrepaired is not None:
+            return {**self.unrepaired.drawn_for, **{i: self.key.curves[i] for i in self.repaired}}
         partners = self.pairing.partners
         out: dict[str, Feature] = {i: known[p.id] for i, p in partners.items()}  # type: ignore[misc]
         out.update(self.pairing.merged)
-        for i in self.repaired:
-            out[i] = self.key.by_id[i]  # type: ignore[assignment]
         return out
 
     @cached_property
@@ -159,16 +191,16 @@ class Case:
     @cached_property
     def ends_for(self) -> dict[str, tuple[Point, Point]]:
         """Where the drawn ends of open key features are, start and end as the key has them."""
+        if self.unrepaired is not None:
+            right = {i: self.key.curves[i] for i in self.repaired if i in self.key.curves}
+            ends = {i: c.ends for i, c in right.items() if not isinstance(c, Circle)}
+            return {**self.unrepaired.ends_for, **ends}
         drawn, out = self.drawn.curves, {}
         for i, partner in self.pairing.partners.items():
             curve = self.pairing.merged.get(i) or drawn.get(partner.id)
             if curve is not None and not isinstance(curve, Circle):
                 start, end = curve.ends
                 out[i] = (end, start) if partner.flipped else (start, end)
-        for i in self.repaired:
-            curve = self.key.curves.get(i)
-            if curve is not None and not isinstance(curve, Circle):
-                out[i] = curve.ends
         return out
 
     def flipped(self, feature: str) -> bool:

@@ -110,7 +110,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         if bare.case.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [_unit_note("unit-not-converted", key, attempt)]
     findings = trial.findings
-    causes = explain(findings, trial.case, key.unit.symbol, ALL, asks=key.asks, start=key.start)
+    causes = explain(findings, trial.case, key.unit.symbol, ALL, asked=key.asked, start=key.start)
     by_finding: dict[int, list[int]] = {}
     for cause in causes:
         for i in cause.explains:
@@ -266,6 +266,6 @@ def _examined(
         view_shifts=views,
         fields=fields,
     )
-    findings = follow(examine(key.asks, case), key.asks, case)
+    findings = follow(examine(key.asked.all, case, key.batches), key.asked, case)
     earned_for = score(findings, key.marks, key.rules, pairing.paired)
     return _Trial(motion=motion, pairing=pairing, case=case, findings=findings, earned_for=earned_for)

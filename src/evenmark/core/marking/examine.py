@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import AnyFeature, Corner, Outline, Tee
+from evenmark.core.marking.batches import MEASURED, Batch, batches_of
 from evenmark.core.marking.case import ABSENT, FOLLOWS, Ask, Case, Measure
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.model import Finding, Verdict
@@ -18,42 +19,66 @@ _BETWEEN = frozenset({"perpendicular", "parallel", "included-angle", "concentric
 MEASURES = {name: kind.measure for name, kind in KINDS.items()}
 
 
-def examine(asks: tuple[Ask, ...], case: Case) -> list[Finding]:
-    """Return one finding for each requirement that is asked, in order."""
-    findings: list[Finding] = []
+def examine(asks: tuple[Ask, ...], case: Case, batches: tuple[Batch, ...] | None = None) -> list[Finding]:
+    """Return one finding for each requirement that is asked, in order; ``batches`` are those of the same requirements, if known."""
+    out: list[Finding | None] = [None] * len(asks)
     slack = case.slack
-    for a in asks:
-        r, _, at, expected, allowed, _, _ = a
-        m = MEASURES[r.kind](a, case)
-        if r.tolerance is not None:
-            allowed = r.tolerance
-        measured, off = m[:2]
-        if off is not None and allowed is not None and -allowed - slack <= off <= allowed + slack:
-            verdict: Verdict = "met"  # as `within` has it; nearly every finding of nearly every attempt
-        else:
-            verdict = verdict_of(a, m, allowed, case)
-        if m.at is not None:
-            at = m.at
-        if m.expected is not None:
-            expected = m.expected
-        findings.append(
-            Finding(
-                r.id,
-                r.kind,
-                r.features,
-                r.layer,
-                at,
-                expected,
-                measured,
-                off,
-                allowed,
-                verdict,
-                items=m.items,
-            )
-        )
+    make = tuple.__new__
+    for batch in batches if batches is not None else batches_of(asks):
+        measured = MEASURED[batch.kind](batch, case) if batch.kind else [None] * len(batch.rows)
+        for n, found in zip(batch.rows, measured, strict=True):
+            a = asks[n]
+            if found is not None:
+                value, off = found
+                r, _, at, expected, allowed, _, _ = a
+                if r.tolerance is not None:
+                    allowed = r.tolerance
+                if off is None or (allowed is not None and -allowed - slack <= off <= allowed + slack):
+                    # met, as `within` has it: nearly every finding of nearly every attempt
+                    out[n] = make(
+                        Finding,
+                        (
+                            r.id,
+                            r.kind,
+                            r.features,
+                            r.layer,
+                            at,
+                            expected,
+                            value,
+                            off,
+                            allowed,
+                            "met",
+                            (),
+                            None,
+                            (),
+                        ),
+                    )
+                    continue
+            out[n] = examine_one(a, case)
+    findings: list[Finding] = out  # type: ignore[assignment]
     if any(f.verdict == FOLLOWS for f in findings):
         return _resolve_follows(findings, case)
     return findings
+
+
+def examine_one(a: Ask, case: Case) -> Finding:
+    """Return the finding of one requirement."""
+    r = a.r
+    m = MEASURES[r.kind](a, case)
+    allowed = a.allowed if r.tolerance is None else r.tolerance
+    return Finding(
+        r.id,
+        r.kind,
+        r.features,
+        r.layer,
+        a.at if m.at is None else m.at,
+        a.expected if m.expected is None else m.expected,
+        m.measured,
+        m.deviation,
+        allowed,
+        verdict_of(a, m, allowed, case),
+        items=m.items,
+    )
 
 
 def verdict_of(a: Ask, m: Measure, allowed: float | None, case: Case) -> Verdict:

@@ -16,7 +16,7 @@ from functools import cached_property
 
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Linework
-from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.case import Asked, Case
 from evenmark.core.marking.model import Cause, Finding
 
 Token = tuple[int, int]
@@ -40,7 +40,7 @@ class Evidence:
     case: Case
     findings: tuple[Finding, ...]
     unit: str
-    asks: Mapping[int, Ask] = field(default_factory=dict)
+    asked: Asked = field(default_factory=lambda: Asked(()))
     start: Linework | None = None
 
     @cached_property
@@ -92,15 +92,13 @@ def explain(
     unit: str,
     hypotheses: tuple[Guess, ...],
     *,
-    asks: tuple[Ask, ...] = (),
+    asked: Asked | None = None,
     start: Linework | None = None,
 ) -> tuple[Cause, ...]:
     """Return causes in order of weight, each with the findings it explains; ``start`` is the start drawing, if there was one."""
     if all(f.verdict == "met" for f in findings):
         return ()
-    evidence = Evidence(
-        case=case, findings=tuple(findings), unit=unit, asks={a.r.id: a for a in asks}, start=start
-    )
+    evidence = Evidence(case=case, findings=tuple(findings), unit=unit, asked=asked or Asked(()), start=start)
     put = [h for guess in hypotheses for h in guess(evidence) if h.tokens]
     put.sort(key=lambda h: (-len(h.tokens), h.free, min(h.tokens), h.code))
     explained: set[Token] = set()

@@ -10,12 +10,10 @@ joint follows that joint. Then relations: one that is met once the sizes and pla
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
-from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.case import Asked, Case
 from evenmark.core.marking.examine import MEASURES, parts_of
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.relations import tangent_off
@@ -32,18 +30,26 @@ _RELATIONS = frozenset(
 )  # fmt: skip
 
 
-def follow(findings: list[Finding], asks: tuple[Ask, ...], case: Case) -> list[Finding]:
+def follow(findings: list[Finding], asked: Asked, case: Case) -> list[Finding]:
     """Return the findings with those that follow a charged one marked so."""
-    if not any(f.verdict in ("missed", "near") for f in findings):
+    touched = [f for f in findings if f.verdict in ("missed", "near")]
+    if not touched:
         return findings
-    findings = follow_repeats(findings, asks, case)
-    findings = _follow_fillets(findings, case)
-    findings = follow_seams(findings, case)
-    findings = _follow_joints(findings, case)
-    return _follow_relations(findings, asks, case)
+    for step in (follow_repeats, _follow_fillets, follow_seams, _follow_joints, _follow_relations):
+        led = step(touched, asked, case)
+        if led:
+            touched = [
+                f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in touched
+            ]
+    led_ones = {f.id: f for f in touched if f.verdict == "follows"}
+    return [led_ones.get(f.id, f) for f in findings] if led_ones else findings
 
 
-def _follow_fillets(findings: list[Finding], case: Case) -> list[Finding]:
+Led = dict[int, int]
+"""Which finding follows which, by their ids."""
+
+
+def _follow_fillets(findings: list[Finding], _asked: Asked, case: Case) -> Led:
     """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and the lengths of edges that
     still lie on their carriers."""
     about: dict[str, list[Finding]] = {}
@@ -66,9 +72,7 @@ def _follow_fillets(findings: list[Finding], case: Case) -> list[Finding]:
                 if isinstance(edge, Edge) and isinstance(there, Edge) and _on_carrier(there, edge, case):
                     led |= {g.id: leader for g in about.get(i, ()) if g.kind == "length"}
                     led |= {g.id: leader for g in about.get(corner.id, ()) if g.kind == "position"}  # type: ignore[union-attr]
-    if not led:
-        return findings
-    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+    return led
 
 
 def _on_carrier(drawn: Edge, edge: Edge, case: Case) -> bool:
@@ -78,28 +82,30 @@ def _on_carrier(drawn: Edge, edge: Edge, case: Case) -> bool:
     )
 
 
-def _follow_joints(findings: list[Finding], case: Case) -> list[Finding]:
+def _follow_joints(findings: list[Finding], _asked: Asked, case: Case) -> Led:
     charged = {f.features[0]: f for f in findings if f.kind == "joined" and f.verdict == "missed"}
     if not charged:
-        return findings
+        return {}
     at_end: dict[End, Finding] = {}
     for i, finding in charged.items():
         joint = case.key.by_id[i]
         assert isinstance(joint, Corner | Tee)
         for end in joint.ends:
             at_end.setdefault(end, finding)
-    return [_followed(f, charged, at_end, case) if f.verdict in ("missed", "near") else f for f in findings]
-
-
-def _followed(f: Finding, charged: dict[str, Finding], at_end: dict[End, Finding], case: Case) -> Finding:
-    leader: Finding | None = None
-    if f.kind == "closed":
-        leader = _open_at(f, charged, case)
-    elif f.kind == "length":
-        leader = _short_at(f, at_end, case)
-    elif f.kind == "tangent":
-        leader = _touching_at(f, at_end, case)
-    return f._replace(verdict="follows", follows=leader.id) if leader else f
+    led: Led = {}
+    for f in findings:
+        leader: Finding | None = None
+        if f.verdict == "follows":
+            continue
+        if f.kind == "closed":
+            leader = _open_at(f, charged, case)
+        elif f.kind == "length":
+            leader = _short_at(f, at_end, case)
+        elif f.kind == "tangent":
+            leader = _touching_at(f, at_end, case)
+        if leader is not None:
+            led[f.id] = leader.id
+    return led
 
 
 def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | None:
@@ -175,7 +181,7 @@ def _carriers_touch(a: str, b: str, case: Case, tolerance: float) -> bool:
 # relations
 
 
-def _follow_relations(findings: list[Finding], asks: tuple[Ask, ...], case: Case) -> list[Finding]:
+def _follow_relations(findings: list[Finding], asked: Asked, case: Case) -> Led:
     """Let a relation follow the first charged size or place of its features if it is met once those are right.
 
     Tangency follows a circle or arc that is elsewhere or of another size, not an edge that misses it: that is what it asks.
@@ -186,7 +192,7 @@ def _follow_relations(findings: list[Finding], asks: tuple[Ask, ...], case: Case
         if f.verdict in ("missed", "near") and (f.kind in _RELATIONS or f.kind == "tangent")
     ]
     if not open_:
-        return findings
+        return {}
     own: dict[str, Finding] = {}
     for f in findings:
         if f.kind in _OWN and f.verdict in ("missed", "near", "follows") and f.features:
@@ -195,11 +201,10 @@ def _follow_relations(findings: list[Finding], asks: tuple[Ask, ...], case: Case
                 if known is None or (_rank(f), f.id) < (_rank(known), known.id):
                     own[i] = f
     if not own:
-        return findings
+        return {}
     curves = frozenset(i for i in own if i in case.key.curves and i in case.drawn_for)
-    right = replace(case, repaired=curves)
-    rounds = replace(case, repaired=frozenset(i for i in curves if i[0] in "ac"))
-    by_id = {a.r.id: a for a in asks}
+    right = case.with_repaired(curves)
+    rounds = case.with_repaired(frozenset(i for i in curves if i[0] in "ac"))
     led: dict[int, int] = {}
     for f in open_:
         parts = [i for i in parts_of(f, case) if i in own] or _parts_of_views(f, own, case)
@@ -207,11 +212,11 @@ def _follow_relations(findings: list[Finding], asks: tuple[Ask, ...], case: Case
             parts = [i for i in parts if i[0] in "ac"]
         if not parts:
             continue
-        m = MEASURES[f.kind](by_id[f.id], rounds if f.kind == "tangent" else right)
+        m = MEASURES[f.kind](asked.by_id[f.id], rounds if f.kind == "tangent" else right)
         if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, case.slack):
             leader = min((own[i] for i in parts), key=lambda g: g.id)
             led[f.id] = leader.follows if leader.follows is not None else leader.id
-    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+    return led
 
 
 def _rank(f: Finding) -> int:

@@ -10,8 +10,9 @@ from evenmark.core.drawing.model import Drawing
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
+from evenmark.core.marking.batches import Batch, batches_of
 from evenmark.core.marking.bound import Spots, spots
-from evenmark.core.marking.case import Ask, Setting, joint_table
+from evenmark.core.marking.case import Asked, Setting, joint_table
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet, View
@@ -40,7 +41,8 @@ class Key:
     tolerances: tol.Tolerances
     tables: dict[str, Table]
     setting: Setting
-    asks: tuple[Ask, ...]
+    asked: Asked
+    batches: tuple[Batch, ...]
     joint_spots: Spots
     center_spots: Spots
     axes: frozenset[str] = frozenset()
@@ -64,7 +66,7 @@ class Key:
     @cached_property
     def arranged(self) -> bool:
         """Whether how views stand to each other is asked, so that each may be placed on its own."""
-        return any(a.r.kind == "arrangement" for a in self.asks)
+        return bool(self.asked.of("arrangement"))
 
 
 def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | None = None) -> Key:
@@ -122,7 +124,8 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         tolerances=tolerances,
         tables=tables(linework),
         setting=setting,
-        asks=asks,
+        asked=Asked(asks),
+        batches=batches_of(asks),
         joint_spots=spots(asks, marks, "kt"),
         center_spots=spots(asks, marks, "c"),
         axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis")

@@ -10,8 +10,11 @@ import itertools
 from collections import defaultdict
 from collections.abc import Iterator
 
+import numpy as np
+
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.linework.nodes import cluster
 from evenmark.core.marking import patterns
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds.relations import off_square
@@ -256,27 +259,28 @@ class _Wishes:
                 by_size[c.layer, round(c.radius / (2 * self.tolerance))].append(c)
         hubs = [f.center for f in self.key.rounds][:MOST_HUBS]
         for group in by_size.values():
-            left = group[:MOST_IN_A_SET]
-            while len(left) > 2:
-                best = max(self._candidates(left, hubs), key=len, default=[])
-                if len(best) < 3:
-                    break
-                yield "evenly-spaced", tuple(c.id for c in best)
-                taken = {c.id for c in best}
-                left = [c for c in left if c.id not in taken]
+            if len(group) < 3:
+                continue
+            taken: set[str] = set()
+            for found in sorted(self._candidates(group[:MOST_IN_A_SET], hubs), key=lambda g: -len(g)):
+                ids = [c.id for c in found]
+                if taken.isdisjoint(ids):
+                    taken.update(ids)
+                    yield "evenly-spaced", tuple(ids)
 
     def _candidates(self, circles: list[Circle], hubs: list[Point]) -> Iterator[list[Circle]]:
         reach = self.tolerance
         if patterns.find([c.center for c in circles], reach) is not None:
             yield circles
-        for hub in hubs:
-            rings: dict[int, list[Circle]] = defaultdict(list)
-            for c in circles:
-                if (d := distance(c.center, hub)) > reach:
-                    rings[round(d / (2 * reach))].append(c)
-            for ring in rings.values():
-                if 3 <= len(ring) < len(circles) and self._even(ring, "circle"):
-                    yield ring
+        places = np.array([c.center for c in circles])
+        for hub in dict.fromkeys(hubs):
+            apart = np.hypot(*(places - hub).T)
+            labels, count = cluster(apart[:, None], reach)
+            sizes = np.bincount(labels, minlength=count)
+            for ring in np.nonzero((sizes >= 3) & (sizes < len(circles)))[0].tolist():
+                members = [circles[i] for i in np.nonzero(labels == ring)[0].tolist()]
+                if distance(members[0].center, hub) > reach and self._even(members, "circle"):
+                    yield members
         for axis in (1, 0):
             rows: dict[int, list[Circle]] = defaultdict(list)
             for c in circles:

@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Free, Linework
 
@@ -90,16 +92,22 @@ def touching_circles(linework: Linework, reach: float, most: int = 2000) -> list
     if len(circles) * (len(circles) + len(linework.edges)) > most * most:
         return []
     met = {tuple(sorted(j[:2])) for j in joints(linework)}
+    centers = np.array([c.center for c in circles], np.float64).reshape(-1, 2)
+    radii = np.array([c.radius for c in circles], np.float64)
+    ends = np.array([e.ends for e in linework.edges], np.float64).reshape(-1, 4)
+    along = ends[:, 2:] - ends[:, :2]
+    lengths = np.hypot(along[:, 0], along[:, 1])
     for i, c in enumerate(circles):
-        for other in circles[i + 1 :]:
-            if distance(c.center, other.center) > reach and tangent_off(c, other, None, None) <= reach:
-                out.append((c.id, other.id, None, None))
-        for edge in linework.edges:
-            if (
-                abs(distance_to_carrier(c.center, edge.start, edge.end) - c.radius) <= reach
-                and (edge.id, c.id) not in met
-            ):
-                foot = _foot(c.center, edge.start, edge.end)
-                if max(distance(foot, edge.start), distance(foot, edge.end)) < edge.length - reach:
-                    out.append((edge.id, c.id, None, None))
+        apart = np.hypot(*(centers[i + 1 :] - c.center).T)
+        r = radii[i + 1 :]
+        off = np.minimum(np.abs(apart - (c.radius + r)), np.abs(apart - np.abs(c.radius - r)))
+        for j in np.nonzero((apart > reach) & (off <= reach))[0].tolist():
+            out.append((c.id, circles[i + 1 + j].id, None, None))
+        w = c.center - ends[:, :2]
+        far = (w * along).sum(axis=1) / lengths
+        aside = np.abs(along[:, 0] * w[:, 1] - along[:, 1] * w[:, 0]) / lengths
+        inside = (far > reach) & (far < lengths - reach)
+        for j in np.nonzero((np.abs(aside - c.radius) <= reach) & inside)[0].tolist():
+            if (linework.edges[j].id, c.id) not in met:
+                out.append((linework.edges[j].id, c.id, None, None))
     return out

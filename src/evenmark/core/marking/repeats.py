@@ -11,34 +11,31 @@ from collections import defaultdict
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import Arc, Circle
 from evenmark.core.marking import patterns
-from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.case import Ask, Asked, Case
 from evenmark.core.marking.model import Finding
 
 _SIZES = ("radius", "length")
 
 
-def follow_repeats(findings: list[Finding], asks: tuple[Ask, ...], case: Case) -> list[Finding]:
-    """Return the findings with repeats marked as following the first of their set."""
+def follow_repeats(findings: list[Finding], asked: Asked, case: Case) -> dict[int, int]:
+    """Return which repeats follow the first of their set, by the ids of findings."""
     open_: dict[str, list[Finding]] = defaultdict(list)
     for f in findings:
         if f.verdict in ("near", "missed") and f.kind in (*_SIZES, "position") and len(f.features) == 1:
             open_[f.features[0]].append(f)
     if len(open_) < 2:
-        return findings
+        return {}
     led: dict[int, int] = {}
-    for features in _sets(asks, case, open_):
+    for features in _sets(asked, case, open_):
         for kind in _SIZES:
             _repeat(features, kind, open_, case, led)
-    for a in asks:
-        if a.r.kind == "evenly-spaced":
-            _moved_pattern(a, open_, case, led)
-    if not led:
-        return findings
-    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+    for a in asked.of("evenly-spaced"):
+        _moved_pattern(a, open_, case, led)
+    return led
 
 
-def _sets(asks: tuple[Ask, ...], case: Case, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:
-    out = [a.r.features for a in asks if a.r.kind in ("equal", "evenly-spaced")]
+def _sets(asked: Asked, case: Case, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:
+    out = [a.r.features for a in asked.of("equal", "evenly-spaced")]
     alike: dict[tuple[str, str, int], list[str]] = defaultdict(list)
     for i in open_:
         f = case.key.by_id[i]
@@ -73,11 +70,11 @@ def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], case: Case, led: dic
     drawn = [getattr(case.partner(i), "center", None) for i in a.r.features]
     if None in drawn:
         return
-    asked: patterns.Pattern = a.data
+    pattern: patterns.Pattern = a.data
     laid = (
         patterns.in_row(drawn)  # type: ignore[arg-type]
-        if asked.form == "row"
-        else patterns.on_circle(drawn, None, asked.step_rad)  # type: ignore[arg-type]
+        if pattern.form == "row"
+        else patterns.on_circle(drawn, None, pattern.step_rad)  # type: ignore[arg-type]
     )
     if laid is None or not tol.within(laid.mismatch, case.tolerances.position, case.slack):
         return

@@ -19,9 +19,9 @@ from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Edge, End
+from evenmark.core.linework.model import Arc, Corner, Edge, End
 from evenmark.core.linework.nodes import cluster
-from evenmark.core.marking.case import Case
+from evenmark.core.marking.case import Asked, Case
 from evenmark.core.marking.model import Finding
 
 _OWN = ("length", "angle", "sweep")
@@ -32,25 +32,24 @@ Seam = tuple[str, int, int]
 """A member of an outline and the groups at its two corners."""
 
 
-def follow_seams(findings: list[Finding], case: Case) -> list[Finding]:
-    """Return the findings with those that only follow a charged seam marked so."""
+def follow_seams(findings: list[Finding], _asked: Asked, case: Case) -> dict[int, int]:
+    """Return which findings follow which charged finding about a seam, by their ids."""
     open_: dict[str, list[Finding]] = defaultdict(list)
     for f in findings:
         if f.verdict in ("near", "missed") and len(f.features) == 1:
             open_[f.features[0]].append(f)
     if not open_:
-        return findings
+        return {}
     led: dict[int, int] = {}
     for outline in case.key.outlines:
         if any(c in open_ for c in outline.corners):
-            nodes = [case.key.by_id[c] for c in outline.corners]
-            led.update(_led_by_seams(outline.members, [(n.id, n.at, n.ends) for n in nodes], open_, case))  # type: ignore[union-attr]
+            corners: list[Corner] = [case.key.by_id[c] for c in outline.corners]  # type: ignore[misc]
+            nodes = [(k.id, k.at, k.ends) for k in corners]
+            led.update(_led_by_seams(outline.members, nodes, open_, case))
     for chain in case.key.open_chains:
         if any(m in open_ for m, _ in chain):
             led.update(_led_by_seams(chain, _nodes(chain, case), open_, case))
-    if not led:
-        return findings
-    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
+    return led
 
 
 def _nodes(chain: tuple[tuple[str, bool], ...], case: Case) -> list[Node]:

@@ -23,6 +23,7 @@ from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_s
 from evenmark.core.marking.curves import curve_off
 from evenmark.core.marking.kinds.common import (
     NOTHING,
+    along,
     drawn_place,
     feature_of,
     key_place,
@@ -126,13 +127,11 @@ def ask_axis(r: Requirement, s: Setting) -> Ask:
     """Ask a centre line to run through its centres, in its direction, past its outline by an overshoot within a range."""
     edge: Edge = feature_of(r, s)  # type: ignore[assignment]
     reach = s.tolerances.position
-    centers = tuple(
-        c.center
-        for c in s.key.rounds
-        if s.role(c.layer) != "construction"
-        and distance_to_carrier(c.center, edge.start, edge.end) <= reach
-        and -reach <= along_carrier(c.center, edge.start, edge.end) <= edge.length + reach
-    )
+    rounds, places = s.centers
+    w, (ux, uy) = places - edge.start, along(edge)
+    far = w[:, 0] * ux + w[:, 1] * uy
+    on = (np.abs(ux * w[:, 1] - uy * w[:, 0]) <= reach) & (far >= -reach) & (far <= edge.length + reach)
+    centers = tuple(rounds[i].center for i in np.nonzero(on)[0].tolist())
     crossings = _crossings(edge, s)
     first, last = (min(crossings), max(crossings)) if crossings else (None, None)
     over = [v for v in (first, None if last is None else edge.length - last) if v is not None and v > reach]

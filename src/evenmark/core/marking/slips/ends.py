@@ -6,6 +6,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+import numpy as np
+
 from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
@@ -167,14 +169,8 @@ def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
 
 def _asked_tangents(edge: Edge, e: Evidence) -> list[Arc | Circle]:
     """Return the round features that an edge of the key is asked to touch."""
-    out = []
-    for a in e.asks.values():
-        if a.r.kind == "tangent" and edge.id in a.r.features:
-            other = next(i for i in a.r.features if i != edge.id)
-            curve = e.case.key.by_id[other]
-            if isinstance(curve, Arc | Circle):
-                out.append(curve)
-    return out
+    touched = [e.case.key.by_id[i] for i in e.asked.tangents.get(edge.id, ())]
+    return [c for c in touched if isinstance(c, Arc | Circle)]
 
 
 def _side(p: Point, a: Point, b: Point) -> float:
@@ -228,50 +224,69 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
 
 def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
     """A parallel or a circle lies as far from an edge as it should, on its other side: `wrong-side`."""
-    exact_edges = [k for k in e.case.key.edges if k.id in e.case.exact]
-    for f in e.failing("position"):
-        if (
-            f.features[0][0] not in "ca"
-            or not isinstance(f.measured, tuple)
-            or not isinstance(f.expected, tuple)
-        ):
+    refs = [k for k in e.case.key.edges if k.id in e.case.exact]
+    wrong = dict.fromkeys(
+        f.features[0] for f in e.failing("position", "angle", "length", "joined") if f.features[0][0] != "e"
+    )
+    edges: dict[str, None] = {}
+    for f in e.open:
+        feature = e.case.key.by_id.get(f.features[0]) if f.features else None
+        ends = feature.ends if isinstance(feature, Corner | Tee) else ()
+        edges |= dict.fromkeys(i for i in ((f.features or ("",))[0], *(m for m, _ in ends)) if i[:1] == "e")
+    if not refs or not (wrong or edges):
+        return
+    mirrors = _Mirrors(refs)
+    for i in wrong:
+        curve, drawn = e.case.key.by_id[i], e.case.partner(i)
+        if not isinstance(curve, Arc | Circle) or not isinstance(drawn, Arc | Circle) or i in e.case.exact:
             continue
-        for ref in exact_edges:
-            if e.same(_image(f.expected, ref), f.measured):
-                feature = e.case.key.by_id[f.features[0]]
-                gap = distance_to_carrier(f.expected, ref.start, ref.end)
-                says = f"The {noun(feature)} {place(feature)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
-                yield Hypothesis(code="wrong-side", tokens=token(f), says=says, free=1)
-                break
-    for edge in e.case.key.edges:
-        drawn = e.case.ends_for.get(edge.id)
-        if drawn is None or edge.id in e.case.exact:
+        ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact)
+        if ref is not None:
+            gap = distance_to_carrier(curve.center, ref.start, ref.end)
+            says = f"The {noun(curve)} {place(curve)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
+            own = frozenset((f.id, -1) for f in e.about(i) if f.kind == "position")
+            yield Hypothesis(code="wrong-side", tokens=own, says=says, free=1)
+    for i in edges:
+        there, edge = e.case.ends_for.get(i), e.case.key.by_id[i]
+        if there is None or i in e.case.exact or not isinstance(edge, Edge):
             continue
-        for ref in exact_edges:
+        straight, crossed = zip(edge.ends, there, strict=True), zip(edge.ends, there[::-1], strict=True)
+        ref = mirrors.that_lays(tuple(straight), e.exact, along=edge) or mirrors.that_lays(
+            tuple(crossed), e.exact, along=edge
+        )
+        if ref is not None:
             gap = distance_to_carrier(edge.start, ref.start, ref.end)
-            if (
-                ref.id == edge.id
-                or gap <= e.exact
-                or abs(distance_to_carrier(edge.end, ref.start, ref.end) - gap) > e.exact
-            ):
-                continue
-            images = [_image(p, ref) for p in edge.ends]
-            if (e.same(images[0], drawn[0]) and e.same(images[1], drawn[1])) or (
-                e.same(images[0], drawn[1]) and e.same(images[1], drawn[0])
-            ):
-                explains = far_tokens(edge, 0, e) | far_tokens(edge, 1, e)
-                says = f"The edge {place(edge)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
-                yield Hypothesis(code="wrong-side", tokens=explains, says=says, free=1)
-                break
+            explains = far_tokens(edge, 0, e) | far_tokens(edge, 1, e)
+            says = f"The edge {place(edge)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
+            yield Hypothesis(code="wrong-side", tokens=explains, says=says, free=1)
 
 
-def _image(p: Point, ref: Edge) -> Point:
-    """Return the mirror image of a point about an edge."""
-    length = ref.length
-    ux, uy = (ref.end[0] - ref.start[0]) / length, (ref.end[1] - ref.start[1]) / length
-    x, y = p[0] - ref.start[0], p[1] - ref.start[1]
-    t = x * ux + y * uy
-    return (ref.start[0] + 2 * t * ux - x, ref.start[1] + 2 * t * uy - y)
+class _Mirrors:
+    """Edges about which something may have been laid on the wrong side, all looked at at once."""
+
+    def __init__(self, edges: list[Edge]) -> None:
+        self.edges = edges
+        self.start = np.array([k.start for k in edges])
+        along = np.array([k.end for k in edges]) - self.start
+        self.unit = along / np.hypot(along[:, 0], along[:, 1])[:, None]
+
+    def that_lays(
+        self, pairs: tuple[tuple[Point, Point], ...], reach: float, along: Edge | None = None
+    ) -> Edge | None:
+        """Return the first edge about which each first point is the mirror image of the second, off the edge itself; with ``along``,
+        one that is parallel to that edge."""
+        good = np.ones(len(self.edges), bool)
+        for p, q in pairs:
+            w = np.asarray(p) - self.start
+            far = (w * self.unit).sum(axis=1)[:, None]
+            image = self.start + 2 * far * self.unit - w
+            aside = np.abs(self.unit[:, 0] * w[:, 1] - self.unit[:, 1] * w[:, 0])
+            good &= (np.hypot(*(image - np.asarray(q)).T) <= reach) & (aside > reach)
+        if along is not None:
+            d = np.asarray(along.end) - np.asarray(along.start)
+            good &= np.abs(self.unit[:, 0] * d[1] - self.unit[:, 1] * d[0]) <= reach
+        found = np.nonzero(good)[0]
+        return self.edges[int(found[0])] if len(found) else None
 
 
 ALL = (ends_apart, by_eye, caught_wrong_point, not_quite_tangent, wrong_tangent, wrong_side)

@@ -99,9 +99,7 @@ def _around(arc: Arc, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
 
 def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
     """A pattern that is even in itself but turned, on another circle, or of another count: `pattern-start`, `-circle`, `-count`."""
-    for a in e.asks.values():
-        if a.r.kind != "evenly-spaced":
-            continue
+    for a in e.asked.of("evenly-spaced"):
         members = set(a.r.features)
         open_ = [
             f

@@ -1,0 +1,218 @@
+"""Measure many requirements of one kind at once: what nearly every finding of nearly every attempt needs, without a call for each.
+
+- *batch*: the requirements of one kind among all that are asked, with what their measuring looks up, worked out once a key.
+
+Each function gives, for each requirement of a batch, what was measured and its deviation, or None where the kind's own function has to
+look closer (nothing drawn, a name in another letter case). A test holds them against those functions.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from evenmark.core.linework.model import Arc, Circle, Corner, Text
+from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.model import Value
+
+Found = tuple[Value, float | None] | None
+"""Measured and deviation; a deviation of None with something measured means that it agrees."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Batch:
+    """The requirements of one kind: where they stand among all, the ids of their features, and what else is looked up."""
+
+    kind: str
+    rows: tuple[int, ...]
+    ids: tuple[str, ...]
+    expected: tuple[Any, ...]
+    ends: tuple[tuple[tuple[str, int], ...], ...] = ()
+
+
+def batches_of(asks: Sequence[Ask]) -> tuple[Batch, ...]:
+    """Return the batches of what is asked, and last the rows that belong to none, as a batch without a kind."""
+    rows: dict[str, list[int]] = {}
+    for n, a in enumerate(asks):
+        kind = a.r.kind
+        if kind == "joined" and not (isinstance(a.feature, Corner) and len(a.feature.ends) == 2):
+            kind = ""
+        elif kind == "position" and isinstance(a.feature, Arc | Circle):
+            kind = "centre"
+        elif (kind == "position" and not isinstance(a.feature, Corner)) or (
+            kind == "wording" and a.r.by != "fixed"
+        ):
+            kind = ""
+        rows.setdefault(kind if kind in MEASURED else "", []).append(n)
+    out = []
+    for kind, found in rows.items():
+        chosen = [asks[n] for n in found]
+        joints = kind in ("position", "joined")
+        out.append(
+            Batch(
+                kind=kind,
+                rows=tuple(found),
+                ids=tuple(a.feature.id if a.feature is not None else "" for a in chosen),
+                expected=tuple(a.expected for a in chosen),
+                ends=tuple(a.feature.ends for a in chosen) if joints else (),  # type: ignore[union-attr, misc]
+            )
+        )
+    return tuple(out)
+
+
+def _lengths(b: Batch, case: Case) -> list[Found]:
+    get, out, dist = case.drawn_for.get, list[Found](), math.dist
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        if d is None:
+            out.append(None)
+        else:
+            m = dist(d[1], d[2])
+            out.append((m, m - want))
+    return out
+
+
+def _angles(b: Batch, case: Case) -> list[Found]:
+    get, out, atan2, degrees = case.drawn_for.get, list[Found](), math.atan2, math.degrees
+    limit = case.tolerances.angle_deg
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        if d is None:
+            out.append(None)
+            continue
+        (ax, ay), (bx, by) = d[1], d[2]
+        m = degrees(atan2(by - ay, bx - ax)) % 180.0
+        if m == 180.0:
+            m = 0.0
+        off = (m - want) % 180.0
+        if off > 90.0:
+            off = 180.0 - off
+        out.append((m, off) if off <= limit else None)
+    return out
+
+
+def _whole_edges(b: Batch, case: Case) -> list[Found]:
+    known, gaps = case.drawn_for, case.pairing.gaps
+    nothing = (0.0, 0.0)
+    return [nothing if i in known and i not in gaps else None for i in b.ids]
+
+
+def _layers(b: Batch, case: Case) -> list[Found]:
+    get = case.drawn_for.get
+    out: list[Found] = []
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        out.append((want, None) if d is not None and d.layer == want else None)
+    return out
+
+
+def _radii(b: Batch, case: Case) -> list[Found]:
+    get, out = case.drawn_for.get, list[Found]()
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        out.append((d.radius, d.radius - want) if isinstance(d, Arc | Circle) else None)
+    return out
+
+
+def _sweeps(b: Batch, case: Case) -> list[Found]:
+    get, out, degrees = case.drawn_for.get, list[Found](), math.degrees
+    limit = case.tolerances.angle_deg
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        off = degrees(d.sweep_rad) - want if isinstance(d, Arc) else math.inf
+        out.append((off + want, off) if -limit <= off <= limit else None)
+    return out
+
+
+def _wordings(b: Batch, case: Case) -> list[Found]:
+    get, out = case.drawn_for.get, list[Found]()
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        out.append((want, None) if isinstance(d, Text) and d.wording == want else None)
+    return out
+
+
+def _heights(b: Batch, case: Case) -> list[Found]:
+    get, out = case.drawn_for.get, list[Found]()
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        out.append((d.height, d.height - want) if isinstance(d, Text) else None)
+    return out
+
+
+def _anchors(b: Batch, case: Case) -> list[Found]:
+    get, out, dist = case.drawn_for.get, list[Found](), math.dist
+    key = case.key.by_id
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        same = isinstance(d, Text) and d.anchor == key[i].anchor  # type: ignore[union-attr]
+        out.append((d.at, dist(d.at, want)) if same else None)
+    return out
+
+
+def _turns(b: Batch, case: Case) -> list[Found]:
+    get, out = case.drawn_for.get, list[Found]()
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        out.append(
+            (d.turn_deg, abs((d.turn_deg - want + 180.0) % 360.0 - 180.0)) if isinstance(d, Text) else None
+        )
+    return out
+
+
+def _centers(b: Batch, case: Case) -> list[Found]:
+    get, out, dist = case.drawn_for.get, list[Found](), math.dist
+    for i, want in zip(b.ids, b.expected, strict=True):
+        d: Any = get(i)
+        if isinstance(d, Arc | Circle):
+            at = d[1]
+            out.append((at, dist(at, want)))
+        else:
+            out.append(None)
+    return out
+
+
+def _corners(b: Batch, case: Case) -> list[Found]:
+    get, out, dist = case.ends_for.get, list[Found](), math.dist
+    for ends, want in zip(b.ends, b.expected, strict=True):
+        best, at = math.inf, None
+        for i, which in ends:
+            both = get(i)
+            if both is not None:
+                off = dist(both[which], want)
+                if off < best:
+                    best, at = off, both[which]
+        out.append((at, best) if at is not None else None)
+    return out
+
+
+def _joints(b: Batch, case: Case) -> list[Found]:
+    get, out, dist = case.ends_for.get, list[Found](), math.dist
+    for (i, v), (j, w) in b.ends:
+        one, other = get(i), get(j)
+        if one is None or other is None:
+            out.append(None)
+        else:
+            gap = dist(one[v], other[w])
+            out.append((gap, gap))
+    return out
+
+
+MEASURED: dict[str, Callable[[Batch, Case], list[Found]]] = {
+    "length": _lengths,
+    "angle": _angles,
+    "whole-edge": _whole_edges,
+    "layer": _layers,
+    "radius": _radii,
+    "sweep": _sweeps,
+    "wording": _wordings,
+    "text-height": _heights,
+    "text-anchor": _anchors,
+    "text-turn": _turns,
+    "centre": _centers,
+    "position": _corners,
+    "joined": _joints,
+}
+"""What can be measured at once, by the kind of a batch (`centre` is the position of a circle or arc)."""
