@@ -153,6 +153,8 @@ class Case:
     slack: float
     key_joints: dict[tuple[str, str], tuple[int | None, int | None]] = field(default_factory=dict)
     drawn_tables: dict[str, Table] = field(default_factory=dict)
+    aside: frozenset[str] = frozenset()
+    """Key features that nobody has to draw."""
     whole: Measure = field(default_factory=Measure)
     whole_motion: Motion = STILL
     views: Mapping[str, View] = field(default_factory=dict)

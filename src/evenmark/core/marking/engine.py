@@ -250,7 +250,7 @@ def _examined(
             by_feature = shifts_of_features(key.views.values(), views, key.tables, placed_tables, reach)
             placed = shifted(placed, by_feature)
             placed_tables = tables(placed)
-    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes)
+    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes, key.aside)
     case = Case(
         key=key.linework,
         drawn=placed,
@@ -260,6 +260,7 @@ def _examined(
         slack=slack,
         key_joints=key.joints,
         drawn_tables=placed_tables,
+        aside=key.aside,
         whole=whole,
         whole_motion=motion,
         views=key.views,

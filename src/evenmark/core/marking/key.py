@@ -13,9 +13,10 @@ from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking.batches import Batch, batches_of
 from evenmark.core.marking.bound import Spots, spots
 from evenmark.core.marking.case import Asked, Setting, joint_table
+from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet, View
+from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet, View
 from evenmark.core.marking.propose import default_roles, propose
 from evenmark.core.marking.score import allot
 from evenmark.core.marking.shapes import KINDS as SHAPES
@@ -46,6 +47,8 @@ class Key:
     joint_spots: Spots
     center_spots: Spots
     axes: frozenset[str] = frozenset()
+    aside: frozenset[str] = frozenset()
+    """Features of the key that nobody has to draw: construction, and what a higher role covers."""
     start: Linework | None = None
 
     @property
@@ -90,6 +93,8 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
             )
     linework = simplify(drawing, length_tolerance=unit.tolerances.length)
     roles = {**default_roles(list(drawing.layers)), **rules.roles}
+    out_of = covered(linework, roles, tolerances.length)
+    linework = _without_joints_of(linework, out_of, roles)
     given = (
         rules.given
         if begun is None
@@ -101,7 +106,12 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     requirements = rules.requirements
     if requirements is None:
         requirements = propose(
-            linework, roles, tolerances.length, angle_deg=tolerances.angle_deg, views=views, given=given
+            linework,
+            roles,
+            tolerances.length,
+            angle_deg=tolerances.angle_deg,
+            views=views,
+            leave_out=out_of.union(given),
         )
     rules = replace(rules, roles=roles, given=given, views=views)
     setting = Setting(
@@ -130,7 +140,34 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         center_spots=spots(asks, marks, "c"),
         axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis")
         | frozenset(e.id for e in linework.edges if setting.role(e.layer) == "centre"),
+        aside=frozenset(
+            i
+            for i, f in linework.curves.items()
+            if i in out_of or setting.role(f.layer) in ("construction", "dimension")
+        ),
         start=begun,
+    )
+
+
+def _without_joints_of(key: Linework, covered_ones: set[str], roles: dict[str, Role]) -> Linework:
+    """Return a key whose corners and meetings are those of what is asked for: where axes, construction and covered pieces end says
+    nothing. Corners keep their ids, so that a rule set still fits when roles change."""
+    aside = {"centre", "construction", "dimension"}
+    out_of = covered_ones | {
+        i for i, f in key.curves.items() if (roles.get(f.layer) or roles.get(f.layer.lower())) in aside
+    }
+    if not out_of:
+        return key
+    corners = [k._replace(ends=tuple(e for e in k.ends if e[0] not in out_of)) for k in key.corners]
+    tees = [
+        t._replace(ends=tuple(e for e in t.ends if e[0] not in out_of))
+        for t in key.tees
+        if t.on not in out_of
+    ]
+    return key.with_(
+        corners=tuple(k for k in corners if len(k.ends) > 1),
+        tees=tuple(t for t in tees if t.ends),
+        outlines=tuple(o for o in key.outlines if not out_of & {m for m, _ in o.members}),
     )
 
 

@@ -58,10 +58,12 @@ def match(
     drawn_tables: dict[str, Table],
     reach: float,
     axes: frozenset[str] = frozenset(),
+    aside: frozenset[str] = frozenset(),
 ) -> Pairing:
     """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus slack.
 
-    ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair.
+    ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair. ``aside`` are key
+    features that nobody has to draw; they count for no share.
     """
     partners: dict[str, Partner] = {}
     left: dict[str, Ints] = {}
@@ -116,8 +118,9 @@ def match(
         partners[wanted_id] = Partner(id=found_id, exact=wanted_id in rest.exact)
     exact_count += sum(1 for i in rest.exact if i[0] == "f")
     spare += rest.spare
-    total = max(1, sum(len(t) for t in key_tables.values()) + len(key.frees))
-    curves = sum(1 for i in partners if i[0] in "eacf")
+    total = max(1, sum(len(t) for t in key_tables.values()) + len(key.frees) - len(aside))
+    curves = sum(1 for i in partners if i[0] in "eacf" and i not in aside)
+    exact_count -= sum(1 for i in aside if i in partners and partners[i].exact)
     return Pairing(
         partners=partners, spare=tuple(spare), merged=merged, gaps=gaps, share=exact_count / total, paired=curves / total
     )  # fmt: skip

@@ -16,7 +16,6 @@ from evenmark.core.geometry.points import Point, direction_deg, direction_differ
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.marking import patterns
-from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds.relations import off_square
 from evenmark.core.marking.kinds.views import shared_levels
 from evenmark.core.marking.model import ROLES, Requirement, Role, View
@@ -61,14 +60,14 @@ def propose(
     *,
     angle_deg: float = 0.01,
     views: tuple[View, ...] = (),
-    given: tuple[str, ...] = (),
+    leave_out: set[str] | None = None,
 ) -> tuple[Requirement, ...]:
     """Return proposed requirements with weights that sum to 100, in a fixed order with ids from 1.
 
     ``tolerance`` and ``angle_deg`` are those within which the key itself counts as tangent, concentric, square ...; what is
-    ``given`` is not asked.
+    to be left out (given, or covered by a higher role) is not asked.
     """
-    out_of = covered(key, roles, tolerance) | set(given)
+    out_of = leave_out or set()
     asked = {
         f.id
         for f in key.drawn

@@ -6,7 +6,7 @@ import math
 from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Corner, Linework
+from evenmark.core.linework.model import Corner, Linework, Tee
 from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, drawn_place
 from evenmark.core.marking.model import Requirement, RuleError, View
@@ -84,8 +84,9 @@ def shared_levels(one: View, other: View, key: Linework, reach: float) -> bool:
 
 
 def _shared(one: View, other: View, key: Linework, reach: float) -> Shared:
-    a = [k for k in key.corners if inside(k.at, one.box, reach)]
-    b = [k for k in key.corners if inside(k.at, other.box, reach)]
+    joints: list[Corner | Tee] = [*key.corners, *key.tees]
+    a = [k for k in joints if inside(k.at, one.box, reach)]
+    b = [k for k in joints if inside(k.at, other.box, reach)]
     for axis, (low, high) in enumerate(((0, 2), (1, 3))):
         if abs(one.box[low] - other.box[low]) <= reach and abs(one.box[high] - other.box[high]) <= reach:
             return Shared((axis, axis), _levels(a, b, axis, axis, 1.0, 0.0, reach))
@@ -104,7 +105,13 @@ def _shared(one: View, other: View, key: Linework, reach: float) -> Shared:
 
 
 def _levels(
-    a: list[Corner], b: list[Corner], axis_a: int, axis_b: int, sign: float, add: float, reach: float
+    a: list[Corner | Tee],
+    b: list[Corner | Tee],
+    axis_a: int,
+    axis_b: int,
+    sign: float,
+    add: float,
+    reach: float,
 ) -> tuple[tuple[tuple[str, ...], tuple[str, ...]], ...]:
     """Group the corners of both views by the coordinate that they share."""
     out = []

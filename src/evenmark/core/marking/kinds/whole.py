@@ -32,7 +32,7 @@ def clean(_a: Ask, case: Case) -> Measure:
     items = [Item(code=c.code, at=c.at, layer=c.layer) for c in case.drawn.clutter]
     missing = {"e": 0, "a": 0, "c": 0, "f": 0}
     for i in case.key.curves:
-        if i not in case.pairing.partners:
+        if i not in case.pairing.partners and i not in case.aside:
             missing[i[0]] += 1
     doubling = _doubling(case)
     for i in case.pairing.spare:
