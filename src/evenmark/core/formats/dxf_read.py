@@ -29,7 +29,7 @@ from evenmark.core.drawing.model import (
     Text,
 )
 from evenmark.core.formats import dxf_quick
-from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_UNFOLDED
+from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_REFERENCES, MOST_UNFOLDED
 from evenmark.core.formats.dxf_look import Look
 from evenmark.core.formats.dxf_objects import TAKERS
 from evenmark.core.formats.dxf_tags import tags
@@ -148,6 +148,7 @@ class Reading(Taken):
         self.declares_unit = declares_unit  # the library gives a file without header one of its own
         self.look = Look.of(doc)
         self.unfolded = 0
+        self.references = 0
 
     def drawing(self) -> Drawing:
         """Return everything that was understood."""
@@ -253,6 +254,11 @@ class Reading(Taken):
             return
         copies = insert.multi_insert() if insert.mcount > 1 else (insert,)
         for number, copy in enumerate(copies):
+            self.references += 1
+            if self.references > MOST_REFERENCES:
+                raise TooLarge(
+                    f"The drawing uses more than {MOST_REFERENCES:,} block references. Remove what does not belong to it, or break blocks up."
+                )
             path = f"{handle}.{number}" if insert.mcount > 1 else handle
             skipped: list[str] = []
             try:

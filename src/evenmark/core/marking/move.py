@@ -8,7 +8,7 @@ import numpy as np
 
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Linework, Tee
+from evenmark.core.linework.model import Arc, Circle, Corner, Dimension, Edge, End, Linework, Tee, Text
 
 
 def moved(linework: Linework, motion: Motion) -> Linework:
@@ -54,11 +54,45 @@ def moved(linework: Linework, motion: Motion) -> Linework:
             Tee(t.id, p, ends(t.ends), t.on) for t, p in zip(tees, all_of([t.at for t in tees]), strict=True)
         ),
         outlines=tuple(o._replace(at=motion.point(o.at)) for o in linework.outlines),
-        texts=tuple(t._replace(at=motion.point(t.at), height=t.height * scale) for t in linework.texts),
+        texts=tuple(_text(t, motion) for t in linework.texts),
+        frees=tuple(f._replace(points=tuple(all_of(f.points))) for f in linework.frees),
+        endless=tuple(
+            e._replace(at=motion.point(e.at), toward=motion.point(e.toward)) for e in linework.endless
+        ),
+        dimensions=tuple(_dimension(d, motion) for d in linework.dimensions),
+        notes=tuple(
+            n._replace(tip=motion.point(n.tip), at=motion.point(n.at), height=n.height * scale)
+            for n in linework.notes
+        ),
+        hatches=tuple(
+            h._replace(
+                loops=tuple(tuple(all_of(loop)) for loop in h.loops),
+                area=h.area * scale**2,
+                at=motion.point(h.at),
+            )
+            for h in linework.hatches
+        ),
         clutter=tuple(c._replace(at=motion.point(c.at)) for c in linework.clutter),
         layers=linework.layers,
         weld=linework.weld * scale,
         box=_box(frame) if frame else None,
+    )
+
+
+def _text(t: Text, motion: Motion) -> Text:
+    """Return lettering after a motion: it is turned with the drawing, and never mirrored itself."""
+    turn = (t.turn_deg + motion.turn_deg) % 360.0 if motion.turn_deg else t.turn_deg
+    return t._replace(at=motion.point(t.at), height=t.height * motion.scale, turn_deg=turn)
+
+
+def _dimension(d: Dimension, motion: Motion) -> Dimension:
+    """Return a dimension after a motion; what it measures grows with the scale unless it is an angle."""
+    turn = (180.0 - d.turn_deg if motion.mirror else d.turn_deg) + motion.turn_deg
+    return d._replace(
+        points=tuple(motion.point(p) for p in d.points),
+        at=motion.point(d.at),
+        measured=d.measured if d.kind == "angular" else d.measured * motion.scale,
+        turn_deg=turn % 180.0,
     )
 
 
