@@ -113,6 +113,31 @@ def test_reports_for_people(files: Path, capsys: Any) -> None:
     assert "tangent" in propose[0]["text"]
 
 
+def test_the_command_line_finds_what_the_pages_show(files: Path, capsys: Any) -> None:
+    """The worker's engine on the same bytes gives the same mark sheet, finding by finding."""
+    from evenmark.services.engine_work import mark
+
+    for name in ("good.dxf", "wrong.dxf"):
+        _, sheets, _ = run(files, capsys, "check", "key.dxf", name, "--json")
+        marked = mark((files / "key.dxf").read_bytes(), {}, (files / name).read_bytes(), name, {})
+        assert json.loads(json.dumps(marked.marks)) == {**sheets[0], "attempt": name}
+
+
+def test_another_key_a_start_drawing_and_fields(files: Path, capsys: Any) -> None:
+    _, sheets, _ = run(files, capsys, "check", "wrong.dxf", "good.dxf", "--or", "key.dxf", "--json")
+    assert sheets[0]["score"]["earned"] == 100
+    _, given, _ = run(files, capsys, "check", "key.dxf", "good.dxf", "--start", "good.dxf", "--json")
+    assert {f["kind"] for f in given[0]["findings"]} <= {
+        "whole",
+        "clean",
+        "layer-style",
+        "concentric",
+        "closed",
+    }
+    status, _, err = run(files, capsys, "check", "key.dxf", "good.dxf", "--field", "nonsense")
+    assert (status, "name, group, date" in err) == (2, True)
+
+
 def test_read_as_json(files: Path, capsys: Any) -> None:
     status, data, _ = run(files, capsys, "read", "good.dxf", "--json")
     assert status == 0

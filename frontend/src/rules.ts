@@ -16,10 +16,34 @@ const KINDS: Record<string, string> = {
   radius: "Radii",
   sweep: "Included angles",
   position: "Positions",
+  distance: "Distances",
+  "included-angle": "Angles between edges",
+  axis: "Centre lines",
   tangent: "Tangency",
+  perpendicular: "Square to each other",
+  parallel: "Parallel",
+  concentric: "One centre",
   joined: "Ends that meet",
   closed: "Closed outlines",
+  "whole-edge": "Edges without gaps",
+  "one-piece": "Outlines of one object",
+  area: "Areas",
+  perimeter: "Lengths round",
+  equal: "Equal sizes",
+  symmetric: "Symmetry",
+  "evenly-spaced": "Even patterns",
+  count: "How many",
+  wording: "Wording",
+  "text-height": "Heights of lettering",
+  "text-anchor": "Places of lettering",
+  "text-turn": "Directions of lettering",
+  dimension: "Dimensions",
+  note: "Notes",
+  hatch: "Hatching",
+  arrangement: "Views in line",
+  agreement: "Sizes that views share",
   layer: "Layers",
+  style: "Looks",
   "layer-style": "Look of layers",
   clean: "Nothing left over",
 };
@@ -37,7 +61,12 @@ const LETTERS: [string, string][] = [
   ["c", "Circle"],
   ["k", "Corner"],
   ["t", "Meeting"],
+  ["f", "Curve"],
   ["x", "Text"],
+  ["n", "Note"],
+  ["d", "Dimension"],
+  ["h", "Hatching"],
+  ["v", "View"],
 ];
 
 export function byFeature(rules: Rules): Group[] {
@@ -72,26 +101,12 @@ export function marksOf(requirements: readonly Requirement[]): number {
 
 /** What is kept of a rule set: names, marks and expectations are derived from the key by the server. */
 export function kept(rules: Rules): Schemas["RulesIn"] {
+  const derived = new Set(["name", "marks", "expected"]);
   return {
-    unit: rules.unit,
-    placement: rules.placement,
-    tolerances: rules.tolerances,
-    near_share: rules.near_share,
-    marks: rules.marks,
-    any_unit: rules.any_unit,
-    exact_layers: rules.exact_layers,
-    unit_charge: rules.unit_charge,
-    roles: rules.roles,
-    requirements: rules.requirements.map((r) => ({
-      id: r.id,
-      kind: r.kind,
-      features: r.features,
-      layer: r.layer,
-      weight: r.weight,
-      tolerance: r.tolerance,
-      near: r.near,
-      on: r.on,
-    })),
+    ...rules,
+    requirements: rules.requirements.map(
+      (r) => Object.fromEntries(Object.entries(r).filter(([name]) => !derived.has(name))) as Schemas["RequirementIn"],
+    ),
   };
 }
 

@@ -17,6 +17,7 @@ from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
+from evenmark.core.marking.kinds.lettering import FIELDS
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import POLICIES
 from evenmark.core.marking.reading_json import reading
@@ -48,6 +49,24 @@ def _parser() -> argparse.ArgumentParser:
     checking.add_argument("key", metavar="KEY")
     checking.add_argument("attempts", metavar="ATTEMPT", nargs="+")
     checking.add_argument("--rules", metavar="FILE", help="a rule set as JSON; without it the proposed one")
+    checking.add_argument(
+        "--or",
+        metavar="KEY",
+        dest="others",
+        action="append",
+        default=[],
+        help="another key that is accepted, too",
+    )
+    checking.add_argument(
+        "--start", metavar="FILE", help="the start drawing that was given out: neither marked nor spare"
+    )
+    checking.add_argument(
+        "--field",
+        metavar="NAME=VALUE",
+        action="append",
+        default=[],
+        help="what the sheet should say: name, group or date",
+    )
     checking.add_argument("--placement", choices=POLICIES, help="overrides the rule set")
     checking.add_argument("--json", action="store_true", help="one JSON object a line, one line an attempt")
     checking.set_defaults(run=_check)
@@ -89,11 +108,17 @@ def _check(options: argparse.Namespace) -> int:
     rules = parse(_bytes(options.rules)) if options.rules else RuleSet()
     if options.placement:
         rules = replace(rules, placement=options.placement)
-    key = prepare(_drawing(options.key), rules)
+    start = _drawing(options.start) if options.start else None
+    fields = dict(_field(word) for word in options.field)
+    keys = [prepare(_drawing(options.key), rules, start=start)]
+    # feature ids belong to one key, so that another is held by what is proposed for it
+    keys += [
+        prepare(_drawing(name), replace(rules, requirements=None), start=start) for name in options.others
+    ]
     unread = 0
     for name in options.attempts:
         try:
-            sheet = check_bytes(key, _bytes(name))
+            sheet = check_bytes(keys, _bytes(name), fields)
         except CannotRead as why:
             print(f"even-mark: {why}", file=sys.stderr)
             unread += 1
@@ -109,6 +134,13 @@ def _check(options: argparse.Namespace) -> int:
     if unread == len(options.attempts) == 1:
         return 2
     return 1 if unread else 0
+
+
+def _field(word: str) -> tuple[str, str]:
+    name, sign, value = word.partition("=")
+    if not sign or name not in FIELDS:
+        raise CannotRead(f"--field {word}: write NAME=VALUE with one of these names: {', '.join(FIELDS)}.")
+    return name, value
 
 
 def _print(data: dict[str, Any]) -> None:

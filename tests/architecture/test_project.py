@@ -69,16 +69,18 @@ def test_files_can_be_read_in_one_sitting() -> None:
     longer = {
         "src/evenmark/web/models.py": "one list of all request and response models, as the generated types are",
         "src/evenmark/services/results.py": "what people see of results, one function a page",
-        "src/evenmark/core/formats/dxf_read.py": "one taker for each kind of object",
+        "src/evenmark/core/formats/dxf_quick.py": "one taker for each kind of plain object",
+        "src/evenmark/core/linework/model.py": "one value for each kind of feature",
         "src/evenmark/core/formats/dxf_write.py": "one pen for every manner",
-        "src/evenmark/core/marking/slips.py": "one function a slip",
+        "src/evenmark/core/marking/slips/numbers.py": "one function a slip of a typed number",
+        "src/evenmark/core/marking/align.py": "the alignment from sequences to pairs",
+        "src/evenmark/core/marking/case.py": "what one examination looks at, in one place",
         "src/evenmark/core/marking/engine.py": "the engine from end to end",
         "src/evenmark/demo/parts.py": "one function a part",
         "src/evenmark/demo/load.py": "the demo as one table",
         "frontend/src/components/DrawingSheet.vue": "pan, zoom, balloons and lens share one view",
         "frontend/src/pages/MarkingPage.vue": "the marking place, with its keys",
         "frontend/src/pages/ExercisePage.vue": "the exercise, with its undo",
-        "src/evenmark/core/marking/measure.py": "one function a kind",
         "src/evenmark/core/linework/straight.py": "both passes that merge straight pieces",
     }
     for name in TRACKED:

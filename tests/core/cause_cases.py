@@ -170,7 +170,10 @@ def dimensioned(i: int, typed: str | None) -> Case:
         source="d",
     )
     key = replace(drawing(plate(i)), dimensions=(d,))
-    return Case(key=key, attempt=replace(key, dimensions=(replace(d, typed=typed),)))
+    asked = Requirement(id=1, kind="dimension", features=("d1",))
+    return Case(
+        key=key, attempt=replace(key, dimensions=(replace(d, typed=typed),)), rules={"requirements": (asked,)}
+    )
 
 
 def three_views(shift: Point = (0, 0), *, side: str = "right") -> list[Entity]:

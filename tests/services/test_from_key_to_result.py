@@ -309,7 +309,7 @@ def test_class_results_and_what_was_missed(db: Database, school: School, key_byt
         full = results.attempt_in_full(session, ada, last)
         assert (full["place"], full["of"], full["next"]) == (2, 2, None)
         assert full["previous"]
-        assert {f["verdict"] for f in full["marks"]["findings"]} == {"met", "missed", "absent"}
+        assert {f["verdict"] for f in full["marks"]["findings"]} == {"met", "missed", "absent", "follows"}
         assert results.desk(session, ada)["latest"][0]["student"] == "Cyd Elm"
         for act in (
             lambda: results.class_results(session, dot, issue),

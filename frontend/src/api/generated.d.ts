@@ -2248,6 +2248,11 @@ export interface components {
             /** Oddities */
             oddities: components["schemas"]["OddityOut"][];
             refused: components["schemas"]["Problem"] | null;
+            /**
+             * Sheets
+             * @default []
+             */
+            sheets?: components["schemas"]["SheetOut"][];
             /** Unit */
             unit: string | null;
             /** Version */
@@ -2260,8 +2265,24 @@ export interface components {
          * @description A requirement as it is kept.
          */
         RequirementIn: {
+            /**
+             * Any Case
+             * @default false
+             */
+            any_case?: boolean;
+            /**
+             * By
+             * @default fixed
+             * @enum {string}
+             */
+            by?: "fixed" | "pattern" | "field";
             /** Features */
             features: string[];
+            /**
+             * High
+             * @default null
+             */
+            high?: number | null;
             /** Id */
             id: number;
             /** Kind */
@@ -2272,12 +2293,22 @@ export interface components {
              */
             layer?: string | null;
             /**
+             * Low
+             * @default null
+             */
+            low?: number | null;
+            /**
              * Near
              * @default null
              */
             near?: number | null;
             /** On */
             on: boolean;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern?: string;
             /**
              * Tolerance
              * @default null
@@ -2291,6 +2322,17 @@ export interface components {
          * @description A requirement with its name, marks and what it expects.
          */
         RequirementOut: {
+            /**
+             * Any Case
+             * @default false
+             */
+            any_case?: boolean;
+            /**
+             * By
+             * @default fixed
+             * @enum {string}
+             */
+            by?: "fixed" | "pattern" | "field";
             /** Expected */
             expected: number | [
                 number,
@@ -2298,12 +2340,22 @@ export interface components {
             ] | string | null;
             /** Features */
             features: string[];
+            /**
+             * High
+             * @default null
+             */
+            high?: number | null;
             /** Id */
             id: number;
             /** Kind */
             kind: string;
             /** Layer */
             layer: string | null;
+            /**
+             * Low
+             * @default null
+             */
+            low?: number | null;
             /** Marks */
             marks: number;
             /** Name */
@@ -2312,6 +2364,11 @@ export interface components {
             near: number | null;
             /** On */
             on: boolean;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern?: string;
             /** Tolerance */
             tolerance: number | null;
             /** Weight */
@@ -2388,8 +2445,37 @@ export interface components {
         RulesIn: {
             /** Any Unit */
             any_unit: boolean;
+            /**
+             * Clutter Cap
+             * @default null
+             */
+            clutter_cap?: number | null;
+            /**
+             * Clutter Each
+             * @default null
+             */
+            clutter_each?: number | null;
             /** Exact Layers */
             exact_layers: boolean;
+            /**
+             * Feature Marks
+             * @default {}
+             */
+            feature_marks?: {
+                [key: string]: number;
+            };
+            /**
+             * Given
+             * @default []
+             */
+            given?: string[];
+            /**
+             * Kind Marks
+             * @default {}
+             */
+            kind_marks?: {
+                [key: string]: number;
+            };
             /** Marks */
             marks: number;
             /** Near Share */
@@ -2410,6 +2496,11 @@ export interface components {
             unit: string;
             /** Unit Charge */
             unit_charge: number;
+            /**
+             * Views
+             * @default null
+             */
+            views?: components["schemas"]["ViewModel"][] | null;
         };
         /**
          * RulesOut
@@ -2418,8 +2509,37 @@ export interface components {
         RulesOut: {
             /** Any Unit */
             any_unit: boolean;
+            /**
+             * Clutter Cap
+             * @default null
+             */
+            clutter_cap?: number | null;
+            /**
+             * Clutter Each
+             * @default null
+             */
+            clutter_each?: number | null;
             /** Exact Layers */
             exact_layers: boolean;
+            /**
+             * Feature Marks
+             * @default {}
+             */
+            feature_marks?: {
+                [key: string]: number;
+            };
+            /**
+             * Given
+             * @default []
+             */
+            given?: string[];
+            /**
+             * Kind Marks
+             * @default {}
+             */
+            kind_marks?: {
+                [key: string]: number;
+            };
             /** Marks */
             marks: number;
             /** Near Share */
@@ -2440,6 +2560,11 @@ export interface components {
             unit: string;
             /** Unit Charge */
             unit_charge: number;
+            /**
+             * Views
+             * @default null
+             */
+            views?: components["schemas"]["ViewModel"][] | null;
         };
         /**
          * Scene
@@ -2517,7 +2642,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "edge" | "arc" | "circle";
+            kind: "edge" | "arc" | "circle" | "curve";
             /** Layer */
             layer: string;
             /** Line Type */
@@ -2602,6 +2727,45 @@ export interface components {
             person: components["schemas"]["PersonOut"] | null;
         };
         /**
+         * SheetOut
+         * @description A sheet layout as read.
+         */
+        SheetOut: {
+            /** Name */
+            name: string;
+            /** Objects */
+            objects: number;
+            /** Paper */
+            paper: [
+                number,
+                number
+            ] | null;
+            /** Views */
+            views: components["schemas"]["SheetViewOut"][];
+        };
+        /**
+         * SheetViewOut
+         * @description A view on a sheet layout.
+         */
+        SheetViewOut: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Center */
+            center: [
+                number,
+                number
+            ];
+            /** Scale */
+            scale: number;
+            /** Turn */
+            turn: number;
+        };
+        /**
          * SignInIn
          * @description Name and password.
          */
@@ -2654,6 +2818,23 @@ export interface components {
                 };
             };
             message?: string;
+        };
+        /**
+         * ViewModel
+         * @description A view of a key.
+         */
+        ViewModel: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * WorkPage

@@ -102,11 +102,13 @@ def draw_sheet(data: bytes, title: str, school: str) -> bytes:
     return out.getvalue()
 
 
-def mark(key_data: bytes, rules: dict[str, Any], attempt_data: bytes, attempt_name: str) -> Marked:
-    """Hold an attempt against a key."""
+def mark(
+    key_data: bytes, rules: dict[str, Any], attempt_data: bytes, attempt_name: str, fields: dict[str, str]
+) -> Marked:
+    """Hold an attempt against a key; ``fields`` is what the sheet should say of its student."""
     key = prepare(read(key_data), _rules(rules))
     drawing = read(attempt_data)
-    checked = check_in_full(key, drawing)
+    checked = check_in_full(key, drawing, fields)
     sheet, placed = checked.sheet, checked.placed
     frame = Frame(placed.box)
     roles: dict[str, str] = {**key.rules.roles}
@@ -130,7 +132,12 @@ def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point 
     if f.items:
         return f.items[0].at
     for i in f.features:
-        feature = key.linework.by_id[i]
+        feature = key.linework.by_id.get(i)
+        if feature is None:
+            return f.at
+        if i[0] in "xdnh":
+            there = placed.by_id.get(sheet.partners.get(i, ""))
+            return there.at if there is not None else None
         joined = (
             [m for m, _ in getattr(feature, "ends", ()) or getattr(feature, "members", ())]
             if i[0] in "kto"

@@ -37,7 +37,13 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
     revision = attempt.issue.revision
     try:
         marked = run_bounded(
-            mark, revision.key_bytes, revision.rules, attempt.data, attempt.file_name, seconds=120
+            mark,
+            revision.key_bytes,
+            revision.rules,
+            attempt.data,
+            attempt.file_name,
+            {"name": attempt.student.name, "group": attempt.issue.school_class.name},
+            seconds=120,
         )
     except (UnreadableDrawing, RuleError, Refused) as why:
         attempt.state, attempt.trouble = "failed", getattr(why, "says", str(why))

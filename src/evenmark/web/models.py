@@ -206,7 +206,7 @@ class SceneFeature(Model):
     """Something drawn, as a path."""
 
     id: str
-    kind: Literal["edge", "arc", "circle"]
+    kind: Literal["edge", "arc", "circle", "curve"]
     path: str
     layer: str
     role: str
@@ -266,7 +266,25 @@ class TolerancesModel(Model):
     near: float
 
 
-class RequirementOut(Model):
+class ViewModel(Model):
+    """A view of a key."""
+
+    id: str
+    name: str
+    box: tuple[float, float, float, float]
+
+
+class Finer(Model):
+    """What only some kinds of requirement have."""
+
+    by: Literal["fixed", "pattern", "field"] = "fixed"
+    pattern: str = ""
+    any_case: bool = False
+    low: float | None = None
+    high: float | None = None
+
+
+class RequirementOut(Finer):
     """A requirement with its name, marks and what it expects."""
 
     id: int
@@ -282,7 +300,18 @@ class RequirementOut(Model):
     expected: float | Point | str | None
 
 
-class RulesOut(Model):
+class Sharing(Model):
+    """How marks are shared beyond weights, what was given, and the key's views."""
+
+    kind_marks: dict[str, float] = {}
+    feature_marks: dict[str, float] = {}
+    clutter_each: float | None = None
+    clutter_cap: float | None = None
+    given: list[str] = []
+    views: list[ViewModel] | None = None
+
+
+class RulesOut(Sharing):
     """A rule set, complete."""
 
     unit: str
@@ -316,6 +345,24 @@ class OddityOut(Model):
     count: int
 
 
+class SheetViewOut(Model):
+    """A view on a sheet layout."""
+
+    box: tuple[float, float, float, float]
+    center: Point
+    scale: float
+    turn: float
+
+
+class SheetOut(Model):
+    """A sheet layout as read."""
+
+    name: str
+    paper: Point | None
+    objects: int
+    views: list[SheetViewOut]
+
+
 class ReadingOut(Model):
     """What was understood of a file."""
 
@@ -327,6 +374,7 @@ class ReadingOut(Model):
     box: tuple[float, float, float, float] | None
     layers: list[LayerOut]
     counts: dict[str, int]
+    sheets: list[SheetOut] = []
     oddities: list[OddityOut]
     refused: Problem | None
 
@@ -349,7 +397,7 @@ class ExercisePage(Model):
     issues: list[IssueRow]
 
 
-class RequirementIn(Model):
+class RequirementIn(Finer):
     """A requirement as it is kept."""
 
     id: int
@@ -362,7 +410,7 @@ class RequirementIn(Model):
     on: bool
 
 
-class RulesIn(Model):
+class RulesIn(Sharing):
     """A rule set as it is kept."""
 
     unit: str

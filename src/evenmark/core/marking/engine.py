@@ -32,6 +32,8 @@ from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.slips import ALL
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
+from evenmark.core.marking.wording import number
+from evenmark.core.marking.wording import place as where
 
 __all__ = ["Checked", "Key", "check", "check_any", "check_bytes", "check_in_full", "prepare"]
 
@@ -128,13 +130,32 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         possible=key.possible,
         findings=tuple(findings),
         causes=causes,
-        notes=tuple(notes) + tuple(Note(code=o.code, says=o.says) for o in attempt.oddities),
+        notes=(
+            *notes,
+            *_typed_over(key, trial.case.drawn),
+            *(Note(code=o.code, says=o.says) for o in attempt.oddities),
+        ),
         earned_for=trial.earned_for,
         possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
         view_motions={i: Motion(shift=s) for i, s in trial.case.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.case.drawn)
+
+
+def _typed_over(key: Key, drawn: Linework) -> list[Note]:
+    """Tell dimensions that say another number than they measure, where dimensions themselves are not asked for."""
+    if key.asked.of("dimension"):
+        return []
+    asked = {d.typed for d in key.linework.dimensions}
+    return [
+        Note(
+            code="typed-over",
+            says=f"The dimension {where(d)} says {d.typed}, typed over its value; it measures {number(d.shown)}{'°' if d.kind == 'angular' else ' ' + key.unit.symbol}.",
+        )
+        for d in drawn.dimensions
+        if d.typed is not None and d.typed not in asked
+    ]
 
 
 def _conversion(key: Key, attempt: Drawing) -> tuple[float, list[Note]]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.drawing.model import Drawing
+from evenmark.core.drawing.model import Drawing, Text
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
@@ -87,10 +87,8 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     if start is not None:
         scale = start.unit.mm / unit.mm if start.unit and drawing.unit else 1.0
         begun = simplify(start, length_tolerance=unit.tolerances.length, scale=scale)
-        if scale == 1.0:  # what the key's own file leaves out of the start drawing is given all the same
-            drawing = replace(
-                drawing, entities=drawing.entities + start.entities, layers={**start.layers, **drawing.layers}
-            )
+        if scale == 1.0:
+            drawing = _with_start(drawing, start, begun, tolerances, unit)
     linework = simplify(drawing, length_tolerance=unit.tolerances.length)
     roles = {**default_roles(list(drawing.layers)), **rules.roles}
     out_of = covered(linework, roles, tolerances.length)
@@ -158,17 +156,33 @@ def _without_joints_of(key: Linework, covered_ones: set[str], roles: dict[str, R
     }
     if not out_of:
         return key
-    corners = [k._replace(ends=tuple(e for e in k.ends if e[0] not in out_of)) for k in key.corners]
-    tees = [
-        t._replace(ends=tuple(e for e in t.ends if e[0] not in out_of))
-        for t in key.tees
-        if t.on not in out_of
-    ]
-    return key.with_(
-        corners=tuple(k for k in corners if len(k.ends) > 1),
-        tees=tuple(t for t in tees if t.ends),
-        outlines=tuple(o for o in key.outlines if not out_of & {m for m, _ in o.members}),
+    corners, tees = [], []
+    for k in key.corners:
+        ends = tuple(e for e in k.ends if e[0] not in out_of)
+        corners.append(k._replace(ends=ends) if len(ends) > 1 else k)
+    for t in key.tees:
+        ends = tuple(e for e in t.ends if e[0] not in out_of)
+        tees.append(t._replace(ends=ends) if ends and t.on not in out_of else t)
+    return key.with_(corners=tuple(corners), tees=tuple(tees))
+
+
+def _with_start(
+    key: Drawing, start: Drawing, begun: Linework, tolerances: tol.Tolerances, unit: Unit
+) -> Drawing:
+    """Return a key with what its own file leaves out of the start drawing: that is given all the same."""
+    ours, theirs = tables(simplify(key, length_tolerance=unit.tolerances.length)), tables(begun)
+    there: set[str] = set()
+    for kind in SHAPES:
+        _, columns = exact_pairs(ours[kind], theirs[kind], tolerances.position)
+        there.update(theirs[kind].ids[i] for i in columns.tolist())
+    lacking = {source for i, f in begun.curves.items() if i not in there for source in f.sources}
+    words = {(t.wording, t.layer) for t in key.entities if isinstance(t, Text)}
+    more = tuple(
+        e
+        for e in start.entities
+        if (e.source in lacking if not isinstance(e, Text) else (e.wording, e.layer) not in words)
     )
+    return replace(key, entities=key.entities + more, layers={**start.layers, **key.layers})
 
 
 def _given(key: Linework, start: Linework, tolerances: tol.Tolerances) -> list[str]:

@@ -97,7 +97,7 @@ def match_annotations(key: Linework, drawn: Linework, reach: float) -> Matched:
         )
     if drawn.endless:
         out.rounds(key.endless, drawn.endless, [lambda a, b: _endless_cost(a, b, reach)], lambda e: e.at, lambda _a, _b: True)  # fmt: skip
-    kept = out.spare
+    kept = list(out.spare)  # lettering and the like is never spare
     _texts(key.texts, drawn.texts, out, reach)
     if key.dimensions and drawn.dimensions:
         same = [lambda a, b: _measures_apart(a, b, reach), _dimension_cost]

@@ -34,6 +34,8 @@ PARTS = {
 """What a requirement of each kind counts within its feature."""
 NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
 """Roles of layers whose lines in the key are not asked of anyone; dimensions themselves are."""
+OFFERED = "d"
+"""What is proposed switched off: the dimensions of a key tell students the sizes, and those are asked of the features already."""
 MOST_IN_A_SET = 200
 """Circles of one size that are searched for patterns."""
 MOST_HUBS = 60
@@ -87,15 +89,19 @@ def propose(
     for n, (_, features) in enumerate(wishes):
         by_feature[features[0]].append(n)
     weights = [0.0] * len(wishes)
-    share = 100 * (1 - WHOLE_SHARE - CLEAN_SHARE - STYLE_SHARE) / max(1, len(by_feature))
+    counting = sum(1 for i in by_feature if i[0] not in OFFERED)
+    share = 100 * (1 - WHOLE_SHARE - CLEAN_SHARE - STYLE_SHARE) / max(1, counting)
     for numbers in by_feature.values():
         for n, part in zip(numbers, _split([wishes[n][0] for n in numbers]), strict=True):
             weights[n] = share * part
 
     out = [Requirement(id=1, kind="whole", weight=100 * WHOLE_SHARE)]
     for (kind, features), weight in zip(wishes, weights, strict=True):
-        out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9)))
-    layers = sorted({f.layer for f in key.drawn if f.id in asked and f.layer in key.layers})
+        on = features[0][0] not in OFFERED
+        out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9), on=on))
+    layers = sorted(
+        {f.layer for f in key.drawn if f.id in asked and f.id[0] not in OFFERED and f.layer in key.layers}
+    )
     for layer in layers:
         out.append(
             Requirement(
@@ -140,7 +146,7 @@ class _Wishes:
         yield from self._concentric()
         yield from self._patterns()
         for outline in self.key.outlines:
-            if {i for i, _ in outline.members} <= self.asked:
+            if {i for i, _ in outline.members} <= self.asked - self.axes:
                 yield "closed", (outline.id,)
         yield from self._annotations()
 

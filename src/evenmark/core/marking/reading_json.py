@@ -47,9 +47,32 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
             "corners": len(linework.corners),
             "outlines": len(linework.outlines),
             "texts": len(linework.texts),
+            "curves": len(linework.frees),
+            "dimensions": len(linework.dimensions),
+            "notes": len(linework.notes),
+            "hatches": len(linework.hatches),
+            "construction_lines": len(linework.endless),
+            "on_sheets": drawing.on_sheets,
             "drawn_twice": sum(1 for c in linework.clutter if c.code == "drawn-twice"),
             "debris": sum(1 for c in linework.clutter if c.code == "debris"),
         },
+        "sheets": [
+            {
+                "name": sheet.name,
+                "paper": _point(sheet.paper) if sheet.paper else None,
+                "objects": len(sheet.entities),
+                "views": [
+                    {
+                        "box": [plain(v) for v in view.box],
+                        "center": _point(view.center),
+                        "scale": plain(view.scale),
+                        "turn": plain(view.turn_deg),
+                    }
+                    for view in sheet.views
+                ],
+            }
+            for sheet in drawing.sheets
+        ],
         "oddities": [{"code": o.code, "says": o.says, "count": o.count} for o in drawing.oddities],
         "refused": {"code": refusal.code, "says": refusal.says} if refusal else None,
     }
@@ -62,6 +85,11 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
             *({"id": t.id, "kind": "tee", "at": _point(t.at), "on": t.on} for t in linework.tees),
             *({"id": o.id, "kind": "outline", "layer": o.layer, "members": [m for m, _ in o.members]} for o in linework.outlines),
             *({"id": x.id, "kind": "text", "layer": x.layer, "wording": x.wording, "at": _point(x.at), "height": plain(x.height)} for x in linework.texts),
+            *({"id": f.id, "kind": "curve", "layer": f.layer, "start": _point(f.start), "end": _point(f.end), "points": len(f.points)} for f in linework.frees),
+            *({"id": d.id, "kind": "dimension", "layer": d.layer, "measures": d.kind, "measured": plain(d.measured), "shown": plain(d.shown), "typed": d.typed, "points": [_point(p) for p in d.points]} for d in linework.dimensions),
+            *({"id": n.id, "kind": "note", "layer": n.layer, "wording": n.wording, "tip": _point(n.tip), "at": _point(n.at)} for n in linework.notes),
+            *({"id": h.id, "kind": "hatch", "layer": h.layer, "pattern": h.pattern, "area": plain(h.area), "loops": len(h.loops)} for h in linework.hatches),
+            *({"id": r.id, "kind": "construction line", "layer": r.layer, "at": _point(r.at), "toward": _point(r.toward), "ray": r.ray} for r in linework.endless),
         ]  # fmt: skip
     return out
 
