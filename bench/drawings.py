@@ -78,3 +78,48 @@ def _doubled(plate: list[Entity]) -> Entity:
 
 
 _SLIPS = (_short, _other_arc, _doubled)
+
+
+def collinear(n: int) -> Drawing:
+    """Return edges one behind the other on one line, with gaps between them."""
+    return _all([_line((3.0 * k, 0.0), (3.0 * k + 2.0, 0.0)) for k in range(n)])
+
+
+def concentric(n: int) -> Drawing:
+    """Return circles round one centre."""
+    return _all(
+        [Circle((0.0, 0.0), 1.0 + 0.5 * k, "outline", LAYERS["outline"].style, f"c{k}") for k in range(n)]
+    )
+
+
+def duplicates(n: int) -> Drawing:
+    """Return one square drawn again and again."""
+    corners = [(0.0, 0.0), (40.0, 0.0), (40.0, 30.0), (0.0, 30.0)]
+    return _all([_line(corners[k % 4], corners[(k + 1) % 4]) for k in range(n)])
+
+
+def star(n: int) -> Drawing:
+    """Return edges from one point in all directions."""
+    turns = [math.tau * k / n for k in range(n)]
+    return _all([_line((0.0, 0.0), (100 * math.cos(t), 100 * math.sin(t))) for t in turns])
+
+
+def grid(n: int) -> Drawing:
+    """Return equal circles in a grid: each may be taken for any other."""
+    wide = max(1, math.isqrt(n))
+    style = LAYERS["outline"].style
+    return _all(
+        [Circle((9.0 * (k % wide), 9.0 * (k // wide)), 2.0, "outline", style, f"c{k}") for k in range(n)]
+    )
+
+
+ADVERSE = (collinear, concentric, duplicates, star, grid)
+"""Drawings of one shape over and over, on which a step that compares each with each would show."""
+
+
+def _line(a: tuple[float, float], b: tuple[float, float]) -> Line:
+    return Line(a, b, "outline", LAYERS["outline"].style, f"l{a}{b}")
+
+
+def _all(entities: list[Entity]) -> Drawing:
+    return Drawing(entities=tuple(entities), layers=dict(LAYERS), unit=MM)

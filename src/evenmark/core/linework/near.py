@@ -14,6 +14,9 @@ Ints = NDArray[np.int64]
 
 _WHOLE_TABLE = 60_000
 """Up to this many point-box pairs, comparing all is quicker than cells."""
+_MANY_PAIRS = 2_000_000
+_MOST_PARTS = 64
+"""Beyond so many point-segment pairs, slanted segments are cut into at most so many parts."""
 _CHUNK = 2_000_000
 """Candidate pairs looked at in one go, to bound memory."""
 
@@ -87,10 +90,14 @@ def _expand(points: Floats, boxes: Floats, who: Ints, begin: Ints, end: Ints) ->
 
 def on_segments(points: Floats, starts: Floats, ends: Floats, reach: float) -> tuple[Ints, Ints]:
     """Return pairs (point, segment) where the point lies within reach of the segment's interior, ends left out."""
-    low, high = np.minimum(starts, ends) - reach, np.maximum(starts, ends) + reach
+    parts, owner = _parts(points, starts, ends)
+    low, high = np.minimum(*parts) - reach, np.maximum(*parts) + reach
     p, s = points_in_boxes(points, np.column_stack((low, high)))
     if not len(p):
         return p, s
+    if owner is not None:
+        both = np.unique(p * np.int64(len(starts)) + owner[s])
+        p, s = both // len(starts), both % len(starts)
     a, d, q = starts[s], (ends - starts)[s], points[p]
     length = np.hypot(d[:, 0], d[:, 1])
     w = q - a
@@ -98,6 +105,23 @@ def on_segments(points: Floats, starts: Floats, ends: Floats, reach: float) -> t
     along = (w * d).sum(axis=1) / length
     hit = (off <= reach) & (along > reach) & (along < length - reach)
     return p[hit], s[hit]
+
+
+def _parts(points: Floats, starts: Floats, ends: Floats) -> tuple[tuple[Floats, Floats], Ints | None]:
+    """Cut long slanted segments of large tables into parts, since their boxes would hold nearly every point; say whose each part is."""
+    if len(points) * len(starts) <= _MANY_PAIRS:
+        return (starts, ends), None
+    span = float((points.max(axis=0) - points.min(axis=0)).max()) or 1.0
+    slant = np.abs(ends - starts).min(axis=1)  # a level or plumb segment has a thin box as it is
+    counts = np.clip(np.ceil(slant / (span / _MOST_PARTS)), 1, _MOST_PARTS).astype(np.int64)
+    if int(counts.max()) == 1:
+        return (starts, ends), None
+    owner = np.repeat(np.arange(len(starts)), counts)
+    number = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
+    along = (ends - starts)[owner]
+    share = (1.0 / counts)[owner][:, None]
+    first = starts[owner] + along * share * number[:, None]
+    return (first, first + along * share), owner
 
 
 def on_arcs(points: Floats, centers: Floats, shape: Floats, reach: float) -> tuple[Ints, Ints]:

@@ -76,9 +76,11 @@ Fields = Mapping[str, str]
 def check_bytes(key: Key | Sequence[Key], data: bytes, fields: Fields | None = None) -> MarkSheet:
     """Read an attempt and hold it against a key, or against several that are all accepted. Raises UnreadableDrawing."""
     with held_still():
-        attempt = read(data)
-        keys = [key] if isinstance(key, Key) else list(key)
-        return check_any(keys, attempt, fields).sheet
+        if isinstance(key, Key):
+            return _check(
+                key, read(data), fields or {}
+            ).sheet  # nobody else holds the drawing: it is let go early
+        return check_any(key, read(data), fields).sheet
 
 
 def check(key: Key, attempt: Drawing, fields: Fields | None = None) -> MarkSheet:
@@ -105,7 +107,11 @@ def check_in_full(key: Key, attempt: Drawing, fields: Fields | None = None) -> C
 
 def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     scale, notes = _conversion(key, attempt)
-    trial = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale), fields)
+    oddities = attempt.oddities
+    drawn = simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale)
+    if scale == 1.0:
+        del attempt  # half the memory of a check, and not looked at again
+    trial = _best(key, drawn, fields)
     if scale != 1.0 and (trial.pairing.share < 1.0 or not trial.case.whole.agrees):
         bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length), fields)
         better = not trial.case.whole.agrees or bare.pairing.share > trial.pairing.share
@@ -133,7 +139,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         notes=(
             *notes,
             *_typed_over(key, trial.case.drawn),
-            *(Note(code=o.code, says=o.says) for o in attempt.oddities),
+            *(Note(code=o.code, says=o.says) for o in oddities),
         ),
         earned_for=trial.earned_for,
         possible_for=key.marks,

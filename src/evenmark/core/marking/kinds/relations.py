@@ -7,6 +7,7 @@ import math
 from itertools import combinations
 
 import numpy as np
+from scipy.spatial import ConvexHull, QhullError
 
 from evenmark.core.geometry.points import (
     Point,
@@ -23,6 +24,9 @@ from evenmark.core.marking.curves import to_path
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 from evenmark.core.marking.relations import tangent_off
+
+_FEW_ENDS = 64
+"""Ends at one corner of which every two are compared."""
 
 
 def ask_tangent(r: Requirement, s: Setting) -> Ask:
@@ -195,8 +199,20 @@ def joined(a: Ask, case: Case) -> Measure:
     elif len(found) == 2:
         gap = distance(found[0], found[1])
     else:
-        gap = max(distance(p, q) for p, q in combinations(found, 2))
+        gap = _widest(found)
     return Measure(gap, gap)
+
+
+def _widest(points: list[Point]) -> float:
+    """Return the largest distance between points, through their hull where there are very many."""
+    distinct = list(dict.fromkeys(points))
+    if len(distinct) > _FEW_ENDS:
+        rows = np.array(distinct)
+        try:
+            distinct = [(float(x), float(y)) for x, y in rows[ConvexHull(rows).vertices].tolist()]
+        except QhullError:  # they lie on one line: the ends of its order are the farthest apart
+            distinct = [min(distinct), max(distinct)]
+    return max((distance(p, q) for p, q in combinations(distinct, 2)), default=0.0)
 
 
 def to_curve(p: Point, curve: Feature) -> float:
