@@ -131,12 +131,20 @@ SLOT: list[Entity] = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("lift", "verdict"), [(0.0, "met"), (0.0009, "met"), (0.02, "missed")])
+@pytest.mark.parametrize(("lift", "verdict"), [(0.0, "met"), (0.0018, "met"), (0.04, "missed")])
 def test_tangency_has_no_near_band(lift: float, verdict: str) -> None:
-    tilted = [line((0, 0), (40, lift)), *SLOT[1:]]
-    sheet = marked(drawing(SLOT), drawing(tilted))
-    touching = [f for f in sheet.findings if f.kind == "tangent" and f.features == ("a2", "e1")]
-    assert [f.verdict for f in touching] == [verdict]
+    """The middle of the line, where the circle touches, is lifted by half."""
+    key, tilted = (drawing(line((0, 0), (40, up)), circle((20, 10), 10)) for up in (0.0, lift))
+    (touching,) = (f for f in marked(key, tilted).findings if f.kind == "tangent")
+    assert (touching.verdict, touching.deviation) == (verdict, pytest.approx(lift / 2, abs=1e-6))
+
+
+def test_an_end_that_misses_its_touch_point_is_charged_once() -> None:
+    sheet = marked(drawing(SLOT), drawing(line((0, 0), (40, 0.02)), *SLOT[1:]))
+    charged = [f for f in sheet.findings if f.verdict in ("near", "missed")]
+    assert [f.kind for f in charged] == ["joined"]
+    followers = {f.kind for f in sheet.findings if f.verdict == "follows"}
+    assert followers == {"angle", "tangent", "closed"}
 
 
 def test_tangency_of_circles_inside_and_outside() -> None:

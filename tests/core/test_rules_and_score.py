@@ -220,13 +220,11 @@ def test_numbers_have_nine_decimals_and_no_minus_zero(value: float, shown: float
 
 def test_reading_lists_every_feature_and_oddity() -> None:
     data = reading(drawing(PLATE, line((3, 3), (3, 3)), circle((20, 25), 6)), "plate.dxf", features=True)
-    assert data["counts"] == {
+    assert {name: n for name, n in data["counts"].items() if n} == {
         "edges": 4,
-        "arcs": 0,
         "circles": 2,
         "corners": 4,
         "outlines": 1,
-        "texts": 0,
         "drawn_twice": 1,
         "debris": 1,
     }

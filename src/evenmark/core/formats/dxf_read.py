@@ -29,7 +29,13 @@ from evenmark.core.drawing.model import (
     Text,
 )
 from evenmark.core.formats import dxf_quick
-from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_REFERENCES, MOST_UNFOLDED
+from evenmark.core.formats.bounds import (
+    BREAKS,
+    MOST_ENTITIES,
+    MOST_REFERENCES,
+    MOST_UNFOLDED,
+    REFERENCE_WEIGHT,
+)
 from evenmark.core.formats.dxf_look import Look
 from evenmark.core.formats.dxf_objects import TAKERS
 from evenmark.core.formats.dxf_tags import tags
@@ -206,13 +212,13 @@ class Reading(Taken):
         """Read entities of the model space or of a block; a block's look comes in as ``block_layer`` and ``block``."""
         look = self.look
         for index, entity in enumerate(entities):
-            self.unfolded += depth > 0
+            kind = entity.dxftype()
+            self.unfolded += depth and (REFERENCE_WEIGHT if kind == "INSERT" else 1)
             if len(self.out) > MOST_ENTITIES or self.unfolded > MOST_UNFOLDED:
                 most = MOST_UNFOLDED if depth else MOST_ENTITIES
                 raise TooLarge(
                     f"The drawing unfolds to more than {most:,} objects. Remove what does not belong to it."
                 )
-            kind = entity.dxftype()
             stated = entity.dxf.all_existing_dxf_attribs()
             if kind in _QUIET or (not on_sheet and stated.get("paperspace")):
                 continue

@@ -61,6 +61,14 @@ class Evidence:
         """Yield near, missed and absent findings of some kinds."""
         return (f for f in self.open if f.kind in kinds)
 
+    def off(self, *kinds: str) -> Iterator[Finding]:
+        """Yield near, missed and following findings of some kinds: what was drawn otherwise, charged or not."""
+        return (f for f in self._off if f.kind in kinds)
+
+    @cached_property
+    def _off(self) -> tuple[Finding, ...]:
+        return tuple(f for f in self.findings if f.verdict in ("near", "missed", "follows"))
+
     def about(self, feature: str) -> list[Finding]:
         """Return the failing findings that are about one feature, alone or with another."""
         return self._by_feature.get(feature, [])

@@ -42,6 +42,14 @@ def follow(findings: list[Finding], asked: Asked, case: Case) -> list[Finding]:
                 f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in touched
             ]
     led_ones = {f.id: f for f in touched if f.verdict == "follows"}
+    for f in list(
+        led_ones.values()
+    ):  # what is followed may follow another itself: the charged one at the end is named
+        leader, seen = f.follows, {f.id}
+        while leader in led_ones and leader not in seen:
+            seen.add(leader)
+            leader = led_ones[leader].follows
+        led_ones[f.id] = f._replace(follows=leader)
     return [led_ones.get(f.id, f) for f in findings] if led_ones else findings
 
 
@@ -82,7 +90,7 @@ def _on_carrier(drawn: Edge, edge: Edge, case: Case) -> bool:
     )
 
 
-def _follow_joints(findings: list[Finding], _asked: Asked, case: Case) -> Led:
+def _follow_joints(findings: list[Finding], asked: Asked, case: Case) -> Led:
     charged = {f.features[0]: f for f in findings if f.kind == "joined" and f.verdict == "missed"}
     if not charged:
         return {}
@@ -92,20 +100,49 @@ def _follow_joints(findings: list[Finding], _asked: Asked, case: Case) -> Led:
         assert isinstance(joint, Corner | Tee)
         for end in joint.ends:
             at_end.setdefault(end, finding)
+    astray = _astray(charged, case)
+    right = case.with_repaired(frozenset(astray)) if astray else case
     led: Led = {}
     for f in findings:
         leader: Finding | None = None
         if f.verdict == "follows":
             continue
+        lost = next((astray[i] for i in f.features if i in astray), None)
+        if lost is not None and f.kind in ("length", "angle", "tangent", "perpendicular", "parallel"):
+            m = MEASURES[f.kind](asked.by_id[f.id], right)
+            if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, case.slack):
+                led[f.id] = lost.id
+                continue
         if f.kind == "closed":
             leader = _open_at(f, charged, case)
         elif f.kind == "length":
             leader = _short_at(f, at_end, case)
         elif f.kind == "tangent":
             leader = _touching_at(f, at_end, case)
+        elif f.kind == "position" and f.features[0] in charged:
+            leader = charged[f.features[0]] if _on_its_way(f.features[0], case) else None
         if leader is not None:
             led[f.id] = leader.id
     return led
+
+
+def _astray(charged: dict[str, Finding], case: Case) -> dict[str, Finding]:
+    """Return the edges that are off only because one of their ends misses a charged joint: brought there, they lie on the key."""
+    reach = case.tolerances.position
+    out: dict[str, Finding] = {}
+    for i, finding in charged.items():
+        joint = case.key.by_id[i]
+        assert isinstance(joint, Corner | Tee)
+        for edge_id, which in joint.ends:
+            edge = case.key.curves[edge_id]
+            if (
+                isinstance(edge, Edge)
+                and isinstance(case.partner(edge_id), Edge)
+                and not _there(case, edge_id, which, edge.ends[which], reach)
+                and _there(case, edge_id, 1 - which, edge.ends[1 - which], reach)
+            ):
+                out[edge_id] = finding
+    return out
 
 
 def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | None:
@@ -124,6 +161,17 @@ def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | N
             return None
     here_charged = [charged[c] for c in outline.corners if c in charged]
     return max(here_charged, key=lambda j: (j.deviation or 0.0, -j.id), default=None)
+
+
+def _on_its_way(joint_id: str, case: Case) -> bool:
+    """Say whether the edges that end at a joint keep to their carriers, so that they miss its place only by missing each other."""
+    joint = case.key.by_id[joint_id]
+    assert isinstance(joint, Corner | Tee)
+    edges = [(case.key.curves[i], case.partner(i)) for i, _ in joint.ends]
+    return all(
+        isinstance(edge, Edge) and isinstance(drawn, Edge) and _on_carrier(drawn, edge, case)
+        for edge, drawn in edges
+    )
 
 
 def _short_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:

@@ -95,9 +95,12 @@ def _led_by_seams(
         if leader is None:
             return {}  # what would have to be charged is not examined, or within tolerance
         leaders[m] = leader.id
+    own = {
+        f.id: leaders[m] for m in leaders for f in open_.get(m, ()) if f.kind in _OWN and f.id != leaders[m]
+    }
     base = _base(groups, rows, case)
     toward = _toward_base(charged, base)
-    led: dict[int, int] = {}
+    led = own  # a seam is one slip, though it may have neither its length nor its direction
     for (corner, _, _), group in zip(nodes, groups, strict=True):
         if group != base:
             led |= {f.id: leaders[toward[group]] for f in open_.get(corner, ()) if f.kind == "position"}

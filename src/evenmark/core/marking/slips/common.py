@@ -132,7 +132,7 @@ def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
 def ways(e: Evidence, *kinds: str) -> Iterator[tuple[Edge, int, Point, Point]]:
     """Yield edges with an open finding of some kinds: the edge, its far end, and the asked and drawn steps toward that end."""
     seen: set[str] = set()
-    for f in e.failing(*kinds):
+    for f in e.off(*kinds):
         edge = e.case.key.by_id[f.features[0]]
         if not isinstance(edge, Edge) or edge.id in seen:
             continue

@@ -180,7 +180,7 @@ def _side(p: Point, a: Point, b: Point) -> float:
 def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
     """An edge touches what it should on the other side, or touches another circle: `wrong-tangent-side`, `tangent-to-another`."""
     seen: set[str] = set()
-    for f in e.failing("angle", "length", "tangent"):
+    for f in e.off("angle", "length", "tangent"):
         edge_id = next((i for i in f.features if i[0] == "e"), "")
         edge, drawn = e.case.key.by_id.get(edge_id), e.case.partner(edge_id)
         if edge_id in seen or not isinstance(edge, Edge) or not isinstance(drawn, Edge):

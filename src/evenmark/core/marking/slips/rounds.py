@@ -34,7 +34,8 @@ def double_or_half(e: Evidence) -> Iterator[Hypothesis]:
             )
         else:
             continue
-        yield Hypothesis(code=code, tokens=token(f) | neighbours(f, e), says=says)
+        repeats = [g for g in e.following.get(f.id, ()) if g.kind == "radius"]
+        yield Hypothesis(code=code, tokens=token(f) | neighbours(f, e) | tokens(repeats), says=says)
 
 
 def fillets(e: Evidence) -> Iterator[Hypothesis]:
@@ -109,6 +110,7 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
         places = [f for f in open_ if f.kind == "position" or f.verdict == "absent"]
         if not places:
             continue
+        places += [g for f in places for g in e.following.get(f.id, ()) if g.kind == "position"]
         asked: patterns.Pattern = a.data
         counted = _another_count(asked, a.r.features, e)
         if counted is not None:
