@@ -196,6 +196,7 @@ def test_the_json_is_as_documented() -> None:
         "possible",
         "causes",
         "follows",
+        "why",
     }
     for f in data["findings"]:
         assert wanted <= set(f) <= wanted | {"layer", "items"}

@@ -1761,6 +1761,11 @@ export interface components {
              * @enum {string}
              */
             verdict: "met" | "near" | "missed" | "absent" | "follows";
+            /**
+             * Why
+             * @default null
+             */
+            why?: string | null;
         };
         HTTPError: {
             detail?: Record<string, never>;
@@ -2111,6 +2116,11 @@ export interface components {
              * @enum {string}
              */
             verdict: "met" | "near" | "missed" | "absent" | "follows";
+            /**
+             * Why
+             * @default null
+             */
+            why?: string | null;
         };
         /**
          * OwnResult

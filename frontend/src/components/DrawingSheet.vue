@@ -181,6 +181,7 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
         v-if="drawn && show !== 'key'"
         :scene="drawn"
         :origin="origin"
+        annotations
         tone="ink"
         :wrong="wrongDrawn"
         :chosen="chosenDrawn"

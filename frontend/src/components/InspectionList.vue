@@ -16,6 +16,7 @@ export interface Row {
   earned: number;
   possible: number;
   follows?: number | null;
+  why?: string | null;
 }
 const props = defineProps<{ rows: readonly Row[]; chosen: number | null; unit: string; numbers: boolean }>();
 const emit = defineEmits<{ choose: [id: number] }>();
@@ -81,6 +82,7 @@ const wide = (r: Row) => Array.isArray(r.expected) || typeof r.expected === "str
         <td class="px-1.5 py-2">
           {{ r.name }}
           <span v-if="r.follows" class="block text-[0.82rem] text-follows">follows {{ r.follows }}</span>
+          <span v-if="r.id === chosen && r.why" class="block text-[0.85rem] text-ink2">{{ r.why }}</span>
           <span v-if="numbers && wide(r)" class="block text-[0.85rem] text-ink2">
             {{ shown(r.expected, r.kind, unit)
             }}<template v-if="r.verdict !== 'met' && r.measured !== null">

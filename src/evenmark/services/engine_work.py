@@ -11,13 +11,14 @@ from typing import Any
 import resvg_py
 from PIL import Image
 
+from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped
 from evenmark.core.drawing.reading import Refusal, refuse
 from evenmark.core.formats import read
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Circle
 from evenmark.core.marking import RuleSet, prepare
-from evenmark.core.marking.engine import Key, check_in_full
+from evenmark.core.marking.engine import Checked, Key, check_in_full
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
@@ -107,15 +108,16 @@ def mark(
 ) -> Marked:
     """Hold an attempt against a key; ``fields`` is what the sheet should say of its student."""
     key = prepare(read(key_data), _rules(rules))
-    drawing = read(attempt_data)
+    drawing = read(attempt_data, annotations=True)
     checked = check_in_full(key, drawing, fields)
     sheet, placed = checked.sheet, checked.placed
-    frame = Frame(placed.box)
+    shown = _laid(drawing, key, checked)
+    frame = Frame(joined_box((placed.box, annotation_box(shown))))
     roles: dict[str, str] = {**key.rules.roles}
     clutter = [{"code": c.code, "at": frame.at(c.at)} for c in placed.clutter]
     return Marked(
         marks=to_json(sheet, attempt_name),
-        scene={**scene(placed, frame, roles), "unit": key.unit.symbol, "clutter": clutter},
+        scene={**scene(placed, frame, roles, shown), "unit": key.unit.symbol, "clutter": clutter},
         partners=sheet.partners,
         places={
             f.id: frame.at(p) for f in sheet.findings if (p := _seen_at(f, key, sheet, placed)) is not None
@@ -123,6 +125,21 @@ def mark(
         earned=sheet.earned,
         possible=sheet.possible,
     )
+
+
+def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
+    """Return the pictures of an attempt's dimensions and notes where the attempt was laid on the key."""
+    motion = checked.sheet.motion
+    converted = any(n.code == "unit-converted" for n in checked.sheet.notes)
+    scale = drawing.unit.mm / key.unit.mm if converted and drawing.unit else 1.0
+
+    def laid(e: Entity) -> Entity:
+        out = remapped(e, lambda q: motion.point((q[0] * scale, q[1] * scale)), scale=scale * motion.scale)
+        if isinstance(out, Arc):
+            return out._replace(start_rad=motion.sweep(out.start_rad, out.sweep_rad)[0])
+        return out._replace(turn_deg=out.turn_deg + motion.turn_deg) if isinstance(out, Text) else out
+
+    return tuple(laid(e) for e in drawing.annotations)
 
 
 def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point | None:

@@ -368,6 +368,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
             "expected": f["expected"] if numbers else None,
             "measured": f["measured"] if numbers else None,
             "deviation": f["deviation"] if numbers else None,
+            "why": f.get("why") if numbers else None,
         }
         out["findings"].append(own)
     lost = {f["id"]: f["possible"] - f["earned"] for f in sheet.sheet["marks"]["findings"]}

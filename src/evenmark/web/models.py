@@ -546,6 +546,7 @@ class FindingOut(Model):
     possible: float
     causes: list[int]
     follows: int | None
+    why: str | None = None
     items: list[ItemOut]
 
 
@@ -696,6 +697,7 @@ class OwnFinding(Model):
     expected: float | Point | str | None
     measured: float | Point | str | None
     deviation: float | None
+    why: str | None = None
 
 
 class OwnResult(Model):

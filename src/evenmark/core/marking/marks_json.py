@@ -5,6 +5,7 @@ from __future__ import annotations
 from decimal import Decimal
 from typing import Any
 
+from evenmark.core.marking.lost import why_lost
 from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
 
 FORMAT, VERSION = "even-mark/marks", 1
@@ -69,6 +70,9 @@ def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
         "causes": list(f.causes),
         "follows": f.follows,
     }
+    earned, possible = (of.get(f.id, NO_MARKS) for of in (sheet.earned_for, sheet.possible_for))
+    if earned != possible:
+        out["why"] = why_lost(f, sheet.unit)
     if f.layer is not None:
         out["layer"] = f.layer
     if f.kind == "clean":

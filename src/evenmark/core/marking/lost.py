@@ -1,0 +1,39 @@
+"""Why a finding lost marks, in one sentence; which slip made it so is said by its cause."""
+
+from __future__ import annotations
+
+from evenmark.core.marking.model import Finding
+from evenmark.core.marking.score import TIMES_PAIRED
+from evenmark.core.marking.wording import number
+
+IN_DEGREES = frozenset({"angle", "sweep", "included-angle", "perpendicular", "parallel", "text-turn"})
+"""Kinds whose deviation is in degrees."""
+
+
+def why_lost(f: Finding, unit: str) -> str:
+    """Return why a finding did not earn all its marks, with its numbers."""
+    if f.verdict == "absent":
+        return "Nothing was drawn for it."
+    if f.kind == "clean" and f.verdict != "met":
+        many = int(f.deviation or 0)
+        return f"{many} {'thing' if many == 1 else 'things'} too many; each costs a part of these marks."
+    if f.kind in TIMES_PAIRED and f.verdict in ("met", "follows"):
+        return "It counts by how much of what was asked was drawn, and some was not."
+    if f.verdict == "near" and f.deviation is not None and f.tolerance is not None:
+        return f"{_off(f, unit)}; {_with(f, f.tolerance, unit)} is allowed. It is near, which earns a share."
+    if f.deviation is not None and f.tolerance is not None:
+        return f"{_off(f, unit)}; {_with(f, f.tolerance, unit)} is allowed."
+    return "It is not what was asked for."
+
+
+def _off(f: Finding, unit: str) -> str:
+    assert f.deviation is not None
+    return f"Off by {_with(f, abs(f.deviation), unit)}"
+
+
+def _with(f: Finding, value: float, unit: str) -> str:
+    if f.kind in IN_DEGREES:
+        return f"{number(value)}°"
+    if f.kind == "count":
+        return number(value)
+    return f"{number(value)} {unit}{'²' if f.kind in ('area', 'hatch') else ''}"
