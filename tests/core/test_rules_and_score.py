@@ -196,10 +196,9 @@ def test_the_json_is_as_documented() -> None:
         "possible",
         "causes",
         "follows",
-        "why",
     }
     for f in data["findings"]:
-        assert wanted <= set(f) <= wanted | {"layer", "items"}
+        assert wanted <= set(f) <= wanted | {"layer", "items", "why"}
     radius = next(f for f in data["findings"] if f["kind"] == "radius" and f["features"] == ["c1"])
     assert (radius["expected"], radius["measured"], radius["deviation"], radius["tolerance"]) == (
         6.0,
