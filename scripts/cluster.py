@@ -92,6 +92,12 @@ class Cluster:
                 [self._programs() / "pg_ctl", "stop", "-D", self.folder, "-m", "fast", "-w", "-t", "30"]
             )
 
+    def restart(self) -> None:
+        """Stop a server that we started and start it again where it was found before. Raises ClusterError."""
+        self.stop()
+        self._run(self._programs())
+        self.started = True
+
     def _programs(self) -> Path:
         versions = sorted(
             (p for p in BINARIES.glob("*/bin") if (p / "initdb").exists()), key=lambda p: float(p.parent.name)

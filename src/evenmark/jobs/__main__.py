@@ -14,7 +14,8 @@ from evenmark.services.bounded import warm_up
 from evenmark.store.database import URL_VARIABLE
 from evenmark.store.queue import NAMESPACE, make_app
 
-STALLED = timedelta(minutes=3)
+STALLED_VARIABLE = "EVENMARK_STALLED_SECONDS"
+STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "180")))
 """A job whose worker has not been heard of for this long died with it, and is run again."""
 
 
@@ -25,7 +26,11 @@ async def work(app: App) -> None:
         minder = asyncio.create_task(_mind(app))
         try:
             await app.run_worker_async(
-                concurrency=2, install_signal_handlers=True, shutdown_graceful_timeout=20
+                concurrency=2,
+                install_signal_handlers=True,
+                shutdown_graceful_timeout=20,
+                update_heartbeat_interval=min(10.0, STALLED.total_seconds() / 3),
+                stalled_worker_timeout=max(30.0, STALLED.total_seconds()),
             )
         finally:
             minder.cancel()
@@ -33,7 +38,7 @@ async def work(app: App) -> None:
 
 async def _mind(app: App) -> None:
     while True:
-        await asyncio.sleep(60)
+        await asyncio.sleep(min(60.0, STALLED.total_seconds() / 2))
         await _take_up_again(app)
 
 

@@ -1,0 +1,125 @@
+"""A worker killed in the middle of a class, and the database restarted in the middle: every attempt is marked exactly once."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import suppress
+
+import pytest
+from scripts.cluster import Cluster, data_folder
+from sqlalchemy import func, select
+from sqlalchemy.exc import SQLAlchemyError
+
+from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.demo import slips as s
+from evenmark.services import hand_in
+from evenmark.store.database import Database
+from evenmark.store.migrate import upgrade
+from evenmark.store.models import Attempt, MarkSheetRow, Person
+from evenmark.store.queue import make_app
+from tests.conftest import ROOT, School, instructor, make_class, student
+from tests.services.test_from_key_to_result import LINK, put
+
+CLASS = 14
+PATIENCE = 90.0
+
+
+@pytest.fixture
+def own(key_bytes: bytes) -> Iterator[Cluster]:
+    """A server of this test's own, since it is stopped and started again."""
+    folder = data_folder(ROOT).parent / f"killed-{os.getpid()}"
+    server = Cluster(folder / "postgres", durable=False)
+    try:
+        server.start()
+        upgrade(server.url)
+        yield server
+    finally:
+        server.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def a_class(db: Database, key: bytes) -> list[int]:
+    """A class that hands in, each attempt asked to be marked in the transaction that keeps it."""
+    with db.transaction() as session:
+        ada, dot = instructor(session, "Ada"), instructor(session, "Dot")
+        group, other = make_class(session, ada, "Ada's class"), make_class(session, dot, "Dot's class")
+        people = [student(session, f"Student{n}", group).id for n in range(CLASS)]
+        school = School(
+            ada=ada.id, dot=dot.id, ben=people[0], cy=people[1], eve=0, adas=group.id, dots=other.id
+        )
+    issue = put(db, school, key)
+    out = []
+    with make_app(db.engine.url.render_as_string(hide_password=False)).open() as queue:
+        for n, person in enumerate(people):
+            data = write(s.circle_scaled(1, 1 + n % 3)(LINK), Manner(shift=(n, 0)))
+            with db.transaction() as session:
+                who = session.get_one(Person, person)
+                intake, _ = hand_in.lay_in(session, who, issue, f"{n}.dxf", data)
+                out.append(hand_in.hand_in(session, queue, who, intake.id).id)
+    return out
+
+
+def worker(url: str) -> subprocess.Popen[bytes]:
+    environment = {
+        **os.environ, "EVENMARK_DATABASE_URL": url, "EVENMARK_STALLED_SECONDS": "3", "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
+    }  # fmt: skip
+    return subprocess.Popen(
+        [sys.executable, "-m", "evenmark.jobs"],
+        cwd=ROOT,
+        env=environment,
+        stderr=subprocess.DEVNULL,
+        start_new_session=True,
+    )
+
+
+def marked(db: Database) -> int:
+    with suppress(SQLAlchemyError), db.transaction() as session:
+        return session.scalar(select(func.count(MarkSheetRow.id))) or 0
+    return 0
+
+
+def until(db: Database, wanted: int, keep: list[subprocess.Popen[bytes]], url: str) -> None:
+    """Wait until so many are marked, starting a worker again whenever it has died, as the start command does."""
+    began = time.monotonic()
+    while marked(db) < wanted:
+        assert time.monotonic() - began < PATIENCE, f"{marked(db)} of {wanted} marked"
+        if keep[0].poll() is not None:
+            keep[0] = worker(url)
+        time.sleep(0.05)
+
+
+@pytest.mark.parametrize("trouble", ["worker", "database"])
+def test_every_attempt_is_marked_exactly_once(own: Cluster, key_bytes: bytes, trouble: str) -> None:
+    db = Database(own.url)
+    attempts = a_class(db, key_bytes)
+    keep = [worker(own.url)]
+    try:
+        until(db, 2, keep, own.url)
+        if trouble == "worker":
+            os.killpg(keep[0].pid, signal.SIGKILL)
+            keep[0].wait(10)
+            assert marked(db) < CLASS
+        else:
+            db.close()
+            own.restart()
+            db = Database(own.url)
+        until(db, CLASS, keep, own.url)
+        time.sleep(1)
+        with db.transaction() as session:
+            rows = session.execute(
+                select(MarkSheetRow.attempt_id, func.count()).group_by(MarkSheetRow.attempt_id)
+            ).all()
+            states = set(session.scalars(select(Attempt.state)))
+        assert sorted((a, n) for a, n in rows) == [(a, 1) for a in sorted(attempts)]
+        assert states == {"marked"}
+    finally:
+        db.close()
+        with suppress(ProcessLookupError):
+            os.killpg(keep[0].pid, signal.SIGTERM)
+        keep[0].wait(40)
