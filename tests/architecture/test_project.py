@@ -30,6 +30,12 @@ def test_every_cause_is_documented(code: str) -> None:
     assert f"| `{code}` |" in _read("docs/formats/marks.md")
 
 
+def test_the_tables_name_nothing_that_is_not_there() -> None:
+    kinds = set(re.findall(r"^\| `([a-z-]+)` \|", _read("docs/formats/rules.md").split("| kind |")[1], re.M))
+    causes = set(re.findall(r"^\| `([a-z-]+)` \|", _read("docs/formats/marks.md").split("| cause |")[1], re.M))
+    assert (kinds, causes) == (set(KINDS), set(CAUSE_TITLES))
+
+
 def test_every_setting_of_the_start_command_is_documented() -> None:
     options = set(re.findall(r'add_argument\(\s*"(--[a-z-]+)"', _read("scripts/run.py")))
     assert len(options) >= 5
