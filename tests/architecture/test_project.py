@@ -32,7 +32,9 @@ def test_every_cause_is_documented(code: str) -> None:
 
 def test_the_tables_name_nothing_that_is_not_there() -> None:
     kinds = set(re.findall(r"^\| `([a-z-]+)` \|", _read("docs/formats/rules.md").split("| kind |")[1], re.M))
-    causes = set(re.findall(r"^\| `([a-z-]+)` \|", _read("docs/formats/marks.md").split("| cause |")[1], re.M))
+    causes = set(
+        re.findall(r"^\| `([a-z-]+)` \|", _read("docs/formats/marks.md").split("| cause |")[1], re.M)
+    )
     assert (kinds, causes) == (set(KINDS), set(CAUSE_TITLES))
 
 
