@@ -31,6 +31,8 @@ class Hypothesis:
     tokens: frozenset[Token]
     says: str
     free: int = 0
+    leader: int | None = None
+    """The finding that those explained follow; explained with them if nothing else accounts for it."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -120,6 +122,11 @@ def explain(
         rivals = [o for o in put if o.code != h.code and o.tokens == h.tokens and o.free == h.free]
         kept.append((h, fresh, rivals))
         explained |= fresh
+    for n, (h, fresh, rivals) in enumerate(kept):
+        # an edge that no other slip accounts for is told together with what it carried along
+        if h.leader is not None and (h.leader, -1) not in explained:
+            explained |= {(h.leader, -1)}
+            kept[n] = (h, fresh | {(h.leader, -1)}, rivals)
     kept += [(h, h.tokens, []) for h in _left_over(evidence, explained)]
     kept.sort(key=lambda k: (k[0].code == "unexplained", -len(k[1]), min(k[1])))
     return tuple(_cause(n, h, fresh, rivals) for n, (h, fresh, rivals) in enumerate(kept, 1))

@@ -338,9 +338,9 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
             off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
-        many = f"{len(every)} findings are" if len(every) > 1 else "1 finding is"
-        says = f"{many} met once the {noun(edge)} {place(edge)} is right, which is {off}: it carried along what follows it."
-        yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9)
+        many = f"{len(every)} findings follow" if len(every) > 1 else "1 finding follows"
+        says = f"The {noun(edge)} {place(edge)} is {off}; {many} it and {'are' if len(every) > 1 else 'is'} met once it is right."
+        yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 
 
 ALL = (angles, steps, coordinates, chains, size_of_another, rounded, carried_along)
