@@ -66,17 +66,8 @@ _QUIET = frozenset(["VIEWPORT", "SEQEND"])
 """Objects that draw nothing of their own."""
 
 
-def load(data: bytes) -> DxfDocument:
-    """Return the loaded document.
-
-    The strict reader is faster and reads binary files; the recovering one opens files that it refuses.
-
-    Raises UnreadableDrawing (or a subclass) with a sentence that says what to do.
-    """
-    return _guarded(lambda: _load(data, kind_of(data) == "binary"))
-
-
 def _load(data: bytes, binary: bool) -> DxfDocument:
+    """Return the loaded document: the strict reader is faster and reads binary files, the recovering one opens what it refuses."""
     if binary:
         return DxfDocument.load(binary_tags_loader(data, errors="surrogateescape"))
     return _load_text(data, _decode(data))

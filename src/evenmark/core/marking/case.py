@@ -157,7 +157,6 @@ class Case:
     """Key features that nobody has to draw."""
     whole: Measure = field(default_factory=Measure)
     whole_motion: Motion = STILL
-    views: Mapping[str, View] = field(default_factory=dict)
     view_shifts: Mapping[str, Point] = field(default_factory=dict)
     """How far each view that was placed on its own had to be moved, by view id."""
     fields: Mapping[str, str] = field(default_factory=dict)

@@ -290,7 +290,6 @@ def _examined(
         aside=key.aside,
         whole=whole,
         whole_motion=motion,
-        views=key.views,
         view_shifts=views,
         fields=fields,
     )

@@ -1,6 +1,6 @@
 """Examine: each requirement held against one attempt becomes a finding with a verdict (marking.md, Verdicts).
 
-Verdicts use unrounded numbers. What a requirement measures is in `measure`; here it is only judged.
+Verdicts use unrounded numbers. What a requirement measures is in `kinds`; here it is only judged.
 """
 
 from __future__ import annotations

@@ -42,9 +42,8 @@ def follow(findings: list[Finding], asked: Asked, case: Case) -> list[Finding]:
                 f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in touched
             ]
     led_ones = {f.id: f for f in touched if f.verdict == "follows"}
-    for f in list(
-        led_ones.values()
-    ):  # what is followed may follow another itself: the charged one at the end is named
+    # what is followed may follow another itself: the charged one at the end is named
+    for f in list(led_ones.values()):
         leader, seen = f.follows, {f.id}
         while leader in led_ones and leader not in seen:
             seen.add(leader)
