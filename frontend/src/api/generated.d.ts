@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Show one attempt over its key. */
+        /** Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings alone. */
         get: {
             parameters: {
                 query?: never;
@@ -45,6 +45,66 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pin a comment. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["CommentIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -92,6 +152,609 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/mark-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for an attempt to be marked once more. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/marked.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give an attempt with its marks as they stand, as PDF at true scale or as DXF. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/overrides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a finding another verdict. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OverrideIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let what was last taken back stand again. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return an attempt's marks to its student as they stand. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take returned marks back. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back an override or comment. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["UndoIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkingOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show each file and how far it is. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Forget the files that were not handed in. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Say whose a file is. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch_id: number;
+                    file_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["DecisionIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/files/{file_id}/read-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try once more to read a file. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch_id: number;
+                    file_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand in every file whose student is known. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["BatchHandIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -539,6 +1202,133 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/exercises/{revision_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give an exercise a start drawing or another key (multipart: ``file``, ``part`` start or key). */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExercisePage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{revision_id}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a start drawing or another key back. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                    file_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take a start drawing or another key away. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                    file_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExercisePage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercises/{revision_id}/issues": {
         parameters: {
             query?: never;
@@ -693,6 +1483,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issues/{issue_id}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a ZIP or a set of files (multipart field ``files``, several times); nothing is handed in yet. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issues/{issue_id}/mark-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for a class's attempts to be marked that could not be or were marked by another version of the engine. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/issues/{issue_id}/results": {
         parameters: {
             query?: never;
@@ -781,6 +1665,53 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issues/{issue_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return the marks of a whole class. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1317,6 +2248,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/results/{attempt_id}/marked.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the caller's returned drawing with its marks, as PDF at true scale or as DXF. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work/{issue_id}": {
         parameters: {
             query?: never;
@@ -1458,6 +2437,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/{issue_id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the start drawing. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1488,9 +2514,84 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "none" | "waiting" | "marked" | "failed";
+            state: "none" | "waiting" | "marked" | "failed" | "kept";
             /** Trouble */
             trouble: string | null;
+        };
+        /**
+         * BatchFileOut
+         * @description One file: how far it is, whose it is or may be, and what speaks for that.
+         */
+        BatchFileOut: {
+            /** Attempt Id */
+            attempt_id: number | null;
+            /** Earned */
+            earned: number | null;
+            /** Id */
+            id: number;
+            /** Notes */
+            notes: string[];
+            /** Path */
+            path: string;
+            /** Possible */
+            possible: number | null;
+            /**
+             * Returned
+             * @enum {string}
+             */
+            returned: "no" | "yes" | "changed";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "reading" | "unusable" | "asked" | "ready" | "left-out" | "waiting" | "marked" | "failed";
+            /** Student Id */
+            student_id: number | null;
+            /** Trouble */
+            trouble: string | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * BatchHandIn
+         * @description Whether the files came before the due date.
+         */
+        BatchHandIn: {
+            /**
+             * On Time
+             * @default false
+             */
+            on_time?: boolean;
+        };
+        /**
+         * BatchOut
+         * @description Files handed in for a class at once.
+         */
+        BatchOut: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Files */
+            files: components["schemas"]["BatchFileOut"][];
+            /** Id */
+            id: number;
+            issue: components["schemas"]["IssueHead"];
+            /** Students */
+            students: components["schemas"]["BatchStudent"][];
+        };
+        /**
+         * BatchStudent
+         * @description Somebody whose drawing it could be.
+         */
+        BatchStudent: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Tries Left */
+            tries_left: number;
         };
         /**
          * CauseCount
@@ -1522,8 +2623,11 @@ export interface components {
             explains: number[];
             /** Id */
             id: number;
+            lesson: components["schemas"]["LessonOut"];
             /** Says */
             says: string;
+            /** Set Aside */
+            set_aside: boolean;
             /** Title */
             title: string;
         };
@@ -1536,6 +2640,22 @@ export interface components {
             code: string;
             /** Title */
             title: string;
+        };
+        /**
+         * CheckOut
+         * @description A column of the grid.
+         */
+        CheckOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Missed */
+            missed: number;
+            /** Name */
+            name: string;
+            /** Possible */
+            possible: number;
         };
         /**
          * ClassIn
@@ -1566,9 +2686,17 @@ export interface components {
          * @description A class at a glance.
          */
         ClassResults: {
+            /** Batches */
+            batches: components["schemas"]["OpenBatch"][];
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
             issue: components["schemas"]["IssueHead"];
             /** Missed */
             missed: components["schemas"]["MissedCheck"][];
+            /** Outdated */
+            outdated: number;
+            /** Slips */
+            slips: components["schemas"]["MadeSlip"][];
             /** Students */
             students: components["schemas"]["ResultRow"][];
         };
@@ -1603,6 +2731,61 @@ export interface components {
             code: string;
         };
         /**
+         * CommentIn
+         * @description A comment; ``at`` is a place of the key's scene.
+         */
+        CommentIn: {
+            /**
+             * At
+             * @default null
+             */
+            at?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Finding
+             * @default null
+             */
+            finding?: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CommentOut
+         * @description A comment, pinned to a place, a finding, or neither.
+         */
+        CommentOut: {
+            /** Act */
+            act: number;
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** By */
+            by: string;
+            /** Finding */
+            finding: number | null;
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+        };
+        /**
+         * DecisionIn
+         * @description Whose a file is; nobody's when it is left out.
+         */
+        DecisionIn: {
+            /** Student Id */
+            student_id: number | null;
+        };
+        /**
          * DeskOut
          * @description What needs attention now.
          */
@@ -1615,12 +2798,62 @@ export interface components {
             latest: components["schemas"]["Latest"][];
         };
         /**
+         * DifferenceRow
+         * @description A finding on which two mark sheets differ.
+         */
+        DifferenceRow: {
+            after: components["schemas"]["Told"] | null;
+            before: components["schemas"]["Told"] | null;
+            /** Finding */
+            finding: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DiffersOut
+         * @description What a newer engine sees otherwise.
+         */
+        DiffersOut: {
+            /** Causes Come */
+            causes_come: string[];
+            /** Causes Gone */
+            causes_gone: string[];
+            /** Earned */
+            earned: [
+                number,
+                number
+            ];
+            /** Engine After */
+            engine_after: string;
+            /** Engine Before */
+            engine_before: string;
+            /** Findings */
+            findings: components["schemas"]["DifferenceRow"][];
+            /** Same */
+            same: boolean;
+        };
+        /**
          * Done
          * @description It is done.
          */
         Done: {
             /** Says */
             says: string;
+        };
+        /**
+         * EngineVerdict
+         * @description What the engine itself found, where a person set another verdict.
+         */
+        EngineVerdict: {
+            /** Earned */
+            earned: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "met" | "near" | "missed" | "absent" | "follows";
         };
         /**
          * ExerciseChange
@@ -1652,6 +2885,8 @@ export interface components {
             changed_at: string;
             /** Exercise Id */
             exercise_id: number;
+            /** Files */
+            files: components["schemas"]["FileOut"][];
             /** Issued At */
             issued_at: string | null;
             /** Issues */
@@ -1706,6 +2941,21 @@ export interface components {
             exercises: components["schemas"]["ExerciseRow"][];
         };
         /**
+         * FileOut
+         * @description A start drawing, or another key that is accepted.
+         */
+        FileOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "start" | "key";
+        };
+        /**
          * FindingOut
          * @description A finding as the instructor sees it; places are in the key's scene.
          */
@@ -1721,6 +2971,8 @@ export interface components {
             deviation: number | null;
             /** Earned */
             earned: number;
+            /** @default null */
+            engine?: components["schemas"]["EngineVerdict"] | null;
             /** Expected */
             expected: number | [
                 number,
@@ -1749,11 +3001,18 @@ export interface components {
             partners: string[];
             /** Possible */
             possible: number;
+            /**
+             * Reason
+             * @default null
+             */
+            reason?: string | null;
             /** Seen At */
             seen_at: [
                 number,
                 number
             ] | null;
+            /** Sketch */
+            sketch: components["schemas"]["SketchMark"][];
             /** Tolerance */
             tolerance: number | null;
             /**
@@ -1778,6 +3037,27 @@ export interface components {
         HandedIn: {
             /** Attempt Id */
             attempt_id: number;
+        };
+        /**
+         * HistoryRow
+         * @description Something that happened to the marks of an attempt.
+         */
+        HistoryRow: {
+            /** Act */
+            act: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Says */
+            says: string;
+            /** Stands */
+            stands: boolean;
+            /** Undoes */
+            undoes: boolean;
+            /** Who */
+            who: string;
         };
         /**
          * IntakeOut
@@ -1819,6 +3099,11 @@ export interface components {
             issued_at: string;
             /** Past Due */
             past_due: boolean;
+            /**
+             * Returns
+             * @enum {string}
+             */
+            returns: "at-once" | "by-hand";
             /** Revision */
             revision: number;
             /** Revision Id */
@@ -1845,6 +3130,12 @@ export interface components {
              * Format: date-time
              */
             due_at: string;
+            /**
+             * Returns
+             * @default at-once
+             * @enum {string}
+             */
+            returns?: "at-once" | "by-hand";
             /** Tries */
             tries: number;
         };
@@ -1880,6 +3171,11 @@ export interface components {
             issued_at: string;
             /** Past Due */
             past_due: boolean;
+            /**
+             * Returns
+             * @enum {string}
+             */
+            returns: "at-once" | "by-hand";
             /** Revision */
             revision: number;
             /** Revision Id */
@@ -1950,7 +3246,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "none" | "waiting" | "marked" | "failed";
+            state: "none" | "waiting" | "marked" | "failed" | "kept";
             /** Student */
             student: string;
             /** Title */
@@ -1975,12 +3271,57 @@ export interface components {
             weight: number | null;
         };
         /**
+         * LessonLine
+         * @description What was asked and what was drawn, in words.
+         */
+        LessonLine: {
+            /** Asked */
+            asked: string | null;
+            /** Drawn */
+            drawn: string | null;
+            /** Finding */
+            finding: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * LessonOut
+         * @description What there is to learn from a slip.
+         */
+        LessonOut: {
+            /** Avoid */
+            avoid: string;
+            /** Lines */
+            lines: components["schemas"]["LessonLine"][];
+            /** More */
+            more: number;
+        };
+        /**
+         * MadeSlip
+         * @description A slip that many made.
+         */
+        MadeSlip: {
+            /** Code */
+            code: string;
+            /** First */
+            first: number | null;
+            /** Of */
+            of: number;
+            /** Students */
+            students: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * MarkingOut
          * @description One attempt over its key.
          */
         MarkingOut: {
             /** Attempt Id */
             attempt_id: number;
+            /** Comments */
+            comments: components["schemas"]["CommentOut"][];
+            differs: components["schemas"]["DiffersOut"] | null;
             drawn: components["schemas"]["Scene"] | null;
             /** Engine Version */
             engine_version: string | null;
@@ -1991,24 +3332,45 @@ export interface components {
              * Format: date-time
              */
             handed_in_at: string;
+            /** History */
+            history: components["schemas"]["HistoryRow"][];
             issue: components["schemas"]["IssueHead"];
             key: components["schemas"]["Scene"];
             /** Late */
             late: boolean;
+            /** Layers Asked */
+            layers_asked: components["schemas"]["LayerOut"][];
+            /** Layers Drawn */
+            layers_drawn: components["schemas"]["LayerOut"][];
             marks: components["schemas"]["MarksOut"] | null;
             /** Next */
             next: number | null;
+            /** Next Open */
+            next_open: number | null;
             /** Of */
             of: number;
+            /** Only */
+            only: string | null;
+            /** Only Name */
+            only_name: string | null;
+            /** Outdated */
+            outdated: boolean;
             /** Place */
             place: number;
             /** Previous */
             previous: number | null;
             /**
+             * Returned
+             * @enum {string}
+             */
+            returned: "no" | "yes" | "changed";
+            /** Returned Earned */
+            returned_earned: number | null;
+            /**
              * State
              * @enum {string}
              */
-            state: "none" | "waiting" | "marked" | "failed";
+            state: "none" | "waiting" | "marked" | "failed" | "kept";
             /** Student */
             student: string;
             /** Tries */
@@ -2044,6 +3406,8 @@ export interface components {
         MissedCheck: {
             /** Finding */
             finding: number;
+            /** First */
+            first: number | null;
             /** Name */
             name: string;
             /** Of */
@@ -2074,6 +3438,43 @@ export interface components {
             says: string;
         };
         /**
+         * OpenBatch
+         * @description A hand-in for the class that is not finished.
+         */
+        OpenBatch: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Id */
+            id: number;
+            /** Left */
+            left: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * OverrideIn
+         * @description Another verdict for a finding, and why.
+         */
+        OverrideIn: {
+            /** Finding */
+            finding: number;
+            /**
+             * Marks
+             * @default null
+             */
+            marks?: number | string | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "met" | "near" | "missed" | "absent" | "follows";
+        };
+        /**
          * OwnFinding
          * @description A finding as its student sees it; no sizes unless the exercise allows them.
          */
@@ -2083,6 +3484,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** By Hand */
+            by_hand: boolean;
             /** Causes */
             causes: number[];
             /** Deviation */
@@ -2111,6 +3514,10 @@ export interface components {
             name: string;
             /** Possible */
             possible: number;
+            /** Reason */
+            reason: string | null;
+            /** Sketch */
+            sketch: components["schemas"]["SketchMark"][];
             /**
              * Verdict
              * @enum {string}
@@ -2131,6 +3538,8 @@ export interface components {
             attempt_id: number;
             /** Causes */
             causes: components["schemas"]["CauseOut"][];
+            /** Comments */
+            comments: components["schemas"]["CommentOut"][];
             /**
              * Detail
              * @enum {string}
@@ -2161,7 +3570,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "none" | "waiting" | "marked" | "failed";
+            state: "none" | "waiting" | "marked" | "failed" | "kept";
             /** Tries Left */
             tries_left: number;
             /** Trouble */
@@ -2391,8 +3800,12 @@ export interface components {
         ResultRow: {
             /** Attempt Id */
             attempt_id: number | null;
+            /** By Hand */
+            by_hand: number[];
             /** Causes */
             causes: components["schemas"]["CauseTitle"][];
+            /** Cells */
+            cells: (("met" | "near" | "missed" | "absent" | "follows") | null)[];
             /** Earned */
             earned: number | null;
             /** Handed In At */
@@ -2404,10 +3817,15 @@ export interface components {
             /** Possible */
             possible: number | null;
             /**
+             * Returned
+             * @enum {string}
+             */
+            returned: "no" | "yes" | "changed";
+            /**
              * State
              * @enum {string}
              */
-            state: "none" | "waiting" | "marked" | "failed";
+            state: "none" | "waiting" | "marked" | "failed" | "kept";
             /** Student Id */
             student_id: number;
             /** Trouble */
@@ -2786,6 +4204,35 @@ export interface components {
             sign_in: string;
         };
         /**
+         * SketchMark
+         * @description One thing drawn between key and attempt: a span from a to b, an arrow back from a to b, an angle about a (b: start and sweep in
+         *     degrees, counter-clockwise), or a radius from a (b: radius and direction in degrees).
+         */
+        SketchMark: {
+            /** A */
+            a: [
+                number,
+                number
+            ];
+            /**
+             * As
+             * @enum {string}
+             */
+            as: "span" | "turn" | "reach" | "back";
+            /** B */
+            b: [
+                number,
+                number
+            ];
+            /** Says */
+            says: string;
+            /**
+             * Tone
+             * @enum {string}
+             */
+            tone: "asked" | "drawn";
+        };
+        /**
          * StudentRow
          * @description A student in a class.
          */
@@ -2796,6 +4243,24 @@ export interface components {
             name: string;
             /** Sign In */
             sign_in: string;
+        };
+        /**
+         * Told
+         * @description A finding as one of two engines saw it.
+         */
+        Told: {
+            /** Earned */
+            earned: number;
+            /** Measured */
+            measured: number | [
+                number,
+                number
+            ] | string | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "met" | "near" | "missed" | "absent" | "follows";
         };
         /**
          * TolerancesModel
@@ -2820,6 +4285,17 @@ export interface components {
             attempt_id: number;
             /** Number */
             number: number;
+        };
+        /**
+         * UndoIn
+         * @description What to take back; the newest if nothing is named.
+         */
+        UndoIn: {
+            /**
+             * Act
+             * @default null
+             */
+            act?: number | null;
         };
         ValidationError: {
             detail?: {
@@ -2880,10 +4356,17 @@ export interface components {
             past_due: boolean;
             /** Placement */
             placement: string;
+            /**
+             * Returns
+             * @enum {string}
+             */
+            returns: "at-once" | "by-hand";
             /** Revision */
             revision: number;
             /** Revision Id */
             revision_id: number;
+            /** Start Name */
+            start_name: string | null;
             /** Text */
             text: string;
             /** Title */
@@ -2929,6 +4412,11 @@ export interface components {
             past_due: boolean;
             /** Possible */
             possible: number | null;
+            /**
+             * Returns
+             * @enum {string}
+             */
+            returns: "at-once" | "by-hand";
             /** Revision */
             revision: number;
             /** Revision Id */

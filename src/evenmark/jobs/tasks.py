@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from procrastinate import Blueprint, RetryStrategy
 
+from evenmark.services.batches import read_file
 from evenmark.services.marking import mark_attempt
 from evenmark.store.database import Database
 
@@ -24,3 +25,10 @@ def mark(attempt_id: int) -> None:
     """Mark one attempt; a second run finds it marked and leaves it."""
     with database().transaction() as session:
         mark_attempt(session, attempt_id)
+
+
+@tasks.task(name="read_file", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
+def read(file_id: int) -> None:
+    """Read one file of a batch; a second run finds it read and leaves it."""
+    with database().transaction() as session:
+        read_file(session, file_id)

@@ -24,7 +24,9 @@ MEMORY = 4 * 1024**3
 
 log = logging.getLogger(__name__)
 _context = multiprocessing.get_context("forkserver")
-_context.set_forkserver_preload(["__main__", "evenmark.services.engine_work"])
+_context.set_forkserver_preload(
+    ["__main__", "evenmark.services.engine_work", "evenmark.core.sheet.pdf", "evenmark.core.sheet.marked_dxf"]
+)
 
 
 def run_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS) -> T:

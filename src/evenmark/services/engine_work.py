@@ -3,31 +3,38 @@
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import resvg_py
 from PIL import Image
 
 from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped
 from evenmark.core.drawing.reading import Refusal, refuse
 from evenmark.core.formats import read
+from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Circle
 from evenmark.core.marking import RuleSet, prepare
-from evenmark.core.marking.engine import Checked, Key, check_in_full
+from evenmark.core.marking.engine import Checked, Key, check_any
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, proposal_json
+from evenmark.core.marking.sketch import sketch
+from evenmark.core.sheet.marked import MarkedSheet
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
 from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 
 FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
 PRINT_DPI = 200
+MOST_WORDINGS, MOST_LETTERS = 300, 200
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -37,6 +44,8 @@ class Reading:
     reading: dict[str, Any]
     refusal: Refusal | None
     scene: dict[str, Any]
+    wordings: list[str]
+    """What stands on the drawing and on its sheet layouts, for finding out whose it is."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -50,6 +59,10 @@ class Marked:
     """Where each finding is seen on what was drawn, in its scene; nothing of the key can be read from it."""
     earned: Decimal
     possible: Decimal
+    sketches: dict[int, list[dict[str, Any]]]
+    """What is drawn between key and attempt for a finding; places in key units."""
+    key: int
+    """Which of the accepted keys it was held against."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -70,13 +83,20 @@ def look_at(data: bytes, name: str) -> Reading:
         reading=reading(drawing, name),
         refusal=refuse(drawing),
         scene=scene(linework, Frame(linework.box), {}),
+        wordings=_wordings(drawing),
     )
 
 
-def view_key(data: bytes, name: str, rules: dict[str, Any] | None) -> KeyView:
-    """Make a key ready, with the rules given or those proposed."""
+def _wordings(drawing: Drawing) -> list[str]:
+    on_sheets = [e for sheet in drawing.sheets for e in sheet.entities]
+    texts = [e.wording for e in (*on_sheets, *drawing.entities) if isinstance(e, Text)]
+    return [w[:MOST_LETTERS] for w in texts[:MOST_WORDINGS]]
+
+
+def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes | None = None) -> KeyView:
+    """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
     drawing = read(data, annotations=True)
-    key = prepare(drawing, _rules(rules))
+    key = prepare(drawing, _rules(rules), start=read(start) if start else None)
     box = joined_box((key.linework.box, annotation_box(drawing.annotations)))
     roles: dict[str, str] = {**key.rules.roles}
     return KeyView(
@@ -104,13 +124,25 @@ def draw_sheet(data: bytes, title: str, school: str) -> bytes:
 
 
 def mark(
-    key_data: bytes, rules: dict[str, Any], attempt_data: bytes, attempt_name: str, fields: dict[str, str]
+    keys_data: list[bytes],
+    rules: dict[str, Any],
+    attempt_data: bytes,
+    attempt_name: str,
+    fields: dict[str, str],
+    start_data: bytes | None = None,
 ) -> Marked:
-    """Hold an attempt against a key; ``fields`` is what the sheet should say of its student."""
-    key = prepare(read(key_data), _rules(rules))
+    """Hold an attempt against a key, or against several that are all accepted, the first of which the rules are for.
+
+    ``fields`` is what the sheet should say of its student.
+    """
+    start = read(start_data) if start_data else None
+    first, *others = keys_data
+    keys = [prepare(read(first), _rules(rules), start=start)]
+    bare = replace(_rules(rules), requirements=None, given=(), views=None)
+    keys += [prepare(read(other), bare, start=start) for other in others]
     drawing = read(attempt_data, annotations=True)
-    checked = check_in_full(key, drawing, fields)
-    sheet, placed = checked.sheet, checked.placed
+    checked = check_any(keys, drawing, fields)
+    key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(drawing, key, checked)
     frame = Frame(joined_box((placed.box, annotation_box(shown))))
     roles: dict[str, str] = {**key.rules.roles}
@@ -124,7 +156,57 @@ def mark(
         },
         earned=sheet.earned,
         possible=sheet.possible,
+        sketches={
+            f.id: marks
+            for f in sheet.findings
+            if (marks := sketch(f, key.linework, placed, sheet.partners, sheet.unit))
+        },
+        key=checked.key,
     )
+
+
+def print_pdf(sheet: MarkedSheet) -> bytes:
+    """Return a marked drawing as PDF."""
+    from evenmark.core.sheet.pdf import marked_pdf
+
+    return marked_pdf(sheet)
+
+
+def print_dxf(
+    sheet: MarkedSheet, attempt_data: bytes, marks: dict[str, Any], views: list[dict[str, Any]]
+) -> bytes:
+    """Return a student's file with its marks over it. ``views`` are the rule set's, for drawings whose views were placed by themselves."""
+    from evenmark.core.sheet.marked_dxf import marked_dxf
+
+    return marked_dxf(attempt_data, sheet, _back(read(attempt_data), sheet, marks, views))
+
+
+def _back(
+    drawing: Drawing, sheet: MarkedSheet, marks: dict[str, Any], views: list[dict[str, Any]]
+) -> Callable[[Point], Point]:
+    """Return where a place of the scene lies in the attempt's own file: everything that laid it on the key, undone."""
+    p = marks["placement"]
+    motion = Motion(
+        scale=p["scale"], mirror=p["mirror"], turn_deg=p["turn"], shift=(p["shift"][0], p["shift"][1])
+    )
+    converted = any(n["code"] == "unit-converted" for n in marks["notes"])
+    scale = drawing.unit.mm / sheet.unit_mm if converted and drawing.unit else 1.0
+    boxes = {v["id"]: v["box"] for v in views}
+    shifts = [(boxes[v["view"]], v["shift"]) for v in p["views"] if v["view"] in boxes]
+    ox, oy = sheet.scene["origin"]
+
+    def outside(box: list[float], x: float, y: float) -> float:
+        return math.hypot(max(box[0] - x, 0, x - box[2]), max(box[1] - y, 0, y - box[3]))
+
+    def back(q: Point) -> Point:
+        x, y = ox + q[0], oy - q[1]
+        if shifts:
+            _, (dx, dy) = min(shifts, key=lambda s: outside(s[0], x, y))
+            x, y = x - dx, y - dy
+        (u, v), *_ = motion.undone(np.array([[x, y]]))
+        return (float(u) / scale, float(v) / scale)
+
+    return back
 
 
 def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:

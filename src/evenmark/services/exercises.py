@@ -16,9 +16,12 @@ from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import own_class
 from evenmark.services.engine_work import KeyView, draw_sheet, look_at, view_key
 from evenmark.services.errors import NotThere, NotUsable
-from evenmark.store.models import Exercise, Issue, Person, Revision, now
+from evenmark.store.models import Exercise, Issue, Person, Revision, RevisionFile, now
 
 DETAILS = ("score", "checks", "numbers")
+RETURNS = ("at-once", "by-hand")
+MOST_KEYS = 7
+"""Keys accepted beside the first one."""
 _views: OrderedDict[str, KeyView] = OrderedDict()
 _MOST_VIEWS = 32
 
@@ -83,12 +86,19 @@ def newest_revisions(session: Session, instructor: Person) -> list[Revision]:
     return sorted(newest, key=lambda r: (r.changed_at, r.id), reverse=True)
 
 
-def key_view(revision: Revision) -> KeyView:
-    """Return a revision's key made ready; remembered, since it is the same as long as key and rules are."""
-    mark = hashlib.sha256(repr((revision.key_hash, sorted_items(revision.rules))).encode()).hexdigest()
+def key_view(revision: Revision, which: int = 0) -> KeyView:
+    """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same as long as key, start
+    drawing and rules are."""
+    others = [f for f in revision.files if f.part == "key"]
+    other = others[which - 1] if 0 < which <= len(others) else None
+    start = next((f for f in revision.files if f.part == "start"), None)
+    rules = revision.rules if other is None else _unbound(revision.rules)
+    known = (other.sha256 if other else revision.key_hash, start.sha256 if start else "", sorted_items(rules))
+    mark = hashlib.sha256(repr(known).encode()).hexdigest()
     view = _views.get(mark)
     if view is None:
-        view = run_bounded(view_key, revision.key_bytes, revision.key_name, revision.rules)
+        data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
+        view = run_bounded(view_key, data, name, rules, start.data if start else None)
         _views[mark] = view
         while len(_views) > _MOST_VIEWS:
             _views.popitem(last=False)
@@ -109,21 +119,16 @@ def change_revision(
 
     Raises NotUsable for a rule set that does not fit the key.
     """
-    revision = own_revision(session, instructor, revision_id)
-    newest = revision.exercise.revisions[-1]
-    if newest.id != revision.id:
-        raise NotUsable(
-            "There is a newer revision of this exercise. Open that one to change it.", "newer-revision"
-        )
-    if revision.issued_at is not None:
-        revision = _next_revision(session, revision)
+    revision = _changeable(session, instructor, revision_id)
     if "title" in changes:
         revision.title = _title(changes["title"])
     if "text" in changes:
         revision.text = str(changes["text"]).strip()[:20_000]
     if "rules" in changes:
         try:
-            view = run_bounded(view_key, revision.key_bytes, revision.key_name, changes["rules"])
+            view = run_bounded(
+                view_key, revision.key_bytes, revision.key_name, changes["rules"], _start(revision)
+            )
         except RuleError as why:
             raise NotUsable(str(why), "rules") from why
         revision.rules = stored_rules(view.rules)
@@ -132,6 +137,81 @@ def change_revision(
     revision.changed_at = now()
     session.flush()
     return revision
+
+
+def _changeable(session: Session, instructor: Person, revision_id: int) -> Revision:
+    """Return the revision to change: the newest, or the next one when that is issued. Raises NotUsable for an older one."""
+    revision = own_revision(session, instructor, revision_id)
+    if revision.exercise.revisions[-1].id != revision.id:
+        raise NotUsable(
+            "There is a newer revision of this exercise. Open that one to change it.", "newer-revision"
+        )
+    return revision if revision.issued_at is None else _next_revision(session, revision)
+
+
+def _start(revision: Revision) -> bytes | None:
+    return next((f.data for f in revision.files if f.part == "start"), None)
+
+
+def _unbound(rules: dict[str, Any]) -> dict[str, Any]:
+    """Return a rule set without what names features of its key: they are proposed anew."""
+    bound = ("requirements", "given", "views", "feature_marks")
+    return {k: v for k, v in rules.items() if k not in bound}
+
+
+def add_file(
+    session: Session, instructor: Person, revision_id: int, *, part: str, name: str, data: bytes
+) -> Revision:
+    """Give an exercise a start drawing (in place of the one before), or another key that is accepted as well. Raises NotUsable.
+
+    A start drawing changes what is left to draw, so what counts is proposed anew.
+    """
+    revision = _changeable(session, instructor, revision_id)
+    if part == "key" and sum(f.part == "key" for f in revision.files) >= MOST_KEYS:
+        raise NotUsable(f"At most {MOST_KEYS + 1} keys are accepted side by side.")
+    try:
+        refusal = run_bounded(look_at, data, name).refusal
+        if refusal:
+            raise NotUsable(refusal.says, refusal.code)
+        if part == "key":
+            run_bounded(view_key, data, name, _unbound(revision.rules), _start(revision))
+    except UnreadableDrawing as why:
+        raise NotUsable(why.says, why.code) from why
+    except RuleError as why:
+        raise NotUsable(str(why), "rules") from why
+    if part == "start":
+        revision.files = [f for f in revision.files if f.part != "start"]
+    revision.files.append(
+        RevisionFile(part=part, name=name[:255], sha256=hashlib.sha256(data).hexdigest(), data=data)
+    )
+    if part == "start":
+        _propose_anew(revision)
+    revision.changed_at = now()
+    session.flush()
+    return revision
+
+
+def remove_file(session: Session, instructor: Person, revision_id: int, file_id: int) -> Revision:
+    """Take a start drawing or a further key away again. Raises NotThere."""
+    old = own_revision(session, instructor, revision_id)
+    going = next((f for f in old.files if f.id == file_id), None)
+    if going is None:
+        raise NotThere("This exercise has no such drawing any more.")
+    part, sha256 = going.part, going.sha256
+    revision = _changeable(session, instructor, revision_id)
+    revision.files = [f for f in revision.files if (f.part, f.sha256) != (part, sha256)]
+    if part == "start":
+        _propose_anew(revision)
+    revision.changed_at = now()
+    session.flush()
+    return revision
+
+
+def _propose_anew(revision: Revision) -> None:
+    view = run_bounded(
+        view_key, revision.key_bytes, revision.key_name, _unbound(revision.rules), _start(revision)
+    )
+    revision.rules = stored_rules(view.rules)
 
 
 def _next_revision(session: Session, old: Revision) -> Revision:
@@ -145,6 +225,7 @@ def _next_revision(session: Session, old: Revision) -> Revision:
         key_bytes=old.key_bytes,
         rules=old.rules,
         sheet_png=old.sheet_png,
+        files=[RevisionFile(part=f.part, name=f.name, sha256=f.sha256, data=f.data) for f in old.files],
     )
     session.add(revision)
     session.flush()
@@ -160,6 +241,7 @@ def issue_exercise(
     due_at: datetime,
     tries: int,
     detail: str,
+    returns: str = "at-once",
 ) -> Issue:
     """Issue a revision to a class. From then on the revision stays as it is. Raises NotUsable."""
     revision = own_revision(session, instructor, revision_id)
@@ -168,7 +250,7 @@ def issue_exercise(
         raise NotUsable("The due date needs its time zone.")
     if due_at <= now():
         raise NotUsable("The due date has passed already. Choose a later one.")
-    return put_issue(session, revision, group.id, due_at=due_at, tries=tries, detail=detail)
+    return put_issue(session, revision, group.id, due_at=due_at, tries=tries, detail=detail, returns=returns)
 
 
 def put_issue(
@@ -180,10 +262,13 @@ def put_issue(
     tries: int,
     detail: str,
     issued_at: datetime | None = None,
+    returns: str = "at-once",
 ) -> Issue:
     """Issue without asking whether the date lies ahead: for data that come with their own dates."""
     if detail not in DETAILS or not 1 <= tries <= 99:
         raise NotUsable("Choose how much students see of the result, and 1 to 99 tries.")
+    if returns not in RETURNS:
+        raise NotUsable("Choose whether marks are returned at once or by you.")
     if not any(r.get("on", True) and r.get("weight", 1) > 0 for r in revision.rules["requirements"]):
         raise NotUsable("No check is switched on. Switch on at least one before issuing.")
     if session.scalar(select(Issue).where(Issue.revision_id == revision.id, Issue.class_id == class_id)):
@@ -194,6 +279,7 @@ def put_issue(
         due_at=due_at,
         tries=tries,
         detail=detail,
+        returns=returns,
         issued_at=issued_at or now(),
     )
     session.add(issue)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from typing import Any
 
+from procrastinate import App
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -13,8 +14,11 @@ from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import Marked, mark
-from evenmark.services.errors import Refused
-from evenmark.store.models import Attempt, MarkSheetRow
+from evenmark.services.errors import NotUsable, Refused
+from evenmark.services.issues import own_attempt, own_issue
+from evenmark.services.returning import return_at_once
+from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
+from evenmark.store.queue import defer_marking
 
 
 def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
@@ -38,11 +42,12 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
     try:
         marked = run_bounded(
             mark,
-            revision.key_bytes,
+            [revision.key_bytes, *(f.data for f in revision.files if f.part == "key")],
             revision.rules,
             attempt.data,
             attempt.file_name,
             {"name": attempt.student.name, "group": attempt.issue.school_class.name},
+            start_of(revision),
             seconds=120,
         )
     except (UnreadableDrawing, RuleError, Refused) as why:
@@ -56,6 +61,8 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
             "scene": marked.scene,
             "partners": marked.partners,
             "places": {str(i): at for i, at in marked.places.items()},
+            "sketches": {str(i): marks for i, marks in marked.sketches.items()},
+            "key": marked.key,
         },
         summary=summary_of(marked),
         earned=marked.earned,
@@ -64,7 +71,41 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
     session.add(row)
     attempt.state, attempt.trouble = "marked", None
     session.flush()
+    return_at_once(session, attempt, row)
     return row
+
+
+def mark_again(session: Session, queue: App | None, instructor: Person, attempt_id: int) -> None:
+    """Ask for an attempt to be marked once more: one that could not be, or one marked by another version of the engine.
+
+    What its student was given stays until it is returned again. Raises NotUsable when there is nothing to be done.
+    """
+    attempt = own_attempt(session, instructor, attempt_id)
+    newest = newest_sheet(session, attempt.id)
+    if attempt.state == "marked" and newest is not None and newest.engine_version == ENGINE_VERSION:
+        raise NotUsable("This drawing is marked by the present engine already.", "marked-already")
+    if attempt.state == "failed":
+        attempt.state, attempt.trouble = "waiting", None
+    if queue is not None:
+        defer_marking(session, queue, attempt.id)
+
+
+def mark_class_again(session: Session, queue: App | None, instructor: Person, issue_id: int) -> int:
+    """Ask for all of a class's attempts to be marked that could not be or were marked by another version; return how many."""
+    issue = own_issue(session, instructor, issue_id)
+    asked = 0
+    for attempt in session.scalars(select(Attempt).where(Attempt.issue_id == issue.id).order_by(Attempt.id)):
+        try:
+            mark_again(session, queue, instructor, attempt.id)
+        except NotUsable:
+            continue
+        asked += 1
+    return asked
+
+
+def start_of(revision: Revision) -> bytes | None:
+    """Return the start drawing of a revision, if it has one."""
+    return next((f.data for f in revision.files if f.part == "start"), None)
 
 
 def summary_of(marked: Marked) -> dict[str, Any]:

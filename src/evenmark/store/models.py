@@ -136,7 +136,27 @@ class Revision(Base):
     changed_at: Mapped[datetime] = mapped_column(default=now)
     issued_at: Mapped[datetime | None]
     exercise: Mapped[Exercise] = relationship(back_populates="revisions")
+    files: Mapped[list[RevisionFile]] = relationship(
+        back_populates="revision",
+        order_by="RevisionFile.id",
+        cascade="all, delete-orphan",
+        passive_deletes=True,
+    )
     __table_args__ = (UniqueConstraint("exercise_id", "number"),)
+
+
+class RevisionFile(Base):
+    """A drawing that belongs to a revision beside its key: the start drawing, or another key that is accepted as well."""
+
+    __tablename__ = "revision_file"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    revision_id: Mapped[int] = mapped_column(ForeignKey("revision.id", ondelete="CASCADE"), index=True)
+    part: Mapped[str] = mapped_column(String(8))
+    name: Mapped[str] = mapped_column(String(255))
+    sha256: Mapped[str] = mapped_column(String(64))
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    revision: Mapped[Revision] = relationship(back_populates="files")
+    __table_args__ = (CheckConstraint("part in ('start', 'key')", name="part"),)
 
 
 class Issue(Base):
@@ -150,12 +170,15 @@ class Issue(Base):
     due_at: Mapped[datetime]
     tries: Mapped[int]
     detail: Mapped[str] = mapped_column(String(12))
+    returns: Mapped[str] = mapped_column(String(12), default="at-once", server_default="at-once")
+    """Whether students see their marks as soon as there are any, or when the instructor returns them."""
     revision: Mapped[Revision] = relationship(lazy="joined")
     school_class: Mapped[SchoolClass] = relationship(lazy="joined")
     __table_args__ = (
         UniqueConstraint("revision_id", "class_id"),
         CheckConstraint("tries between 1 and 99", name="tries"),
         CheckConstraint("detail in ('score', 'checks', 'numbers')", name="detail"),
+        CheckConstraint("returns in ('at-once', 'by-hand')", name="returns"),
     )
 
 
@@ -190,8 +213,10 @@ class Attempt(Base):
     late: Mapped[bool] = mapped_column(default=False)
     state: Mapped[str] = mapped_column(String(12), default="waiting")
     trouble: Mapped[str | None] = mapped_column(Text)
+    handed_in_by: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    """The instructor who handed it in for the student; None when the student did."""
     issue: Mapped[Issue] = relationship()
-    student: Mapped[Person] = relationship()
+    student: Mapped[Person] = relationship(foreign_keys=[student_id])
     sheets: Mapped[list[MarkSheetRow]] = relationship(back_populates="attempt", order_by="MarkSheetRow.id")
     __table_args__ = (
         UniqueConstraint("issue_id", "student_id", "number"),
@@ -214,3 +239,81 @@ class MarkSheetRow(Base):
     marked_at: Mapped[datetime] = mapped_column(default=now)
     attempt: Mapped[Attempt] = relationship(back_populates="sheets")
     __table_args__ = (UniqueConstraint("attempt_id", "engine_version"),)
+
+
+class MarkingAct(Base):
+    """Something an instructor did to the marks of an attempt; only ever added to, so that it is also the record of who did what.
+
+    ``override``: detail has verdict, reason and perhaps marks. ``comment``: text and perhaps a place in key units. ``undo`` takes
+    back another act; an undo that is undone itself leaves that act standing again.
+    """
+
+    __tablename__ = "marking_act"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id", ondelete="CASCADE"), index=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    at: Mapped[datetime] = mapped_column(default=now)
+    act: Mapped[str] = mapped_column(String(12))
+    finding: Mapped[int | None]
+    detail: Mapped[dict[str, Any]]
+    undoes_id: Mapped[int | None] = mapped_column(ForeignKey("marking_act.id", ondelete="CASCADE"))
+    person: Mapped[Person] = relationship(lazy="joined")
+    __table_args__ = (
+        CheckConstraint("act in ('override', 'comment', 'undo')", name="act"),
+        CheckConstraint("(act = 'undo') = (undoes_id is not null)", name="undoes"),
+    )
+
+
+class Returned(Base):
+    """Marks as a student was given them: which mark sheet, and the overrides and comments that stood then. It never changes;
+    taking it back only hides it, and returning again adds another."""
+
+    __tablename__ = "returned"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id", ondelete="CASCADE"), index=True)
+    sheet_id: Mapped[int] = mapped_column(ForeignKey("mark_sheet.id"))
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    """Who returned it; None when it was returned at once by itself."""
+    at: Mapped[datetime] = mapped_column(default=now)
+    held: Mapped[dict[str, Any]]
+    """Overrides and comments as they stood."""
+    earned: Mapped[Decimal] = mapped_column(Numeric(14, 6))
+    possible: Mapped[Decimal] = mapped_column(Numeric(14, 6))
+    taken_back_at: Mapped[datetime | None]
+    sheet: Mapped[MarkSheetRow] = relationship()
+    person: Mapped[Person | None] = relationship()
+
+
+class Batch(Base):
+    """Files that an instructor hands in for a class at once; it stays until every file is handed in or left out."""
+
+    __tablename__ = "batch"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), index=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    files: Mapped[list[BatchFile]] = relationship(
+        back_populates="batch", order_by="BatchFile.id", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class BatchFile(Base):
+    """One file of a batch: read by a worker, matched to a student, then handed in as an attempt, once."""
+
+    __tablename__ = "batch_file"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    batch_id: Mapped[int] = mapped_column(ForeignKey("batch.id", ondelete="CASCADE"), index=True)
+    path: Mapped[str] = mapped_column(String(400))
+    sha256: Mapped[str] = mapped_column(String(64))
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    reading: Mapped[dict[str, Any] | None] = mapped_column(JSONB, deferred=True)
+    wordings: Mapped[list[str] | None] = mapped_column(JSONB)
+    state: Mapped[str] = mapped_column(String(12), default="waiting")
+    trouble: Mapped[str | None] = mapped_column(Text)
+    student_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    """Whose the instructor said it is; None means nobody's once it is ``decided``."""
+    decided: Mapped[bool] = mapped_column(default=False)
+    attempt_id: Mapped[int | None] = mapped_column(ForeignKey("attempt.id"), unique=True)
+    batch: Mapped[Batch] = relationship(back_populates="files")
+    attempt: Mapped[Attempt | None] = relationship()
+    __table_args__ = (CheckConstraint("state in ('waiting', 'read', 'unusable')", name="state"),)

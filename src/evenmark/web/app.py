@@ -33,6 +33,7 @@ STATUS = {
 CONFLICTS = {
     "uq_person_sign_in": "This sign-in name is taken. Choose another, or sign in if it is yours.",
     "uq_issue_revision_id_class_id": "This exercise is issued to that class already.",
+    "uq_batch_file_attempt_id": "This file is handed in already.",
     "issued_revision_stays": "This revision was issued and stays as it is. Change the next one.",
 }
 HEADERS = {
@@ -54,7 +55,7 @@ class NumberConverter(IntegerConverter):
 
 def create_app(database: Database | None = None, queue: App | None = None) -> APIFlask:
     """Return the application on a database; the queue is opened when there is one to be had."""
-    from evenmark.web import classes, exercises, pages, people, results, work
+    from evenmark.web import batches, classes, exercises, marking, pages, people, results, work
 
     app = APIFlask("evenmark", title="Even Mark", version="1", enable_openapi=False, static_folder=None)  # type: ignore[arg-type]
     app.url_map.converters["int"] = NumberConverter
@@ -65,7 +66,7 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     if database is not None:
         app.extensions["database"] = database
     app.extensions["queue"] = queue
-    for part in (people, classes, exercises, results, work, pages):
+    for part in (people, classes, exercises, results, marking, batches, work, pages):
         app.register_blueprint(part.routes)
     app.before_request(load_session)
     app.after_request(_headers)
@@ -127,7 +128,8 @@ def _said(status: int) -> tuple[str, str]:
     says = {
         404: "There is no such page. Go back to where you came from.",
         405: "This cannot be done here.",
-        413: "The file is larger than 32 MB. Remove what does not belong to the drawing, then export it again.",
+        413: "What was sent is too large: a drawing may have 32 MB, a class's drawings together 96 MB. "
+        "Remove what does not belong to them, then try again.",
     }.get(status, "The request could not be understood. Load the page again.")
     return "too-large" if status == 413 else "http", says
 

@@ -10,7 +10,9 @@ from evenmark.services import classes, results
 from evenmark.web.access import me
 from evenmark.web.app import database
 from evenmark.web.files import given_file
-from evenmark.web.models import ClassIn, ClassPage, ClassRow, ClassRows, Done, RosterOut
+from evenmark.web.models.base import Done
+from evenmark.web.models.classes import ClassIn, ClassRow, ClassRows, RosterOut
+from evenmark.web.models.exercises import ClassPage
 
 routes = APIBlueprint("classes", __name__, url_prefix="/api/classes")
 

@@ -11,11 +11,14 @@ from sqlalchemy.orm import Session
 from evenmark.core.marking.rules_json import FORMAT, VERSION
 from evenmark.core.marking.wording import characteristic
 from evenmark.services import exercises, results
+from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services.issues import issues_of
 from evenmark.store.models import Revision
 from evenmark.web.access import me
 from evenmark.web.app import database
 from evenmark.web.files import download, given_file, picture
-from evenmark.web.models import Done, ExerciseChange, ExercisePage, ExerciseRows, IssueIn
+from evenmark.web.models.base import Done
+from evenmark.web.models.exercises import ExerciseChange, ExercisePage, ExerciseRows, IssueIn
 
 routes = APIBlueprint("exercises", __name__, url_prefix="/api/exercises")
 
@@ -72,7 +75,7 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
     rules["requirements"] = [
         {**r, "name": characteristic(r["kind"], r["features"], r["layer"])} for r in rules["requirements"]
     ]
-    mine = [i for i in results.issues_of(db, me()) if i["revision_id"] == revision.id]
+    mine = [i for i in issues_of(db, me()) if i["revision_id"] == revision.id]
     return ExercisePage.model_validate(
         {
             "revision_id": revision.id,
@@ -88,6 +91,7 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
             "scene": view.scene,
             "reading": view.reading,
             "issues": mine,
+            "files": [{"id": f.id, "part": f.part, "name": f.name} for f in revision.files],
         }
     )
 
@@ -121,5 +125,38 @@ def issue(revision_id: int, json_data: IssueIn) -> Done:
             due_at=json_data.due_at,
             tries=json_data.tries,
             detail=json_data.detail,
+            returns=json_data.returns,
         )
         return Done(says=f"Issued to {made.school_class.name}.")
+
+
+@routes.post("/<int:revision_id>/files")
+@routes.output(ExercisePage)
+def add_file(revision_id: int) -> ExercisePage:
+    """Give an exercise a start drawing or another key (multipart: ``file``, ``part`` start or key)."""
+    name, data = given_file()
+    part = request.form.get("part", "")
+    if part not in ("start", "key"):
+        raise NotUsable("Say whether this is the start drawing or another key.")
+    with database().transaction() as db:
+        revision = exercises.add_file(db, me(), revision_id, part=part, name=name, data=data)
+        return _page(db, revision)
+
+
+@routes.delete("/<int:revision_id>/files/<int:file_id>")
+@routes.output(ExercisePage)
+def remove_file(revision_id: int, file_id: int) -> ExercisePage:
+    """Take a start drawing or another key away."""
+    with database().transaction() as db:
+        return _page(db, exercises.remove_file(db, me(), revision_id, file_id))
+
+
+@routes.get("/<int:revision_id>/files/<int:file_id>")
+def file(revision_id: int, file_id: int) -> Response:
+    """Give a start drawing or another key back."""
+    with database().transaction() as db:
+        revision = exercises.own_revision(db, me(), revision_id)
+        found = next((f for f in revision.files if f.id == file_id), None)
+        if found is None:
+            raise NotThere("This exercise has no such drawing.")
+        return download(found.data, found.name)

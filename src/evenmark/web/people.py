@@ -11,7 +11,8 @@ from evenmark.services.people import OLDEST, Ticket
 from evenmark.store.models import Person, SignedIn
 from evenmark.web.access import COOKIE, me, signed_in
 from evenmark.web.app import database
-from evenmark.web.models import CodeIn, Done, JoinIn, PasswordIn, PersonOut, SchoolIn, SessionOut, SignInIn
+from evenmark.web.models.base import Done
+from evenmark.web.models.people import CodeIn, JoinIn, PasswordIn, PersonOut, SchoolIn, SessionOut, SignInIn
 
 routes = APIBlueprint("people", __name__, url_prefix="/api")
 

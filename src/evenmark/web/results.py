@@ -1,4 +1,4 @@
-"""Results for instructors: desk, class results, marking."""
+"""Results for instructors: desk and class results."""
 
 from __future__ import annotations
 
@@ -9,12 +9,11 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from evenmark.services import results
-from evenmark.services.errors import NotThere
-from evenmark.store.models import Attempt
+from evenmark.services.standing import VERDICTS
 from evenmark.web.access import me
 from evenmark.web.app import database
 from evenmark.web.files import download
-from evenmark.web.models import ClassResults, DeskOut, MarkingOut
+from evenmark.web.models.results import ClassResults, DeskOut
 
 routes = APIBlueprint("results", __name__, url_prefix="/api")
 
@@ -42,7 +41,8 @@ def csv_results(issue_id: int) -> Response:
         found = results.class_results(db, me(), issue_id)
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["student", "try", "handed in", "late", "earned", "possible", *results.VERDICTS, "slips"])
+    heads = ["student", "try", "handed in", "late", "earned", "possible", *VERDICTS, "returned", "slips"]
+    writer.writerow([*heads, *(_cell(f"{c['id']} {c['name']}") for c in found["checks"])])
     for row in found["students"]:
         verdicts = row["verdicts"] or {}
         when = row["handed_in_at"].isoformat(timespec="seconds") if row["handed_in_at"] else ""
@@ -55,8 +55,9 @@ def csv_results(issue_id: int) -> Response:
                 row["earned"],
                 row["possible"],
             ]
-            + [verdicts.get(v, "") for v in results.VERDICTS]
-            + ["; ".join(c["title"] for c in row["causes"])]
+            + [verdicts.get(v, "") for v in VERDICTS]
+            + [row["returned"], "; ".join(c["title"] for c in row["causes"])]
+            + [v or "" for v in row["cells"]]
         )
     return download(
         out.getvalue().encode("utf-8-sig"),
@@ -68,22 +69,3 @@ def csv_results(issue_id: int) -> Response:
 def _cell(text: str) -> str:
     """Return text that no spreadsheet takes for a formula."""
     return f"'{text}" if text.startswith(("=", "+", "-", "@", "\t")) else text
-
-
-@routes.get("/attempts/<int:attempt_id>")
-@routes.output(MarkingOut)
-def marking(attempt_id: int) -> MarkingOut:
-    """Show one attempt over its key."""
-    with database().transaction() as db:
-        return MarkingOut.model_validate(results.attempt_in_full(db, me(), attempt_id))
-
-
-@routes.get("/attempts/<int:attempt_id>/file")
-def attempt_file(attempt_id: int) -> Response:
-    """Give an attempt as it was handed in."""
-    with database().transaction() as db:
-        attempt = db.get(Attempt, attempt_id)
-        if attempt is None:
-            raise NotThere("There is no such attempt.")
-        results.own_issue(db, me(), attempt.issue_id)
-        return download(attempt.data, attempt.file_name)

@@ -6,13 +6,13 @@ from apiflask import APIBlueprint
 from flask import Response, current_app
 
 from evenmark.services import hand_in as handing
-from evenmark.services import results
+from evenmark.services import own_results, prints
 from evenmark.services.errors import NotThere
-from evenmark.store.models import Attempt
+from evenmark.services.marking import start_of
 from evenmark.web.access import me
 from evenmark.web.app import database
 from evenmark.web.files import download, given_file, picture
-from evenmark.web.models import HandedIn, IntakeOut, OwnResult, WorkPage, WorkRows
+from evenmark.web.models.work import HandedIn, IntakeOut, OwnResult, WorkPage, WorkRows
 
 routes = APIBlueprint("work", __name__, url_prefix="/api/work")
 
@@ -22,7 +22,7 @@ routes = APIBlueprint("work", __name__, url_prefix="/api/work")
 def listing() -> WorkRows:
     """List what was issued to the caller."""
     with database().transaction() as db:
-        return WorkRows.model_validate({"work": results.my_work(db, me())})
+        return WorkRows.model_validate({"work": own_results.my_work(db, me())})
 
 
 @routes.get("/<int:issue_id>")
@@ -30,7 +30,7 @@ def listing() -> WorkRows:
 def page(issue_id: int) -> WorkPage:
     """Show one exercise."""
     with database().transaction() as db:
-        return WorkPage.model_validate(results.work_of(db, me(), issue_id))
+        return WorkPage.model_validate(own_results.work_of(db, me(), issue_id))
 
 
 @routes.get("/<int:issue_id>/sheet.png")
@@ -66,14 +66,32 @@ def hand_in(intake_id: int) -> HandedIn:
 def result(attempt_id: int) -> OwnResult:
     """Show a result of the caller's."""
     with database().transaction() as db:
-        return OwnResult.model_validate(results.my_result(db, me(), attempt_id))
+        return OwnResult.model_validate(own_results.my_result(db, me(), attempt_id))
 
 
 @routes.get("/results/<int:attempt_id>/file")
 def own_file(attempt_id: int) -> Response:
     """Give the caller's own attempt back as it was handed in."""
     with database().transaction() as db:
-        attempt = db.get(Attempt, attempt_id)
-        if attempt is None or attempt.student_id != me().id:
-            raise NotThere("There is no such attempt of yours.")
+        attempt = own_results.own_attempt_of(db, me(), attempt_id)
         return download(attempt.data, attempt.file_name)
+
+
+@routes.get("/results/<int:attempt_id>/marked.<any(pdf, dxf):form>")
+def own_marked(attempt_id: int, form: str) -> Response:
+    """Give the caller's returned drawing with its marks, as PDF at true scale or as DXF."""
+    with database().transaction() as db:
+        data, name = prints.own_marked(db, me(), attempt_id, form)
+        return download(data, name, prints.TYPES[form])
+
+
+@routes.get("/<int:issue_id>/start")
+def start(issue_id: int) -> Response:
+    """Give the start drawing."""
+    with database().transaction() as db:
+        revision = handing.issue_for(db, me(), issue_id).revision
+        data = start_of(revision)
+        name = next((f.name for f in revision.files if f.part == "start"), "")
+        if data is None:
+            raise NotThere("This exercise has no start drawing.")
+        return download(data, name)

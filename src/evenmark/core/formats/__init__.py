@@ -4,6 +4,7 @@ import logging
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import dxf_read
+from evenmark.core.formats.dxf_over import without_marks
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import kind_of
 
@@ -23,4 +24,4 @@ def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawi
         from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF
 
         return svg_read.read(data)
-    return dxf_read.read(data, annotations=annotations, quick=quick)
+    return without_marks(dxf_read.read(data, annotations=annotations, quick=quick))

@@ -84,6 +84,11 @@ def _load_text(data: bytes, text: str) -> DxfDocument:
     return recover.read(io.BytesIO(data))[0]
 
 
+def document(data: bytes) -> DxfDocument:
+    """Return the library's own document of a DXF file, to be written again with more in it. Raises UnreadableDrawing."""
+    return _guarded(lambda: _load(data, kind_of(data) == "binary"))
+
+
 def _decode(data: bytes) -> str:
     """Return the text of an ASCII file in the encoding that its header names (UTF-8 from R2007 on)."""
     data = data.removeprefix(b"\xef\xbb\xbf")

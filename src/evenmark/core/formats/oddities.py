@@ -26,6 +26,7 @@ def oddity(code: str, what: str, count: int) -> Oddity:
         "blocks-too-deep": f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out.",
         "block-missing": f"Block {what} is used but not in the file.",
         "cut-short": "The file breaks off before its end; some of the drawing may be missing. Export it again to be sure.",
+        "marks-left-out": f"{many} of marks that were returned earlier (layers {what}...) {verb} in the file and left out.",
         "unit-unknown": f"The file declares an unusual unit (code {what}); it is read as having none.",
     }[code]
     return Oddity(code=code, says=says, count=count)

@@ -1,0 +1,89 @@
+"""A drawing with its marks, as values that a printed sheet or a marked file is made from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from evenmark.core.geometry.points import Point
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Balloon:
+    """A numbered finding at its place in the scene."""
+
+    id: int
+    at: Point
+    verdict: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Pin:
+    """A comment, at its place in the scene if it has one."""
+
+    number: int
+    text: str
+    by: str
+    at: Point | None = None
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Lesson:
+    """A slip: what happened, what was asked and drawn line by line, how to avoid it, and what it costs."""
+
+    says: str
+    lines: tuple[str, ...]
+    avoid: str
+    explains: tuple[int, ...]
+    costs: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Row:
+    """A line of the inspection list, in words; ``reason`` where a person set the verdict."""
+
+    id: int
+    name: str
+    asked: str
+    drawn: str
+    off: str
+    verdict: str
+    marks: str
+    reason: str = ""
+
+
+def letter(number: int) -> str:
+    """Return the letter of a comment, so that it is not taken for a finding's number: A to Z, then AA.
+
+    >>> letter(1), letter(26), letter(27)
+    ('A', 'Z', 'AA')
+    """
+    out = ""
+    while number:
+        number, rest = divmod(number - 1, 26)
+        out = chr(65 + rest) + out
+    return out
+
+
+@dataclass(frozen=True, kw_only=True)
+class MarkedSheet:
+    """Everything that a marked drawing shows. ``scene`` is the drawing as it was laid on the key; ``wrong`` are its features drawn in
+    red; ``key`` is the key's scene where the reader may see it."""
+
+    title: str
+    student: str
+    group: str
+    handed_in: str
+    file: str
+    score: str
+    unit: str
+    unit_mm: float
+    scene: dict[str, Any]
+    wrong: frozenset[str] = frozenset()
+    sketches: tuple[dict[str, Any], ...] = ()
+    balloons: tuple[Balloon, ...] = ()
+    pins: tuple[Pin, ...] = ()
+    lessons: tuple[Lesson, ...] = ()
+    rows: tuple[Row, ...] = ()
+    notes: tuple[str, ...] = ()
+    key: dict[str, Any] | None = field(default=None)

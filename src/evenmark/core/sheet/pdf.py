@@ -1,0 +1,422 @@
+"""A marked drawing as PDF: the drawing at true scale with balloons and comments, then the slips and the inspection list.
+
+The drawing stands on the smallest sheet of the unit's series on which it fits at 1:1 (ISO 216 A4 to A0, or ASME Y14.1 A to E; both
+from memory), else on the middle one at the largest standard reduction (ISO 5455). PDF pages have exactly the sheet's size.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+from typing import Any
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import (
+    BaseDocTemplate,
+    Flowable,
+    Frame,
+    KeepTogether,
+    NextPageTemplate,
+    PageBreak,
+    PageTemplate,
+    Paragraph,
+    Spacer,
+    Table,
+)
+
+from evenmark.core.geometry.points import Box, Point
+from evenmark.core.sheet import faces
+from evenmark.core.sheet.balloons import stand
+from evenmark.core.sheet.marked import Lesson, MarkedSheet, Row, letter
+from evenmark.core.sheet.paths import Piece, pieces
+from evenmark.core.sheet.svg import DASHES, NARROW, SCALES, WIDE
+
+METRIC = ((210.0, 297.0), (297.0, 420.0), (420.0, 594.0), (594.0, 841.0), (841.0, 1189.0))
+INCH = tuple(
+    (a * 25.4, b * 25.4) for a, b in ((8.5, 11.0), (11.0, 17.0), (17.0, 22.0), (22.0, 34.0), (34.0, 44.0))
+)
+EDGE, STRIP, ROUND = 8.0, 16.0, 18.0
+"""Edge of the sheet, height of the title strip, and room for balloons round the drawing, mm."""
+INK, SECOND, PENCIL, TEAL, RULE, KEY = (
+    HexColor(c) for c in ("#23282F", "#5B636E", "#C4352B", "#0B6B6F", "#D8D3C7", "#77808B")
+)
+TONES = {"met": TEAL, "near": HexColor("#8A5A00"), "follows": HexColor("#5F4B8B")}
+BALLOON = 3.4
+MOST_ROWS = 3000
+MOST_SKETCHES = 16
+
+
+def marked_pdf(sheet: MarkedSheet) -> bytes:
+    """Return the marked drawing; the same bytes for the same marks."""
+    placing = _Placing(sheet)
+    out = io.BytesIO()
+    doc = BaseDocTemplate(out, title=f"{sheet.title}, {sheet.student}", author=sheet.student, creator="Even Mark", invariant=1, pageCompression=1)  # fmt: skip
+    w, h = placing.paper
+    whole = Frame(0, 0, w * mm, h * mm, 0, 0, 0, 0)
+    listed = METRIC[0] if sheet.unit not in ("in", "ft") else INCH[0]
+    column = Frame(18 * mm, 16 * mm, (listed[0] - 36) * mm, (listed[1] - 34) * mm, 0, 0, 0, 0)
+    doc.addPageTemplates(
+        [
+            PageTemplate("drawing", [whole], onPage=lambda c, _: _Draw(c, sheet, placing).all(), pagesize=(w * mm, h * mm)),
+            PageTemplate("list", [column], onPage=lambda c, d: _head(c, d, sheet, listed), pagesize=(listed[0] * mm, listed[1] * mm)),
+        ]
+    )  # fmt: skip
+    story: list[Flowable] = [NextPageTemplate("list"), Spacer(1, 1), PageBreak()]
+    doc.build(story + _list(sheet, listed[0] - 36))
+    return out.getvalue()
+
+
+class _Placing:
+    """The paper, the scale, and where scene coordinates come to lie on it (mm, y up)."""
+
+    def __init__(self, sheet: MarkedSheet) -> None:
+        box = sheet.scene["box"]
+        wide, high = max(box[2], 1e-9) * sheet.unit_mm, max(box[3], 1e-9) * sheet.unit_mm
+        series = INCH if sheet.unit in ("in", "ft") else METRIC
+        self.scale = 1.0
+        self.paper = next(
+            (p for s in series for p in (s[::-1], s) if self._fits(p, wide, high)), series[1][::-1]
+        )
+        if not self._fits(self.paper, wide, high):
+            room_w, room_h = self._room(self.paper)
+            smaller = (s for s in SCALES if s < 1 and wide * s <= room_w and high * s <= room_h)
+            self.scale = next(smaller, min(room_w / wide, room_h / high))
+        self.per_unit = self.scale * sheet.unit_mm
+        w, h = self.paper
+        self.left = (w - wide * self.scale) / 2
+        self.top = STRIP + EDGE + (h - STRIP - 2 * EDGE + high * self.scale) / 2
+        self.center = self.at((box[2] / 2, box[3] / 2))
+
+    @staticmethod
+    def _room(paper: Point) -> Point:
+        return paper[0] - 2 * (EDGE + ROUND), paper[1] - 2 * (EDGE + ROUND) - STRIP
+
+    def _fits(self, paper: Point, wide: float, high: float) -> bool:
+        room = self._room(paper)
+        return wide <= room[0] and high <= room[1]
+
+    def at(self, p: Any) -> Point:
+        """Return where a place of the scene lies on the paper, in mm."""
+        return (self.left + p[0] * self.per_unit, self.top - p[1] * self.per_unit)
+
+    @property
+    def frame(self) -> Box:
+        """The frame that the drawing stands in, mm."""
+        return (EDGE, EDGE + STRIP, self.paper[0] - EDGE, self.paper[1] - EDGE)
+
+
+class _Draw:
+    """Draws the first page."""
+
+    def __init__(self, canvas: Any, sheet: MarkedSheet, placing: _Placing) -> None:
+        self.c, self.sheet, self.p = canvas, sheet, placing
+
+    def all(self) -> None:
+        """Draw everything: key, drawing, sketches, balloons, comments, strip."""
+        self.c.saveState()
+        self.c.setLineCap(1)
+        if self.sheet.key is not None:
+            dx = self.sheet.key["origin"][0] - self.sheet.scene["origin"][0]
+            dy = self.sheet.scene["origin"][1] - self.sheet.key["origin"][1]
+            for f in self.sheet.key["features"]:
+                self._path(f["path"], KEY, NARROW / 2, None, (dx, dy))
+        for f in self.sheet.scene["features"]:
+            wrong = f["id"] in self.sheet.wrong
+            wide = f["role"] == "outline" and f["line_type"] == "continuous"
+            dashes = DASHES.get("chain" if f["role"] == "centre" else "dashed" if f["role"] == "hidden" else f["line_type"])  # fmt: skip
+            self._path(f["path"], PENCIL if wrong else INK, WIDE if wide or wrong else NARROW, dashes)
+        self._path(self.sheet.scene["annotations"]["path"], SECOND, NARROW / 2, None)
+        for t in (*self.sheet.scene["texts"], *self.sheet.scene["annotations"]["texts"]):
+            self._lettering(t)
+        for mark in self.sheet.sketches[:MOST_SKETCHES]:
+            self._sketch(mark)
+        self._balloons()
+        self._pins()
+        self._strip()
+        self.c.restoreState()
+
+    def _path(
+        self, path: str, color: Any, weight: float, dashes: str | None, shift: Point = (0.0, 0.0)
+    ) -> None:
+        if not path:
+            return
+        self.c.setStrokeColor(color)
+        self.c.setLineWidth(weight * mm)
+        self.c.setDash([float(d) * mm for d in dashes.split()] if dashes else [])
+        drawn = self.c.beginPath()
+        last: Point | None = None
+        for piece in pieces(path):
+            if piece.start != last:
+                drawn.moveTo(*self._pt(piece.start, shift))
+            self._piece(drawn, piece, shift)
+            last = piece.end
+        self.c.drawPath(drawn)
+        self.c.setDash([])
+
+    def _piece(self, drawn: Any, piece: Piece, shift: Point) -> None:
+        if not piece.radius:
+            drawn.lineTo(*self._pt(piece.end, shift))
+            return
+        (cx, cy), r = piece.center, piece.radius
+        start = math.atan2(piece.start[1] - cy, piece.start[0] - cx)
+        half = math.remainder(math.atan2(piece.via[1] - cy, piece.via[0] - cx) - start, 2 * math.pi)
+        n = max(
+            1, math.ceil(abs(2 * half) / math.radians(22.5))
+        )  # off by less than a ten-millionth of the radius
+        step = 2 * half / n
+        k = 4 / 3 * math.tan(step / 4)
+        for i in range(n):
+            a, b = start + i * step, start + (i + 1) * step
+            p = (cx + r * (math.cos(a) - k * math.sin(a)), cy + r * (math.sin(a) + k * math.cos(a)))
+            q = (cx + r * (math.cos(b) + k * math.sin(b)), cy + r * (math.sin(b) - k * math.cos(b)))
+            end = piece.end if i == n - 1 else (cx + r * math.cos(b), cy + r * math.sin(b))
+            drawn.curveTo(*self._pt(p, shift), *self._pt(q, shift), *self._pt(end, shift))
+
+    def _pt(self, p: Any, shift: Point = (0.0, 0.0)) -> Point:
+        x, y = self.p.at((p[0] + shift[0], p[1] + shift[1]))
+        return x * mm, y * mm
+
+    def _words(self, x: float, y: float, text: str, size: float, *, weight: int = faces.REGULAR, align: float = 0.0, color: Any = INK) -> None:  # fmt: skip
+        """Set a line of text; ``align`` is the share of its width left of x. All in mm."""
+        x -= faces.width(text, size, weight) * align
+        self.c.setFillColor(color)
+        for face, part in faces.runs(text, weight):
+            self.c.setFont(face, size * mm)
+            self.c.drawString(x * mm, y * mm, part)
+            x += faces.width(part, size, weight)
+
+    def _lettering(self, t: dict[str, Any]) -> None:
+        across, _, up = t["anchor"].partition(" ")
+        height = t["height"] * self.p.per_unit
+        size = height / 0.66
+        x, y = self.p.at(t["at"])
+        self.c.saveState()
+        self.c.translate(x * mm, y * mm)
+        self.c.rotate(t["turn"])
+        drop = {"top": height, "middle": height / 2}.get(up, 0.0)
+        align = {"centre": 0.5, "right": 1.0}.get(across, 0.0)
+        for n, row in enumerate(t["wording"].split("\n")):
+            self._words(0, -drop - n * size * 1.25, row, size, align=align, color=SECOND)
+        self.c.restoreState()
+
+    def _sketch(self, mark: dict[str, Any]) -> None:
+        color = PENCIL if mark["tone"] == "drawn" else KEY
+        self.c.setStrokeColor(color)
+        self.c.setLineWidth(0.2 * mm)
+        a = self.p.at(mark["a"])
+        if mark["as"] == "span":
+            self._span(a, self.p.at(mark["b"]), mark["says"], color, 6.0 if mark["tone"] == "drawn" else 11.0)
+        elif mark["as"] == "back":
+            self.c.setStrokeColor(PENCIL)
+            self._arrow(a, self.p.at(mark["b"]), PENCIL)
+        elif mark["as"] == "reach":
+            r, deg = mark["b"][0] * self.p.per_unit, math.radians(mark["b"][1])
+            rim = (a[0] + r * math.cos(deg), a[1] + r * math.sin(deg))
+            self._arrow(a, rim, color)
+            left = rim[0] < a[0]
+            self._words(
+                rim[0] + (-1.5 if left else 1.5),
+                rim[1] + 1.0,
+                mark["says"],
+                3.0,
+                align=float(left),
+                color=color,
+            )
+        else:
+            start, sweep = mark["b"]
+            r = 8.0 if mark["tone"] == "drawn" else 11.0
+            self.c.arc((a[0] - r) * mm, (a[1] - r) * mm, (a[0] + r) * mm, (a[1] + r) * mm, start, sweep)
+            mid = math.radians(start + sweep / 2)
+            self._words(a[0] + (r + 1) * math.cos(mid), a[1] + (r + 1) * math.sin(mid), mark["says"], 3.0, color=color)  # fmt: skip
+
+    def _span(self, a: Point, b: Point, says: str, color: Any, off: float) -> None:
+        far = math.dist(a, b)
+        if far < 0.2:
+            return
+        ux, uy = (b[0] - a[0]) / far, (b[1] - a[1]) / far
+        mid = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        nx, ny = -uy, ux
+        if (mid[0] - self.p.center[0]) * nx + (mid[1] - self.p.center[1]) * ny < 0:
+            nx, ny = -nx, -ny
+        p, q = (a[0] + nx * off, a[1] + ny * off), (b[0] + nx * off, b[1] + ny * off)
+        for start, end in ((a, p), (b, q)):
+            self.c.line((start[0] + nx) * mm, (start[1] + ny) * mm, (end[0] + nx) * mm, (end[1] + ny) * mm)
+        self._arrow(((p[0] + q[0]) / 2, (p[1] + q[1]) / 2), p, color)
+        self._arrow(((p[0] + q[0]) / 2, (p[1] + q[1]) / 2), q, color)
+        self._words(
+            (p[0] + q[0]) / 2 + nx * 2.2,
+            (p[1] + q[1]) / 2 + ny * 2.2 - 1.0,
+            says,
+            3.0,
+            align=0.5,
+            color=color,
+        )
+
+    def _arrow(self, a: Point, b: Point, color: Any) -> None:
+        self.c.line(a[0] * mm, a[1] * mm, b[0] * mm, b[1] * mm)
+        turn = math.atan2(b[1] - a[1], b[0] - a[0])
+        head = self.c.beginPath()
+        head.moveTo(b[0] * mm, b[1] * mm)
+        for side in (0.22, -0.22):
+            head.lineTo((b[0] - 2.2 * math.cos(turn + side)) * mm, (b[1] - 2.2 * math.sin(turn + side)) * mm)
+        head.close()
+        self.c.setFillColor(color)
+        self.c.drawPath(head, stroke=0, fill=1)
+
+    def _balloons(self) -> None:
+        places = {b.id: self.p.at(b.at) for b in self.sheet.balloons}
+        stands = stand(places, self.p.center, self.p.frame)
+        for b in self.sheet.balloons:
+            if b.id not in stands:
+                continue
+            color = TONES.get(b.verdict, PENCIL)
+            (x, y), at = stands[b.id], places[b.id]
+            self.c.setStrokeColor(color)
+            self.c.setFillColor(HexColor("#FFFFFF"))
+            self.c.setLineWidth(0.25 * mm)
+            self.c.line(at[0] * mm, at[1] * mm, x * mm, y * mm)
+            self.c.setDash([0.8 * mm, 0.6 * mm] if b.verdict == "absent" else [])
+            self.c.circle(x * mm, y * mm, BALLOON * mm, fill=1)
+            self.c.setDash([])
+            self._words(
+                x, y - 1.1, str(b.id), 3.2 if b.id < 100 else 2.7, weight=faces.BOLD, align=0.5, color=color
+            )
+
+    def _pins(self) -> None:
+        for pin in self.sheet.pins:
+            if pin.at is None:
+                continue
+            x, y = self.p.at(pin.at)
+            self.c.setFillColor(TEAL)
+            self.c.rect((x - 2.4) * mm, y * mm, 4.8 * mm, 4.6 * mm, stroke=0, fill=1)
+            self._words(
+                x, y + 1.2, letter(pin.number), 3.2, weight=faces.BOLD, align=0.5, color=HexColor("#FFFFFF")
+            )
+
+    def _strip(self) -> None:
+        left, bottom, right, top = self.p.frame
+        self.c.setStrokeColor(INK)
+        self.c.setLineWidth(0.7 * mm)
+        self.c.rect(left * mm, (bottom - STRIP) * mm, (right - left) * mm, (top - bottom + STRIP) * mm)
+        self.c.setLineWidth(0.35 * mm)
+        self.c.line(left * mm, bottom * mm, right * mm, bottom * mm)
+        scale = self.p.scale
+        said = "1:1, true size" if scale == 1.0 else f"1:{1 / scale:.4g}"
+        cells = [("Drawn by", self.sheet.student), ("Exercise", self.sheet.title), ("Group", self.sheet.group), ("Marks", self.sheet.score), ("Scale", said), ("Unit", self.sheet.unit)]  # fmt: skip
+        shares = (0.23, 0.29, 0.13, 0.15, 0.12, 0.08)
+        x = left
+        for (label, value), share in zip(cells, shares, strict=True):
+            room = (right - left) * share
+            if x > left:
+                self.c.line(x * mm, bottom * mm, x * mm, (bottom - STRIP) * mm)
+            self._words(x + 1.8, bottom - 4.6, label, 2.6, color=SECOND)
+            size = min(4.6, 4.6 * (room - 3.6) / max(faces.width(value, 4.6, faces.BOLD), 1e-6))
+            self._words(x + 1.8, bottom - 11.6, value, size, weight=faces.BOLD)
+            x += room
+        self._check_bar(right, top)
+
+    def _check_bar(self, right: float, top: float) -> None:
+        """Draw a bar of known length, so that a print can be checked with a ruler."""
+        length, word = (
+            (50.0, "50 mm on paper") if self.sheet.unit not in ("in", "ft") else (50.8, "2 in on paper")
+        )
+        y = top - 3.5
+        self.c.setLineWidth(0.2 * mm)
+        self.c.line((right - 4 - length) * mm, y * mm, (right - 4) * mm, y * mm)
+        for x in (right - 4 - length, right - 4):
+            self.c.line(x * mm, (y - 1.2) * mm, x * mm, (y + 1.2) * mm)
+        self._words(right - 4 - length / 2, y - 3.4, word, 2.4, align=0.5, color=SECOND)
+
+
+def _head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
+    draw = _Draw(canvas, sheet, _Placing(sheet))
+    y = paper[1] - 12
+    draw._words(18, y, f"{sheet.title} · {sheet.student}", 3.6, weight=faces.BOLD)
+    draw._words(paper[0] - 18, y, f"{sheet.score} · sheet {doc.page}", 3.4, align=1.0, color=SECOND)
+    canvas.setStrokeColor(RULE)
+    canvas.line(18 * mm, (y - 2) * mm, (paper[0] - 18) * mm, (y - 2) * mm)
+
+
+def _style(
+    size: float, *, weight: int = faces.REGULAR, before: float = 0.0, color: Any = INK
+) -> ParagraphStyle:
+    return ParagraphStyle("s", fontName=faces.default_face(weight), fontSize=size, leading=size * 1.28, spaceBefore=before, textColor=color)  # fmt: skip
+
+
+def _list(sheet: MarkedSheet, wide: float) -> list[Flowable]:
+    story: list[Flowable] = [
+        Paragraph(faces.markup(f"{sheet.group} · {sheet.file} · {sheet.handed_in}"), _style(9, color=SECOND))
+    ]
+    if sheet.lessons:
+        story.append(_title("What happened"))
+        story += [_lesson(one) for one in sheet.lessons]
+    if sheet.pins:
+        story.append(_title("Comments"))
+        story += [
+            Paragraph(
+                f"{faces.markup(letter(p.number), faces.BOLD)} {faces.markup(f'{p.text} ({p.by})')}",
+                _style(10, before=3),
+            )
+            for p in sheet.pins
+        ]
+    story += [Paragraph(faces.markup(n), _style(9, before=4, color=SECOND)) for n in sheet.notes]
+    if sheet.rows:
+        story += [_title("Inspection list"), _table(sheet.rows[:MOST_ROWS], sheet, wide)]
+    return story
+
+
+def _title(text: str) -> Flowable:
+    return Paragraph(faces.markup(text, faces.BOLD), _style(13, before=12))
+
+
+def _lesson(one: Lesson) -> Flowable:
+    parts: list[Flowable] = [Paragraph(faces.markup(one.says, faces.BOLD), _style(10.5, before=6))]
+    parts += [Paragraph(faces.markup(line), _style(9.5, before=1)) for line in one.lines]
+    parts.append(Paragraph(faces.markup(f"Next time: {one.avoid}"), _style(9.5, before=2)))
+    about = ", ".join(map(str, one.explains[:12])) + (" and more" if len(one.explains) > 12 else "")
+    parts.append(Paragraph(faces.markup(f"Explains {about} · costs {one.costs}"), _style(8.5, color=SECOND)))
+    return KeepTogether(parts)
+
+
+def _table(rows: tuple[Row, ...], sheet: MarkedSheet, wide: float) -> Flowable:
+    plain, strong, small = _style(8.5), _style(8.5, weight=faces.BOLD), _style(8, color=SECOND)
+    numbers = any(r.asked or r.drawn for r in rows)
+    named = [("", 0.06, small), ("Characteristic", 0.30 if numbers else 0.60, small)]
+    if numbers:
+        named += [
+            ("asked", 0.15, _right(small)),
+            ("measured", 0.15, _right(small)),
+            ("off by", 0.12, _right(small)),
+        ]
+    named += [("verdict", 0.10, small), ("marks", 0.12 if numbers else 0.20, _right(small))]
+    data: list[list[Any]] = [[Paragraph(faces.markup(head), style) for head, _, style in named]]
+    for r in rows:
+        name: list[Flowable] = [Paragraph(faces.markup(r.name), plain)]
+        if r.reason:
+            name.append(Paragraph(faces.markup(r.reason), small))
+        cells = (r.asked, r.drawn, r.off) if numbers else ()
+        heavy = faces.BOLD if r.verdict != "met" else faces.REGULAR
+        data.append(
+            [
+                Paragraph(faces.markup(str(r.id), faces.BOLD), strong),
+                name,
+                *(Paragraph(faces.markup(c), _right(plain)) for c in cells),
+                Paragraph(faces.markup(r.verdict, heavy), plain),
+                Paragraph(faces.markup(r.marks), _right(plain)),
+            ]
+        )
+    style = [
+        ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE),
+        ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("LEFTPADDING", (0, 0), (-1, -1), 2),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 2),
+        ("TOPPADDING", (0, 0), (-1, -1), 2),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 3),
+    ]
+    return Table(data, colWidths=[wide * share * mm for _, share, _ in named], repeatRows=1, style=style)
+
+
+def _right(style: ParagraphStyle) -> ParagraphStyle:
+    return ParagraphStyle("r", parent=style, alignment=2)

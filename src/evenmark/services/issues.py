@@ -1,0 +1,89 @@
+"""What an instructor issued, and the attempts at it: whose they are, and what every list says of them."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from evenmark.services.errors import NotThere
+from evenmark.store.models import Attempt, Enrolment, Issue, Person, SchoolClass, now
+
+
+def own_issue(session: Session, instructor: Person, issue_id: int) -> Issue:
+    """Return what this instructor issued. Raises NotThere for anything else."""
+    issue = session.get(Issue, issue_id)
+    if issue is None or issue.school_class.instructor_id != instructor.id:
+        raise NotThere("There is no such issued exercise among yours.")
+    return issue
+
+
+def own_attempt(session: Session, instructor: Person, attempt_id: int) -> Attempt:
+    """Return an attempt at something this instructor issued. Raises NotThere for any other."""
+    attempt = session.get(Attempt, attempt_id)
+    if attempt is None:
+        raise NotThere("There is no such attempt.")
+    own_issue(session, instructor, attempt.issue_id)
+    return attempt
+
+
+def issue_head(issue: Issue) -> dict[str, Any]:
+    """Return what every list says of an issue."""
+    return {
+        "id": issue.id,
+        "revision_id": issue.revision_id,
+        "revision": issue.revision.number,
+        "title": issue.revision.title,
+        "class_id": issue.class_id,
+        "class_name": issue.school_class.name,
+        "due_at": issue.due_at,
+        "issued_at": issue.issued_at,
+        "tries": issue.tries,
+        "detail": issue.detail,
+        "returns": issue.returns,
+        "past_due": issue.due_at <= now(),
+    }
+
+
+def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
+    """Return everything an instructor has issued, with how far it is, latest due first."""
+    issues = session.scalars(
+        select(Issue)
+        .join(SchoolClass, SchoolClass.id == Issue.class_id)
+        .where(SchoolClass.instructor_id == instructor.id)
+    ).all()
+    enrolled = counted(session, Enrolment.class_id, [i.class_id for i in issues])
+    rows = defaultdict(list)
+    for issue_id, student_id, state in session.execute(
+        select(Attempt.issue_id, Attempt.student_id, Attempt.state).where(
+            Attempt.issue_id.in_([i.id for i in issues])
+        )
+    ):
+        rows[issue_id].append((student_id, state))
+    out = [
+        {
+            **issue_head(issue),
+            "students": enrolled.get(issue.class_id, 0),
+            "handed_in": len({s for s, _ in rows[issue.id]}),
+            "waiting": sum(1 for _, state in rows[issue.id] if state == "waiting"),
+            "failed": sum(1 for _, state in rows[issue.id] if state == "failed"),
+        }
+        for issue in issues
+    ]
+    return sorted(out, key=lambda r: (r["due_at"], r["id"]), reverse=True)
+
+
+def counted(session: Session, column: Any, values: list[int]) -> dict[int, int]:
+    """Return how many rows have each value of a column."""
+    rows = session.execute(select(column, func.count()).where(column.in_(values)).group_by(column))
+    return {value: n for value, n in rows}  # noqa: C416 - rows are typed as tuples only when taken apart
+
+
+def newest_attempts(session: Session, issue_ids: list[int]) -> dict[int, Attempt]:
+    """Return each student's newest attempt at each issue, by attempt id."""
+    newest: dict[tuple[int, int], Attempt] = {}
+    for a in session.scalars(select(Attempt).where(Attempt.issue_id.in_(issue_ids)).order_by(Attempt.number)):
+        newest[a.issue_id, a.student_id] = a
+    return {a.id: a for a in newest.values()}

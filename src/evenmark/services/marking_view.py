@@ -1,0 +1,220 @@
+"""The Marking place: one attempt over its key, with what the instructor did to its marks, and who comes before and after."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from evenmark import ENGINE_VERSION
+from evenmark.core.marking.advice import lesson
+from evenmark.core.marking.differences import differences
+from evenmark.core.marking.override import held as with_overrides
+from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
+from evenmark.services.acts import history
+from evenmark.services.classes import students_of
+from evenmark.services.errors import NotUsable
+from evenmark.services.exercises import key_view
+from evenmark.services.hand_in import attempts_of
+from evenmark.services.issues import issue_head, newest_attempts, own_attempt
+from evenmark.services.marking import newest_sheet
+from evenmark.services.standing import (
+    Stand,
+    acts_of,
+    held_of,
+    overrides_of,
+    returned_of,
+    returned_word,
+    stands,
+)
+from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person
+
+_ONLY = re.compile(r"(finding|cause)-([a-z0-9-]{1,40})")
+
+
+def shows(stand: Stand, only: str) -> bool:
+    """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for anything else."""
+    asked = _ONLY.fullmatch(only)
+    if asked is None:
+        raise NotUsable("Choose a check or a slip to go through.")
+    what, which = asked.groups()
+    if what == "cause":
+        return which in stand.causes
+    return any(
+        str(f["id"]) == which and f["verdict"] in ("missed", "absent", "near")
+        for f in stand.marks["findings"]
+    )
+
+
+def attempt_in_full(
+    session: Session, instructor: Person, attempt_id: int, only: str | None = None
+) -> dict[str, Any]:
+    """Return one attempt over its key: scenes, findings, causes, comments, history, and its neighbours in the class.
+
+    ``only`` leaves those students out as neighbours whose drawing does not show a finding or cause.
+    """
+    attempt = own_attempt(session, instructor, attempt_id)
+    issue = attempt.issue
+    sheet = newest_sheet(session, attempt.id)
+    key = key_view(issue.revision, sheet.sheet.get("key", 0) if sheet else 0)
+    returned = returned_of(session, [attempt.id]).get(attempt.id)
+    out: dict[str, Any] = {
+        "attempt_id": attempt.id,
+        "issue": issue_head(issue),
+        "student": attempt.student.name,
+        "try_number": attempt.number,
+        "tries": [
+            {"attempt_id": a.id, "number": a.number}
+            for a in attempts_of(session, issue.id, attempt.student_id)
+        ],
+        "file_name": attempt.file_name,
+        "handed_in_at": attempt.handed_in_at,
+        "late": attempt.late,
+        "state": attempt.state,
+        "trouble": attempt.trouble,
+        **_neighbours(session, attempt, only),
+        "key": key.scene,
+        "drawn": None,
+        "marks": None,
+        "engine_version": sheet.engine_version if sheet else None,
+        "outdated": sheet is not None and sheet.engine_version != ENGINE_VERSION,
+        "returned": "no",
+        "returned_earned": float(returned.earned) if returned else None,
+        "comments": [],
+        "history": history(session, attempt),
+        "layers_asked": key.reading["layers"],
+        "layers_drawn": attempt.reading.get("layers", []),
+        "differs": None,
+    }
+    if sheet is not None:
+        held = held_of(acts_of(session, [attempt.id])[attempt.id])
+        marks = with_overrides(sheet.sheet["marks"], overrides_of(held), issue.revision.rules)
+        stand = Stand(sheet_id=sheet.id, engine_version=sheet.engine_version, marks=marks, held=held)
+        origin = key.scene["origin"]
+        out["drawn"] = sheet.sheet["scene"]
+        out["marks"] = marks_view(marks, sheet, origin)
+        out["returned"] = returned_word(stand, returned)
+        out["comments"] = [
+            {**c, "number": n, "at": _in_scene(c["at"], origin)}
+            for n, c in enumerate(held.get("comments", []), 1)
+        ]
+        out["differs"] = _differs(session, sheet, returned.sheet_id if returned else None)
+    return out
+
+
+def _neighbours(session: Session, attempt: Attempt, only: str | None) -> dict[str, Any]:
+    """Return who comes before and after in the class, of those that are gone through."""
+    issue: Issue = attempt.issue
+    newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
+    order = [newest[p.id] for p in students_of(session, issue.class_id) if p.id in newest]
+    if only:
+        found = stands(session, {a.id: issue.revision.rules for a in order})
+        order = [
+            a
+            for a in order
+            if a.student_id == attempt.student_id or (a.id in found and shows(found[a.id], only))
+        ]
+    here = next((n for n, a in enumerate(order) if a.student_id == attempt.student_id), 0)
+    given = returned_of(session, [a.id for a in order])
+    after = [*order[here + 1 :], *order[:here]]
+    return {
+        "place": here + 1,
+        "of": len(order),
+        "previous": order[here - 1].id if here > 0 else None,
+        "next": order[here + 1].id if here + 1 < len(order) else None,
+        "next_open": next((a.id for a in after if a.id not in given and a.state == "marked"), None),
+        "only": only,
+        "only_name": _only_name(session, attempt, only) if only else None,
+    }
+
+
+def _only_name(session: Session, attempt: Attempt, only: str) -> str:
+    asked = _ONLY.fullmatch(only)
+    if asked is None:
+        raise NotUsable("Choose a check or a slip to go through.")
+    what, which = asked.groups()
+    if what == "cause":
+        return CAUSE_TITLES.get(which, which)
+    sheet = newest_sheet(session, attempt.id)
+    findings = sheet.sheet["marks"]["findings"] if sheet else []
+    found = next((f for f in findings if str(f["id"]) == which), None)
+    return (
+        characteristic(found["kind"], found["features"], found.get("layer")) if found else f"Finding {which}"
+    )
+
+
+def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None) -> dict[str, Any] | None:
+    """Return what a newer engine sees otherwise than the sheet that was returned, else than the one before."""
+    before_id = returned_sheet
+    if before_id is None:
+        before_id = session.scalar(
+            select(MarkSheetRow.id)
+            .where(MarkSheetRow.attempt_id == newest.attempt_id, MarkSheetRow.id < newest.id)
+            .order_by(MarkSheetRow.id.desc())
+            .limit(1)
+        )
+    if before_id is None or before_id == newest.id:
+        return None
+    before = session.get_one(MarkSheetRow, before_id)
+    found = differences(before.sheet["marks"], newest.sheet["marks"])
+    return {**found, "engine_before": before.engine_version, "engine_after": newest.engine_version}
+
+
+def _in_scene(at: Any, origin: list[float]) -> list[float] | None:
+    """Return a place in key units as a place of the key's scene."""
+    return [at[0] - origin[0], origin[1] - at[1]] if at else None
+
+
+def _sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]:
+    """Return a mark of a sketch with its places in the key's scene; angles and radii stay as they are."""
+    other = _in_scene(mark["b"], origin) if mark["as"] in ("span", "back") else mark["b"]
+    return {**mark, "a": _in_scene(mark["a"], origin), "b": other}
+
+
+def marks_view(marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float]) -> dict[str, Any]:
+    """Return marks for the Marking page: findings named and placed in the key's scene."""
+    partners, places = sheet.sheet["partners"], sheet.sheet["places"]
+    sketches = sheet.sheet.get("sketches", {})
+    drawn_origin = sheet.sheet["scene"]["origin"]
+    findings = []
+    for f in marks["findings"]:
+        own = places.get(str(f["id"]))
+        in_key = [own[0] + drawn_origin[0] - origin[0], own[1] - drawn_origin[1] + origin[1]] if own else None
+        findings.append(
+            {
+                **f,
+                "layer": f.get("layer"),
+                "name": characteristic(f["kind"], f["features"], f.get("layer")),
+                "at": _in_scene(f["at"], origin) or in_key,
+                "seen_at": in_key,
+                "partners": [partners[i] for i in f["features"] if i in partners],
+                "items": [{**item, "at": _in_scene(item["at"], origin)} for item in f.get("items", [])],
+                "sketch": [_sketch_in_scene(m, origin) for m in sketches.get(str(f["id"]), [])],
+            }
+        )
+    return {
+        "unit": marks["unit"],
+        "placement": marks["placement"],
+        "earned": marks["score"]["earned"],
+        "possible": marks["score"]["possible"],
+        "findings": findings,
+        "causes": causes_view(marks),
+        "notes": marks["notes"],
+    }
+
+
+def causes_view(marks: dict[str, Any]) -> list[dict[str, Any]]:
+    """Return causes with their titles, what they cost, and what there is to learn from each."""
+    lost = {f["id"]: f["possible"] - f["earned"] for f in marks["findings"]}
+    return [
+        {
+            **c,
+            "title": CAUSE_TITLES[c["code"]],
+            "costs": round(sum(lost[i] for i in c["explains"]), 6),
+            "set_aside": c.get("set_aside", False),
+            "lesson": lesson(c, marks["findings"], marks["unit"]),
+        }
+        for c in marks["causes"]
+    ]

@@ -1,0 +1,203 @@
+"""What students see: their work, and their own results as they were returned; nothing of a key's geometry."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from evenmark.core.marking.override import held as with_overrides
+from evenmark.core.marking.wording import characteristic
+from evenmark.services.errors import NotThere
+from evenmark.services.hand_in import attempts_of, issue_for, tries_left
+from evenmark.services.issues import issue_head
+from evenmark.services.marking_view import causes_view
+from evenmark.services.standing import VERDICTS, overrides_of, returned_of
+from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now
+
+
+def own_attempt_of(session: Session, student: Person, attempt_id: int) -> Attempt:
+    """Return a student's own attempt. Raises NotThere for anybody else's."""
+    attempt = session.get(Attempt, attempt_id)
+    if attempt is None or attempt.student_id != student.id:
+        raise NotThere("There is no such attempt of yours.")
+    return attempt
+
+
+def state_of(attempt: Attempt, returned: Returned | None) -> str:
+    """Return an attempt's state as its student sees it: marked only once the marks are returned."""
+    return "kept" if attempt.state == "marked" and returned is None else attempt.state
+
+
+def _score(returned: Returned | None) -> dict[str, Any]:
+    return {
+        "earned": float(returned.earned) if returned else None,
+        "possible": float(returned.possible) if returned else None,
+    }
+
+
+def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
+    """Return what was issued to a student's classes, what is due first first, and how far they are."""
+    issues = session.scalars(
+        select(Issue)
+        .join(Enrolment, Enrolment.class_id == Issue.class_id)
+        .where(Enrolment.student_id == student.id)
+    ).all()
+    out = []
+    for issue in sorted(issues, key=lambda i: (i.due_at <= now(), i.due_at)):
+        attempts = attempts_of(session, issue.id, student.id)
+        given = returned_of(session, [a.id for a in attempts])
+        best = max(given.values(), key=lambda r: r.earned, default=None)
+        out.append(
+            {
+                **issue_head(issue),
+                "tries_left": tries_left(session, issue, student.id),
+                "handed_in": len(attempts),
+                "waiting": any(a.state == "waiting" for a in attempts),
+                "best": float(best.earned) if best else None,
+                "possible": float(best.possible) if best else None,
+            }
+        )
+    return out
+
+
+def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
+    """Return one exercise as its student sees it: the text, what is asked of the file, and the tries so far."""
+    issue = issue_for(session, student, issue_id)
+    revision = issue.revision
+    attempts = attempts_of(session, issue.id, student.id)
+    given = returned_of(session, [a.id for a in attempts])
+    rules = revision.rules
+    return {
+        **issue_head(issue),
+        "text": revision.text,
+        "unit": rules.get("unit") or "mm",
+        "placement": rules["placement"],
+        "layers": sorted(
+            {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
+        ),
+        "tries_left": tries_left(session, issue, student.id),
+        "start_name": next((f.name for f in revision.files if f.part == "start"), None),
+        "attempts": [
+            {
+                "attempt_id": a.id,
+                "number": a.number,
+                "file_name": a.file_name,
+                "handed_in_at": a.handed_in_at,
+                "late": a.late,
+                "state": state_of(a, given.get(a.id)),
+                "trouble": a.trouble,
+                **_score(given.get(a.id)),
+            }
+            for a in reversed(attempts)
+        ],
+    }
+
+
+def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, Any]:
+    """Return a student's own result as it was returned, with as much detail as the exercise allows and nothing of the key's geometry.
+
+    ``score`` gives marks only; ``checks`` names the checks and slips without sizes; ``numbers`` gives everything measured.
+    """
+    attempt = own_attempt_of(session, student, attempt_id)
+    issue = issue_for(session, student, attempt.issue_id)
+    returned = returned_of(session, [attempt.id]).get(attempt.id)
+    out: dict[str, Any] = {
+        "attempt_id": attempt.id,
+        "issue": issue_head(issue),
+        "number": attempt.number,
+        "file_name": attempt.file_name,
+        "handed_in_at": attempt.handed_in_at,
+        "late": attempt.late,
+        "state": state_of(attempt, returned),
+        "trouble": attempt.trouble,
+        "tries_left": tries_left(session, issue, student.id),
+        "detail": issue.detail,
+        **_score(returned),
+        "verdicts": None,
+        "drawn": None,
+        "findings": [],
+        "causes": [],
+        "comments": [],
+        "notes": [],
+        "unit": None,
+    }
+    if returned is None:
+        return out
+    sheet = returned.sheet
+    marks = with_overrides(sheet.sheet["marks"], overrides_of(returned.held), issue.revision.rules)
+    out |= {"drawn": sheet.sheet["scene"], "notes": marks["notes"], "unit": marks["unit"]}
+    out["comments"] = _comments(returned, sheet.sheet["scene"]["origin"], issue.detail)
+    if issue.detail == "score":
+        return out
+    numbers = issue.detail == "numbers"
+    out["verdicts"] = {v: sum(1 for f in marks["findings"] if f["verdict"] == v) for v in VERDICTS}
+    out["findings"] = [_finding(f, sheet.sheet, numbers) for f in marks["findings"]]
+    out["causes"] = [_cause(c, numbers) for c in causes_view(marks) if not c["set_aside"]]
+    return out
+
+
+def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[str, Any]:
+    places, partners = sheet["places"], sheet["partners"]
+    ox, oy = sheet["scene"]["origin"]
+    sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if numbers else []
+    by_hand = f.get("engine")
+    return {
+        "id": f["id"],
+        "kind": f["kind"],
+        "name": characteristic(f["kind"], f["features"], f.get("layer")),
+        "verdict": f["verdict"],
+        "earned": f["earned"],
+        "possible": f["possible"],
+        "follows": f["follows"],
+        "causes": f["causes"],
+        "at": places.get(str(f["id"])),
+        "drawn": [partners[i] for i in f["features"] if i in partners],
+        "expected": f["expected"] if numbers else None,
+        "measured": f["measured"] if numbers else None,
+        "deviation": f["deviation"] if numbers else None,
+        "why": f.get("why") if numbers and not by_hand else None,
+        "reason": f.get("reason"),
+        "by_hand": by_hand is not None,
+        "sketch": [
+            {
+                **m,
+                "a": [m["a"][0] - ox, oy - m["a"][1]],
+                "b": [m["b"][0] - ox, oy - m["b"][1]] if m["as"] == "span" else m["b"],
+            }
+            for m in sketches
+            if m["tone"] == "drawn"  # what the key asks is not for students' eyes
+        ],
+    }
+
+
+def _cause(c: dict[str, Any], numbers: bool) -> dict[str, Any]:
+    """Return a cause for its student; without numbers it says what happened and how to avoid it, and no size."""
+    plain = {"lines": [], "more": 0, "avoid": c["lesson"]["avoid"]}
+    return {
+        "id": c["id"],
+        "code": c["code"],
+        "title": c["title"],
+        "says": c["says"] if numbers else f"{c['title']}.",
+        "explains": c["explains"],
+        "costs": c["costs"],
+        "set_aside": False,
+        "lesson": c["lesson"] if numbers else plain,
+    }
+
+
+def _comments(returned: Returned, origin: list[float], detail: str) -> list[dict[str, Any]]:
+    """Return the comments that were returned, placed in the scene of what was drawn; the reasons of overrides stand at their findings."""
+    out = []
+    for n, c in enumerate(returned.held.get("comments", []), 1):
+        at = c.get("at")
+        out.append(
+            {
+                **c,
+                "number": n,
+                "finding": c["finding"] if detail != "score" else None,
+                "at": [at[0] - origin[0], origin[1] - at[1]] if at else None,
+            }
+        )
+    return out

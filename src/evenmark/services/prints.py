@@ -1,0 +1,151 @@
+"""Marked drawings to take away: as PDF at true scale, or as DXF with the marks over the student's own file.
+
+Instructors get the marks as they stand, with the key; students what was returned to them, with as much detail as the exercise
+allows and nothing of the key.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from evenmark.core.geometry.units import BY_SYMBOL, MM
+from evenmark.core.marking.advice import told
+from evenmark.core.marking.wording import number
+from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
+from evenmark.services.bounded import run_bounded
+from evenmark.services.engine_work import print_dxf, print_pdf
+from evenmark.services.errors import NotUsable
+from evenmark.services.issues import own_attempt
+from evenmark.services.marking import newest_sheet
+from evenmark.services.marking_view import attempt_in_full
+from evenmark.services.own_results import my_result, own_attempt_of
+from evenmark.services.standing import returned_of
+from evenmark.store.models import Attempt, MarkSheetRow, Person
+
+TYPES = {"pdf": "application/pdf", "dxf": "image/vnd.dxf"}
+SECONDS = 60
+OPEN = ("missed", "near", "absent")
+_SHOWN_ON_ONE = (
+    "length",
+    "angle",
+    "radius",
+    "sweep",
+    "position",
+    "layer",
+    "style",
+    "axis",
+    "perimeter",
+    "area",
+)
+
+
+def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> tuple[bytes, str]:
+    """Return an attempt with its marks as they stand, and a name for the file. Raises NotUsable when it is not marked."""
+    attempt = own_attempt(session, instructor, attempt_id)
+    page = attempt_in_full(session, instructor, attempt_id)
+    sheet = newest_sheet(session, attempt.id)
+    if sheet is None or page["marks"] is None:
+        raise NotUsable("This drawing has not been marked yet.", "not-marked")
+    view = {**page, "findings": page["marks"]["findings"], "causes": page["marks"]["causes"]}
+    view |= {k: page["marks"][k] for k in ("earned", "possible", "unit", "notes")}
+    dx = page["key"]["origin"][0] - page["drawn"]["origin"][0]
+    dy = page["drawn"]["origin"][1] - page["key"]["origin"][1]
+    return _printed(attempt, sheet, form, _sheet(attempt, view, shift=(dx, dy), key=page["key"]))
+
+
+def own_marked(session: Session, student: Person, attempt_id: int, form: str) -> tuple[bytes, str]:
+    """Return a student's drawing with the marks that were returned. Raises NotUsable when none were."""
+    attempt = own_attempt_of(session, student, attempt_id)
+    view = my_result(session, student, attempt_id)
+    returned = returned_of(session, [attempt.id]).get(attempt.id)
+    if returned is None:
+        raise NotUsable("Your marks have not been returned yet.", "not-returned")
+    return _printed(attempt, returned.sheet, form, _sheet(attempt, view))
+
+
+def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet) -> tuple[bytes, str]:
+    stem = attempt.file_name.rsplit(".", 1)[0]
+    if form == "pdf":
+        return run_bounded(print_pdf, sheet, seconds=SECONDS), f"{stem} marked.pdf"
+    views = attempt.issue.revision.rules.get("views") or []
+    data = run_bounded(print_dxf, sheet, attempt.data, row.sheet["marks"], views, seconds=SECONDS)
+    return data, f"{stem} marked.dxf"
+
+
+def _sheet(
+    attempt: Attempt, view: dict[str, Any], *, shift: tuple[float, float] = (0.0, 0.0), key: Any = None
+) -> MarkedSheet:
+    """Return what a marked drawing shows, from what its reader may see; ``shift`` brings the view's places into the drawing's scene."""
+    unit = view["unit"] or "mm"
+    open_ones = [f for f in view["findings"] if f["verdict"] not in ("met", "follows")]
+
+    def at(p: Any) -> tuple[float, float] | None:
+        return (p[0] + shift[0], p[1] + shift[1]) if p else None
+
+    def place(f: dict[str, Any]) -> tuple[float, float] | None:
+        return at(f.get("seen_at") or f["at"])
+
+    wrong = {
+        p for f in open_ones if f["kind"] in _SHOWN_ON_ONE for p in f.get("partners", f.get("drawn", []))
+    }
+    sketches = [
+        {**m, "a": at(m["a"]), "b": at(m["b"]) if m["as"] in ("span", "back") else m["b"]}
+        for f in open_ones
+        for m in f["sketch"]
+    ]
+    return MarkedSheet(
+        title=attempt.issue.revision.title,
+        student=attempt.student.name,
+        group=attempt.issue.school_class.name,
+        handed_in=f"Try {attempt.number}, handed in {attempt.handed_in_at:%Y-%m-%d %H:%M} UTC{', late' if attempt.late else ''}",
+        file=attempt.file_name,
+        score=f"{view['earned']:.2f} of {number(view['possible'], 2)}",
+        unit=unit,
+        unit_mm=BY_SYMBOL.get(unit, MM).mm,
+        scene=view["drawn"],
+        wrong=frozenset(wrong),
+        sketches=tuple(sketches),
+        balloons=tuple(
+            Balloon(id=f["id"], at=p, verdict=f["verdict"])
+            for f in view["findings"]
+            if f["verdict"] != "met" and f["kind"] != "whole" and (p := place(f)) is not None
+        ),
+        pins=tuple(
+            Pin(number=c["number"], text=c["text"], by=c["by"], at=at(c["at"])) for c in view["comments"]
+        ),
+        lessons=tuple(_lesson(c) for c in view["causes"] if not c["set_aside"]),
+        rows=tuple(_row(f, unit) for f in view["findings"]),
+        notes=tuple(n["says"] for n in view["notes"]),
+        key=key,
+    )
+
+
+def _lesson(c: dict[str, Any]) -> Lesson:
+    lines = [
+        f"{line['name']}: asked {line['asked'] or 'nothing'}, drawn {line['drawn'] or 'nothing'}"
+        for line in c["lesson"]["lines"]
+    ]
+    if c["lesson"]["more"]:
+        lines.append(f"and {c['lesson']['more']} more")
+    return Lesson(
+        says=c["says"],
+        lines=tuple(lines),
+        avoid=c["lesson"]["avoid"],
+        explains=tuple(c["explains"]),
+        costs=f"{c['costs']:.2f}",
+    )
+
+
+def _row(f: dict[str, Any], unit: str) -> Row:
+    return Row(
+        id=f["id"],
+        name=f["name"],
+        asked=told(f["expected"], f["kind"], unit) or "",
+        drawn=told(f["measured"], f["kind"], unit) or "",
+        off=told(f["deviation"], f["kind"], unit) or "" if f["verdict"] != "met" else "",
+        verdict=f["verdict"],
+        marks=f"{f['earned']:.2f} of {f['possible']:.2f}",
+        reason=f.get("reason") or "",
+    )

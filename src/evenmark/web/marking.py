@@ -1,0 +1,156 @@
+"""Marking: one attempt over its key, what the instructor does to its marks, returning them."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+from flask import Response, current_app, request
+from sqlalchemy.orm import Session
+
+from evenmark.services import acts, marking, prints, returning
+from evenmark.services.exercises import key_view
+from evenmark.services.issues import own_attempt
+from evenmark.services.marking_view import attempt_in_full
+from evenmark.web.access import me
+from evenmark.web.app import database
+from evenmark.web.files import download
+from evenmark.web.models.base import Done, Point
+from evenmark.web.models.marking import CommentIn, MarkingOut, OverrideIn, UndoIn
+
+routes = APIBlueprint("marking", __name__, url_prefix="/api")
+
+
+def _page(db: Session, attempt_id: int) -> MarkingOut:
+    return MarkingOut.model_validate(attempt_in_full(db, me(), attempt_id, request.args.get("only") or None))
+
+
+@routes.get("/attempts/<int:attempt_id>")
+@routes.output(MarkingOut)
+def page(attempt_id: int) -> MarkingOut:
+    """Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings alone."""
+    with database().transaction() as db:
+        return _page(db, attempt_id)
+
+
+@routes.post("/attempts/<int:attempt_id>/overrides")
+@routes.input(OverrideIn)
+@routes.output(MarkingOut)
+def override(attempt_id: int, json_data: OverrideIn) -> MarkingOut:
+    """Give a finding another verdict."""
+    with database().transaction() as db:
+        acts.override(
+            db,
+            me(),
+            attempt_id,
+            finding=json_data.finding,
+            verdict=json_data.verdict,
+            reason=json_data.reason,
+            marks=json_data.marks,
+        )
+        return _page(db, attempt_id)
+
+
+@routes.post("/attempts/<int:attempt_id>/comments")
+@routes.input(CommentIn)
+@routes.output(MarkingOut)
+def comment(attempt_id: int, json_data: CommentIn) -> MarkingOut:
+    """Pin a comment."""
+    with database().transaction() as db:
+        at = _in_key(db, attempt_id, json_data.at) if json_data.at else None
+        acts.comment(db, me(), attempt_id, text=json_data.text, finding=json_data.finding, at=at)
+        return _page(db, attempt_id)
+
+
+def _in_key(db: Session, attempt_id: int, at: Point) -> Point:
+    """Return a place of the key's scene in key units."""
+    attempt = own_attempt(db, me(), attempt_id)
+    sheet = marking.newest_sheet(db, attempt.id)
+    x, y = key_view(attempt.issue.revision, sheet.sheet.get("key", 0) if sheet else 0).scene["origin"]
+    return (x + at[0], y - at[1])
+
+
+@routes.post("/attempts/<int:attempt_id>/undo")
+@routes.input(UndoIn)
+@routes.output(MarkingOut)
+def undo(attempt_id: int, json_data: UndoIn) -> MarkingOut:
+    """Take back an override or comment."""
+    with database().transaction() as db:
+        acts.undo(db, me(), attempt_id, json_data.act)
+        return _page(db, attempt_id)
+
+
+@routes.post("/attempts/<int:attempt_id>/redo")
+@routes.output(MarkingOut)
+def redo(attempt_id: int) -> MarkingOut:
+    """Let what was last taken back stand again."""
+    with database().transaction() as db:
+        acts.redo(db, me(), attempt_id)
+        return _page(db, attempt_id)
+
+
+@routes.post("/attempts/<int:attempt_id>/return")
+@routes.output(MarkingOut)
+def return_one(attempt_id: int) -> MarkingOut:
+    """Return an attempt's marks to its student as they stand."""
+    with database().transaction() as db:
+        returning.return_one(db, me(), attempt_id)
+        return _page(db, attempt_id)
+
+
+@routes.post("/attempts/<int:attempt_id>/take-back")
+@routes.output(MarkingOut)
+def take_back(attempt_id: int) -> MarkingOut:
+    """Take returned marks back."""
+    with database().transaction() as db:
+        returning.take_back(db, me(), attempt_id)
+        return _page(db, attempt_id)
+
+
+@routes.post("/attempts/<int:attempt_id>/mark-again")
+@routes.output(MarkingOut)
+def mark_again(attempt_id: int) -> MarkingOut:
+    """Ask for an attempt to be marked once more."""
+    with database().transaction() as db:
+        marking.mark_again(db, current_app.extensions["queue"], me(), attempt_id)
+        return _page(db, attempt_id)
+
+
+@routes.post("/issues/<int:issue_id>/return")
+@routes.output(Done)
+def return_all(issue_id: int) -> Done:
+    """Return the marks of a whole class."""
+    with database().transaction() as db:
+        n = returning.return_all(db, me(), issue_id)
+    return Done(
+        says=f"Returned {n} {'drawing' if n == 1 else 'drawings'}."
+        if n
+        else "All marks were returned already."
+    )
+
+
+@routes.post("/issues/<int:issue_id>/mark-again")
+@routes.output(Done)
+def mark_class_again(issue_id: int) -> Done:
+    """Ask for a class's attempts to be marked that could not be or were marked by another version of the engine."""
+    with database().transaction() as db:
+        n = marking.mark_class_again(db, current_app.extensions["queue"], me(), issue_id)
+    return Done(
+        says=f"{n} {'drawing is' if n == 1 else 'drawings are'} being marked."
+        if n
+        else "Nothing is left to be marked."
+    )
+
+
+@routes.get("/attempts/<int:attempt_id>/file")
+def attempt_file(attempt_id: int) -> Response:
+    """Give an attempt as it was handed in."""
+    with database().transaction() as db:
+        attempt = own_attempt(db, me(), attempt_id)
+        return download(attempt.data, attempt.file_name)
+
+
+@routes.get("/attempts/<int:attempt_id>/marked.<any(pdf, dxf):form>")
+def marked(attempt_id: int, form: str) -> Response:
+    """Give an attempt with its marks as they stand, as PDF at true scale or as DXF."""
+    with database().transaction() as db:
+        data, name = prints.marked(db, me(), attempt_id, form)
+        return download(data, name, prints.TYPES[form])

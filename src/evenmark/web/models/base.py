@@ -1,0 +1,34 @@
+"""What all models of requests and responses share."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+Point = tuple[float, float]
+Verdict = Literal["met", "near", "missed", "absent", "follows"]
+Detail = Literal["score", "checks", "numbers"]
+State = Literal["none", "waiting", "marked", "failed", "kept"]
+"""``kept`` is what a student sees of an attempt that is marked and not returned yet."""
+Returns = Literal["at-once", "by-hand"]
+ReturnedWord = Literal["no", "yes", "changed"]
+
+
+class Model(BaseModel):
+    """Root of all: unknown fields are refused."""
+
+    model_config = ConfigDict(extra="forbid", from_attributes=True)
+
+
+class Problem(Model):
+    """Why a request was refused: a code for the page, a sentence for the person."""
+
+    code: str
+    says: str
+
+
+class Done(Model):
+    """It is done."""
+
+    says: str

@@ -1,0 +1,325 @@
+"""Exercises, their keys and rules, and what was issued."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import AwareDatetime, Field
+
+from evenmark.web.models.base import Detail, Model, Point, Problem, Returns
+from evenmark.web.models.classes import ClassRow, StudentRow
+
+
+class IssueHead(Model):
+    """What was issued to whom."""
+
+    id: int
+    revision_id: int
+    revision: int
+    title: str
+    class_id: int
+    class_name: str
+    due_at: datetime
+    issued_at: datetime
+    tries: int
+    detail: Detail
+    returns: Returns
+    past_due: bool
+
+
+class IssueRow(IssueHead):
+    """An issue with how far the class is."""
+
+    students: int
+    handed_in: int
+    waiting: int
+    failed: int
+
+
+class ClassPage(ClassRow):
+    """One class in full."""
+
+    students: list[StudentRow]  # type: ignore[assignment]
+    issues: list[IssueRow]
+
+
+class ExerciseRow(Model):
+    """An exercise in a list."""
+
+    revision_id: int
+    exercise_id: int
+    number: int
+    title: str
+    key_name: str
+    changed_at: datetime
+    issued: bool
+    classes: list[str]
+
+
+class ExerciseRows(Model):
+    """An instructor's exercises."""
+
+    exercises: list[ExerciseRow]
+
+
+class SceneText(Model):
+    """Lettering in a scene."""
+
+    id: str | None = None
+    layer: str | None = None
+    wording: str
+    at: Point
+    anchor: str
+    height: float
+    turn: float
+
+
+class SceneFeature(Model):
+    """Something drawn, as a path."""
+
+    id: str
+    kind: Literal["edge", "arc", "circle", "curve"]
+    path: str
+    layer: str
+    role: str
+    line_type: str
+    at: Point
+
+
+class SceneJoint(Model):
+    """A corner or tee."""
+
+    id: str
+    at: Point
+
+
+class SceneOutline(Model):
+    """A closed outline."""
+
+    id: str
+    members: list[str]
+    at: Point
+
+
+class SceneAnnotations(Model):
+    """Pictures of dimensions."""
+
+    path: str
+    texts: list[SceneText]
+
+
+class SceneClutter(Model):
+    """Something that simplifying took out."""
+
+    code: str
+    at: Point
+
+
+class Scene(Model):
+    """What the browser draws: y downward, relative to an origin."""
+
+    box: tuple[float, float, float, float]
+    origin: Point
+    features: list[SceneFeature]
+    joints: list[SceneJoint]
+    outlines: list[SceneOutline]
+    texts: list[SceneText]
+    annotations: SceneAnnotations
+    unit: str | None = None
+    clutter: list[SceneClutter] = []
+
+
+class TolerancesModel(Model):
+    """Default tolerances of a rule set."""
+
+    length: float
+    position: float
+    angle_deg: float
+    near: float
+
+
+class ViewModel(Model):
+    """A view of a key."""
+
+    id: str
+    name: str
+    box: tuple[float, float, float, float]
+
+
+class Finer(Model):
+    """What only some kinds of requirement have."""
+
+    by: Literal["fixed", "pattern", "field"] = "fixed"
+    pattern: str = ""
+    any_case: bool = False
+    low: float | None = None
+    high: float | None = None
+
+
+class RequirementOut(Finer):
+    """A requirement with its name, marks and what it expects."""
+
+    id: int
+    kind: str
+    name: str
+    features: list[str]
+    layer: str | None
+    weight: float
+    tolerance: float | None
+    near: float | None
+    on: bool
+    marks: float
+    expected: float | Point | str | None
+
+
+class Sharing(Model):
+    """How marks are shared beyond weights, what was given, and the key's views."""
+
+    kind_marks: dict[str, float] = {}
+    feature_marks: dict[str, float] = {}
+    clutter_each: float | None = None
+    clutter_cap: float | None = None
+    given: list[str] = []
+    views: list[ViewModel] | None = None
+
+
+class RulesOut(Sharing):
+    """A rule set, complete."""
+
+    unit: str
+    placement: Literal["as-drawn", "slide", "slide-and-turn"]
+    tolerances: TolerancesModel
+    near_share: float
+    marks: float
+    any_unit: bool
+    exact_layers: bool
+    unit_charge: float
+    roles: dict[str, str]
+    requirements: list[RequirementOut]
+
+
+class LayerOut(Model):
+    """A layer as read."""
+
+    name: str
+    color: int | str
+    line_type: str
+    weight: float | None
+    shown: bool
+    features: int
+
+
+class OddityOut(Model):
+    """Something odd in a file."""
+
+    code: str
+    says: str
+    count: int
+
+
+class SheetViewOut(Model):
+    """A view on a sheet layout."""
+
+    box: tuple[float, float, float, float]
+    center: Point
+    scale: float
+    turn: float
+
+
+class SheetOut(Model):
+    """A sheet layout as read."""
+
+    name: str
+    paper: Point | None
+    objects: int
+    views: list[SheetViewOut]
+
+
+class ReadingOut(Model):
+    """What was understood of a file."""
+
+    format: str
+    version: int
+    file: str
+    written_as: str
+    unit: str | None
+    box: tuple[float, float, float, float] | None
+    layers: list[LayerOut]
+    counts: dict[str, int]
+    sheets: list[SheetOut] = []
+    oddities: list[OddityOut]
+    refused: Problem | None
+
+
+class FileOut(Model):
+    """A start drawing, or another key that is accepted."""
+
+    id: int
+    part: Literal["start", "key"]
+    name: str
+
+
+class ExercisePage(Model):
+    """One revision of an exercise in full."""
+
+    revision_id: int
+    exercise_id: int
+    number: int
+    newest: int
+    title: str
+    text: str
+    key_name: str
+    issued_at: datetime | None
+    changed_at: datetime
+    rules: RulesOut
+    scene: Scene
+    reading: ReadingOut
+    issues: list[IssueRow]
+    files: list[FileOut]
+
+
+class RequirementIn(Finer):
+    """A requirement as it is kept."""
+
+    id: int
+    kind: str
+    features: list[str]
+    layer: str | None = None
+    weight: float
+    tolerance: float | None = None
+    near: float | None = None
+    on: bool
+
+
+class RulesIn(Sharing):
+    """A rule set as it is kept."""
+
+    unit: str
+    placement: Literal["as-drawn", "slide", "slide-and-turn"]
+    tolerances: TolerancesModel
+    near_share: float
+    marks: float
+    any_unit: bool
+    exact_layers: bool
+    unit_charge: float
+    roles: dict[str, str]
+    requirements: list[RequirementIn]
+
+
+class ExerciseChange(Model):
+    """What to change of an exercise."""
+
+    title: str | None = None
+    text: str | None = None
+    rules: RulesIn | None = None
+
+
+class IssueIn(Model):
+    """To whom, until when, how often, and how much is shown."""
+
+    class_id: int
+    due_at: AwareDatetime
+    tries: int = Field(ge=1, le=99)
+    detail: Detail
+    returns: Returns = "at-once"

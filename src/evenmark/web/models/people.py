@@ -1,0 +1,61 @@
+"""Accounts and sessions."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from evenmark.web.models.base import Model
+
+
+class SignInIn(Model):
+    """Name and password."""
+
+    sign_in: str = Field(max_length=200)
+    password: str = Field(max_length=400)
+
+
+class JoinIn(Model):
+    """A new student account, made with a class's join code."""
+
+    code: str = Field(max_length=20)
+    name: str = Field(max_length=200)
+    sign_in: str = Field(max_length=200)
+    password: str = Field(max_length=400)
+
+
+class CodeIn(Model):
+    """A join code."""
+
+    code: str = Field(max_length=20)
+
+
+class PasswordIn(Model):
+    """The present password and the next."""
+
+    old: str = Field(max_length=400)
+    new: str = Field(max_length=400)
+
+
+class PersonOut(Model):
+    """Who somebody is."""
+
+    id: int
+    name: str
+    sign_in: str
+    role: Literal["instructor", "student"]
+    school: str
+
+
+class SchoolIn(Model):
+    """What stands as school on an instructor's sheets."""
+
+    school: str = Field(max_length=200)
+
+
+class SessionOut(Model):
+    """Who is signed in, if anybody, and what pages must send along with every change."""
+
+    person: PersonOut | None
+    guard: str | None

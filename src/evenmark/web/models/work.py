@@ -1,0 +1,112 @@
+"""A student's work and results."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from evenmark.web.models.base import Detail, Model, Point, State, Verdict
+from evenmark.web.models.exercises import IssueHead, ReadingOut, Scene
+from evenmark.web.models.marking import CauseOut, CommentOut, NoteOut, SketchMark
+
+
+class WorkRow(IssueHead):
+    """An exercise in a student's list."""
+
+    tries_left: int
+    handed_in: int
+    waiting: bool
+    best: float | None
+    possible: float | None
+
+
+class WorkRows(Model):
+    """A student's work."""
+
+    work: list[WorkRow]
+
+
+class AttemptRow(Model):
+    """One of a student's own tries."""
+
+    attempt_id: int
+    number: int
+    file_name: str
+    handed_in_at: datetime
+    late: bool
+    state: State
+    trouble: str | None
+    earned: float | None
+    possible: float | None
+
+
+class WorkPage(IssueHead):
+    """One exercise as its student sees it."""
+
+    text: str
+    unit: str
+    placement: str
+    layers: list[str]
+    tries_left: int
+    start_name: str | None
+    attempts: list[AttemptRow]
+
+
+class IntakeOut(Model):
+    """A file laid in but not yet handed in."""
+
+    intake_id: int
+    file_name: str
+    reading: ReadingOut
+    scene: Scene
+
+
+class HandedIn(Model):
+    """What was handed in."""
+
+    attempt_id: int
+
+
+class OwnFinding(Model):
+    """A finding as its student sees it; no sizes unless the exercise allows them."""
+
+    id: int
+    kind: str
+    name: str
+    verdict: Verdict
+    earned: float
+    possible: float
+    follows: int | None
+    causes: list[int]
+    at: Point | None
+    drawn: list[str]
+    expected: float | Point | str | None
+    measured: float | Point | str | None
+    deviation: float | None
+    why: str | None = None
+    reason: str | None
+    by_hand: bool
+    sketch: list[SketchMark]
+
+
+class OwnResult(Model):
+    """A student's own result."""
+
+    attempt_id: int
+    issue: IssueHead
+    number: int
+    file_name: str
+    handed_in_at: datetime
+    late: bool
+    state: State
+    trouble: str | None
+    tries_left: int
+    detail: Detail
+    earned: float | None
+    possible: float | None
+    verdicts: dict[Verdict, int] | None
+    drawn: Scene | None
+    findings: list[OwnFinding]
+    causes: list[CauseOut]
+    comments: list[CommentOut]
+    notes: list[NoteOut]
+    unit: str | None
