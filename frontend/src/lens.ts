@@ -5,12 +5,19 @@ import type { Point } from "./view";
 /** Kinds whose balloon stands where the difference is; a length is off at an end, not where its balloon stands. */
 const SEEN_THERE = new Set(["joined", "closed", "tangent", "position", "radius"]);
 
+export interface Lens {
+  at: Point;
+  /** How many units the lens shows across. */
+  across: number;
+  says: string;
+}
+
 export function lensFor(
   finding: { kind: string; verdict: string; deviation?: number | null },
   at: Point | null,
   extent: number,
   unit: string,
-): { at: Point; across: number; says: string } | null {
+): Lens | null {
   const off = Math.abs(finding.deviation ?? 0);
   if (!at || finding.verdict === "met" || !SEEN_THERE.has(finding.kind) || off === 0 || off > extent / 12) return null;
   const digits = off < 0.001 ? 6 : 3;

@@ -61,3 +61,10 @@ export function away(iso: string, now = Date.now()): string {
   const said = `${n} ${word}${n === 1 ? "" : "s"}`;
   return minutes >= 0 ? `in ${said}` : `${said} ago`;
 }
+
+/** The letter of a comment, so that it is not taken for a finding's number: A to Z, then AA. */
+export function letterOf(number: number): string {
+  let out = "";
+  for (let n = number; n > 0; n = Math.floor((n - 1) / 26)) out = String.fromCharCode(65 + ((n - 1) % 26)) + out;
+  return out;
+}

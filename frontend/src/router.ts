@@ -64,6 +64,18 @@ export const router = createRouter({
       meta: { role: "instructor", title: "Class results" },
     },
     {
+      path: "/issues/:id(\\d+)/hand-in",
+      name: "hand-in",
+      component: () => import("./pages/HandInPage.vue"),
+      meta: { role: "instructor", title: "Hand in for a class" },
+    },
+    {
+      path: "/batches/:id(\\d+)",
+      name: "batch",
+      component: () => import("./pages/BatchPage.vue"),
+      meta: { role: "instructor", title: "Hand in for a class" },
+    },
+    {
       path: "/marking/:id(\\d+)",
       name: "marking",
       component: () => import("./pages/MarkingPage.vue"),

@@ -125,6 +125,18 @@ export const DETAILS = [
   { value: "numbers", name: "Full numbers" },
 ] as const;
 
+export const RETURNS = [
+  { value: "at-once", word: "As soon as it is marked" },
+  { value: "by-hand", word: "When you return it" },
+] as const;
+
+/** What a wording may be held against instead of the key's own: something about the student. */
+export const WORDING_FIELDS = [
+  { value: "name", word: "the student's name" },
+  { value: "group", word: "the name of the class" },
+  { value: "date", word: "a date, anything written" },
+] as const;
+
 export const ROLES = [
   "outline",
   "hidden",

@@ -70,5 +70,5 @@ export function useView(width: Ref<number>, height: Ref<number>, content: Ref<Bo
   watch([width, height, content], () => {
     if (fitted) fit();
   });
-  return { center, scale, viewBox, outOfSight, fit, zoomAt, panBy, lookAt, toScreen };
+  return { center, scale, viewBox, outOfSight, fit, zoomAt, panBy, lookAt, toScreen, fromScreen };
 }

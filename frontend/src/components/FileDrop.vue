@@ -1,21 +1,25 @@
 <script setup lang="ts">
-/** Takes one file by choosing or dropping it. */
+/** Takes one file, or with `multiple` several, by choosing or dropping. */
 import { ref } from "vue";
 
-defineProps<{ label: string; accept?: string; busy?: boolean; says?: string }>();
-const emit = defineEmits<{ file: [file: File] }>();
+defineProps<{ label: string; accept?: string; busy?: boolean; says?: string; multiple?: boolean }>();
+const emit = defineEmits<{ file: [file: File]; files: [files: File[]] }>();
 const over = ref(false);
 
+function take(files: FileList | null | undefined): void {
+  const all = [...(files ?? [])];
+  if (!all.length) return;
+  if (all[0]) emit("file", all[0]);
+  emit("files", all);
+}
 function chosen(e: Event): void {
   const input = e.target as HTMLInputElement;
-  const file = input.files?.[0];
-  if (file) emit("file", file);
+  take(input.files);
   input.value = "";
 }
 function dropped(e: DragEvent): void {
   over.value = false;
-  const file = e.dataTransfer?.files[0];
-  if (file) emit("file", file);
+  take(e.dataTransfer?.files);
 }
 </script>
 
@@ -27,8 +31,16 @@ function dropped(e: DragEvent): void {
     @dragleave="over = false"
     @drop.prevent="dropped"
   >
-    <input type="file" class="sr-only" :accept="accept" :disabled="busy" :aria-label="label" @change="chosen" />
-    <span class="font-semibold text-teal">{{ busy ? "Reading the file …" : label }}</span>
+    <input
+      type="file"
+      class="sr-only"
+      :accept="accept"
+      :multiple="multiple"
+      :disabled="busy"
+      :aria-label="label"
+      @change="chosen"
+    />
+    <span class="font-semibold text-teal">{{ busy ? "Reading …" : label }}</span>
     <span class="mt-1 text-sm text-ink2">{{ says ?? "or drop it here" }}</span>
   </label>
 </template>

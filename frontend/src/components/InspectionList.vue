@@ -17,6 +17,10 @@ export interface Row {
   possible: number;
   follows?: number | null;
   why?: string | null;
+  /** Why a person set the verdict, and what the engine had found. */
+  reason?: string | null;
+  by_hand?: boolean;
+  engine?: { verdict: Verdict } | null;
 }
 const props = defineProps<{ rows: readonly Row[]; chosen: number | null; unit: string; numbers: boolean }>();
 const emit = defineEmits<{ choose: [id: number] }>();
@@ -80,8 +84,14 @@ const wide = (r: Row) => Array.isArray(r.expected) || typeof r.expected === "str
           </button>
         </td>
         <td class="px-1.5 py-2">
-          {{ r.name }}
-          <span v-if="r.follows" class="block text-[0.82rem] text-follows">follows {{ r.follows }}</span>
+          <span :class="r.follows ? 'block border-l-2 border-follows/50 pl-2.5' : ''">
+            {{ r.name }}
+            <span v-if="r.follows" class="block text-[0.82rem] text-follows">follows {{ r.follows }}</span>
+          </span>
+          <span v-if="r.reason" class="block text-[0.85rem] text-teal">
+            set by hand<template v-if="r.engine">, was {{ r.engine.verdict }}</template
+            >: {{ r.reason }}
+          </span>
           <span v-if="r.id === chosen && r.why" class="block text-[0.85rem] text-ink2">{{ r.why }}</span>
           <span v-if="numbers && wide(r)" class="block text-[0.85rem] text-ink2">
             {{ shown(r.expected, r.kind, unit)

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { get, post, saysOf, type Schemas } from "../api/client";
-import { DETAILS } from "../rules";
+import { DETAILS, RETURNS } from "../rules";
 import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
 
@@ -23,6 +23,7 @@ const group = ref<number | null>(null);
 const due = ref(inAWeek());
 const tries = ref(3);
 const detail = ref<Schemas["IssueIn"]["detail"]>("numbers");
+const returns = ref<Schemas["IssueHead"]["returns"]>("at-once");
 const trouble = ref("");
 const busy = ref(false);
 watch([free, () => props.open], () => {
@@ -38,6 +39,7 @@ async function issue(): Promise<void> {
       due_at: new Date(due.value).toISOString(),
       tries: tries.value,
       detail: detail.value,
+      returns: returns.value,
     });
     emit("issued");
   } catch (why) {
@@ -69,6 +71,8 @@ async function issue(): Promise<void> {
       </div>
       <p class="text-sm font-semibold">What students see of the result</p>
       <ChoiceList v-model="detail" label="What students see of the result" :choices="details" class="!mt-1" />
+      <p class="text-sm font-semibold">When they see it</p>
+      <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" class="!mt-1" />
       <p class="text-sm text-ink2">Once issued, this revision stays as it is. Later changes begin a new one.</p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">

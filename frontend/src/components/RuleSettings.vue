@@ -5,6 +5,7 @@ import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import type { Schemas } from "../api/client";
 import { PLACEMENTS, ROLES, type Rules } from "../rules";
 import ChoiceList from "./ChoiceList.vue";
+import MarksByKind from "./MarksByKind.vue";
 import SwitchMark from "./SwitchMark.vue";
 
 const props = defineProps<{ rules: Rules; layers: Schemas["LayerOut"][] }>();
@@ -121,6 +122,7 @@ function setRole(layer: string, role: string | null): void {
           Capital and small letters count in layer names
         </div>
       </div>
+      <MarksByKind :rules="rules" @change="(work) => emit('change', work)" />
       <div>
         <p class="text-sm font-semibold">Roles of layers</p>
         <ul class="mt-1 space-y-1 text-sm">
@@ -137,6 +139,7 @@ function setRole(layer: string, role: string | null): void {
           </li>
         </ul>
       </div>
+      <slot />
     </DisclosurePanel>
   </Disclosure>
 </template>

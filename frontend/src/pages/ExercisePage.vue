@@ -15,11 +15,13 @@ import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { get, patch, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import IssueDialog from "../components/IssueDialog.vue";
 import RuleSettings from "../components/RuleSettings.vue";
 import StateNote from "../components/StateNote.vue";
 import SwitchMark from "../components/SwitchMark.vue";
+import WordingRule from "../components/WordingRule.vue";
 import { marks, shown, when } from "../numbers";
 import { byFeature, byKind, type Group, hintOf, kept, marksOf, type Requirement, type Rules } from "../rules";
 
@@ -60,6 +62,17 @@ function take(page: Page): void {
   rules.value = structuredClone(JSON.parse(JSON.stringify(page.rules)));
   title.value = page.title;
   text.value = page.text;
+}
+
+/** Another start drawing or key came or went: everything may be new, so there is nothing to undo to. */
+async function takeOver(page: Page): Promise<void> {
+  client.setQueryData(["exercise", page.revision_id], page);
+  past.value = [];
+  take(page);
+  if (page.revision_id !== id.value) {
+    id.value = page.revision_id;
+    await router.replace(`/exercises/${page.revision_id}`);
+  }
 }
 
 /** Every change is sent at once, one after the other; the answer brings the marks that follow from it. */
@@ -226,7 +239,9 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
             rows="2"
             @change="send({ text }, null)"
           ></textarea>
-          <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change" />
+          <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
+            <DrawingFiles :page="data" @changed="takeOver" />
+          </RuleSettings>
           <div class="mt-4 flex items-baseline justify-between">
             <h2>What counts</h2>
             <span class="text-sm text-ink2">{{ onCount }} checks · {{ marks(rules.marks) }} marks</span>
@@ -293,6 +308,12 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
                           :model-value="r.on"
                           :label="`Check ${r.name}`"
                           @update:model-value="(on) => setOne(r, { on })"
+                        />
+                        <WordingRule
+                          v-if="r.kind === 'wording' && r.on"
+                          class="col-span-5 pl-5"
+                          :requirement="r"
+                          @set="(values) => setOne(r, values)"
                         />
                       </li>
                     </ul>

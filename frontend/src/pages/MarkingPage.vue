@@ -1,31 +1,36 @@
 <script setup lang="ts">
 import { RadioGroup, RadioGroupOption } from "@headlessui/vue";
-import { keepPreviousData, useQuery } from "@tanstack/vue-query";
 import { useEventListener } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { get, type Schemas, type Verdict } from "../api/client";
-import AppBar from "../components/AppBar.vue";
-import ChoiceList from "../components/ChoiceList.vue";
+import type { Schemas, Verdict } from "../api/client";
+import { chainOf } from "../chains";
 import CauseCard from "../components/CauseCard.vue";
+import ChoiceList from "../components/ChoiceList.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import InspectionList from "../components/InspectionList.vue";
 import StateNote from "../components/StateNote.vue";
+import CommentDialog from "../components/marking/CommentDialog.vue";
+import CommentList from "../components/marking/CommentList.vue";
+import DifferencesDialog from "../components/marking/DifferencesDialog.vue";
+import HistoryDialog from "../components/marking/HistoryDialog.vue";
+import KeysDialog from "../components/marking/KeysDialog.vue";
+import LayersBeside from "../components/marking/LayersBeside.vue";
+import MarkingBar from "../components/marking/MarkingBar.vue";
+import OverrideDialog from "../components/marking/OverrideDialog.vue";
 import { lensFor } from "../lens";
-import { fixed, marks, when } from "../numbers";
+import { fixed, when } from "../numbers";
 import { OF_ONE } from "../rules";
+import { useFindings } from "../useFindings";
+import { useMarking } from "../useMarking";
 import type { Point } from "../view";
 
-type Finding = Schemas["FindingOut"];
 const route = useRoute();
 const router = useRouter();
 const id = computed(() => Number(route.params.id));
-const { data, isPending, error, refetch } = useQuery({
-  queryKey: computed(() => ["marking", id.value]),
-  queryFn: () => get<Schemas["MarkingOut"]>(`/attempts/${id.value}`),
-  placeholderData: keepPreviousData,
-  refetchInterval: (query) => (query.state.data?.state === "waiting" ? 1000 : false),
-});
+const only = computed(() => (typeof route.query.only === "string" ? route.query.only : null));
+const marking = useMarking(id, only);
+const { data, isPending, error, refetch, said, busy } = marking;
 
 const show = ref<"key" | "both" | "drawing">("both");
 const shows = [
@@ -33,50 +38,26 @@ const shows = [
   { value: "both", word: "Both" },
   { value: "drawing", word: "Drawing" },
 ] as const;
-const verdict = ref<"open" | "all" | Verdict>("open");
-const kind = ref("all");
-const chosen = ref<number | null>(null);
-const cause = ref<number | null>(null);
 const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
-
-const findings = computed<Finding[]>(() => data.value?.marks?.findings ?? []);
+const list = useFindings(computed(() => data.value?.marks ?? null));
+const { findings, chosen, cause, current, verdict, kind, verdictChoices, kindChoices, rows, summary } = list;
 const unit = computed(() => data.value?.marks?.unit ?? "mm");
-const kinds = computed(() => [...new Set(findings.value.map((f) => f.kind))]);
-const verdictChoices: { value: "open" | "all" | Verdict; word: string }[] = [
-  { value: "open", word: "open first" },
-  { value: "all", word: "in order" },
-  ...(["missed", "absent", "near", "follows", "met"] as const).map((v) => ({ value: v, word: v })),
-];
-const kindChoices = computed(() => [
-  { value: "all", word: "every kind" },
-  ...kinds.value.map((k) => ({ value: k, word: k.replace("-", " ") })),
-]);
-const counts = computed(() => {
-  const out: Partial<Record<Verdict, number>> = {};
-  for (const f of findings.value) out[f.verdict] = (out[f.verdict] ?? 0) + 1;
-  return out;
-});
-const isOpen = (f: Finding) => f.verdict !== "met";
-const rows = computed(() => {
-  const explained = cause.value ? new Set(data.value?.marks?.causes.find((c) => c.id === cause.value)?.explains) : null;
-  const wanted = findings.value.filter(
-    (f) =>
-      (verdict.value === "all" || (verdict.value === "open" ? isOpen(f) : f.verdict === verdict.value)) &&
-      (kind.value === "all" || f.kind === kind.value) &&
-      (!explained || explained.has(f.id) || (f.follows !== null && explained.has(f.follows ?? -1))),
-  );
-  if (verdict.value !== "open") return wanted;
-  const first = [...wanted].sort((a, b) => Number(a.verdict === "follows") - Number(b.verdict === "follows"));
-  return kind.value === "all" && !explained ? [...first, ...findings.value.filter((f) => !isOpen(f))] : first;
-});
-const current = computed(() => findings.value.find((f) => f.id === chosen.value) ?? null);
+const layersOpen = ref(false);
+const open = ref<"override" | "comment" | "history" | "keys" | "differs" | null>(null);
+const placing = ref(false);
+const place = ref<Point | null>(null);
+const draft = ref("");
+const pin = ref<number | null>(null);
 
+const isOpen = (f: { verdict: Verdict }) => f.verdict !== "met";
+const placeOf = (f: Schemas["FindingOut"] | null) => (f?.seen_at ?? f?.at ?? null) as Point | null;
 const balloons = computed(() => {
   const out = findings.value
     .filter((f) => isOpen(f) && f.at && f.kind !== "whole")
-    .map((f) => ({ id: f.id, at: (f.seen_at ?? f.at) as Point, verdict: f.verdict }));
+    .map((f) => ({ id: f.id, at: placeOf(f) as Point, verdict: f.verdict }));
   const one = current.value;
-  if (one?.at && !out.some((b) => b.id === one.id)) out.push({ id: one.id, at: one.at as Point, verdict: one.verdict });
+  const at = placeOf(one);
+  if (one && at && !out.some((b) => b.id === one.id)) out.push({ id: one.id, at, verdict: one.verdict });
   return out;
 });
 const wrongKey = computed(
@@ -96,80 +77,160 @@ const chosenDrawn = computed(() => new Set(current.value?.partners ?? []));
 const extent = computed(() => Math.max(data.value?.key.box[2] ?? 100, data.value?.key.box[3] ?? 100));
 const lens = computed(() => {
   const f = current.value;
-  return f ? lensFor(f, (f.seen_at ?? f.at) as Point | null, extent.value, unit.value) : null;
+  return f ? lensFor(f, placeOf(f), extent.value, unit.value) : null;
+});
+const links = computed(() => chainOf(findings.value, chosen.value));
+/** The chosen finding in full; of the others of its slip or chain the arrows back alone. */
+const sketch = computed(() => {
+  const one = current.value;
+  const shared = new Set(links.value.flat());
+  const others = findings.value.filter((f) => f !== one && (list.explained.value?.has(f.id) || shared.has(f.id)));
+  return [...(one?.sketch ?? []), ...others.flatMap((f) => f.sketch.filter((m) => m.as === "back"))];
+});
+const pins = computed(() =>
+  (data.value?.comments ?? []).filter((c) => c.at).map((c) => ({ number: c.number, at: c.at as Point, text: c.text })),
+);
+const ABOUT_LAYERS = new Set(["layer", "layer-style", "style"]);
+const showLayers = computed(
+  () => layersOpen.value || (!!current.value && isOpen(current.value) && ABOUT_LAYERS.has(current.value.kind)),
+);
+const markedLayers = computed(() => {
+  const f = current.value;
+  return f ? [f.layer, f.expected, f.measured].filter((v): v is string => typeof v === "string") : [];
 });
 
 function choose(finding: number | null, zoom = true): void {
   chosen.value = finding;
-  const f = current.value;
-  const at = (f?.seen_at ?? f?.at) as Point | null | undefined;
   if (!zoom) return;
-  if (!f || !at) sheet.value?.fit();
-  else sheet.value?.lookAt(at, extent.value / 7);
+  const at = placeOf(current.value);
+  if (at) sheet.value?.lookAt(at, extent.value / 7);
+  else sheet.value?.fit();
 }
 function chooseCause(c: Schemas["CauseOut"]): void {
-  if (cause.value === c.id) {
-    cause.value = null;
-    choose(null);
-    return;
+  if (cause.value === c.id) letGo();
+  else {
+    cause.value = c.id;
+    choose(c.explains[0] ?? null, false);
+    lookAtAll(c.explains);
   }
-  cause.value = c.id;
-  choose(c.explains[0] ?? null);
+}
+/** Brings all places of a slip into view together. */
+function lookAtAll(ids: readonly number[]): void {
+  const places = findings.value
+    .filter((f) => ids.includes(f.id))
+    .map(placeOf)
+    .filter((p) => p !== null);
+  if (!places.length) return sheet.value?.fit();
+  const [left, right] = [Math.min(...places.map((p) => p[0])), Math.max(...places.map((p) => p[0]))];
+  const [top, bottom] = [Math.min(...places.map((p) => p[1])), Math.max(...places.map((p) => p[1]))];
+  const spread = Math.max(right - left, bottom - top) / 2;
+  sheet.value?.lookAt([(left + right) / 2, (top + bottom) / 2], Math.max(spread, extent.value / 7));
+}
+function choosePin(number: number): void {
+  pin.value = number;
+  const at = pins.value.find((p) => p.number === number)?.at;
+  if (at) sheet.value?.lookAt(at, extent.value / 5);
+}
+function letGo(): void {
+  cause.value = pin.value = null;
+  placing.value = false;
+  choose(null);
 }
 function step(by: number): void {
-  const list = rows.value.some(isOpen) ? rows.value.filter((f) => isOpen(f) || f.id === chosen.value) : rows.value;
-  if (!list.length) return;
-  const here = list.findIndex((f) => f.id === chosen.value);
-  const next = here < 0 ? (by > 0 ? 0 : list.length - 1) : (here + by + list.length) % list.length;
-  choose(list[next]?.id ?? null);
+  const next = list.next(by);
+  if (next !== null) choose(next);
 }
-function toAttempt(other: number | null | undefined): void {
-  if (other) void router.push(`/marking/${other}`);
+function go(attempt: number | null | undefined): void {
+  if (attempt) void router.push({ path: `/marking/${attempt}`, query: only.value ? { only: only.value } : {} });
+}
+function nextOpen(): void {
+  if (data.value?.next_open) go(data.value.next_open);
+  else marking.say("All marks of this class are returned.");
 }
 function fit(): void {
   sheet.value?.fit();
 }
+function another(): void {
+  if (current.value) open.value = "override";
+  else marking.say("Choose a finding first, with the arrow down.");
+}
+function startComment(): void {
+  place.value = null;
+  open.value = "comment";
+}
+function pickPlace(): void {
+  open.value = null;
+  placing.value = true;
+}
+function placed(at: Point): void {
+  placing.value = false;
+  place.value = at;
+  open.value = "comment";
+}
+async function saveOverride(body: Parameters<typeof marking.override>[0]): Promise<void> {
+  if (await marking.override(body)) open.value = null;
+}
+async function saveComment(body: Parameters<typeof marking.comment>[0]): Promise<void> {
+  if (!(await marking.comment(body))) return;
+  open.value = null;
+  draft.value = "";
+}
+
+/** What `?finding=` asks for is chosen as soon as the drawing is there. */
+function begin(): void {
+  const asked = Number(route.query.finding ?? NaN);
+  const byOnly = only.value?.startsWith("finding-") ? Number(only.value.slice(8)) : NaN;
+  const first = findings.value.find((f) => f.id === asked || f.id === byOnly);
+  const slip = only.value?.startsWith("cause-")
+    ? data.value?.marks?.causes.find((c) => c.code === only.value?.slice(6))
+    : undefined;
+  if (slip) chooseCause(slip);
+  else if (first) choose(first.id);
+  else fit();
+}
 watch(
-  () => data.value?.attempt_id,
-  () => {
-    chosen.value = cause.value = null;
-    void nextTick(fit);
+  () => [data.value?.attempt_id, data.value?.marks === null] as const,
+  (now, before) => {
+    if (now[0] === before?.[0] && now[1] === before?.[1]) return;
+    chosen.value = cause.value = pin.value = null;
+    void nextTick(begin);
   },
+  { immediate: true },
 );
 
 useEventListener(window, "keydown", (e: KeyboardEvent) => {
   const typing = (e.target as HTMLElement).closest(
-    "input, textarea, select, [role=menu], [role=radiogroup], [role=listbox], [aria-haspopup]",
+    "input, textarea, select, [role=menu], [role=radiogroup], [role=listbox], [role=dialog], [aria-haspopup]",
   );
-  if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
-  const acts: Record<string, () => void> = {
+  if (typing || open.value || e.ctrlKey || e.metaKey || e.altKey) return;
+  const acts: Record<string, () => unknown> = {
     ArrowDown: () => step(1),
     ArrowUp: () => step(-1),
-    ArrowRight: () => toAttempt(data.value?.next),
-    ArrowLeft: () => toAttempt(data.value?.previous),
+    ArrowRight: () => go(data.value?.next),
+    ArrowLeft: () => go(data.value?.previous),
+    n: nextOpen,
+    o: another,
+    c: startComment,
+    r: marking.giveBack,
+    u: () => marking.undo(),
+    U: marking.redo,
+    h: () => (open.value = "history"),
+    l: () => (layersOpen.value = !layersOpen.value),
+    "?": () => (open.value = "keys"),
     f: fit,
     k: () => (show.value = "key"),
     b: () => (show.value = "both"),
     d: () => (show.value = "drawing"),
-    Escape: () => {
-      cause.value = null;
-      choose(null);
-    },
+    Escape: letGo,
   };
   const act = acts[e.key];
   if (act) {
     e.preventDefault();
-    act();
+    void act();
   }
 });
 
-const summary = computed(() =>
-  (["missed", "absent", "near", "follows", "met"] as const)
-    .filter((v) => counts.value[v])
-    .map((v) => `${counts.value[v]} ${v}`)
-    .join(" · "),
-);
-const placed = computed(() => {
+const laidOn = computed(() => {
   const p = data.value?.marks?.placement;
   if (!p) return "";
   const words: string[] = [];
@@ -180,60 +241,16 @@ const placed = computed(() => {
   return words.length ? `laid on the key ${words.join(", ")}` : "lies as drawn";
 });
 const across = computed(() => {
-  const list = data.value?.marks?.causes ?? [];
-  const n = list.reduce((sum, c) => sum + c.explains.length, 0);
-  return list.length === 1 && n > 1 ? `One slip explains ${n} findings` : "What happened";
+  const slips = (data.value?.marks?.causes ?? []).filter((c) => !c.set_aside);
+  const n = slips.reduce((sum, c) => sum + c.explains.length, 0);
+  return slips.length === 1 && n > 1 ? `One slip explains ${n} findings` : "What happened";
 });
+const differs = computed(() => (data.value?.differs && !data.value.differs.same ? data.value.differs : null));
 </script>
 
 <template>
   <div class="flex min-h-dvh flex-col lg:h-dvh">
-    <AppBar>
-      <template #start>
-        <nav v-if="data" aria-label="Where this is" class="hidden min-w-0 truncate text-ink2 lg:block">
-          <RouterLink :to="`/issues/${data.issue.id}`" class="text-ink2">{{ data.issue.title }}</RouterLink> ·
-          <b class="text-ink">{{ data.issue.class_name }}</b>
-        </nav>
-        <span v-else></span>
-      </template>
-      <template v-if="data" #middle>
-        <button
-          class="press-quiet !px-2"
-          :disabled="!data.previous"
-          aria-label="Previous student"
-          @click="toAttempt(data.previous)"
-        >
-          <span aria-hidden="true">‹</span>
-        </button>
-        <p class="min-w-0 truncate px-3">
-          <b>{{ data.student }}</b>
-          <span class="ml-2 text-ink2">{{ data.place }} of {{ data.of }}</span>
-        </p>
-        <ChoiceList
-          v-if="data.tries.length > 1"
-          label="Which try"
-          small
-          class="mr-3 text-sm"
-          :choices="data.tries.map((t) => ({ value: t.attempt_id, word: `try ${t.number}` }))"
-          :model-value="data.attempt_id"
-          @update:model-value="toAttempt"
-        />
-        <button
-          class="press-quiet !px-2"
-          :disabled="!data.next"
-          aria-label="Next student"
-          @click="toAttempt(data.next)"
-        >
-          <span aria-hidden="true">›</span>
-        </button>
-      </template>
-      <template #end>
-        <p v-if="data?.marks" class="whitespace-nowrap">
-          <b class="text-xl">{{ marks(data.marks.earned) }}</b>
-          <span class="ml-1 text-sm text-ink2">of {{ marks(data.marks.possible).replace(/\.00$/, "") }}</span>
-        </p>
-      </template>
-    </AppBar>
+    <MarkingBar :data="data" :busy="busy" @go="go" @give-back="marking.giveBack" />
     <main v-if="isPending || error" class="p-6">
       <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
     </main>
@@ -242,6 +259,16 @@ const across = computed(() => {
       class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_29rem] lg:grid-rows-[minmax(0,1fr)]"
     >
       <section class="flex h-[70vh] min-w-0 flex-col gap-2 lg:h-auto">
+        <p v-if="only" class="flex items-center gap-3 text-sm">
+          <span class="min-w-0 truncate"
+            >Going through <b>{{ data.only_name }}</b> · {{ data.of }} drawings</span
+          >
+          <RouterLink :to="`/marking/${data.attempt_id}`" class="whitespace-nowrap">All students</RouterLink>
+        </p>
+        <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
+          Press the place on the drawing that the comment is about.
+          <button class="ml-2 underline" @click="placing = false">Cancel</button>
+        </p>
         <div class="min-h-0 flex-1">
           <DrawingSheet
             ref="sheet"
@@ -256,7 +283,14 @@ const across = computed(() => {
             :chosen-key="chosenKey"
             :chosen-drawn="chosenDrawn"
             :lens="lens"
+            :sketch="sketch"
+            :links="links"
+            :pins="pins"
+            :chosen-pin="pin"
+            :placing="placing"
             @balloon="(n) => choose(n, false)"
+            @pin="(n) => (pin = n)"
+            @place="placed"
           />
         </div>
         <div class="screen-only flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2">
@@ -274,19 +308,37 @@ const across = computed(() => {
             </RadioGroupOption>
           </RadioGroup>
           <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
-          <span class="ml-auto">{{ unit }} · {{ placed }}</span>
-          <a :href="`/api/attempts/${data.attempt_id}/file`">{{ data.file_name }}</a>
+          <span>{{ unit }} · {{ laidOn }}</span>
+          <span class="ml-auto flex gap-3">
+            <a class="max-w-44 truncate" :href="`/api/attempts/${data.attempt_id}/file`">{{ data.file_name }}</a>
+            <template v-if="data.marks">
+              <a :href="`/api/attempts/${data.attempt_id}/marked.pdf`">marked PDF</a>
+              <a :href="`/api/attempts/${data.attempt_id}/marked.dxf`">marked DXF</a>
+            </template>
+          </span>
         </div>
       </section>
       <section class="flex min-h-0 min-w-0 flex-col gap-3">
         <p v-if="data.state === 'waiting'" class="paper p-4" aria-live="polite">
           Being marked. The result appears here by itself.
         </p>
-        <p v-else-if="data.state === 'failed'" role="alert" class="paper border-l-4 !border-l-pencil p-4">
+        <div v-else-if="data.state === 'failed'" role="alert" class="paper border-l-4 !border-l-pencil p-4">
           This drawing could not be marked. {{ data.trouble }}
-        </p>
+          <button class="press-quiet mt-2" :disabled="busy" @click="marking.markAgain">Mark it again</button>
+        </div>
         <template v-if="data.marks">
-          <div class="max-h-[42%] shrink-0 space-y-2 overflow-y-auto pr-0.5">
+          <div class="max-h-[48%] shrink-0 space-y-2 overflow-y-auto pr-0.5">
+            <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
+              The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned yet.
+            </p>
+            <p v-if="differs" class="paper px-4 py-2 text-sm">
+              Engine {{ differs.engine_after }} sees this drawing otherwise than engine {{ differs.engine_before }}.
+              <button class="text-teal underline" @click="open = 'differs'">What differs</button>
+            </p>
+            <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
+              Marked by an earlier engine.
+              <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">Mark it again</button>
+            </p>
             <h2 class="text-ink2">{{ across }}</h2>
             <p v-if="!data.marks.causes.length" class="paper flex items-center gap-2 p-4">
               Everything asked for is met.
@@ -299,6 +351,20 @@ const across = computed(() => {
               @choose="chooseCause(c)"
             />
             <p v-for="n in data.marks.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
+            <CommentList
+              v-if="data.comments.length"
+              :comments="data.comments"
+              :chosen="pin"
+              editable
+              @choose="choosePin"
+              @undo="(act) => marking.undo(act)"
+            />
+            <LayersBeside
+              v-if="showLayers"
+              :asked="data.layers_asked"
+              :drawn="data.layers_drawn"
+              :marked="markedLayers"
+            />
           </div>
           <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
             <h2 class="text-ink2">Inspection list</h2>
@@ -307,20 +373,73 @@ const across = computed(() => {
           <div class="screen-only -mt-1 flex gap-2 text-sm">
             <ChoiceList v-model="verdict" label="Verdict" small :choices="verdictChoices" />
             <ChoiceList v-model="kind" label="Kind" small :choices="kindChoices" />
-            <button v-if="cause" class="text-teal underline" @click="((cause = null), choose(null))">
-              All findings
-            </button>
+            <button v-if="cause" class="text-teal underline" @click="letGo">All findings</button>
           </div>
           <div class="paper min-h-0 flex-1 overflow-y-auto">
             <InspectionList :rows="rows" :chosen="chosen" :unit="unit" numbers @choose="(n) => choose(n)" />
           </div>
+          <div class="screen-only flex flex-wrap items-center gap-2 text-sm">
+            <button class="press-quiet !px-2.5 !py-1" :disabled="!current" @click="another">
+              Override <kbd class="keycap">O</kbd>
+            </button>
+            <button class="press-quiet !px-2.5 !py-1" @click="startComment">Comment <kbd class="keycap">C</kbd></button>
+            <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="marking.undo()">
+              Undo <kbd class="keycap">U</kbd>
+            </button>
+            <button class="press-quiet !px-2.5 !py-1" @click="open = 'history'">
+              Record <kbd class="keycap">H</kbd>
+            </button>
+          </div>
         </template>
         <p class="screen-only hidden flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2 lg:flex">
-          <span><kbd class="keycap">↓</kbd> next finding</span><span><kbd class="keycap">→</kbd> next student</span>
-          <span><kbd class="keycap">F</kbd> fit</span>
+          <span><kbd class="keycap">↓</kbd> finding</span><span><kbd class="keycap">→</kbd> student</span>
+          <span><kbd class="keycap">R</kbd> return</span>
+          <button class="text-teal underline" @click="open = 'keys'">all keys</button>
           <span class="ml-auto">{{ when(data.handed_in_at) }}<b v-if="data.late" class="text-near"> · late</b></span>
         </p>
       </section>
+      <OverrideDialog
+        :open="open === 'override'"
+        :finding="current"
+        :busy="busy"
+        @close="open = null"
+        @save="saveOverride"
+      />
+      <CommentDialog
+        v-model:text="draft"
+        :open="open === 'comment'"
+        :finding="current"
+        :place="place"
+        :busy="busy"
+        @close="open = null"
+        @pick="pickPlace"
+        @save="saveComment"
+      />
+      <HistoryDialog
+        :open="open === 'history'"
+        :rows="data.history"
+        :returned="data.returned !== 'no'"
+        :busy="busy"
+        @take-back="marking.takeBack"
+        @close="open = null"
+        @undo="(act) => marking.undo(act)"
+      />
+      <KeysDialog :open="open === 'keys'" @close="open = null" />
+      <DifferencesDialog
+        v-if="differs"
+        :open="open === 'differs'"
+        :differs="differs"
+        :unit="unit"
+        @close="open = null"
+        @choose="(n) => ((open = null), choose(n))"
+      />
     </main>
+    <p
+      aria-live="polite"
+      class="pointer-events-none fixed bottom-5 left-1/2 z-50 -translate-x-1/2 rounded-lg px-4 py-2 shadow-lg"
+      :class="[said ? '' : 'sr-only', said?.wrong ? 'bg-pencil text-white' : 'bg-ink text-white']"
+    >
+      {{ said?.text }}
+    </p>
   </div>
 </template>

@@ -4,7 +4,9 @@ import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
 import { get, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import { chainOf, inChains } from "../chains";
 import CauseCard from "../components/CauseCard.vue";
+import CommentList from "../components/marking/CommentList.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import InspectionList from "../components/InspectionList.vue";
 import StateNote from "../components/StateNote.vue";
@@ -18,7 +20,7 @@ const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["result", id],
   queryFn: () => get<Schemas["OwnResult"]>(`/work/results/${id}`),
-  refetchInterval: (query) => (query.state.data?.state === "waiting" ? 900 : false),
+  refetchInterval: (query) => (query.state.data?.state === "waiting" ? 900 : 20000),
 });
 const chosen = ref<number | null>(null);
 const cause = ref<number | null>(null);
@@ -26,8 +28,7 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 const unit = computed(() => data.value?.unit ?? "mm");
 const rows = computed(() => {
   const all = data.value?.findings ?? [];
-  const rank = (v: string) => (v === "met" ? 2 : v === "follows" ? 1 : 0);
-  return [...all].sort((a, b) => rank(a.verdict) - rank(b.verdict));
+  return [...inChains(all.filter((f) => f.verdict !== "met")), ...all.filter((f) => f.verdict === "met")];
 });
 const balloons = computed(() =>
   rows.value
@@ -49,6 +50,17 @@ const lens = computed(() => {
   const f = current.value;
   return f ? lensFor(f, f.at as Point | null, extent.value, unit.value) : null;
 });
+const links = computed(() => chainOf(rows.value, chosen.value));
+const sketch = computed(() => current.value?.sketch ?? []);
+const pin = ref<number | null>(null);
+const pins = computed(() =>
+  (data.value?.comments ?? []).filter((c) => c.at).map((c) => ({ number: c.number, at: c.at as Point, text: c.text })),
+);
+function choosePin(number: number): void {
+  pin.value = number;
+  const at = pins.value.find((p) => p.number === number)?.at;
+  if (at) sheet.value?.lookAt(at, extent.value / 5);
+}
 function choose(finding: number | null): void {
   chosen.value = finding;
   const at = current.value?.at as Point | null | undefined;
@@ -80,6 +92,10 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             <b class="text-3xl">{{ marks(data.earned ?? 0) }}</b>
             <span class="ml-1.5 text-ink2">of {{ marks(data.possible ?? 0).replace(/\.00$/, "") }}</span>
           </p>
+          <p v-if="data.state === 'marked'" class="screen-only flex gap-3 pb-1.5 text-sm">
+            <a :href="`/api/work/results/${data.attempt_id}/marked.pdf`">Save as PDF</a>
+            <a :href="`/api/work/results/${data.attempt_id}/marked.dxf`">Save as DXF</a>
+          </p>
           <RouterLink :to="`/work/${data.issue.id}`" class="press no-underline">
             {{ data.tries_left > 0 && !full ? `Try again · ${data.tries_left} left` : "Back to the exercise" }}
           </RouterLink>
@@ -90,6 +106,10 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
       </p>
       <p v-else-if="data.state === 'failed'" role="alert" class="paper mt-5 p-5">
         Your drawing is kept but could not be marked. {{ data.trouble }} Your instructor can see this too.
+      </p>
+      <p v-else-if="data.state === 'kept'" class="paper mt-5 p-5" aria-live="polite">
+        Your drawing is with your instructor, who looks at it before you get it back. It appears here when it is
+        returned.
       </p>
       <div v-else class="mt-4 grid gap-5 lg:grid-cols-[minmax(0,1fr)_29rem]">
         <section class="h-[58vh] min-h-80 lg:h-[calc(100dvh-12rem)]">
@@ -103,7 +123,12 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             :chosen-drawn="chosenDrawn"
             :chosen-balloon="chosen"
             :lens="lens"
+            :sketch="sketch"
+            :links="links"
+            :pins="pins"
+            :chosen-pin="pin"
             @balloon="choose"
+            @pin="(n) => (pin = n)"
           />
         </section>
         <section class="min-w-0 space-y-3 lg:max-h-[calc(100dvh-12rem)] lg:overflow-y-auto">
@@ -113,15 +138,20 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
           </p>
           <template v-else>
             <VerdictCounts v-if="data.verdicts" :verdicts="data.verdicts" />
-            <h2 class="text-ink2">What happened</h2>
+            <h2 v-if="data.causes.length" class="text-ink2">What happened, and how to avoid it</h2>
             <CauseCard
               v-for="c in data.causes"
               :key="c.id"
               :cause="c"
+              teaching
               :chosen="cause === c.id || current?.causes.includes(c.id) === true"
               @choose="chooseCause(c)"
             />
           </template>
+          <section v-if="data.comments.length" class="paper p-4">
+            <h2 class="mb-2 text-ink2">Comments</h2>
+            <CommentList :comments="data.comments" :chosen="pin" @choose="choosePin" />
+          </section>
           <p v-for="n in data.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
           <template v-if="data.findings.length">
             <h2 class="text-ink2">Inspection list</h2>

@@ -1,12 +1,17 @@
 <script setup lang="ts">
+import { RadioGroup, RadioGroupOption } from "@headlessui/vue";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
-import { get, type Schemas } from "../api/client";
+import { get, post, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import ChoiceList from "../components/ChoiceList.vue";
+import DialogSheet from "../components/DialogSheet.vue";
+import MissedList from "../components/MissedList.vue";
+import ResultsGrid from "../components/ResultsGrid.vue";
 import StateNote from "../components/StateNote.vue";
-import VerdictCounts from "../components/VerdictCounts.vue";
-import { away, marks, when } from "../numbers";
+import StudentTable from "../components/StudentTable.vue";
+import { away, when } from "../numbers";
 
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
@@ -14,7 +19,23 @@ const { data, isPending, error, refetch } = useQuery({
   queryFn: () => get<Schemas["ClassResults"]>(`/issues/${id}/results`),
   refetchInterval: (query) => (query.state.data?.students.some((s) => s.state === "waiting") ? 1500 : 20000),
 });
+const view = ref<"grid" | "list">("grid");
+const views = [
+  { value: "grid", word: "Grid" },
+  { value: "list", word: "List" },
+] as const;
 const sort = ref<"name" | "score" | "time">("name");
+const sorts = [
+  { value: "name", word: "by name" },
+  { value: "score", word: "lowest score first" },
+  { value: "time", word: "first handed in first" },
+] as const;
+const order = ref<"number" | "missed" | "open">("number");
+const orders = [
+  { value: "number", word: "all checks in order" },
+  { value: "missed", word: "most missed first" },
+  { value: "open", word: "only what somebody missed" },
+] as const;
 const rows = computed(() => {
   const all = [...(data.value?.students ?? [])];
   if (sort.value === "score") all.sort((a, b) => (a.earned ?? -1) - (b.earned ?? -1));
@@ -23,108 +44,117 @@ const rows = computed(() => {
 });
 const handed = computed(() => data.value?.students.filter((s) => s.attempt_id).length ?? 0);
 const first = computed(() => rows.value.find((s) => s.state === "marked")?.attempt_id);
-const sorts = [
-  { value: "name", word: "name" },
-  { value: "score", word: "score" },
-  { value: "time", word: "time" },
-] as const;
+const toReturn = computed(
+  () => data.value?.students.filter((s) => s.state === "marked" && s.returned !== "yes").length ?? 0,
+);
+const failed = computed(() => data.value?.students.filter((s) => s.state === "failed").length ?? 0);
+const missed = computed(() => (data.value?.missed ?? []).map((m) => ({ ...m, key: `finding-${m.finding}` })));
+const slips = computed(() => (data.value?.slips ?? []).map((s) => ({ ...s, key: `cause-${s.code}`, name: s.title })));
+const returning = ref(false);
+const busy = ref(false);
+const says = ref("");
+async function act(path: string): Promise<void> {
+  busy.value = true;
+  try {
+    says.value = (await post<Schemas["Done"]>(`/issues/${id}/${path}`)).says;
+    await refetch();
+  } catch (why) {
+    says.value = saysOf(why);
+  } finally {
+    busy.value = returning.value = false;
+  }
+}
 </script>
 
 <template>
   <AppBar />
-  <main class="mx-auto max-w-6xl p-5 sm:p-6">
+  <main class="mx-auto max-w-[100rem] p-5 sm:p-6">
     <StateNote v-if="isPending || error" :loading="isPending" :error="error" :retry="() => refetch()" />
     <template v-else-if="data">
       <div class="flex flex-wrap items-end justify-between gap-3">
         <div>
           <h1>{{ data.issue.title }}</h1>
           <p class="text-ink2">
-            <RouterLink :to="`/classes/${data.issue.class_id}`">{{ data.issue.class_name }}</RouterLink> · revision
-            {{ data.issue.revision }} · due {{ when(data.issue.due_at) }} ({{ away(data.issue.due_at) }}) ·
-            {{ handed }} of {{ data.students.length }} handed in
+            <RouterLink :to="`/classes/${data.issue.class_id}`">{{ data.issue.class_name }}</RouterLink> ·
+            <RouterLink :to="`/exercises/${data.issue.revision_id}`">revision {{ data.issue.revision }}</RouterLink> ·
+            due {{ when(data.issue.due_at) }} ({{ away(data.issue.due_at) }}) · {{ handed }} of
+            {{ data.students.length }} handed in ·
+            {{ data.issue.returns === "at-once" ? "returned at once" : "returned by you" }}
           </p>
         </div>
-        <div class="flex gap-2">
-          <RouterLink :to="`/exercises/${data.issue.revision_id}`" class="press-quiet no-underline"
-            >The exercise</RouterLink
-          >
+        <div class="screen-only flex flex-wrap gap-2">
+          <RouterLink :to="`/issues/${id}/hand-in`" class="press-quiet no-underline">Hand in for the class</RouterLink>
           <a :href="`/api/issues/${id}/results.csv`" class="press-quiet no-underline">Save as CSV</a>
+          <button class="press-quiet" :disabled="!toReturn" @click="returning = true">
+            {{ toReturn ? `Return ${toReturn}` : "All returned" }}
+          </button>
           <RouterLink v-if="first" :to="`/marking/${first}`" class="press no-underline">Go through them</RouterLink>
         </div>
       </div>
-      <div class="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
-        <section>
-          <div class="mb-2 flex items-baseline gap-3 text-sm text-ink2">
-            <h2 class="text-ink">Students</h2>
-            <span>by</span>
-            <button
-              v-for="s in sorts"
-              :key="s.value"
-              class="underline-offset-4"
-              :class="sort === s.value ? 'font-semibold text-ink underline' : 'text-teal'"
-              :aria-pressed="sort === s.value"
-              @click="sort = s.value"
-            >
-              {{ s.word }}
-            </button>
-          </div>
-          <div class="paper overflow-x-auto">
-            <table class="w-full">
-              <thead class="border-b border-rule">
-                <tr>
-                  <th class="cell-head">Student</th>
-                  <th class="cell-head w-56">Verdicts</th>
-                  <th class="cell-head">Slips</th>
-                  <th class="cell-head">Handed in</th>
-                  <th class="cell-head !text-right">Score</th>
-                </tr>
-              </thead>
-              <tbody class="divide-y divide-rule">
-                <tr v-for="s in rows" :key="s.student_id" :class="s.attempt_id ? 'hover:bg-teal-soft' : ''">
-                  <td class="px-2.5 py-2 align-top">
-                    <RouterLink v-if="s.attempt_id" :to="`/marking/${s.attempt_id}`" class="font-semibold">{{
-                      s.name
-                    }}</RouterLink>
-                    <span v-else>{{ s.name }}</span>
-                    <span v-if="s.try_number > 1" class="block text-sm text-ink2">try {{ s.try_number }}</span>
-                  </td>
-                  <td class="px-2.5 py-2 align-top">
-                    <VerdictCounts v-if="s.verdicts" :verdicts="s.verdicts" />
-                    <span v-else-if="s.state === 'waiting'" class="text-near" aria-live="polite">being marked …</span>
-                    <span v-else-if="s.state === 'failed'" class="text-pencil">{{ s.trouble }}</span>
-                    <span v-else class="text-ink2">nothing yet</span>
-                  </td>
-                  <td class="px-2.5 py-2 align-top text-sm">
-                    <span v-for="c in s.causes" :key="c.code" class="block">{{ c.title }}</span>
-                  </td>
-                  <td class="px-2.5 py-2 align-top text-sm text-ink2">
-                    <template v-if="s.handed_in_at">{{ when(s.handed_in_at) }}</template>
-                    <span v-if="s.late" class="block font-semibold text-near">late</span>
-                  </td>
-                  <td class="px-2.5 py-2 text-right align-top font-semibold">
-                    {{ s.earned === null ? "" : marks(s.earned ?? 0) }}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
-          </div>
-        </section>
+      <div class="mt-2 space-y-1 text-sm" aria-live="polite">
+        <p v-if="says">{{ says }}</p>
+        <p v-for="b in data.batches" :key="b.id">
+          A hand-in of {{ when(b.created_at) }} has {{ b.left }} of {{ b.of }} files that are not handed in.
+          <RouterLink :to="`/batches/${b.id}`">Go on with it</RouterLink>
+        </p>
+        <p v-if="data.outdated">
+          {{ data.outdated }} {{ data.outdated === 1 ? "drawing was" : "drawings were" }} marked by an earlier engine.
+          <button class="text-teal underline" :disabled="busy" @click="act('mark-again')">Mark them again</button>
+          What was returned stays until you return it again.
+        </p>
+        <p v-if="failed">
+          {{ failed }} could not be marked.
+          <button class="text-teal underline" :disabled="busy" @click="act('mark-again')">Try again</button>
+        </p>
+      </div>
+      <div class="screen-only mt-3 flex flex-wrap items-center gap-2 text-sm">
+        <RadioGroup v-model="view" class="flex overflow-hidden rounded-lg border border-[#b9c4c0] bg-white">
+          <RadioGroupOption
+            v-for="v in views"
+            :key="v.value"
+            v-slot="{ checked }"
+            :value="v.value"
+            class="cursor-pointer"
+          >
+            <span class="block px-3 py-1" :class="checked ? 'bg-teal-soft font-semibold text-teal' : ''">{{
+              v.word
+            }}</span>
+          </RadioGroupOption>
+        </RadioGroup>
+        <ChoiceList v-model="sort" label="Students" small :choices="sorts" />
+        <ChoiceList v-if="view === 'grid'" v-model="order" label="Checks" small :choices="orders" />
+      </div>
+      <div class="mt-3">
+        <StateNote v-if="!data.students.length">Nobody is in this class yet.</StateNote>
+        <template v-else-if="view === 'grid'">
+          <ResultsGrid v-if="data.checks.length" :students="rows" :checks="data.checks" :order="order" />
+          <template v-else>
+            <StateNote>Nothing is marked yet. Until then the class is shown as a list.</StateNote>
+            <StudentTable class="mt-3" :rows="rows" />
+          </template>
+        </template>
+        <StudentTable v-else :rows="rows" />
+      </div>
+      <div class="mt-6 grid gap-6 lg:grid-cols-2">
         <section>
           <h2 class="mb-2">Missed most</h2>
-          <ul class="paper divide-y divide-rule">
-            <li v-if="!data.missed.length" class="px-4 py-3 text-ink2">Nothing so far.</li>
-            <li v-for="m in data.missed" :key="m.finding" class="px-4 py-2">
-              <span class="flex justify-between gap-2">
-                <span>{{ m.name }}</span><span class="whitespace-nowrap text-ink2">{{ m.students }} of {{ m.of }}</span>
-              </span>
-              <span
-                class="mt-1 block h-1 rounded bg-pencil/70"
-                :style="{ width: `${(m.students / m.of) * 100}%` }"
-              ></span>
-            </li>
-          </ul>
+          <MissedList :rows="missed" none="Nothing so far." />
+        </section>
+        <section>
+          <h2 class="mb-2">Slips made most</h2>
+          <MissedList :rows="slips" none="None so far." />
         </section>
       </div>
     </template>
+    <DialogSheet :open="returning" :title="`Return ${toReturn} drawings?`" @close="returning = false">
+      <p class="mt-2 text-ink2">
+        Each student sees the marks, verdicts and comments as they stand now. Later changes show only when you return
+        them again.
+      </p>
+      <div class="mt-4 flex justify-end gap-2">
+        <button class="press-quiet" @click="returning = false">Cancel</button>
+        <button class="press" :disabled="busy" @click="act('return')">Return them</button>
+      </div>
+    </DialogSheet>
   </main>
 </template>

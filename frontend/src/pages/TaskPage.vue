@@ -65,6 +65,11 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
       <div class="mt-4 grid gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <section>
           <p class="mb-3 max-w-3xl whitespace-pre-line">{{ data.text }}</p>
+          <p v-if="data.start_name" class="mb-3">
+            Begin with the drawing that is given:
+            <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. What is in it is not
+            marked; leave it as it is.
+          </p>
           <a
             :href="`/api/work/${id}/sheet.png`"
             target="_blank"
@@ -149,7 +154,11 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
                     ><b>Try {{ a.number }}</b
                     ><b v-if="a.earned !== null">{{ marks(a.earned ?? 0) }} of {{ marks(a.possible ?? 0) }}</b
                     ><span v-else class="text-near">{{
-                      a.state === "waiting" ? "being marked …" : "not marked"
+                      a.state === "waiting"
+                        ? "being marked …"
+                        : a.state === "kept"
+                          ? "with your instructor"
+                          : "not marked"
                     }}</span></span
                   >
                   <span class="block truncate text-sm text-ink2">

@@ -11,13 +11,17 @@ from sqlalchemy.orm import Session
 from evenmark.core.drawing.model import Circle, Line
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.core.geometry.units import INCH
+from evenmark.core.marking.model import Verdict
 from evenmark.demo import parts
 from evenmark.demo import slips as s
+from evenmark.services.acts import comment, override
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.exercises import change_revision, make_exercise, put_issue
 from evenmark.services.hand_in import keep_attempt, look
 from evenmark.services.marking import mark_attempt
+from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person
+from evenmark.services.returning import return_all
 from evenmark.store.database import Database
 from evenmark.store.models import Issue, Person, now
 
@@ -42,6 +46,18 @@ class Work:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Remark:
+    """Something the instructor did to a mark: a comment at a place of the key, or another verdict for the first finding of a kind that is
+    not met."""
+
+    student: str
+    text: str
+    at: tuple[float, float] | None = None
+    kind: str | None = None
+    verdict: Verdict = "met"
+
+
+@dataclass(frozen=True, kw_only=True)
 class Plan:
     """One exercise of the demo, to whom it is issued, and what comes in."""
 
@@ -54,6 +70,10 @@ class Plan:
     tries: int
     detail: str
     work: tuple[Work, ...]
+    returns: str = "at-once"
+    remarks: tuple[Remark, ...] = ()
+    returned: bool = True
+    """Whether the instructor has returned what is returned by hand."""
     file: str
 
 
@@ -126,6 +146,19 @@ PLANS = (
         due_hours=-10,
         tries=2,
         detail="checks",
+        returns="by-hand",
+        remarks=(
+            Remark(
+                student="Hana Voss",
+                at=(0.0, 30.0),
+                text="Your six holes agree with each other. Only the circle they stand on is another one: see its size on the sheet.",
+            ),
+            Remark(
+                student="Bea Sutter",
+                kind="layer",
+                text="The pitch circle was on construction in the copy that the class was given.",
+            ),
+        ),
         work=(
             Work(student="Noor Castell", manner=Manner(circles="bulges"), hours=50),
             Work(student="Felix Arden", slip=s.circle_scaled(2, 2), hours=44),
@@ -188,6 +221,8 @@ PLANS = (
         due_hours=170,
         tries=3,
         detail="numbers",
+        returns="by-hand",
+        returned=False,
         work=(
             Work(student="Hana Voss", slip=s.left_out(Line, 14), hours=8),
             Work(student="Felix Arden", manner=Manner(pieces=3, reverse=True), hours=4),
@@ -228,14 +263,26 @@ def load_demo(database: Database) -> bool:
                     session, name=name, sign_in=sign_in_of(name), password=PASSWORD, role="student"
                 )
                 enrol(session, people[name], groups[group])
-        waiting = []
         for plan in PLANS:
             issue = _issue(session, instructor, plan, groups[plan.group].id)
+            attempts: dict[str, int] = {}
             for work in plan.work:
-                waiting.append(_attempt(session, plan, work, issue, people[work.student].id))
-        for attempt_id in waiting:
-            mark_attempt(session, attempt_id)
+                attempts[work.student] = _attempt(session, plan, work, issue, people[work.student].id)
+                mark_attempt(session, attempts[work.student])
+            for remark in plan.remarks:
+                _remark(session, instructor, attempts[remark.student], remark)
+            if plan.returns == "by-hand" and plan.returned:
+                return_all(session, instructor, issue.id)
     return True
+
+
+def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remark) -> None:
+    if remark.kind is None:
+        comment(session, instructor, attempt_id, text=remark.text, at=remark.at)
+        return
+    findings = attempt_in_full(session, instructor, attempt_id)["marks"]["findings"]
+    about = next(f for f in findings if f["kind"] == remark.kind and f["verdict"] not in ("met", "follows"))
+    override(session, instructor, attempt_id, finding=about["id"], verdict=remark.verdict, reason=remark.text)
 
 
 def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> Issue:
@@ -253,6 +300,7 @@ def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> I
         due_at=due,
         tries=plan.tries,
         detail=plan.detail,
+        returns=plan.returns,
         issued_at=now() - timedelta(hours=120),
     )
 

@@ -1,0 +1,233 @@
+<script setup lang="ts">
+/** Students by checks: one sign a cell, the words of a cell above the grid; by mouse, by touch and by arrow keys. */
+import { computed, nextTick, ref } from "vue";
+import { useRouter } from "vue-router";
+import type { Schemas, Verdict } from "../api/client";
+import { marks } from "../numbers";
+import VerdictSprite from "./VerdictSprite.vue";
+
+const props = defineProps<{
+  students: Schemas["ResultRow"][];
+  checks: Schemas["CheckOut"][];
+  order: "number" | "missed" | "open";
+}>();
+const router = useRouter();
+const root = ref<HTMLElement | null>(null);
+const at = ref<{ row: number; column: number } | null>(null);
+
+const columns = computed(() => {
+  const all = props.checks.map((check, index) => ({ check, index }));
+  if (props.order === "number") return all;
+  const missed = props.order === "open" ? all.filter((c) => c.check.missed) : all;
+  return [...missed].sort((a, b) => b.check.missed - a.check.missed || a.index - b.index);
+});
+const most = computed(() => Math.max(1, ...props.checks.map((c) => c.missed)));
+const tone: Record<Verdict, string> = {
+  met: "text-teal/45",
+  near: "text-near bg-[#fbf3e2]",
+  missed: "text-pencil bg-pencil-soft",
+  absent: "text-pencil bg-pencil-soft",
+  follows: "text-follows bg-[#efecf6]",
+};
+const cellOf = (row: number, column: number): Verdict | null => {
+  const index = columns.value[column]?.index;
+  return index === undefined ? null : (props.students[row]?.cells[index] ?? null);
+};
+const reading = computed(() => {
+  const here = at.value;
+  if (!here) return null;
+  const student = props.students[here.row];
+  const column = columns.value[here.column];
+  if (!student || !column) return null;
+  const verdict = cellOf(here.row, here.column);
+  const byHand = student.by_hand.includes(column.check.id);
+  return { student, check: column.check, verdict, byHand };
+});
+
+function open(row: number, column: number): void {
+  const student = props.students[row];
+  const check = columns.value[column]?.check;
+  if (student?.attempt_id && check) void router.push(`/marking/${student.attempt_id}?finding=${check.id}`);
+}
+function move(e: KeyboardEvent): void {
+  const here = at.value ?? { row: 0, column: 0 };
+  const by: Record<string, [number, number]> = {
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+  };
+  if (e.key === "Enter") return open(here.row, here.column);
+  const step = by[e.key];
+  if (!step) return;
+  e.preventDefault();
+  at.value = {
+    row: Math.min(Math.max(here.row + step[0], 0), props.students.length - 1),
+    column: Math.min(Math.max(here.column + step[1], 0), columns.value.length - 1),
+  };
+  void nextTick(() => root.value?.querySelector(".here")?.scrollIntoView({ block: "nearest", inline: "nearest" }));
+}
+function point(e: Event): void {
+  const cell = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]");
+  const [row, column] = (cell?.dataset.cell ?? "").split(" ").map(Number);
+  if (row !== undefined && column !== undefined && !Number.isNaN(row)) at.value = { row, column };
+}
+function press(e: MouseEvent): void {
+  point(e);
+  if ((e.target as HTMLElement).closest("[data-cell]") && at.value) open(at.value.row, at.value.column);
+}
+</script>
+
+<template>
+  <div>
+    <VerdictSprite />
+    <p class="mb-1.5 min-h-6 truncate" aria-live="polite" data-reading>
+      <template v-if="reading">
+        <b>{{ reading.student.name }}</b> · {{ reading.check.id }} {{ reading.check.name }} ·
+        <b :class="reading.verdict === 'missed' || reading.verdict === 'absent' ? 'text-pencil' : ''">{{
+          reading.verdict ?? "not marked"
+        }}</b><template v-if="reading.byHand"> · set by hand</template>
+        <span class="text-ink2"> · {{ reading.check.missed }} of the class missed it</span>
+      </template>
+      <span v-else class="text-ink2">Point at a cell, or go through the grid with the arrow keys; enter opens it.</span>
+    </p>
+    <div
+      ref="root"
+      class="paper max-h-[78vh] overflow-auto"
+      tabindex="0"
+      role="grid"
+      aria-label="Students by checks"
+      :aria-rowcount="students.length"
+      :aria-colcount="columns.length"
+      @keydown="move"
+      @pointerover="point"
+      @click="press"
+    >
+      <table class="grid-table border-separate border-spacing-0 text-[0.86rem]">
+        <thead>
+          <tr>
+            <th class="name sticky top-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">Student</th>
+            <th class="sticky top-0 z-10 bg-bar px-2 text-right font-semibold text-ink2">Marks</th>
+            <th
+              v-for="(c, n) in columns"
+              :key="c.check.id"
+              class="sticky top-0 z-10 bg-bar font-semibold text-ink2"
+              :class="at?.column === n && '!text-teal'"
+              :aria-label="`${c.check.id} ${c.check.name}`"
+            >
+              <span class="turned">{{ c.check.id }}</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(s, r) in students" :key="s.student_id" :class="at?.row === r && 'row-here'">
+            <th class="name sticky left-0 z-10 bg-sheet px-2 text-left font-normal" scope="row">
+              <span class="flex items-baseline gap-2">
+                <RouterLink
+                  v-if="s.attempt_id"
+                  :to="`/marking/${s.attempt_id}`"
+                  class="truncate font-semibold text-ink no-underline hover:text-teal"
+                  @click.stop
+                  >{{ s.name }}</RouterLink
+                >
+                <span v-else class="truncate text-ink2">{{ s.name }}</span>
+                <span v-if="s.late" class="text-[0.76rem] font-semibold text-near">late</span>
+                <span v-if="s.returned === 'changed'" class="ml-auto text-[0.76rem] text-near">changed</span>
+                <span v-else-if="s.returned === 'yes'" class="ml-auto text-[0.76rem] text-ink2">returned</span>
+              </span>
+            </th>
+            <td class="px-2 text-right font-semibold whitespace-nowrap">
+              <template v-if="s.earned !== null">{{ marks(s.earned) }}</template>
+              <span v-else-if="s.state === 'waiting'" class="font-normal text-near">marking …</span>
+              <span v-else-if="s.state === 'failed'" class="font-normal text-pencil" :title="s.trouble ?? ''"
+                >failed</span
+              >
+            </td>
+            <td
+              v-for="(c, n) in columns"
+              :key="c.check.id"
+              class="cell"
+              :class="[
+                tone[s.cells[c.index] ?? 'met'],
+                !s.cells[c.index] && 'empty',
+                s.by_hand.includes(c.check.id) && 'by-hand',
+                at?.row === r && at?.column === n && 'here',
+              ]"
+              :data-cell="`${r} ${n}`"
+              role="gridcell"
+              :aria-label="`${s.name}, ${c.check.id}: ${s.cells[c.index] ?? 'nothing'}`"
+            >
+              <svg v-if="s.cells[c.index]" width="14" height="14" aria-hidden="true">
+                <use :href="`#sign-${s.cells[c.index]}`" />
+              </svg>
+            </td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <th class="name sticky bottom-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">Missed by</th>
+            <td class="sticky bottom-0 z-10 bg-bar"></td>
+            <td
+              v-for="c in columns"
+              :key="c.check.id"
+              class="sticky bottom-0 z-10 bg-bar text-center align-bottom text-[0.72rem] text-pencil"
+            >
+              <span
+                class="mx-auto block w-2 bg-pencil/60"
+                :style="{ height: `${(c.check.missed / most) * 18}px` }"
+              ></span>
+              {{ c.check.missed || "" }}
+            </td>
+          </tr>
+        </tfoot>
+      </table>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.name {
+  min-width: 11.5rem;
+  max-width: 13rem;
+}
+.turned {
+  display: inline-block;
+  writing-mode: vertical-rl;
+  transform: rotate(180deg);
+  padding: 4px 0;
+  font-size: 0.74rem;
+  line-height: 1;
+  vertical-align: bottom;
+}
+tbody td,
+tbody th {
+  height: 20px;
+  border-bottom: 1px solid #eeebe3;
+}
+.row-here > * {
+  border-bottom-color: var(--color-teal);
+}
+.cell {
+  width: 16px;
+  min-width: 16px;
+  max-width: 16px;
+  padding: 0;
+  cursor: pointer;
+  border-left: 1px solid #f4f2ec;
+}
+.cell svg {
+  display: block;
+  margin: auto;
+}
+.cell.empty {
+  background: none;
+  cursor: default;
+}
+.cell.by-hand {
+  box-shadow: inset 0 -2px 0 var(--color-teal);
+}
+.cell.here {
+  outline: 2px solid var(--color-teal);
+  outline-offset: -1px;
+}
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+/** A comment: about the chosen finding, pinned to a place of the drawing, or about the drawing as a whole. */
+import { RadioGroup, RadioGroupLabel, RadioGroupOption } from "@headlessui/vue";
+import { computed, ref, watch } from "vue";
+import type { Schemas } from "../../api/client";
+import type { Point } from "../../view";
+import DialogSheet from "../DialogSheet.vue";
+
+type Where = "finding" | "place" | "whole";
+const props = defineProps<{
+  open: boolean;
+  finding: Schemas["FindingOut"] | null;
+  /** The place that was pressed on the sheet, if one was. */
+  place: Point | null;
+  busy: boolean;
+}>();
+const emit = defineEmits<{
+  close: [];
+  pick: [];
+  save: [body: { text: string; finding: number | null; at: Point | null }];
+}>();
+const text = defineModel<string>("text", { required: true });
+const where = ref<Where>("whole");
+watch(
+  () => props.open,
+  (now) => {
+    if (now) where.value = props.place ? "place" : props.finding ? "finding" : "whole";
+  },
+);
+const choices = computed<{ value: Where; word: string }[]>(() => [
+  ...(props.finding ? [{ value: "finding" as const, word: `Finding ${props.finding.id}` }] : []),
+  { value: "place", word: "A place" },
+  { value: "whole", word: "The whole drawing" },
+]);
+function choose(value: Where): void {
+  where.value = value;
+  if (value === "place" && !props.place) emit("pick");
+}
+function save(): void {
+  if (!text.value.trim() || props.busy) return;
+  const f = props.finding;
+  const onFinding = where.value === "finding" && f;
+  emit("save", {
+    text: text.value.trim(),
+    finding: onFinding ? f.id : null,
+    at: where.value === "place" ? props.place : onFinding ? ((f.seen_at ?? f.at) as Point | null) : null,
+  });
+}
+</script>
+
+<template>
+  <DialogSheet :open="open" title="Comment" @close="emit('close')">
+    <form class="mt-3 space-y-4" @submit.prevent="save" @keydown.ctrl.enter="save" @keydown.meta.enter="save">
+      <label class="block">
+        <span class="label">What the student should read</span>
+        <textarea v-model="text" rows="4" maxlength="2000" class="field mt-1" required></textarea>
+      </label>
+      <RadioGroup :model-value="where" @update:model-value="choose">
+        <RadioGroupLabel class="label">About</RadioGroupLabel>
+        <div class="mt-1 flex flex-wrap gap-2">
+          <RadioGroupOption
+            v-for="c in choices"
+            :key="c.value"
+            v-slot="{ checked }"
+            :value="c.value"
+            class="cursor-pointer"
+          >
+            <span
+              class="block rounded-lg border px-3 py-1.5"
+              :class="checked ? 'border-teal bg-teal-soft font-semibold' : 'border-rule bg-white'"
+              >{{ c.word }}</span
+            >
+          </RadioGroupOption>
+          <button v-if="place" type="button" class="px-1 text-sm text-teal underline" @click="emit('pick')">
+            another place
+          </button>
+        </div>
+      </RadioGroup>
+      <div class="flex justify-end gap-2">
+        <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
+        <button type="submit" class="press" :disabled="!text.trim() || busy">Add the comment</button>
+      </div>
+    </form>
+  </DialogSheet>
+</template>

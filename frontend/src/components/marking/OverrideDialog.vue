@@ -1,0 +1,98 @@
+<script setup lang="ts">
+/** Another verdict for one finding, with a reason; verdicts by one key each. */
+import { RadioGroup, RadioGroupLabel, RadioGroupOption } from "@headlessui/vue";
+import { useLocalStorage } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import type { Schemas, Verdict } from "../../api/client";
+import { marks } from "../../numbers";
+import DialogSheet from "../DialogSheet.vue";
+import VerdictSign from "../VerdictSign.vue";
+
+const props = defineProps<{ open: boolean; finding: Schemas["FindingOut"] | null; busy: boolean }>();
+const emit = defineEmits<{
+  close: [];
+  save: [body: { finding: number; verdict: Verdict; reason: string; marks: number | null }];
+}>();
+const verdicts = ["met", "near", "missed", "absent"] as const;
+const verdict = ref<Verdict>("met");
+const reason = ref("");
+const given = ref("");
+const used = useLocalStorage<string[]>("even-mark-reasons", []);
+const offered = computed(() =>
+  [
+    ...new Set([...used.value, "Drawn another way that is just as right.", "The sheet could be read either way."]),
+  ].slice(0, 4),
+);
+watch(
+  () => props.open,
+  (now) => {
+    if (!now) return;
+    verdict.value = props.finding?.verdict === "met" ? "missed" : "met";
+    reason.value = props.finding?.reason ?? "";
+    given.value = "";
+  },
+);
+const trouble = computed(() => {
+  if (!given.value.trim()) return "";
+  const n = Number(given.value.replace(",", "."));
+  const most = props.finding?.possible ?? 0;
+  return Number.isFinite(n) && n >= 0 && n <= most ? "" : `Give between 0 and ${marks(most)} marks.`;
+});
+function save(): void {
+  const f = props.finding;
+  if (!f || !reason.value.trim() || trouble.value || props.busy) return;
+  const said = reason.value.trim();
+  used.value = [said, ...used.value.filter((r) => r !== said)].slice(0, 6);
+  const own = given.value.trim() ? Number(given.value.replace(",", ".")) : null;
+  emit("save", { finding: f.id, verdict: verdict.value, reason: said, marks: own });
+}
+</script>
+
+<template>
+  <DialogSheet :open="open" :title="`Another verdict for ${finding?.id}`" @close="emit('close')">
+    <form v-if="finding" class="mt-2 space-y-4" @submit.prevent="save">
+      <p class="text-ink2">
+        {{ finding.name }}. Even Mark found it
+        <b class="text-ink">{{ finding.engine?.verdict ?? finding.verdict }}</b> and gave
+        {{ marks(finding.engine?.earned ?? finding.earned) }} of {{ marks(finding.possible) }}.
+      </p>
+      <RadioGroup v-model="verdict">
+        <RadioGroupLabel class="label">Verdict</RadioGroupLabel>
+        <div class="mt-1 grid grid-cols-4 gap-2">
+          <RadioGroupOption v-for="v in verdicts" :key="v" v-slot="{ checked }" :value="v" class="cursor-pointer">
+            <span
+              class="flex items-center justify-center gap-1.5 rounded-lg border px-2 py-2"
+              :class="checked ? 'border-teal bg-teal-soft font-semibold' : 'border-rule bg-white'"
+            >
+              <VerdictSign :verdict="v" quiet />{{ v }}
+            </span>
+          </RadioGroupOption>
+        </div>
+      </RadioGroup>
+      <label class="block">
+        <span class="label">Reason, for the student too</span>
+        <input v-model="reason" class="field mt-1" maxlength="2000" required autocomplete="off" />
+      </label>
+      <div class="flex flex-wrap gap-1.5 text-sm">
+        <button
+          v-for="r in offered"
+          :key="r"
+          type="button"
+          class="max-w-full truncate rounded-full border border-rule bg-white px-2.5 py-0.5 text-ink2 hover:border-teal hover:text-teal"
+          @click="reason = r"
+        >
+          {{ r }}
+        </button>
+      </div>
+      <label class="block w-52">
+        <span class="label">Marks, if not those of the verdict</span>
+        <input v-model="given" class="field mt-1" inputmode="decimal" :placeholder="`of ${marks(finding.possible)}`" />
+      </label>
+      <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
+      <div class="flex justify-end gap-2">
+        <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
+        <button type="submit" class="press" :disabled="!reason.trim() || !!trouble || busy">Set the verdict</button>
+      </div>
+    </form>
+  </DialogSheet>
+</template>
