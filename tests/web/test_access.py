@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 
+from evenmark.services import acts, batches, exercises
 from evenmark.store.database import Database
 from evenmark.store.models import now
 from evenmark.web.access import ACCESS, COOKIE
@@ -48,8 +49,61 @@ TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
     "results.desk": ("GET", "/api/desk", STRANGER, ROLE, ROLE, OK, OK),
     "results.class_results": ("GET", "/api/issues/{issue}/results", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "results.csv_results": ("GET", "/api/issues/{issue}/results.csv", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
-    "results.marking": ("GET", "/api/attempts/{attempt}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
-    "results.attempt_file": ("GET", "/api/attempts/{attempt}/file", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.page": ("GET", "/api/attempts/{attempt}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.override": ("POST", "/api/attempts/{attempt}/overrides", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.comment": ("POST", "/api/attempts/{attempt}/comments", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.undo": ("POST", "/api/attempts/{attempt}/undo", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.redo": ("POST", "/api/attempts/{attempt}/redo", STRANGER, ROLE, ROLE, 422, NOT_YOURS),
+    "marking.return_one": ("POST", "/api/attempts/{attempt}/return", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.take_back": ("POST", "/api/attempts/{attempt}/take-back", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.mark_again": (
+        "POST",
+        "/api/attempts/{attempt}/mark-again",
+        STRANGER,
+        ROLE,
+        ROLE,
+        422,
+        NOT_YOURS,
+    ),
+    "marking.return_all": ("POST", "/api/issues/{issue}/return", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.mark_class_again": (
+        "POST",
+        "/api/issues/{issue}/mark-again",
+        STRANGER,
+        ROLE,
+        ROLE,
+        OK,
+        NOT_YOURS,
+    ),
+    "marking.attempt_file": ("GET", "/api/attempts/{attempt}/file", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "marking.marked": ("GET", "/api/attempts/{attempt}/marked.pdf", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "batches.start": ("POST", "/api/issues/{issue}/batches", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "batches.page": ("GET", "/api/batches/{batch}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "batches.decide": ("PATCH", "/api/batches/{batch}/files/{file}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "batches.read_again": (
+        "POST",
+        "/api/batches/{batch}/files/{file}/read-again",
+        STRANGER,
+        ROLE,
+        ROLE,
+        422,
+        NOT_YOURS,
+    ),
+    "batches.hand_in": ("POST", "/api/batches/{batch}/hand-in", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "batches.drop": ("DELETE", "/api/batches/{batch}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.add_file": ("POST", "/api/exercises/{revision}/files", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.file": ("GET", "/api/exercises/{drawn}/files/{key}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.remove_file": (
+        "DELETE",
+        "/api/exercises/{drawn}/files/{key}",
+        STRANGER,
+        ROLE,
+        ROLE,
+        OK,
+        NOT_YOURS,
+    ),
+    "work.own_marked": ("GET", "/api/work/results/{attempt}/marked.dxf", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "work.start": ("GET", "/api/work/{begun}/start", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
     "work.listing": ("GET", "/api/work", STRANGER, OK, OK, ROLE, ROLE),
     "work.page": ("GET", "/api/work/{issue}", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
     "work.sheet": ("GET", "/api/work/{issue}/sheet.png", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
@@ -66,11 +120,14 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "classes.roster": ("r.csv", b"name,username\nLin Gray,lin.gray\n"),
         "exercises.make": ("k.dxf", key),
         "work.lay_in": ("a.dxf", GOOD),
+        "batches.start": ("ben.dxf", GOOD),
+        "exercises.add_file": ("other.dxf", key),
     }
     if endpoint in files:
         name, data = files[endpoint]
+        field = "files" if endpoint == "batches.start" else "file"
         return {
-            "data": {"file": (io.BytesIO(data), name), "title": "T", "text": ""},
+            "data": {field: (io.BytesIO(data), name), "title": "T", "text": "", "part": "key"},
             "content_type": "multipart/form-data",
         }
     later = (now() + timedelta(days=2)).isoformat()
@@ -80,29 +137,56 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "people.join_class": {"code": "AAA-AAA"},
         "classes.make": {"name": "New"},
         "exercises.change": {"text": "Changed."},
+        "marking.override": {"finding": 1, "verdict": "missed", "reason": "As agreed."},
+        "marking.comment": {"text": "Look here.", "at": [1.0, 2.0]},
+        "marking.undo": {},
+        "marking.redo": {},
+        "batches.decide": {"student_id": school.ben},
+        "batches.hand_in": {"on_time": True},
         "exercises.issue": {"class_id": school.adas, "due_at": later, "tries": 2, "detail": "score"},
     }
     return {"json": bodies[endpoint]} if endpoint in bodies else {}
 
 
 @pytest.fixture
-def scene(db: Database, school: School, key_bytes: bytes) -> dict[str, int]:
+def scene(db: Database, school: School, key_bytes: bytes, request: pytest.FixtureRequest) -> dict[str, int]:
+    """What the paths of the table name; what takes long to make is made for the routes that need it alone."""
     from evenmark.services import hand_in
     from evenmark.store.models import Issue, Person
 
+    path = TABLE[request.node.callspec.params["endpoint"]][1]
     issue = put(db, school, key_bytes)
-    attempt = hand(db, school.ben, issue, GOOD)
+    attempt = hand(db, school.ben, issue, GOOD) if "{attempt}" in path else 0
     with db.transaction() as session:
-        intake, _ = hand_in.lay_in(session, session.get_one(Person, school.ben), issue, "next.dxf", GOOD)
-        revision = session.get_one(Issue, issue).revision_id
-        return {
+        ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
+        intake, _ = hand_in.lay_in(session, ben, issue, "next.dxf", GOOD)
+        found = {
             "issue": issue,
             "attempt": attempt,
-            "revision": revision,
+            "revision": session.get_one(Issue, issue).revision_id,
             "class": school.adas,
             "student": school.cy,
             "intake": intake.id,
         }
+        if attempt:
+            acts.comment(session, ada, attempt, text="Well drawn.")
+        if "{batch}" in path:
+            batch = batches.start_batch(session, None, ada, issue, [("ben.dxf", GOOD)])
+            batches.read_file(session, batch.files[0].id)
+            found |= {"batch": batch.id, "file": batch.files[0].id}
+        if "{begun}" in path or "{drawn}" in path:
+            found |= _with_files(session, ada, school, key_bytes)
+    return found
+
+
+def _with_files(session: Any, ada: Any, school: School, key: bytes) -> dict[str, int]:
+    """An exercise with a start drawing and another key."""
+    drawn = exercises.make_exercise(session, ada, title="Either way", text="", key_name="k.dxf", key=key)
+    exercises.add_file(session, ada, drawn.id, part="start", name="begun.dxf", data=GOOD)
+    exercises.add_file(session, ada, drawn.id, part="key", name="other.dxf", data=key)
+    due = now() + timedelta(days=3)
+    begun = exercises.put_issue(session, drawn, school.adas, due_at=due, tries=3, detail="numbers")
+    return {"begun": begun.id, "drawn": drawn.id, "key": drawn.files[-1].id}
 
 
 @pytest.mark.parametrize("endpoint", TABLE)

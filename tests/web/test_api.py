@@ -16,7 +16,7 @@ from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.store.database import Database
 from tests.conftest import PASSWORD, ROOT, Caller, School
-from tests.services.test_from_key_to_result import GOOD, hand, put
+from tests.services.test_from_key_to_result import GOOD, WRONG, hand, put
 
 
 def test_the_document_is_the_committed_one() -> None:
@@ -225,3 +225,107 @@ def test_what_an_instructor_changes_is_what_is_examined(
     assert sum(r["marks"] for r in on) == pytest.approx(100)
     assert {r["kind"] for r in on} == {"radius", "whole"}
     assert Path(made["key_name"]).name == "k.dxf"
+
+
+def test_marking_over_the_api(application: Any, db: Database, school: School, key_bytes: bytes) -> None:
+    attempt = hand(db, school.ben, put(db, school, key_bytes), WRONG)
+    ada, ben = Caller(application, "ada"), Caller(application, "ben")
+    path = f"/api/attempts/{attempt}"
+    page = ada.get(path).json
+    missed = next(f for f in page["marks"]["findings"] if f["verdict"] == "missed")
+    assert {m["as"] for m in missed["sketch"]} == {"reach"}
+    assert {m["tone"] for m in missed["sketch"]} == {"asked", "drawn"}
+    answer = ada.post(
+        f"{path}/overrides", {"finding": missed["id"], "verdict": "met", "reason": "As agreed."}
+    )
+    assert (answer.json["marks"]["earned"], answer.json["returned"]) == (100.0, "changed")
+    origin = page["key"]["origin"]
+    answer = ada.post(f"{path}/comments", {"text": "Here.", "at": [3.0, 4.0]})
+    assert answer.json["comments"][0]["at"] == pytest.approx([3.0, 4.0])
+    with db.transaction() as session:
+        from evenmark.store.models import MarkingAct
+
+        kept = session.query(MarkingAct).order_by(MarkingAct.id.desc()).first()
+        assert kept is not None
+        assert kept.detail["at"] == pytest.approx([origin[0] + 3.0, origin[1] - 4.0])
+    mine = ben.get(f"/api/work/results/{attempt}").json
+    assert (mine["comments"], mine["earned"] < 100.0) == ([], True)
+    assert ada.post(f"{path}/return").json["returned"] == "yes"
+    mine = ben.get(f"/api/work/results/{attempt}").json
+    assert (len(mine["comments"]), mine["earned"]) == (1, 100.0)
+    for bad in (
+        {"finding": missed["id"], "verdict": "splendid", "reason": "x"},
+        {"finding": missed["id"], "verdict": "met"},
+        {"finding": missed["id"], "verdict": "met", "reason": "x", "marks": "1e400"},
+        {"finding": 2**40, "verdict": "met", "reason": "x"},
+    ):
+        answer = ada.post(f"{path}/overrides", bad)
+        assert answer.status_code in (404, 422), bad
+        assert answer.json["says"].endswith(".")
+    for at in ([1e400, 0], [float("nan"), 0], ["a", 0], [1]):
+        assert ada.post(f"{path}/comments", {"text": "x", "at": at}).status_code == 422
+
+
+def test_marked_drawings_over_the_api(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    attempt = hand(db, school.ben, put(db, school, key_bytes), WRONG, name='we"ird\n näme.dxf')
+    ada, ben, cyd = (Caller(application, who) for who in ("ada", "ben", "cyd"))
+    for form, starts in (("pdf", b"%PDF-"), ("dxf", b"  0\nSECTION")):
+        for caller, path in ((ada, f"/api/attempts/{attempt}"), (ben, f"/api/work/results/{attempt}")):
+            answer = caller.get(f"{path}/marked.{form}")
+            assert answer.data.startswith(starts)
+            assert answer.headers["Content-Disposition"].startswith("attachment")
+            assert "\n" not in answer.headers["Content-Disposition"]
+        assert cyd.get(f"/api/work/results/{attempt}/marked.{form}").status_code == 404
+    assert ada.get(f"/api/attempts/{attempt}/marked.exe").status_code == 404
+    own = ben.get(f"/api/work/results/{attempt}/marked.pdf").data
+    assert len(own) < len(
+        ada.get(f"/api/attempts/{attempt}/marked.pdf").data
+    )  # the key's lines are not in it
+
+
+def test_a_class_handed_in_over_the_api(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    from evenmark.services import batches
+
+    issue = put(db, school, key_bytes)
+    ada = Caller(application, "ada")
+    form = {"files": [(io.BytesIO(GOOD), "ben.dxf"), (io.BytesIO(WRONG), "who.dxf")]}
+    answer = ada.post(f"/api/issues/{issue}/batches", data=form, content_type="multipart/form-data")
+    assert [f["state"] for f in answer.json["files"]] == ["reading", "reading"]
+    batch = answer.json["id"]
+    with db.transaction() as session:
+        for f in answer.json["files"]:
+            batches.read_file(session, f["id"])
+    answer = ada.get(f"/api/batches/{batch}")
+    assert [f["state"] for f in answer.json["files"]] == ["ready", "asked"]
+    found = ada.get(f"/api/issues/{issue}/results").json["batches"]
+    assert [(b["id"], b["left"], b["of"]) for b in found] == [(batch, 2, 2)]
+    answer = ada.post(f"/api/batches/{batch}/hand-in", {})
+    assert [f["state"] for f in answer.json["files"]] == ["waiting", "asked"]
+    answer = ada.call("DELETE", f"/api/batches/{batch}")
+    assert answer.json["says"].endswith("stays.")
+    assert (
+        ada.post(f"/api/issues/{issue}/batches", data={}, content_type="multipart/form-data").status_code
+        == 422
+    )
+
+
+def test_the_csv_has_a_column_for_every_check(
+    application: Any, db: Database, school: School, key_bytes: bytes
+) -> None:
+    import csv
+
+    issue = put(db, school, key_bytes)
+    hand(db, school.ben, issue, WRONG)
+    data = Caller(application, "ada").get(f"/api/issues/{issue}/results.csv").data.decode("utf-8-sig")
+    head, ben, cyd = list(csv.reader(io.StringIO(data)))
+    checks = head[head.index("slips") + 1 :]
+    assert len(checks) == len(Caller(application, "ada").get(f"/api/issues/{issue}/results").json["checks"])
+    assert ben[head.index("returned")] == "yes"
+    assert [checks[i] for i, v in enumerate(ben[-len(checks) :]) if v == "missed"][0].endswith(
+        "Circle 2, radius"
+    )
+    assert set(cyd[head.index("earned") :]) <= {"", "no"}

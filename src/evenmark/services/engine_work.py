@@ -113,8 +113,8 @@ def draw_sheet(data: bytes, title: str, school: str) -> bytes:
     words = SheetWords(title=title, school=school, unit=key.unit.symbol)
     svg = exercise_sheet(key.linework, drawing.annotations, words, key.unit.mm)
     raw = resvg_py.svg_to_bytes(
-        svg_string=svg, dpi=PRINT_DPI, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Source Sans 3",
-        sans_serif_family="Source Sans 3",
+        svg_string=svg, dpi=PRINT_DPI, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Even Mark Lettering",
+        sans_serif_family="Even Mark Lettering",
     )  # fmt: skip
     out = io.BytesIO()
     Image.open(io.BytesIO(bytes(raw))).convert("L").save(

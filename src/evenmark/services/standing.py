@@ -13,6 +13,7 @@ from decimal import Decimal
 from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.override import Override
@@ -124,7 +125,7 @@ def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int
             MarkSheetRow.attempt_id, MarkSheetRow.id, MarkSheetRow.engine_version, MarkSheetRow.sheet["marks"]
         )
         .where(MarkSheetRow.attempt_id.in_(ids))
-        .distinct(MarkSheetRow.attempt_id)
+        .ext(distinct_on(MarkSheetRow.attempt_id))
         .order_by(MarkSheetRow.attempt_id, MarkSheetRow.id.desc())
     )
     for attempt_id, sheet_id, version, marks in rows:
@@ -147,7 +148,7 @@ def returned_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, Retur
     rows = session.scalars(
         select(Returned)
         .where(Returned.attempt_id.in_(list(attempt_ids)))
-        .distinct(Returned.attempt_id)
+        .ext(distinct_on(Returned.attempt_id))
         .order_by(Returned.attempt_id, Returned.id.desc())
     )
     return {r.attempt_id: r for r in rows if r.taken_back_at is None}

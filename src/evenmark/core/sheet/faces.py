@@ -1,4 +1,4 @@
-"""The lettering faces of printed sheets: one family in several files, each with some of the letters, so that every name can be set."""
+"""The lettering face of printed sheets: Latin, Greek and Cyrillic letters, so that nearly every name can be set and searched for."""
 
 from __future__ import annotations
 
@@ -10,47 +10,36 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
 FONTS = Path(__file__).parent / "fonts"
-SUBSETS = ("", "latin-ext-", "greek-", "cyrillic-", "cyrillic-ext-", "vietnamese-")
 REGULAR, BOLD = 400, 600
 UNKNOWN = "?"
+"""What stands for a letter that the face does not have."""
 
 
 @cache
-def _faces(weight: int) -> tuple[TTFont, ...]:
-    out = []
-    for subset in SUBSETS:
-        font = TTFont(f"EvenMark{subset}{weight}", str(FONTS / f"source-sans-3-{subset}{weight}.ttf"))
-        pdfmetrics.registerFont(font)
-        out.append(font)
-    return tuple(out)
+def _face(weight: int) -> TTFont:
+    font = TTFont(f"EvenMark{weight}", str(FONTS / f"lettering-{weight}.ttf"))
+    pdfmetrics.registerFont(font)
+    return font
 
 
-def runs(text: str, weight: int = REGULAR) -> list[tuple[str, str]]:
-    """Return a text as runs of face name and letters; letters that no face has become a question mark."""
-    faces = _faces(weight)
-    out: list[tuple[str, str]] = []
-    for c in text:
-        name = next((f.fontName for f in faces if ord(c) in f.face.charToGlyph), None)
-        letter = c if name else UNKNOWN
-        face = name or faces[0].fontName
-        if out and out[-1][0] == face:
-            out[-1] = (face, out[-1][1] + letter)
-        else:
-            out.append((face, letter))
-    return out
+def name_of(weight: int = REGULAR) -> str:
+    """Return the name under which a weight of the face is known to the PDF library."""
+    return str(_face(weight).fontName)
+
+
+def settable(text: str, weight: int = REGULAR) -> str:
+    """Return a text in which letters that the face does not have are question marks."""
+    known = _face(weight).face.charToGlyph
+    return "".join(c if ord(c) in known or c == "\n" else UNKNOWN for c in text)
 
 
 def width(text: str, size: float, weight: int = REGULAR) -> float:
     """Return how wide a text is, in the unit of its size."""
-    return sum(float(pdfmetrics.stringWidth(part, face, size)) for face, part in runs(text, weight))
+    return float(pdfmetrics.stringWidth(settable(text, weight), name_of(weight), size))
 
 
 def markup(text: str, weight: int = REGULAR) -> str:
-    """Return a text as paragraph markup in which every letter has a face."""
-    lines = ("".join(f'<font name="{face}">{escape(part)}</font>' for face, part in runs(line, weight)) for line in text.split("\n"))  # fmt: skip
-    return "<br/>".join(lines)
-
-
-def default_face(weight: int = REGULAR) -> str:
-    """Return the name of the face that has the plain letters."""
-    return str(_faces(weight)[0].fontName)
+    """Return a text as paragraph markup."""
+    return (
+        f'<font name="{name_of(weight)}">' + escape(settable(text, weight)).replace("\n", "<br/>") + "</font>"
+    )

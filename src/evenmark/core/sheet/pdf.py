@@ -182,10 +182,8 @@ class _Draw:
         """Set a line of text; ``align`` is the share of its width left of x. All in mm."""
         x -= faces.width(text, size, weight) * align
         self.c.setFillColor(color)
-        for face, part in faces.runs(text, weight):
-            self.c.setFont(face, size * mm)
-            self.c.drawString(x * mm, y * mm, part)
-            x += faces.width(part, size, weight)
+        self.c.setFont(faces.name_of(weight), size * mm)
+        self.c.drawString(x * mm, y * mm, faces.settable(text, weight))
 
     def _lettering(self, t: dict[str, Any]) -> None:
         across, _, up = t["anchor"].partition(" ")
@@ -342,7 +340,7 @@ def _head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
 def _style(
     size: float, *, weight: int = faces.REGULAR, before: float = 0.0, color: Any = INK
 ) -> ParagraphStyle:
-    return ParagraphStyle("s", fontName=faces.default_face(weight), fontSize=size, leading=size * 1.28, spaceBefore=before, textColor=color)  # fmt: skip
+    return ParagraphStyle("s", fontName=faces.name_of(weight), fontSize=size, leading=size * 1.28, spaceBefore=before, textColor=color)  # fmt: skip
 
 
 def _list(sheet: MarkedSheet, wide: float) -> list[Flowable]:

@@ -93,7 +93,7 @@ def exercise_sheet(
     said = f"{num(scale)}:1" if scale >= 1 else f"1:{num(round(1 / scale, 3))}"
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{num(width)}mm" height="{num(height)}mm" '
-        f'viewBox="0 0 {num(width)} {num(height)}" font-family="Source Sans 3">'
+        f'viewBox="0 0 {num(width)} {num(height)}" font-family="Even Mark Lettering">'
         f'<rect width="{num(width)}" height="{num(height)}" fill="#fff"/>{_border(width, height, words, said)}'
         f'<g transform="translate({num(left)} {num(top)}) scale({num(per_unit)})" fill="none" stroke="{INK}" '
         f'stroke-linecap="round">{"".join(body)}</g></svg>'

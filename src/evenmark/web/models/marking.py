@@ -6,7 +6,7 @@ from datetime import datetime
 from decimal import Decimal
 from typing import Any, Literal
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, FiniteFloat
 
 from evenmark.web.models.base import Model, Point, ReturnedWord, State, Verdict
 from evenmark.web.models.exercises import IssueHead, LayerOut, Scene
@@ -238,7 +238,7 @@ class CommentIn(Model):
 
     text: str = Field(max_length=4000)
     finding: int | None = None
-    at: Point | None = None
+    at: tuple[FiniteFloat, FiniteFloat] | None = None
 
 
 class UndoIn(Model):

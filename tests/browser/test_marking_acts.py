@@ -1,0 +1,202 @@
+"""Marking a class in the real interface: other verdicts, comments, taking back, returning, downloads; a class handed in at once; the grid."""
+
+from __future__ import annotations
+
+import io
+import re
+import zipfile
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from evenmark.core.formats import read
+from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.demo import parts
+from evenmark.demo import slips as s
+
+pytestmark = pytest.mark.browser
+
+
+def test_another_verdict_a_comment_taking_back_and_returning(anyone: Any) -> None:
+    maren: Page = anyone("maren", "/issues/6")
+    hana: Page = anyone("hana", "/work/6")
+    hana.get_by_role("link", name=re.compile("Try 1")).click()
+    expect(hana.get_by_text("with your instructor")).to_be_visible()
+
+    maren.get_by_role("link", name="Hana Voss").click()
+    maren.wait_for_url("**/marking/*")
+    expect(maren.get_by_role("heading", name="Inspection list")).to_be_visible()
+    maren.keyboard.press("ArrowDown")
+    row = maren.locator("tr[aria-current]")
+    expect(row).to_have_count(1)
+    before = maren.locator("header b.text-xl").inner_text()
+    maren.keyboard.press("o")
+    expect(maren.get_by_role("heading", name=re.compile("Another verdict"))).to_be_visible()
+    expect(maren.get_by_role("button", name="Set the verdict")).to_be_disabled()
+    maren.get_by_role("radio", name="met").click()
+    maren.get_by_label("Reason").fill("The sheet left this line out.")
+    maren.keyboard.press("Enter")
+    expect(maren.get_by_text("The sheet left this line out.").first).to_be_visible()
+    expect(maren.locator("header b.text-xl")).not_to_have_text(before)
+    after = maren.locator("header b.text-xl").inner_text()
+
+    maren.keyboard.press("u")
+    expect(maren.locator("header b.text-xl")).to_have_text(before)
+    maren.keyboard.press("Shift+U")
+    expect(maren.locator("header b.text-xl")).to_have_text(after)
+
+    maren.keyboard.press("c")
+    maren.get_by_label("What the student should read").fill("Look at this place again.")
+    maren.get_by_role("radio", name="A place").click()
+    expect(maren.get_by_text("Press the place on the drawing")).to_be_visible()
+    sheet = maren.get_by_role("group", name=re.compile("Drawing of Hana Voss"))
+    box = sheet.bounding_box()
+    assert box is not None
+    maren.mouse.click(box["x"] + box["width"] * 0.55, box["y"] + box["height"] * 0.45)
+    expect(maren.get_by_label("What the student should read")).to_have_value("Look at this place again.")
+    maren.get_by_role("button", name="Add the comment").click()
+    expect(maren.locator("[data-pin]")).to_have_count(1)
+    pin = maren.locator("[data-pin] .foot").bounding_box()
+    assert pin is not None
+    assert abs(pin["x"] + pin["width"] / 2 - box["x"] - box["width"] * 0.55) < 4
+
+    maren.keyboard.press("h")
+    expect(maren.get_by_role("heading", name="Record")).to_be_visible()
+    expect(maren.get_by_text("Commented: Look at this place again.")).to_be_visible()
+    expect(maren.get_by_text(re.compile("Brought back"))).to_be_visible()
+    maren.keyboard.press("Escape")
+    expect(maren.get_by_role("heading", name="Record")).to_have_count(0)
+
+    maren.keyboard.press("r")
+    expect(maren.get_by_role("button", name="Returned", exact=True)).to_be_disabled()
+    hana.reload()
+    expect(hana.get_by_text("The sheet left this line out.")).to_be_visible()
+    expect(hana.get_by_text("Look at this place again.")).to_be_visible()
+    expect(hana.locator("[data-pin]")).to_have_count(1)
+    expect(hana.get_by_text(after).first).to_be_visible()
+
+
+@pytest.mark.parametrize("form", ["PDF", "DXF"])
+def test_marked_drawings_are_downloaded(anyone: Any, form: str) -> None:
+    maren: Page = anyone("maren", "/marking/20")
+    noor: Page = anyone("noor", "/results/19")
+    for page, name in ((maren, f"marked {form}"), (noor, f"Save as {form}")):
+        with page.expect_download() as waiting:
+            page.get_by_role("link", name=name).click()
+        saved = waiting.value
+        data = Path(saved.path()).read_bytes()
+        assert saved.suggested_filename.endswith(f"marked.{form.lower()}")
+        if form == "PDF":
+            assert data.startswith(b"%PDF")
+        else:
+            assert any(o.code == "marks-left-out" for o in read(data).oddities)
+
+
+def test_a_class_is_handed_in_out_of_one_archive(anyone: Any, tmp_path: Path) -> None:
+    gasket = parts.cover_gasket().drawing
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as z:
+        z.writestr("Pell, Idris/gasket.dxf", write(gasket, Manner(polylines=True)))
+        z.writestr("priya-gasket.dxf", write(s.circle_scaled(1, 2)(gasket)))
+        z.writestr("gasket final.dxf", write(gasket, Manner(version="R12")))
+        z.writestr("old.dwg", b"AC1032" + bytes(200))
+    (tmp_path / "class.zip").write_bytes(out.getvalue())
+    maren: Page = anyone("maren", "/issues/5")
+    maren.get_by_role("link", name="Hand in for the class").click()
+    maren.get_by_label(re.compile("Choose a ZIP")).set_input_files(tmp_path / "class.zip")
+    maren.wait_for_url("**/batches/*")
+    expect(maren.get_by_text("Ready to be handed in · 2")).to_be_visible()
+    expect(maren.get_by_text("Cannot be read · 1")).to_be_visible()
+    expect(maren.get_by_text(re.compile("closed drawing format"))).to_be_visible()
+
+    # what is doubtful is asked, and what was said is kept when the page is left
+    maren.get_by_role("button", name=re.compile("Student of gasket final.dxf")).click()
+    maren.get_by_role("option", name="Otto Lindqvist").click()
+    expect(maren.get_by_text("Ready to be handed in · 3")).to_be_visible()
+    maren.goto("/issues/5")
+    maren.get_by_role("link", name="Go on with it").click()
+    maren.get_by_role("button", name="Hand in 3 drawings").click()
+    expect(maren.get_by_text("Handed in · 3")).to_be_visible()
+    expect(maren.locator("[data-file='gasket.dxf']").get_by_role("link")).to_have_text("100.00 of 100")
+    expect(maren.locator("[data-file='priya-gasket.dxf']").get_by_role("link")).to_be_visible()
+    otto: Page = anyone("otto", "/work")
+    expect(otto.get_by_role("link", name=re.compile("Gear cover gasket"))).to_contain_text("100")
+    maren.get_by_role("button", name="Put the rest away").click()
+    maren.get_by_role("button", name="Put them away").click()
+    maren.wait_for_url("**/issues/5")
+    expect(maren.get_by_role("link", name="Otto Lindqvist")).to_be_visible()
+
+
+def test_an_archive_that_is_none_says_so(anyone: Any, tmp_path: Path) -> None:
+    (tmp_path / "broken.zip").write_bytes(b"PK\x03\x04 and nothing more")
+    maren: Page = anyone("maren", "/issues/5/hand-in")
+    maren.get_by_label(re.compile("Choose a ZIP")).set_input_files(tmp_path / "broken.zip")
+    expect(maren.get_by_role("alert")).to_contain_text("The archive is damaged")
+    expect(maren.get_by_role("alert")).to_contain_text("Nothing was handed in")
+
+
+def test_the_grid_by_keyboard_and_the_way_to_the_drawings(anyone: Any) -> None:
+    maren: Page = anyone("maren", "/issues/3")
+    grid = maren.get_by_role("grid", name="Students by checks")
+    expect(grid.get_by_role("gridcell")).to_have_count(6 * 42)
+    grid.focus()
+    for key in ("ArrowDown", "ArrowRight", "ArrowRight"):
+        maren.keyboard.press(key)
+    expect(maren.locator("[data-reading]")).to_contain_text("Noor Castell")
+    expect(maren.locator("[data-reading]")).to_contain_text("met")
+    maren.get_by_role("link", name=re.compile("Another pitch circle")).click()
+    maren.wait_for_url("**/marking/*only=cause-pattern-circle")
+    expect(maren.get_by_text("Going through Another pitch circle")).to_be_visible()
+    expect(maren.get_by_text("1 of 1")).to_be_visible()
+    expect(maren.locator("[data-chain]").first).to_be_visible()
+    assert maren.locator("[data-sketch='drawn']").count() >= 6
+    maren.get_by_role("link", name="All students").click()
+    expect(maren.get_by_text("6 of 6")).to_be_visible()
+
+
+def test_layers_side_by_side(anyone: Any) -> None:
+    maren: Page = anyone("maren", "/marking/22")
+    expect(maren.get_by_role("heading", name="Inspection list")).to_be_visible()
+    maren.keyboard.press("l")
+    layers = maren.locator("[data-layers]")
+    expect(layers).to_contain_text("outline")
+    expect(layers).to_contain_text("not asked for")
+    maren.keyboard.press("l")
+    expect(layers).to_have_count(0)
+
+
+def test_the_measured_size_stands_in_red_beside_the_asked_one(anyone: Any) -> None:
+    maren: Page = anyone("maren", "/marking/19")
+    expect(maren.get_by_role("heading", name="Inspection list")).to_be_visible()
+    maren.keyboard.press("ArrowDown")
+    expect(maren.locator("[data-sketch='asked'] text")).to_have_text("radius 6 mm")
+    expect(maren.locator("[data-sketch='drawn'] text")).to_have_text("radius 12 mm")
+    noor: Page = anyone("noor", "/results/19")
+    noor.get_by_role("button", name=re.compile("12 is the diameter")).click()
+    expect(noor.locator("[data-sketch='drawn'] text")).to_have_text("radius 12 mm")
+    expect(noor.locator("[data-sketch='asked']")).to_have_count(0)
+    expect(noor.get_by_text("Look for the diameter sign")).to_be_visible()
+
+
+def test_a_start_drawing_is_given_out(anyone: Any, tmp_path: Path) -> None:
+    hub = parts.wheel_hub().drawing
+    (tmp_path / "begun.dxf").write_bytes(write(s.construction((0, 0), (5, 5))(parts.gate_outline().drawing)))
+    (tmp_path / "hub.dxf").write_bytes(write(hub))
+    maren: Page = anyone("maren", "/exercises")
+    maren.get_by_role("button", name="New exercise").click()
+    maren.get_by_label("Choose the key drawing").set_input_files(tmp_path / "hub.dxf")
+    maren.get_by_label("Title").fill("Hub from a frame")
+    maren.get_by_role("button", name="Make it").click()
+    maren.get_by_role("button", name=re.compile("How exactly")).click()
+    maren.get_by_label("Choose: Start drawing").set_input_files(tmp_path / "begun.dxf")
+    expect(maren.get_by_role("link", name="begun.dxf")).to_be_visible()
+    maren.get_by_label("Marks for Radii").fill("40")
+    maren.get_by_label("Marks for Radii").press("Tab")
+    expect(maren.get_by_text("100.00 marks")).to_be_visible()
+    maren.get_by_role("button", name="Issue to a class").click()
+    maren.get_by_role("button", name=re.compile("^When students see")).click()
+    maren.get_by_role("option", name="When you return it").click()
+    maren.get_by_role("button", name="Issue", exact=True).click()
+    expect(maren.get_by_text(re.compile("Group [AB]: 0 of"))).to_be_visible()
