@@ -119,7 +119,7 @@ def test_the_command_line_finds_what_the_pages_show(files: Path, capsys: Any) ->
 
     for name in ("good.dxf", "wrong.dxf"):
         _, sheets, _ = run(files, capsys, "check", "key.dxf", name, "--json")
-        marked = mark((files / "key.dxf").read_bytes(), {}, (files / name).read_bytes(), name, {})
+        marked = mark([(files / "key.dxf").read_bytes()], {}, (files / name).read_bytes(), name, {})
         assert json.loads(json.dumps(marked.marks)) == {**sheets[0], "attempt": name}
 
 

@@ -73,7 +73,7 @@ def test_another_verdict_a_comment_taking_back_and_returning(anyone: Any) -> Non
     expect(maren.get_by_role("button", name="Returned", exact=True)).to_be_disabled()
     hana.reload()
     expect(hana.get_by_text("The sheet left this line out.")).to_be_visible()
-    expect(hana.get_by_text("Look at this place again.")).to_be_visible()
+    expect(hana.get_by_role("list", name="Comments")).to_contain_text("Look at this place again.")
     expect(hana.locator("[data-pin]")).to_have_count(1)
     expect(hana.get_by_text(after).first).to_be_visible()
 

@@ -14,7 +14,7 @@ from evenmark.core.drawing.model import Circle, Line
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
-from evenmark.services import exercises, hand_in, marking, results
+from evenmark.services import exercises, hand_in, marking, marking_view, own_results, results
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import Busy, NotThere, NotUsable
 from evenmark.store.database import Conflict, Database
@@ -203,7 +203,7 @@ def test_tries_are_used_up_by_handing_in_alone(db: Database, school: School, key
         ben = session.get_one(Person, school.ben)
         with pytest.raises(NotUsable, match="used up"):
             hand_in.lay_in(session, ben, issue, "c.dxf", GOOD)
-        work = results.my_work(session, ben)
+        work = own_results.my_work(session, ben)
         assert (work[0]["tries_left"], work[0]["handed_in"], work[0]["best"]) == (0, 2, 100)
 
 
@@ -306,14 +306,14 @@ def test_class_results_and_what_was_missed(db: Database, school: School, key_byt
         assert (rows["Ben Elm"]["try_number"], rows["Ben Elm"]["earned"]) == (2, 100)
         assert {c["code"] for c in rows["Cyd Elm"]["causes"]} == {"not-drawn", "drawn-twice"}
         assert found["missed"][0]["of"] == 2
-        full = results.attempt_in_full(session, ada, last)
+        full = marking_view.attempt_in_full(session, ada, last)
         assert (full["place"], full["of"], full["next"]) == (2, 2, None)
         assert full["previous"]
         assert {f["verdict"] for f in full["marks"]["findings"]} == {"met", "missed", "absent", "follows"}
         assert results.desk(session, ada)["latest"][0]["student"] == "Cyd Elm"
         for act in (
             lambda: results.class_results(session, dot, issue),
-            lambda: results.attempt_in_full(session, dot, last),
+            lambda: marking_view.attempt_in_full(session, dot, last),
         ):
             with pytest.raises(NotThere):
                 act()
@@ -338,13 +338,13 @@ def test_a_student_sees_as_much_as_the_exercise_allows(
     attempt = hand(db, school.ben, issue, write(s.circle_scaled(0, 1.1)(LINK)))
     with db.transaction() as session:
         ben, cy = session.get_one(Person, school.ben), session.get_one(Person, school.cy)
-        own = results.my_result(session, ben, attempt)
+        own = own_results.my_result(session, ben, attempt)
         assert bool(own["findings"]) is findings
         assert any(f["expected"] is not None for f in own["findings"]) is sizes
         assert (own["verdicts"] is not None) is findings
         assert "key" not in own
         with pytest.raises(NotThere):
-            results.my_result(session, cy, attempt)
+            own_results.my_result(session, cy, attempt)
         # the bore asked for has radius 14; the one drawn 15.4
         told = _numbers_in(
             [

@@ -48,6 +48,22 @@ def test_guessing_is_slowed_down_by_name_and_by_address(db: Database, school: Sc
             people.note_try(session, "fresh", "10.0.0.1")
 
 
+def test_a_whole_class_signs_in_from_one_address(db: Database, school: School) -> None:
+    """Behind a school's one address thirty students sign in at the start of a lesson, and again after the break."""
+    with db.transaction() as session:
+        for n in range(people.MOST_TRIES * 12):
+            name = ("ada", "ben", "cyd", "eve")[n % 4]
+            people.note_try(session, name, "10.0.0.1")
+            session.flush()
+            people.sign_in(session, name, PASSWORD, "10.0.0.1")
+            session.flush()
+        for n in range(people.MOST_TRIES * 5):  # guessing from the same address is still slowed down
+            people.note_try(session, f"other {n}", "10.0.0.1")
+            session.flush()
+        with pytest.raises(TooOften):
+            people.note_try(session, "fresh", "10.0.0.1")
+
+
 def test_sessions_end_when_ended_unused_or_old(db: Database, school: School) -> None:
     with db.transaction() as session:
         tokens = [people.sign_in(session, "ada", PASSWORD, "a").token for _ in range(4)]

@@ -3886,6 +3886,12 @@ export interface components {
             /** Exact Layers */
             exact_layers: boolean;
             /**
+             * Examines
+             * @default model
+             * @enum {string}
+             */
+            examines?: "model" | "sheet";
+            /**
              * Feature Marks
              * @default {}
              */
@@ -3949,6 +3955,12 @@ export interface components {
             clutter_each?: number | null;
             /** Exact Layers */
             exact_layers: boolean;
+            /**
+             * Examines
+             * @default model
+             * @enum {string}
+             */
+            examines?: "model" | "sheet";
             /**
              * Feature Marks
              * @default {}
@@ -4343,6 +4355,11 @@ export interface components {
              * Format: date-time
              */
             due_at: string;
+            /**
+             * Examines
+             * @enum {string}
+             */
+            examines: "model" | "sheet";
             /** Id */
             id: number;
             /**

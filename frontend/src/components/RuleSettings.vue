@@ -121,6 +121,14 @@ function setRole(layer: string, role: string | null): void {
           />
           Capital and small letters count in layer names
         </div>
+        <div class="flex items-center gap-2">
+          <SwitchMark
+            :model-value="rules.examines === 'sheet'"
+            label="Examine the sheet layout"
+            @update:model-value="(v) => emit('change', (next) => (next.examines = v ? 'sheet' : 'model'))"
+          />
+          The sheet layout counts, not the model; what counts is then proposed anew
+        </div>
       </div>
       <MarksByKind :rules="rules" @change="(work) => emit('change', work)" />
       <div>

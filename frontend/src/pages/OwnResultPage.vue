@@ -87,8 +87,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             }}<b v-if="data.late" class="text-near"> · late</b>
           </p>
         </div>
-        <div class="flex items-end gap-4">
-          <p v-if="data.earned !== null">
+        <div class="flex flex-wrap items-end gap-x-4 gap-y-1">
+          <p v-if="data.earned !== null" class="whitespace-nowrap">
             <b class="text-3xl">{{ marks(data.earned ?? 0) }}</b>
             <span class="ml-1.5 text-ink2">of {{ marks(data.possible ?? 0).replace(/\.00$/, "") }}</span>
           </p>

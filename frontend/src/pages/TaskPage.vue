@@ -65,6 +65,9 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
       <div class="mt-4 grid gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <section>
           <p class="mb-3 max-w-3xl whitespace-pre-line">{{ data.text }}</p>
+          <p v-if="data.examines === 'sheet'" class="mb-3">
+            Draw on the sheet layout of your file: this exercise looks at the sheet, not at the model.
+          </p>
           <p v-if="data.start_name" class="mb-3">
             Begin with the drawing that is given:
             <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. What is in it is not

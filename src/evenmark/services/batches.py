@@ -21,6 +21,7 @@ from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import students_of
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable, Refused
+from evenmark.services.exercises import examined
 from evenmark.services.hand_in import clean_name, keep_attempt, tries_left
 from evenmark.services.issues import issue_head, own_issue
 from evenmark.services.standing import returned_of, returned_word, stands
@@ -76,7 +77,8 @@ def read_file(session: Session, file_id: int) -> None:
     if row is None or row.state != "waiting":
         return
     try:
-        seen = run_bounded(look_at, row.data, file_name(row.path))
+        rules = session.get_one(Issue, row.batch.issue_id).revision.rules
+        seen = run_bounded(look_at, row.data, file_name(row.path), examined(rules))
     except (UnreadableDrawing, Refused) as why:
         row.state, row.trouble = "unusable", why.says
         return

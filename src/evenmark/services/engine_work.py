@@ -14,7 +14,7 @@ import numpy as np
 import resvg_py
 from PIL import Image
 
-from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped
+from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped, sheet_of
 from evenmark.core.drawing.reading import Refusal, refuse
 from evenmark.core.formats import read
 from evenmark.core.geometry.motions import Motion
@@ -24,7 +24,7 @@ from evenmark.core.linework.model import Circle
 from evenmark.core.marking import RuleSet, prepare
 from evenmark.core.marking.engine import Checked, Key, check_any
 from evenmark.core.marking.marks_json import to_json
-from evenmark.core.marking.model import Finding, MarkSheet
+from evenmark.core.marking.model import Examines, Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, proposal_json
 from evenmark.core.marking.sketch import sketch
@@ -74,14 +74,15 @@ class KeyView:
     reading: dict[str, Any]
 
 
-def look_at(data: bytes, name: str) -> Reading:
-    """Read a file and say what was understood."""
+def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
+    """Read a file and say what was understood of it, and what of it an exercise would examine: the model, or the sheet layout."""
     drawing = read(data)
+    seen = sheet_of(drawing) if examines == "sheet" else drawing
     unit = drawing.unit
-    linework = simplify(drawing, length_tolerance=unit.tolerances.length if unit else 0.001)
+    linework = simplify(seen, length_tolerance=unit.tolerances.length if unit else 0.001)
     return Reading(
         reading=reading(drawing, name),
-        refusal=refuse(drawing),
+        refusal=refuse(drawing, examines),
         scene=scene(linework, Frame(linework.box), {}),
         wordings=_wordings(drawing),
     )
@@ -97,19 +98,21 @@ def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes 
     """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
     drawing = read(data, annotations=True)
     key = prepare(drawing, _rules(rules), start=read(start) if start else None)
-    box = joined_box((key.linework.box, annotation_box(drawing.annotations)))
+    shown = key.examined(drawing).annotations
+    box = joined_box((key.linework.box, annotation_box(shown)))
     roles: dict[str, str] = {**key.rules.roles}
     return KeyView(
         rules=proposal_json(key),
-        scene={**scene(key.linework, Frame(box), roles, drawing.annotations), "unit": key.unit.symbol},
+        scene={**scene(key.linework, Frame(box), roles, shown), "unit": key.unit.symbol},
         reading=reading(drawing, name),
     )
 
 
-def draw_sheet(data: bytes, title: str, school: str) -> bytes:
+def draw_sheet(data: bytes, title: str, school: str, examines: Examines = "model") -> bytes:
     """Return the exercise sheet as PNG, with its true size for printing."""
     drawing = read(data, annotations=True)
-    key = prepare(drawing, RuleSet(requirements=()))
+    key = prepare(drawing, RuleSet(requirements=(), examines=examines))
+    drawing = key.examined(drawing)
     words = SheetWords(title=title, school=school, unit=key.unit.symbol)
     svg = exercise_sheet(key.linework, drawing.annotations, words, key.unit.mm)
     raw = resvg_py.svg_to_bytes(
@@ -143,7 +146,7 @@ def mark(
     drawing = read(attempt_data, annotations=True)
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
-    shown = _laid(drawing, key, checked)
+    shown = _laid(key.examined(drawing), key, checked)
     frame = Frame(joined_box((placed.box, annotation_box(shown))))
     roles: dict[str, str] = {**key.rules.roles}
     clutter = [{"code": c.code, "at": frame.at(c.at)} for c in placed.clutter]

@@ -11,7 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from evenmark.core.formats.errors import UnreadableDrawing
-from evenmark.core.marking.model import RuleError
+from evenmark.core.marking.model import Examines, RuleError
 from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import own_class
 from evenmark.services.engine_work import KeyView, draw_sheet, look_at, view_key
@@ -33,10 +33,13 @@ def make_exercise(
     title = _title(title)
     try:
         refusal = run_bounded(look_at, key, key_name).refusal
-        if refusal:
+        on_sheet = (
+            refusal is not None and refusal.code == "sheet-layout-only"
+        )  # then that is what the exercise is about
+        if refusal and not on_sheet:
             raise NotUsable(refusal.says, refusal.code)
-        view = run_bounded(view_key, key, key_name, None)
-        sheet = run_bounded(draw_sheet, key, title, instructor.school)
+        view = run_bounded(view_key, key, key_name, {"examines": "sheet"} if on_sheet else None)
+        sheet = run_bounded(draw_sheet, key, title, instructor.school, examined(view.rules))
     except UnreadableDrawing as why:
         raise NotUsable(why.says, why.code) from why
     exercise = Exercise(instructor_id=instructor.id)
@@ -63,6 +66,11 @@ def _title(title: str) -> str:
     if not 1 <= len(title) <= 160:
         raise NotUsable("Give the exercise a title of at most 160 letters.")
     return title
+
+
+def examined(rules: dict[str, Any]) -> Examines:
+    """Return what a stored rule set examines: the model, or the sheet layout."""
+    return "sheet" if rules.get("examines") == "sheet" else "model"
 
 
 def stored_rules(rules: dict[str, Any]) -> dict[str, Any]:
@@ -124,16 +132,23 @@ def change_revision(
         revision.title = _title(changes["title"])
     if "text" in changes:
         revision.text = str(changes["text"]).strip()[:20_000]
+    turned = "rules" in changes and examined(changes["rules"]) != examined(revision.rules)
     if "rules" in changes:
+        # the sheet has other features than the model: what counts is then proposed anew
+        rules = _unbound(changes["rules"]) if turned else changes["rules"]
         try:
-            view = run_bounded(
-                view_key, revision.key_bytes, revision.key_name, changes["rules"], _start(revision)
-            )
+            view = run_bounded(view_key, revision.key_bytes, revision.key_name, rules, _start(revision))
         except RuleError as why:
             raise NotUsable(str(why), "rules") from why
+        if turned and not view.scene["features"] and not view.scene["texts"]:
+            raise NotUsable(
+                "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as a new exercise."
+            )
         revision.rules = stored_rules(view.rules)
-    if "title" in changes:
-        revision.sheet_png = run_bounded(draw_sheet, revision.key_bytes, revision.title, instructor.school)
+    if "title" in changes or turned:
+        revision.sheet_png = run_bounded(
+            draw_sheet, revision.key_bytes, revision.title, instructor.school, examined(revision.rules)
+        )
     revision.changed_at = now()
     session.flush()
     return revision
@@ -170,7 +185,7 @@ def add_file(
     if part == "key" and sum(f.part == "key" for f in revision.files) >= MOST_KEYS:
         raise NotUsable(f"At most {MOST_KEYS + 1} keys are accepted side by side.")
     try:
-        refusal = run_bounded(look_at, data, name).refusal
+        refusal = run_bounded(look_at, data, name, examined(revision.rules)).refusal
         if refusal:
             raise NotUsable(refusal.says, refusal.code)
         if part == "key":

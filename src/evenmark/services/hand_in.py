@@ -12,9 +12,11 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import MOST_BYTES
+from evenmark.core.marking.model import Examines
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services.exercises import examined
 from evenmark.store.models import Attempt, Enrolment, Intake, Issue, Person, now
 from evenmark.store.queue import defer_marking
 
@@ -54,7 +56,7 @@ def clean_name(name: str) -> str:
     return plain[:200] or "drawing.dxf"
 
 
-def look(data: bytes, file_name: str) -> tuple[dict[str, Any], dict[str, Any]]:
+def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dict[str, Any], dict[str, Any]]:
     """Return what is understood of a file and its picture. Raises NotUsable with how to put it right."""
     if len(data) > MOST_BYTES:
         raise NotUsable(
@@ -62,7 +64,7 @@ def look(data: bytes, file_name: str) -> tuple[dict[str, Any], dict[str, Any]]:
             "too-large",
         )
     try:
-        seen = run_bounded(look_at, data, file_name)
+        seen = run_bounded(look_at, data, file_name, examines)
     except UnreadableDrawing as why:
         raise NotUsable(why.says, why.code) from why
     if seen.refusal:
@@ -78,7 +80,7 @@ def lay_in(
     if tries_left(session, issue, student.id) < 1:
         raise NotUsable("All tries are used up. Ask your instructor if you need another.", "no-tries")
     name = clean_name(file_name)
-    reading, scene = look(data, name)
+    reading, scene = look(data, name, examined(issue.revision.rules))
     session.execute(delete(Intake).where(Intake.issue_id == issue.id, Intake.student_id == student.id))
     intake = Intake(
         issue_id=issue.id,

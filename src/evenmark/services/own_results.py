@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.wording import characteristic
 from evenmark.services.errors import NotThere
+from evenmark.services.exercises import examined
 from evenmark.services.hand_in import attempts_of, issue_for, tries_left
 from evenmark.services.issues import issue_head
 from evenmark.services.marking_view import causes_view
@@ -74,6 +75,7 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
         "text": revision.text,
         "unit": rules.get("unit") or "mm",
         "placement": rules["placement"],
+        "examines": examined(rules),
         "layers": sorted(
             {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
         ),

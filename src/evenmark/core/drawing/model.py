@@ -12,7 +12,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import pi
 from typing import Literal, NamedTuple
 
@@ -236,6 +236,25 @@ class Drawing:
     def box(self) -> Box | None:
         """The box around all entities (not annotations), or None when there are none."""
         return box_of([p for entity in self.entities for p in reach_of(entity)])
+
+
+def sheet_of(drawing: Drawing, name: str | None = None) -> Drawing:
+    """Return a drawing of what stands on a sheet layout: the one of that name, else the first that has anything on it.
+
+    What stands in the model is left out. Without any sheet the drawing is empty; asked again of what it returned, it returns the same.
+    """
+    used = [s for s in drawing.sheets if s.entities]
+    sheet = next((s for s in used if s.name == name), used[0] if used else None)
+    return replace(
+        drawing,
+        entities=sheet.entities if sheet else (),
+        annotations=(),
+        dimensions=(),
+        hatches=(),
+        leaders=(),
+        endless=(),
+        sheets=(sheet,) if sheet else (),
+    )
 
 
 def remapped(e: Entity, p: Callable[[Point], Point], *, scale: float = 1.0, mirror: bool = False) -> Entity:

@@ -15,8 +15,18 @@ class Refusal:
     says: str
 
 
-def refuse(drawing: Drawing) -> Refusal | None:
-    """Return why a drawing has nothing that could be examined; None when it has."""
+def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
+    """Return why a drawing has nothing that could be examined; None when it has.
+
+    ``examines`` is "model", or "sheet" for exercises of which the sheet layout counts.
+    """
+    if examines == "sheet" and drawing.on_sheets:
+        return None
+    if examines == "sheet" and drawing.entities:
+        return Refusal(
+            code="no-sheet-layout",
+            says="Nothing is drawn on a sheet layout, and this exercise looks at the sheet layout alone. Draw there, then export again.",
+        )
     if drawing.entities:
         return None
     if drawing.solids:

@@ -106,6 +106,7 @@ def check_in_full(key: Key, attempt: Drawing, fields: Fields | None = None) -> C
 
 
 def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
+    attempt = key.examined(attempt)
     scale, notes = _conversion(key, attempt)
     oddities = attempt.oddities
     drawn = simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale)

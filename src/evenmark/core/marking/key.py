@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.drawing.model import Drawing, Text
+from evenmark.core.drawing.model import Drawing, Text, sheet_of
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
@@ -50,6 +50,12 @@ class Key:
     aside: frozenset[str] = frozenset()
     """Features of the key that nobody has to draw: construction, and what a higher role covers."""
     start: Linework | None = None
+    sheet: str | None = None
+    """The name of the key's sheet layout, where that is what counts."""
+
+    def examined(self, attempt: Drawing) -> Drawing:
+        """Return what of an attempt is examined: all of it, or its sheet layout."""
+        return sheet_of(attempt, self.sheet) if self.rules.examines == "sheet" else attempt
 
     @property
     def joints(self) -> Joints:
@@ -79,6 +85,11 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     RuleError for a rule set that does not fit the key.
     """
     rules = rules or RuleSet()
+    sheet = None
+    if rules.examines == "sheet":
+        drawing = sheet_of(drawing)
+        sheet = next((s.name for s in drawing.sheets), None)
+        start = start and sheet_of(start, sheet)
     if rules.placement not in POLICIES:
         raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
     unit = drawing.unit or BY_SYMBOL.get(rules.unit or "mm", MM)
@@ -144,6 +155,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
             if i in out_of or setting.role(f.layer) in ("construction", "dimension")
         ),
         start=begun,
+        sheet=sheet,
     )
 
 

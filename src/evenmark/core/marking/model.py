@@ -30,6 +30,7 @@ ROLES: tuple[Role, ...] = (
     "section",
     "frame",
 )
+Examines = Literal["model", "sheet"]
 WordingBy = Literal["fixed", "pattern", "field"]
 Value = float | Point | str | None
 
@@ -76,7 +77,7 @@ class RuleSet:
     ``kind_marks`` and ``feature_marks`` fix the marks of all requirements of a kind or about a feature together; what is left goes by
     weight. ``clutter_each`` and ``clutter_cap`` say what one charged item of `clean` costs and what all cost at most (a fifth of the
     marks of `clean`, and all of them, if unsaid). ``given`` names key features that the student received in a start drawing.
-    ``views`` are the key's views; None lets them be found.
+    ``views`` are the key's views; None lets them be found. ``examines`` says whether the model counts or the sheet layout.
     """
 
     unit: str | None = None
@@ -93,6 +94,7 @@ class RuleSet:
     clutter_cap: float | None = None
     given: tuple[str, ...] = ()
     views: tuple[View, ...] | None = None
+    examines: Examines = "model"
     roles: dict[str, Role] = field(default_factory=dict)
     requirements: tuple[Requirement, ...] | None = None
 

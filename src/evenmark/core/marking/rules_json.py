@@ -13,6 +13,7 @@ from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.marks_json import plain
 from evenmark.core.marking.model import (
     POLICIES,
+    Examines,
     Requirement,
     Role,
     RuleError,
@@ -25,7 +26,7 @@ from evenmark.core.marking.model import (
 FORMAT, VERSION = "even-mark/rules", 1
 MOST_REQUIREMENTS = 400_000
 _FIELDS = {"format", "version", "unit", "placement", "tolerances", "near_share", "marks", "any_unit", "exact_layers",
-           "unit_charge", "kind_marks", "feature_marks", "clutter_each", "clutter_cap", "given", "views", "roles",
+           "unit_charge", "kind_marks", "feature_marks", "clutter_each", "clutter_cap", "given", "views", "examines", "roles",
            "requirements"}  # fmt: skip
 _MOST_NAMES = 10_000
 
@@ -38,6 +39,8 @@ def to_json(rules: RuleSet) -> dict[str, Any]:
     for name in ("kind_marks", "feature_marks", "given"):
         if not out[name]:
             del out[name]
+    if rules.examines == "model":
+        del out["examines"]
     if rules.views is not None:
         out["views"] = [{"id": v.id, "name": v.name, "box": [plain(n) for n in v.box]} for v in rules.views]
     if "given" in out:
@@ -126,6 +129,7 @@ def from_json(data: Any) -> RuleSet:
         feature_marks=_marks_of(data, "feature_marks", None),
         clutter_each=_maybe(data, "clutter_each", 0.0, 100_000.0),
         clutter_cap=_maybe(data, "clutter_cap", 0.0, 100_000.0),
+        examines=_examines(data),
         given=_given(data.get("given", [])),
         views=None if data.get("views") is None else _views(data["views"]),
         roles=_roles(data.get("roles", {})),
@@ -192,6 +196,13 @@ def _flag(data: dict[str, Any], name: str, default: bool) -> bool:
     if not isinstance(value, bool):
         raise RuleError(f"{name}: {value!r} must be true or false.")
     return value
+
+
+def _examines(data: dict[str, Any]) -> Examines:
+    value = data.get("examines", "model")
+    if value not in get_args(Examines):
+        raise RuleError(f"examines: {value!r} is not known. Use one of: {', '.join(get_args(Examines))}.")
+    return value  # type: ignore[no-any-return]
 
 
 def _tolerances(data: Any, unit: str | None) -> Tolerances | None:

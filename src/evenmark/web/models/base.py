@@ -11,6 +11,7 @@ Verdict = Literal["met", "near", "missed", "absent", "follows"]
 Detail = Literal["score", "checks", "numbers"]
 State = Literal["none", "waiting", "marked", "failed", "kept"]
 """``kept`` is what a student sees of an attempt that is marked and not returned yet."""
+Examines = Literal["model", "sheet"]
 Returns = Literal["at-once", "by-hand"]
 ReturnedWord = Literal["no", "yes", "changed"]
 

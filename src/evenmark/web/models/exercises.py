@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import AwareDatetime, Field
 
-from evenmark.web.models.base import Detail, Model, Point, Problem, Returns
+from evenmark.web.models.base import Detail, Examines, Model, Point, Problem, Returns
 from evenmark.web.models.classes import ClassRow, StudentRow
 
 
@@ -180,6 +180,7 @@ class Sharing(Model):
     feature_marks: dict[str, float] = {}
     clutter_each: float | None = None
     clutter_cap: float | None = None
+    examines: Examines = "model"
     given: list[str] = []
     views: list[ViewModel] | None = None
 

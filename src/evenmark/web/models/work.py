@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from evenmark.web.models.base import Detail, Model, Point, State, Verdict
+from evenmark.web.models.base import Detail, Examines, Model, Point, State, Verdict
 from evenmark.web.models.exercises import IssueHead, ReadingOut, Scene
 from evenmark.web.models.marking import CauseOut, CommentOut, NoteOut, SketchMark
 
@@ -45,6 +45,7 @@ class WorkPage(IssueHead):
     text: str
     unit: str
     placement: str
+    examines: Examines
     layers: list[str]
     tries_left: int
     start_name: str | None
