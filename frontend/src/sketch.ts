@@ -14,7 +14,7 @@ export interface DrawnMark {
   anchor: "start" | "middle" | "end";
 }
 
-const OFF = { drawn: 26, asked: 50 } as const;
+const OFF = { drawn: 26, asked: 62 } as const;
 const TURN = { drawn: 34, asked: 52 } as const;
 
 const pair = (p: Point) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`;
@@ -60,11 +60,12 @@ function span(base: DrawnMark, a: Point, b: Point, middle: Point): DrawnMark {
   const out = (p: Point, by: number): Point => [p[0] + n[0] * by, p[1] + n[1] * by];
   const [p, q] = [out(a, off), out(b, off)];
   const center = along(p, q, 0.5);
+  const beside = Math.abs(n[0]) > 0.5;
   return {
     ...base,
     thin: path(out(a, 5), out(a, off + 5)) + path(out(b, 5), out(b, off + 5)),
     headed: [path(center, p), path(center, q)],
-    at: [center[0] + n[0] * 2, center[1] + n[1] * 2 + 4],
-    anchor: "middle",
+    at: [center[0] + n[0] * (beside ? 5 : 2), center[1] + n[1] * 2 + 4],
+    anchor: beside ? (n[0] < 0 ? "end" : "start") : "middle",
   };
 }

@@ -67,7 +67,7 @@ function rows(t: Schemas["SceneText"]) {
     <g
       v-for="t in scene.texts"
       :key="t.id ?? t.wording"
-      class="lettering"
+      :class="['lettering', tone === 'key' && 'ghost']"
       :transform="`translate(${t.at[0]} ${t.at[1]}) rotate(${-t.turn})`"
     >
       <text
@@ -143,8 +143,11 @@ function rows(t: Schemas["SceneText"]) {
   stroke: #7b8791;
   stroke-width: 0.9;
 }
+.lettering.ghost text {
+  fill: #a3a9b0;
+}
 .annotations text,
-.lettering text {
+.lettering:not(.ghost) text {
   fill: var(--color-ink2);
 }
 </style>

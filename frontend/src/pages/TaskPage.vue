@@ -91,7 +91,7 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
             <h2>Hand in</h2>
             <template v-if="data.tries_left > 0">
               <p class="mt-1 mb-3 text-sm text-ink2">
-                A DXF file, of any version. First you see what was understood of it; only then is it handed in.
+                A DXF file of any version, or SVG. First you see what was understood of it; only then is it handed in.
                 <b v-if="data.past_due" class="text-near">The date has passed; it will be marked as late.</b>
               </p>
               <FileDrop

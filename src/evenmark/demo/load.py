@@ -16,7 +16,7 @@ from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services.acts import comment, override
 from evenmark.services.classes import enrol, make_class
-from evenmark.services.exercises import change_revision, make_exercise, put_issue
+from evenmark.services.exercises import add_file, change_revision, make_exercise, put_issue
 from evenmark.services.hand_in import keep_attempt, look
 from evenmark.services.marking import mark_attempt
 from evenmark.services.marking_view import attempt_in_full
@@ -72,6 +72,9 @@ class Plan:
     work: tuple[Work, ...]
     returns: str = "at-once"
     remarks: tuple[Remark, ...] = ()
+    start: parts.Part | None = None
+    fields: tuple[str, ...] = ()
+    """What the wordings of the key stand for, in their order: a field of the student, or nothing for the wording itself."""
     returned: bool = True
     """Whether the instructor has returned what is returned by hand."""
     file: str
@@ -233,6 +236,34 @@ PLANS = (
             ),
         ),
     ),
+    Plan(
+        title="Kit sheet, title strip",
+        file="kit-sheet",
+        text="Begin with the border that is given. Draw the title strip, 10 high, with cells of 80, 80 and the rest. Letter your name, "
+        "the title and your group in capitals, 6 high, 2 from the left and lower edge of each cell.",
+        part=parts.kit_sheet(),
+        start=parts.kit_sheet(begun=True),
+        fields=("name", "", "group"),
+        placement="as-drawn",
+        group="Group A",
+        due_hours=76,
+        tries=3,
+        detail="numbers",
+        work=(
+            Work(student="Wren Halloran", part=parts.kit_sheet("WREN HALLORAN", "GROUP A"), hours=13),
+            Work(
+                student="Priya Nand",
+                part=parts.kit_sheet("PRIYA NAND", "GROUP A", height=5.0),
+                manner=Manner(version="R2000"),
+                hours=10,
+            ),
+            Work(
+                student="Otto Lindqvist",
+                part=parts.kit_sheet("OTTO LINDQVIST", "GROUP B", divider=82.0),
+                hours=1.5,
+            ),
+        ),
+    ),
 )
 
 
@@ -290,7 +321,18 @@ def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> I
     revision = make_exercise(
         session, instructor, title=plan.title, text=plan.text, key_name=f"{plan.file}-key.dxf", key=key
     )
+    if plan.start:
+        data = write(plan.start.drawing)
+        revision = add_file(
+            session, instructor, revision.id, part="start", name=f"{plan.file}-start.dxf", data=data
+        )
     rules = {**revision.rules, "placement": plan.placement}
+    wordings = [r for r in rules["requirements"] if r["kind"] == "wording"]
+    by_field = {r["id"]: f for r, f in zip(wordings, plan.fields, strict=False) if f}
+    rules["requirements"] = [
+        {**r, "by": "field", "pattern": by_field[r["id"]], "any_case": True} if r["id"] in by_field else r
+        for r in rules["requirements"]
+    ]
     revision = change_revision(session, instructor, revision.id, {"rules": rules})
     due = now() + timedelta(hours=plan.due_hours)
     return put_issue(

@@ -21,6 +21,10 @@ LAYERS = {
     "dimension": Layer(name="dimension", style=Style(color=3, line_type="continuous", weight=0.25)),
     "lettering": Layer(name="lettering", style=Style(color=7, line_type="continuous", weight=0.35)),
 }
+SHEET_LAYERS = {
+    "frame": Layer(name="frame", style=Style(color=7, line_type="continuous", weight=1.0)),
+    "lettering": LAYERS["lettering"],
+}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -34,7 +38,8 @@ class Part:
 class Sketch:
     """Collects entities; each call is one object."""
 
-    def __init__(self) -> None:
+    def __init__(self, layers: dict[str, Layer] | None = None) -> None:
+        self.layers = layers or LAYERS
         self.entities: list[Entity] = []
         self._count = 0
 
@@ -47,7 +52,9 @@ class Sketch:
         source = self._source()
         pairs = list(zip(points, points[1:] + points[:1], strict=True))
         for a, b in pairs if close else pairs[:-1]:
-            self.entities.append(Line(start=a, end=b, layer=layer, style=LAYERS[layer].style, source=source))
+            self.entities.append(
+                Line(start=a, end=b, layer=layer, style=self.layers[layer].style, source=source)
+            )
 
     def line(self, a: Point, b: Point, layer: str = "outline") -> None:
         """Draw one edge."""
@@ -97,7 +104,7 @@ class Sketch:
 
     def drawing(self) -> Drawing:
         """Return what was drawn."""
-        return Drawing(entities=tuple(self.entities), layers=dict(LAYERS), unit=MM)
+        return Drawing(entities=tuple(self.entities), layers=dict(self.layers), unit=MM)
 
 
 def _across(a: Point, b: Point, y: float) -> Dimension:
@@ -319,3 +326,29 @@ def shaft_bracket(rise: float = 52.0, bore: float = 11.0, depth: float = 40.0) -
         Dimension(kind="diameter", a=(45, 34), radius=bore, turn_deg=40.0),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
+
+
+def kit_sheet(
+    name: str = "NAME",
+    group: str = "GROUP",
+    *,
+    divider: float = 80.0,
+    height: float = 6.0,
+    begun: bool = False,
+) -> Part:
+    """Border and title strip of the kit sheet (common practice, no published source): 260 x 196 with a strip of 10, cells 80, 80 and
+    the rest of 100 wide; guide lines 2 from its edges leave 6 for the lettering. ``begun`` gives the border alone."""
+    k = Sketch(SHEET_LAYERS)
+    k.chain([(0.0, 0.0), (260.0, 0.0), (260.0, 196.0), (0.0, 196.0)], "frame")
+    if not begun:
+        k.line((0.0, 10.0), (260.0, 10.0), "frame")
+        for x in (divider, 160.0):
+            k.line((x, 0.0), (x, 10.0), "frame")
+        for wording, x in ((name, 2.0), ("TIDE MILL KIT", 82.0), (group, 162.0)):
+            k.text(wording, (x, 2.0), height)
+    dimensions = (
+        _across((0.0, 0.0), (80.0, 0.0), -12.0),
+        _across((80.0, 0.0), (160.0, 0.0), -12.0),
+        _up((260.0, 0.0), (260.0, 10.0), 272.0),
+    )
+    return Part(drawing=k.drawing(), dimensions=dimensions)
