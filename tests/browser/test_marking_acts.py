@@ -200,3 +200,33 @@ def test_a_start_drawing_is_given_out(anyone: Any, tmp_path: Path) -> None:
     maren.get_by_role("option", name="When you return it").click()
     maren.get_by_role("button", name="Issue", exact=True).click()
     expect(maren.get_by_text(re.compile("Group [AB]: 0 of"))).to_be_visible()
+
+
+def test_a_class_of_thirty_by_sixty_checks_is_seen_at_once(anyone: Any) -> None:
+    """At 1280 by 800: no scrolling sideways, signs large enough to tell apart, the whole class one screen high."""
+    maren: Page = anyone("maren")
+    page = maren.request.get("/api/issues/3/results").json()
+    first = next(s for s in page["students"] if s["cells"])
+    page["checks"] = [
+        {**page["checks"][0], "id": n, "name": f"Circle {n}, radius", "missed": n % 4} for n in range(1, 61)
+    ]
+    verdicts = ("met", "met", "met", "missed", "met", "near", "met", "absent", "met", "follows")
+    page["students"] = [
+        {
+            **first,
+            "student_id": 1000 + n,
+            "name": f"Student {chr(65 + n % 26)} Longfellow-{n}",
+            "cells": [verdicts[(n * 7 + c * 3) % 10] for c in range(60)],
+        }
+        for n in range(30)
+    ]
+    maren.route("**/api/issues/3/results", lambda route: route.fulfill(json=page))
+    maren.goto("/issues/3")
+    grid = maren.get_by_role("grid", name="Students by checks")
+    expect(grid.get_by_role("gridcell")).to_have_count(30 * 60)
+    wide, room, high = grid.evaluate("e => [e.scrollWidth, e.clientWidth, e.firstElementChild.scrollHeight]")
+    assert wide <= room
+    assert high < 780
+    sign = grid.locator("[data-cell='0 0'] svg").bounding_box()
+    assert sign is not None
+    assert sign["width"] >= 14

@@ -77,6 +77,12 @@ def test_words_that_all_files_share_name_nobody() -> None:
     ]
 
 
+def test_sign_in_names_that_differ_in_a_number_alone() -> None:
+    people = [Student(id=n, name=f"Anna Bell{chr(97 + n)}", sign_in=f"student{n:02}") for n in range(9)]
+    files = [Seen(id=n, path=f"student{n:02}-plate.dxf") for n in range(9)]
+    assert [(g.student, g.sure) for g in whose(files, people)] == [(n, True) for n in range(9)]
+
+
 def test_several_files_of_one_student_are_asked_about() -> None:
     a, b = whose([Seen(id=1, path="wren.dxf", content="x"), Seen(id=2, path="wren2.dxf", content="y")], CLASS)
     assert (a.student, a.sure, b.student, b.sure) == (WREN, False, WREN, False)

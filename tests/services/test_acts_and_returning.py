@@ -291,6 +291,28 @@ def test_what_a_newer_engine_sees_otherwise_is_listed(
     assert ada.ben == before
 
 
+def test_marks_still_stand_when_a_newer_engine_cannot_mark(
+    ada: Ada, db: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from evenmark.services.errors import Busy
+
+    earned = ada.page["marks"]["earned"]
+    newer(monkeypatch)
+
+    def too_long(*_: Any, **__: Any) -> None:
+        raise Busy("It takes too long.")
+
+    monkeypatch.setattr(marking, "run_bounded", too_long)
+    with db.transaction() as session:
+        assert marking.mark_attempt(session, ada.attempt) is None
+    page = ada.page
+    assert (page["state"], page["marks"]["earned"], page["trouble"]) == (
+        "marked",
+        earned,
+        "It takes too long.",
+    )
+
+
 def test_an_override_holds_for_the_new_sheet_too(
     ada: Ada, db: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -376,6 +398,11 @@ def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_by
             page = marking_view.attempt_in_full(session, ada, attempt)
             assert page["marks"]["earned"] == page["marks"]["possible"]
             assert not {f["verdict"] for f in page["marks"]["findings"]} - {"met"}
+        rows = {r["attempt_id"]: r for r in results.class_results(session, ada, issue)["students"]}
+        assert (rows[hub]["key"], rows[hub]["cells"], rows[link]["key"]) == (1, [], 0)
+        assert set(rows[link]["cells"]) == {"met"}
+        acts.override(session, ada, hub, finding=2, verdict="missed", reason="By its own key.")
+        assert marking_view.attempt_in_full(session, ada, hub)["marks"]["earned"] < 100.0
         assert len(marking_view.attempt_in_full(session, ada, hub)["key"]["features"]) != len(
             marking_view.attempt_in_full(session, ada, link)["key"]["features"]
         )

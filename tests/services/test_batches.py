@@ -13,9 +13,12 @@ from sqlalchemy import func, select
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.services import batches, marking
-from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services.bounded import run_bounded
+from evenmark.services.engine_work import mark
+from evenmark.services.errors import Busy, NotThere, NotUsable
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Batch, BatchFile, Person
+from evenmark.store.models import Attempt, Batch, BatchFile, MarkSheetRow, Person
+from evenmark.store.queue import bundles
 from tests.builders import text
 from tests.conftest import School
 from tests.services.test_from_key_to_result import GOOD, LINK, WRONG, put
@@ -258,3 +261,48 @@ def test_a_slot_in_the_title_block_may_be_on_a_sheet_layout(ada: Ada) -> None:
     doc.write(out)
     ada.start(("drawing7.dxf", out.getvalue().encode()))
     assert ada.files["drawing7.dxf"]["student_id"] == ada.school.cy
+
+
+def test_files_are_read_and_marked_a_few_at_a_time(ada: Ada, db: Database) -> None:
+    ada.start(("ben.dxf", GOOD), ("bad.dxf", b"no drawing"), ("cyd.dxf", WRONG), read=False)
+    with db.transaction() as session:
+        ids = session.scalars(select(BatchFile.id)).all()
+        assert batches.read_files(session, ids)
+        assert batches.read_files(session, ids)  # once more does nothing
+    assert [f["state"] for f in ada.files.values()] == ["ready", "unusable", "ready"]
+    assert ada.hand_in() == 2
+    with db.transaction() as session:
+        attempts = session.scalars(select(Attempt.id)).all()
+        assert marking.mark_attempts(session, [*attempts, 99999])
+        assert marking.mark_attempts(session, attempts)
+        assert session.scalar(select(func.count()).select_from(MarkSheetRow)) == 2
+    together = {n: f["earned"] for n, f in ada.files.items()}
+    with db.transaction() as session:
+        for row in session.scalars(select(MarkSheetRow)):
+            alone = run_bounded(mark, [row.attempt.issue.revision.key_bytes], row.attempt.issue.revision.rules, row.attempt.data, row.attempt.file_name, {"name": row.attempt.student.name, "group": "Ada's class"}, None, seconds=60)  # fmt: skip
+            assert alone.marks == row.sheet["marks"]
+    assert together["ben.dxf"] == 100.0
+
+
+def test_what_cannot_be_worked_through_together_is_tried_by_itself(
+    ada: Ada, db: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ada.start(("ben.dxf", GOOD), ("cyd.dxf", WRONG))
+    ada.hand_in()
+
+    def breaks(*_: Any, **__: Any) -> None:
+        raise Busy("It takes too long.")
+
+    with db.transaction() as session:
+        attempts = session.scalars(select(Attempt.id)).all()
+    monkeypatch.setattr(marking, "run_bounded", breaks)
+    with db.transaction() as session:
+        assert not marking.mark_attempts(session, attempts)
+        assert set(session.scalars(select(Attempt.state))) == {"waiting"}
+
+
+def test_small_files_go_together_and_large_ones_alone() -> None:
+    sized = [(n, 1000) for n in range(20)] + [(20, 5_000_000), (21, 10), (22, 10)]
+    found = bundles(sized)
+    assert [i for b in found for i in b] == [i for i, _ in sized]
+    assert [len(b) for b in found] == [8, 8, 4, 1, 2]

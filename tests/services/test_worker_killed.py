@@ -8,7 +8,7 @@ import signal
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import suppress
 
 import pytest
@@ -18,15 +18,15 @@ from sqlalchemy.exc import SQLAlchemyError
 
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.demo import slips as s
-from evenmark.services import hand_in
+from evenmark.services import batches, hand_in
 from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
-from evenmark.store.models import Attempt, MarkSheetRow, Person
+from evenmark.store.models import Attempt, BatchFile, MarkSheetRow, Person
 from evenmark.store.queue import make_app
 from tests.conftest import ROOT, School, instructor, make_class, student
+from tests.services.test_batches import packed
 from tests.services.test_from_key_to_result import LINK, put
 
-CLASS = 14
 PATIENCE = 90.0
 
 
@@ -44,25 +44,61 @@ def own(key_bytes: bytes) -> Iterator[Cluster]:
         shutil.rmtree(folder, ignore_errors=True)
 
 
-def a_class(db: Database, key: bytes) -> list[int]:
-    """A class that hands in, each attempt asked to be marked in the transaction that keeps it."""
+def a_class(db: Database, key: bytes, size: int) -> tuple[int, int, list[int]]:
+    """An instructor, an exercise issued to a class of hers, and its students."""
     with db.transaction() as session:
         ada, dot = instructor(session, "Ada"), instructor(session, "Dot")
         group, other = make_class(session, ada, "Ada's class"), make_class(session, dot, "Dot's class")
-        people = [student(session, f"Student{n}", group).id for n in range(CLASS)]
+        people = [student(session, f"Student{n}", group).id for n in range(size)]
         school = School(
             ada=ada.id, dot=dot.id, ben=people[0], cy=people[1], eve=0, adas=group.id, dots=other.id
         )
-    issue = put(db, school, key)
-    out = []
-    with make_app(db.engine.url.render_as_string(hide_password=False)).open() as queue:
+    return school.ada, put(db, school, key), people
+
+
+def drawn(n: int) -> bytes:
+    return write(s.circle_scaled(1, 1 + n % 3)(LINK), Manner(shift=(n, 0)))
+
+
+def by_students(db: Database, url: str, key: bytes) -> int:
+    """Each student hands in; each attempt is asked to be marked in the transaction that keeps it."""
+    _, issue, people = a_class(db, key, 14)
+    with make_app(url).open() as queue:
         for n, person in enumerate(people):
-            data = write(s.circle_scaled(1, 1 + n % 3)(LINK), Manner(shift=(n, 0)))
             with db.transaction() as session:
                 who = session.get_one(Person, person)
-                intake, _ = hand_in.lay_in(session, who, issue, f"{n}.dxf", data)
-                out.append(hand_in.hand_in(session, queue, who, intake.id).id)
-    return out
+                intake, _ = hand_in.lay_in(session, who, issue, f"{n}.dxf", drawn(n))
+                hand_in.hand_in(session, queue, who, intake.id)
+    return len(people)
+
+
+def by_archive(db: Database, url: str, key: bytes) -> int:
+    """The instructor hands a ZIP in for everybody; files are read and marked a few at a time."""
+    ada, issue, people = a_class(db, key, 30)
+    archive = packed({f"student{n}.dxf": drawn(n) for n in range(len(people))})
+    reader = worker(url)
+    try:
+        with make_app(url).open() as queue:
+            with db.transaction() as session:
+                who = session.get_one(Person, ada)
+                batch = batches.start_batch(session, queue, who, issue, [("class.zip", archive)]).id
+            began, read = time.monotonic(), 0
+            while read < len(people):
+                assert time.monotonic() - began < PATIENCE
+                time.sleep(0.05)
+                with db.transaction() as session:
+                    read = (
+                        session.scalar(select(func.count(BatchFile.id)).where(BatchFile.state == "read")) or 0
+                    )
+            os.killpg(reader.pid, signal.SIGKILL)
+            with db.transaction() as session:
+                who = session.get_one(Person, ada)
+                assert batches.hand_in_batch(session, queue, who, batch, on_time=True) == len(people)
+    finally:
+        with suppress(ProcessLookupError):
+            os.killpg(reader.pid, signal.SIGKILL)
+        reader.wait(10)
+    return len(people)
 
 
 def worker(url: str) -> subprocess.Popen[bytes]:
@@ -95,21 +131,27 @@ def until(db: Database, wanted: int, keep: list[subprocess.Popen[bytes]], url: s
 
 
 @pytest.mark.parametrize("trouble", ["worker", "database"])
-def test_every_attempt_is_marked_exactly_once(own: Cluster, key_bytes: bytes, trouble: str) -> None:
+@pytest.mark.parametrize("handed_in", [by_students, by_archive])
+def test_every_attempt_is_marked_exactly_once(
+    own: Cluster, key_bytes: bytes, handed_in: Callable[[Database, str, bytes], int], trouble: str
+) -> None:
     db = Database(own.url)
-    attempts = a_class(db, key_bytes)
+    wanted = handed_in(db, own.url, key_bytes)
+    with db.transaction() as session:
+        attempts = list(session.scalars(select(Attempt.id)))
+    assert len(attempts) == wanted
     keep = [worker(own.url)]
     try:
         until(db, 2, keep, own.url)
         if trouble == "worker":
             os.killpg(keep[0].pid, signal.SIGKILL)
             keep[0].wait(10)
-            assert marked(db) < CLASS
+            assert marked(db) < wanted
         else:
             db.close()
             own.restart()
             db = Database(own.url)
-        until(db, CLASS, keep, own.url)
+        until(db, wanted, keep, own.url)
         time.sleep(1)
         with db.transaction() as session:
             rows = session.execute(

@@ -3184,6 +3184,8 @@ export interface components {
             students: number;
             /** Title */
             title: string;
+            /** To Return */
+            to_return: number;
             /** Tries */
             tries: number;
             /** Waiting */
@@ -3810,6 +3812,8 @@ export interface components {
             earned: number | null;
             /** Handed In At */
             handed_in_at: string | null;
+            /** Key */
+            key: number;
             /** Late */
             late: boolean;
             /** Name */

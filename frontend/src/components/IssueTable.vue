@@ -39,6 +39,7 @@ defineProps<{ issues: Schemas["IssueRow"][]; plain?: boolean }>();
               </span>
             </div>
             <p v-if="i.waiting" class="text-sm text-near">{{ i.waiting }} being marked</p>
+            <p v-if="i.to_return" class="text-sm text-ink2">{{ i.to_return }} to be returned</p>
             <p v-if="i.failed" class="text-sm text-pencil">{{ i.failed }} could not be marked</p>
           </td>
         </tr>

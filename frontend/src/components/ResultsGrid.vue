@@ -15,12 +15,15 @@ const router = useRouter();
 const root = ref<HTMLElement | null>(null);
 const at = ref<{ row: number; column: number } | null>(null);
 
-const columns = computed(() => {
+/** More columns than this nobody reads, and no browser draws gladly. */
+const MOST = 400;
+const wanted = computed(() => {
   const all = props.checks.map((check, index) => ({ check, index }));
   if (props.order === "number") return all;
   const missed = props.order === "open" ? all.filter((c) => c.check.missed) : all;
   return [...missed].sort((a, b) => b.check.missed - a.check.missed || a.index - b.index);
 });
+const columns = computed(() => wanted.value.slice(0, MOST));
 const most = computed(() => Math.max(1, ...props.checks.map((c) => c.missed)));
 const tone: Record<Verdict, string> = {
   met: "text-teal/45",
@@ -131,6 +134,12 @@ function press(e: MouseEvent): void {
                   >{{ s.name }}</RouterLink
                 >
                 <span v-else class="truncate text-ink2">{{ s.name }}</span>
+                <span
+                  v-if="s.key"
+                  class="text-[0.76rem] text-ink2"
+                  title="Held against another accepted key, which has its own checks"
+                  >key {{ s.key + 1 }}</span
+                >
                 <span v-if="s.late" class="text-[0.76rem] font-semibold text-near">late</span>
                 <span v-if="s.returned === 'changed'" class="ml-auto text-[0.76rem] text-near">changed</span>
                 <span v-else-if="s.returned === 'yes'" class="ml-auto text-[0.76rem] text-ink2">returned</span>
@@ -182,6 +191,9 @@ function press(e: MouseEvent): void {
         </tfoot>
       </table>
     </div>
+    <p v-if="wanted.length > columns.length" class="mt-1 text-sm text-ink2">
+      {{ wanted.length - columns.length }} more checks are not shown. The CSV has them all.
+    </p>
   </div>
 </template>
 

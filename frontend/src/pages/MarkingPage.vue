@@ -337,6 +337,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
             </p>
             <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
               Marked by an earlier engine.
+              <template v-if="data.trouble">The present one could not: {{ data.trouble }}</template>
               <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">Mark it again</button>
             </p>
             <h2 class="text-ink2">{{ across }}</h2>

@@ -14,6 +14,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
+_TOKENS = re.compile(r"[^\W_]+")
 _WORDS = re.compile(r"[^\W\d_]+|\d+")
 _CAMEL = re.compile(r"(?<=[a-z])(?=[A-Z])")
 _ENDING = re.compile(r"\.[A-Za-z]{3,4}$")
@@ -54,14 +55,19 @@ class Guess:
     why: str
 
 
+def _tokens(text: str) -> list[str]:
+    """Return what stands between separators, letters and digits together: student07, plate."""
+    bare = "".join(c for c in unicodedata.normalize("NFKD", text) if not unicodedata.combining(c))
+    return [t.casefold() for t in _TOKENS.findall(_CAMEL.sub(" ", bare))]
+
+
 def plain_words(text: str) -> list[str]:
     """Return the words of a text.
 
     >>> plain_words("WrenHalloran_Gate-2.dxf"), plain_words("Zoë O'Brien")
     (['wren', 'halloran', 'gate', '2', 'dxf'], ['zoe', 'o', 'brien'])
     """
-    bare = "".join(c for c in unicodedata.normalize("NFKD", text) if not unicodedata.combining(c))
-    return [w.casefold() for w in _WORDS.findall(_CAMEL.sub(" ", bare))]
+    return [w for token in _tokens(text) for w in _WORDS.findall(token)]
 
 
 def _runs(words: Sequence[str]) -> set[str]:
@@ -123,10 +129,12 @@ def whose(files: Sequence[Seen], students: Iterable[Student]) -> list[Guess]:
     named = [_Named(s) for s in students]
     for n in named:
         n.shared = any(n.sign_in in (o.given, o.family) for o in named if o is not n)
-    words = {f.id: plain_words(_ENDING.sub("", f.path)) for f in files}
-    counts = Counter(w for ws in words.values() for w in set(ws))
-    common = {w for w, n in counts.items() if n >= 3 and n * 2 > len(files)}
-    guesses = [_guess(f, [w for w in words[f.id] if w not in common], named) for f in files]
+    tokens = {f.id: _tokens(_ENDING.sub("", f.path)) for f in files}
+    counts = Counter(t for ts in tokens.values() for t in set(ts))
+    common = {t for t, n in counts.items() if n >= 3 and n * 2 > len(files)}
+    guesses = [
+        _guess(f, plain_words(" ".join(t for t in tokens[f.id] if t not in common)), named) for f in files
+    ]
     return _one_each(files, guesses)
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from procrastinate import Blueprint, RetryStrategy
 
-from evenmark.services.batches import read_file
-from evenmark.services.marking import mark_attempt
+from evenmark.services.batches import read_file, read_files
+from evenmark.services.marking import mark_attempt, mark_attempts
 from evenmark.store.database import Database
 
 tasks = Blueprint()
@@ -27,8 +27,22 @@ def mark(attempt_id: int) -> None:
         mark_attempt(session, attempt_id)
 
 
-@tasks.task(name="read_file", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
-def read(file_id: int) -> None:
-    """Read one file of a batch; a second run finds it read and leaves it."""
+@tasks.task(name="mark_attempts", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
+def mark_several(attempt_ids: list[int]) -> None:
+    """Mark a few attempts together, or one by one where that does not work; a second run leaves what is marked."""
     with database().transaction() as session:
-        read_file(session, file_id)
+        done = mark_attempts(session, attempt_ids)
+    if not done:
+        for attempt_id in attempt_ids:
+            mark(attempt_id)
+
+
+@tasks.task(name="read_files", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
+def read(file_ids: list[int]) -> None:
+    """Read a few files of a batch together, or one by one where that does not work; a second run leaves what is read."""
+    with database().transaction() as session:
+        done = read_files(session, file_ids)
+    if not done:
+        for file_id in file_ids:
+            with database().transaction() as session:
+                read_file(session, file_id)

@@ -32,14 +32,14 @@ def override(
 ) -> MarkingAct:
     """Give a finding another verdict, with a reason; marks follow from the verdict unless they are said. Raises NotUsable."""
     attempt = _locked(session, instructor, attempt_id)
-    known = _finding(session, attempt, finding)
+    known, key = _finding(session, attempt, finding)
     if verdict not in SET_BY_HAND:
         raise NotUsable("Choose met, near, missed or absent.")
     said = _text(reason, "Say why the verdict is another one; the student reads it too.")
     possible = Decimal(str(known["possible"]))
     if marks is not None and not (marks.is_finite() and 0 <= marks <= possible):
         raise NotUsable(f"Give between 0 and {possible.normalize():f} marks for this finding.")
-    detail: dict[str, Any] = {"verdict": verdict, "reason": said}
+    detail: dict[str, Any] = {"verdict": verdict, "reason": said, "key": key}
     if marks is not None:
         detail["marks"] = float(marks)
     return _add(session, instructor, attempt, "override", finding, detail)
@@ -162,19 +162,20 @@ def _locked(session: Session, instructor: Person, attempt_id: int) -> Attempt:
     return attempt
 
 
-def _finding(session: Session, attempt: Attempt, finding: int) -> dict[str, Any]:
-    marks = session.scalar(
-        select(MarkSheetRow.sheet["marks"])
+def _finding(session: Session, attempt: Attempt, finding: int) -> tuple[dict[str, Any], int]:
+    """Return a finding of the newest mark sheet, and which of the accepted keys it belongs to."""
+    row = session.execute(
+        select(MarkSheetRow.sheet["marks"], MarkSheetRow.sheet["key"])
         .where(MarkSheetRow.attempt_id == attempt.id)
         .order_by(MarkSheetRow.id.desc())
         .limit(1)
-    )
-    if marks is None:
+    ).first()
+    if row is None:
         raise NotUsable("This drawing has not been marked yet.", "not-marked")
-    found: dict[str, Any] | None = next((f for f in marks["findings"] if f["id"] == finding), None)
+    found: dict[str, Any] | None = next((f for f in row[0]["findings"] if f["id"] == finding), None)
     if found is None:
         raise NotThere("There is no such finding on this mark sheet.")
-    return found
+    return found, row[1] or 0
 
 
 def _add(

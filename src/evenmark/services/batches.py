@@ -16,17 +16,18 @@ from sqlalchemy.orm import Session
 from evenmark.core.formats.archive import MOST_MEMBERS, Member, is_archive, unpack
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import MOST_BYTES
+from evenmark.core.marking.model import Examines
 from evenmark.core.whose import Guess, Seen, Student, whose
 from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import students_of
-from evenmark.services.engine_work import look_at
+from evenmark.services.engine_work import Reading, look_at, look_at_many
 from evenmark.services.errors import NotThere, NotUsable, Refused
 from evenmark.services.exercises import examined
 from evenmark.services.hand_in import clean_name, keep_attempt, tries_left
 from evenmark.services.issues import issue_head, own_issue
 from evenmark.services.standing import returned_of, returned_word, stands
 from evenmark.store.models import Attempt, Batch, BatchFile, Issue, Person
-from evenmark.store.queue import defer_marking, defer_reading
+from evenmark.store.queue import defer_marking_of_many, defer_reading
 
 
 def start_batch(
@@ -54,7 +55,7 @@ def start_batch(
     ]
     session.add(batch)
     session.flush()
-    waiting = [f.id for f in batch.files if f.state == "waiting"]
+    waiting = [(f.id, len(f.data)) for f in batch.files if f.state == "waiting"]
     if queue is not None:
         defer_reading(session, queue, waiting)
     return batch
@@ -77,13 +78,38 @@ def read_file(session: Session, file_id: int) -> None:
     if row is None or row.state != "waiting":
         return
     try:
-        rules = session.get_one(Issue, row.batch.issue_id).revision.rules
-        seen = run_bounded(look_at, row.data, file_name(row.path), examined(rules))
+        seen: Reading | str = run_bounded(look_at, row.data, file_name(row.path), _examined(session, row))
     except (UnreadableDrawing, Refused) as why:
-        row.state, row.trouble = "unusable", why.says
-        return
-    if seen.refusal:
-        row.state, row.trouble = "unusable", seen.refusal.says
+        seen = why.says
+    _keep_reading(row, seen)
+
+
+def read_files(session: Session, file_ids: Sequence[int]) -> bool:
+    """Read several files of a batch in one go. Returns False, with nothing done, when they could not be read together."""
+    found = session.scalars(
+        select(BatchFile).where(BatchFile.id.in_(file_ids)).order_by(BatchFile.id).with_for_update()
+    )
+    rows = [f for f in found if f.state == "waiting"]
+    if not rows:
+        return True
+    given = [(f.data, file_name(f.path)) for f in rows]
+    try:
+        seen = run_bounded(look_at_many, given, _examined(session, rows[0]))
+    except (UnreadableDrawing, Refused):
+        return False
+    for row, one in zip(rows, seen, strict=True):
+        _keep_reading(row, one)
+    return True
+
+
+def _examined(session: Session, row: BatchFile) -> Examines:
+    return examined(session.get_one(Issue, row.batch.issue_id).revision.rules)
+
+
+def _keep_reading(row: BatchFile, seen: Reading | str) -> None:
+    if isinstance(seen, str) or seen.refusal:
+        row.state = "unusable"
+        row.trouble = seen if isinstance(seen, str) else seen.refusal.says if seen.refusal else None
         return
     row.state, row.reading, row.wordings, row.trouble = "read", seen.reading, seen.wordings, None
 
@@ -231,7 +257,7 @@ def hand_in_batch(
     issue = session.get_one(Issue, batch.issue_id)
     students = students_of(session, issue.class_id)
     guesses = _guesses(batch, students)
-    done = 0
+    done: list[tuple[int, int]] = []
     for f in batch.files:
         if f.attempt_id is not None or f.state != "read":
             continue
@@ -251,12 +277,12 @@ def hand_in_batch(
         )
         f.attempt_id, f.student_id = attempt.id, student
         session.flush()
-        if queue is not None:
-            defer_marking(session, queue, attempt.id)
-        done += 1
+        done.append((attempt.id, len(f.data)))
     if not done:
         raise NotUsable("No file is ready to be handed in. Say whose they are first.", "nothing-ready")
-    return done
+    if queue is not None:
+        defer_marking_of_many(session, queue, done)
+    return len(done)
 
 
 def read_again(session: Session, queue: App | None, instructor: Person, batch_id: int, file_id: int) -> None:
@@ -268,7 +294,7 @@ def read_again(session: Session, queue: App | None, instructor: Person, batch_id
     row.state, row.trouble = "waiting", None
     session.flush()
     if queue is not None:
-        defer_reading(session, queue, [row.id])
+        defer_reading(session, queue, [(row.id, len(row.data))])
 
 
 def drop_batch(session: Session, instructor: Person, batch_id: int) -> int:

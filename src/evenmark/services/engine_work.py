@@ -16,7 +16,7 @@ from PIL import Image
 
 from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped, sheet_of
 from evenmark.core.drawing.reading import Refusal, refuse
-from evenmark.core.formats import read
+from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
@@ -138,11 +138,46 @@ def mark(
 
     ``fields`` is what the sheet should say of its student.
     """
+    return _marked(_keys(keys_data, rules, start_data), attempt_data, attempt_name, fields)
+
+
+def mark_many(
+    keys_data: list[bytes],
+    rules: dict[str, Any],
+    attempts: list[tuple[bytes, str, dict[str, str]]],
+    start_data: bytes | None = None,
+) -> list[Marked | str]:
+    """Hold several attempts (bytes, name, fields) against the same keys, made ready once; for one that cannot be read, why not."""
+    keys = _keys(keys_data, rules, start_data)
+    out: list[Marked | str] = []
+    for data, name, fields in attempts:
+        try:
+            out.append(_marked(keys, data, name, fields))
+        except UnreadableDrawing as why:
+            out.append(why.says)
+    return out
+
+
+def look_at_many(files: list[tuple[bytes, str]], examines: str = "model") -> list[Reading | str]:
+    """Read several files (bytes, name); for one that cannot be read, why not."""
+    out: list[Reading | str] = []
+    for data, name in files:
+        try:
+            out.append(look_at(data, name, examines))
+        except UnreadableDrawing as why:
+            out.append(why.says)
+    return out
+
+
+def _keys(keys_data: list[bytes], rules: dict[str, Any], start_data: bytes | None) -> list[Key]:
     start = read(start_data) if start_data else None
     first, *others = keys_data
     keys = [prepare(read(first), _rules(rules), start=start)]
     bare = replace(_rules(rules), requirements=None, given=(), views=None)
-    keys += [prepare(read(other), bare, start=start) for other in others]
+    return keys + [prepare(read(other), bare, start=start) for other in others]
+
+
+def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dict[str, str]) -> Marked:
     drawing = read(attempt_data, annotations=True)
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from evenmark.services.errors import NotThere
-from evenmark.store.models import Attempt, Enrolment, Issue, Person, SchoolClass, now
+from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, SchoolClass, now
 
 
 def own_issue(session: Session, instructor: Person, issue_id: int) -> Issue:
@@ -55,6 +55,7 @@ def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
         .where(SchoolClass.instructor_id == instructor.id)
     ).all()
     enrolled = counted(session, Enrolment.class_id, [i.class_id for i in issues])
+    to_return = _to_return(session, [i for i in issues if i.returns == "by-hand"])
     rows = defaultdict(list)
     for issue_id, student_id, state in session.execute(
         select(Attempt.issue_id, Attempt.student_id, Attempt.state).where(
@@ -69,10 +70,18 @@ def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
             "handed_in": len({s for s, _ in rows[issue.id]}),
             "waiting": sum(1 for _, state in rows[issue.id] if state == "waiting"),
             "failed": sum(1 for _, state in rows[issue.id] if state == "failed"),
+            "to_return": to_return.get(issue.id, 0),
         }
         for issue in issues
     ]
     return sorted(out, key=lambda r: (r["due_at"], r["id"]), reverse=True)
+
+
+def _to_return(session: Session, issues: list[Issue]) -> dict[int, int]:
+    """Return how many marked drawings of each issue have never been returned."""
+    newest = newest_attempts(session, [i.id for i in issues])
+    given = set(session.scalars(select(Returned.attempt_id).where(Returned.attempt_id.in_(newest))))
+    return Counter(a.issue_id for a in newest.values() if a.state == "marked" and a.id not in given)
 
 
 def counted(session: Session, column: Any, values: list[int]) -> dict[int, int]:

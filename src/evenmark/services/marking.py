@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from typing import Any
 
 from procrastinate import App
@@ -13,12 +14,15 @@ from evenmark import ENGINE_VERSION
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
 from evenmark.services.bounded import run_bounded
-from evenmark.services.engine_work import Marked, mark
+from evenmark.services.engine_work import Marked, mark, mark_many
 from evenmark.services.errors import NotUsable, Refused
 from evenmark.services.issues import own_attempt, own_issue
 from evenmark.services.returning import return_at_once
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
-from evenmark.store.queue import defer_marking
+from evenmark.store.queue import defer_marking, defer_marking_of_many
+
+SECONDS = 120
+"""The longest that a marking may take, of one attempt or of several together."""
 
 
 def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
@@ -30,28 +34,80 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
     attempt = session.scalar(select(Attempt).where(Attempt.id == attempt_id).with_for_update())
     if attempt is None:
         return None
-    known = session.scalar(
-        select(MarkSheetRow).where(
-            MarkSheetRow.attempt_id == attempt_id, MarkSheetRow.engine_version == ENGINE_VERSION
-        )
-    )
+    known = _known(session, attempt)
     if known is not None:
-        attempt.state = "marked"
         return known
     revision = attempt.issue.revision
     try:
         marked = run_bounded(
             mark,
-            [revision.key_bytes, *(f.data for f in revision.files if f.part == "key")],
+            _keys_of(revision),
             revision.rules,
             attempt.data,
             attempt.file_name,
-            {"name": attempt.student.name, "group": attempt.issue.school_class.name},
+            _fields_of(attempt),
             start_of(revision),
-            seconds=120,
+            seconds=SECONDS,
         )
     except (UnreadableDrawing, RuleError, Refused) as why:
-        attempt.state, attempt.trouble = "failed", getattr(why, "says", str(why))
+        return _keep(session, attempt, getattr(why, "says", str(why)))
+    return _keep(session, attempt, marked)
+
+
+def mark_attempts(session: Session, attempt_ids: Sequence[int]) -> bool:
+    """Mark several attempts at one exercise in one go, its key made ready once, all kept together or not at all.
+
+    Returns False, with nothing done, when they could not be worked through together: then each wants marking by itself, so that
+    none suffers from another.
+    """
+    attempts = session.scalars(
+        select(Attempt).where(Attempt.id.in_(attempt_ids)).order_by(Attempt.id).with_for_update(of=Attempt)
+    ).all()
+    open_ones = [a for a in attempts if _known(session, a) is None]
+    if not open_ones:
+        return True
+    revision = open_ones[0].issue.revision
+    if any(a.issue.revision_id != revision.id for a in open_ones):
+        return False
+    given = [(a.data, a.file_name, _fields_of(a)) for a in open_ones]
+    try:
+        results = run_bounded(
+            mark_many, _keys_of(revision), revision.rules, given, start_of(revision), seconds=SECONDS
+        )
+    except (UnreadableDrawing, RuleError, Refused):
+        return False
+    for attempt, result in zip(open_ones, results, strict=True):
+        _keep(session, attempt, result)
+    return True
+
+
+def _known(session: Session, attempt: Attempt) -> MarkSheetRow | None:
+    """Return the mark sheet that this engine made of an attempt before, and note that it is marked."""
+    known = session.scalar(
+        select(MarkSheetRow).where(
+            MarkSheetRow.attempt_id == attempt.id, MarkSheetRow.engine_version == ENGINE_VERSION
+        )
+    )
+    if known is not None:
+        attempt.state = "marked"
+    return known
+
+
+def _keys_of(revision: Revision) -> list[bytes]:
+    return [revision.key_bytes, *(f.data for f in revision.files if f.part == "key")]
+
+
+def _fields_of(attempt: Attempt) -> dict[str, str]:
+    """Return what the sheet should say of its student."""
+    return {"name": attempt.student.name, "group": attempt.issue.school_class.name}
+
+
+def _keep(session: Session, attempt: Attempt, marked: Marked | str) -> MarkSheetRow | None:
+    """Keep a mark sheet, or the reason why there is none."""
+    if isinstance(marked, str):
+        attempt.trouble = marked
+        if newest_sheet(session, attempt.id) is None:
+            attempt.state = "failed"  # else the marks of an earlier engine still stand
         return None
     row = MarkSheetRow(
         attempt_id=attempt.id,
@@ -81,26 +137,30 @@ def mark_again(session: Session, queue: App | None, instructor: Person, attempt_
     What its student was given stays until it is returned again. Raises NotUsable when there is nothing to be done.
     """
     attempt = own_attempt(session, instructor, attempt_id)
-    newest = newest_sheet(session, attempt.id)
-    if attempt.state == "marked" and newest is not None and newest.engine_version == ENGINE_VERSION:
+    if not _wants_marking(session, attempt):
         raise NotUsable("This drawing is marked by the present engine already.", "marked-already")
-    if attempt.state == "failed":
-        attempt.state, attempt.trouble = "waiting", None
     if queue is not None:
         defer_marking(session, queue, attempt.id)
+
+
+def _wants_marking(session: Session, attempt: Attempt) -> bool:
+    """Say whether an attempt could not be marked, or was by another version of the engine; then it waits from now on."""
+    newest = newest_sheet(session, attempt.id)
+    if attempt.state == "marked" and newest is not None and newest.engine_version == ENGINE_VERSION:
+        return False
+    if attempt.state == "failed":
+        attempt.state, attempt.trouble = "waiting", None
+    return True
 
 
 def mark_class_again(session: Session, queue: App | None, instructor: Person, issue_id: int) -> int:
     """Ask for all of a class's attempts to be marked that could not be or were marked by another version; return how many."""
     issue = own_issue(session, instructor, issue_id)
-    asked = 0
-    for attempt in session.scalars(select(Attempt).where(Attempt.issue_id == issue.id).order_by(Attempt.id)):
-        try:
-            mark_again(session, queue, instructor, attempt.id)
-        except NotUsable:
-            continue
-        asked += 1
-    return asked
+    found = session.scalars(select(Attempt).where(Attempt.issue_id == issue.id).order_by(Attempt.id)).all()
+    asked = [(a.id, len(a.data)) for a in found if _wants_marking(session, a)]
+    if queue is not None:
+        defer_marking_of_many(session, queue, asked)
+    return len(asked)
 
 
 def start_of(revision: Revision) -> bytes | None:

@@ -42,7 +42,7 @@ def shows(stand: Stand, only: str) -> bool:
     what, which = asked.groups()
     if what == "cause":
         return which in stand.causes
-    return any(
+    return stand.key == 0 and any(
         str(f["id"]) == which and f["verdict"] in ("missed", "absent", "near")
         for f in stand.marks["findings"]
     )
@@ -90,8 +90,11 @@ def attempt_in_full(
     }
     if sheet is not None:
         held = held_of(acts_of(session, [attempt.id])[attempt.id])
-        marks = with_overrides(sheet.sheet["marks"], overrides_of(held), issue.revision.rules)
-        stand = Stand(sheet_id=sheet.id, engine_version=sheet.engine_version, marks=marks, held=held)
+        which = sheet.sheet.get("key", 0)
+        marks = with_overrides(sheet.sheet["marks"], overrides_of(held, which), issue.revision.rules)
+        stand = Stand(
+            sheet_id=sheet.id, engine_version=sheet.engine_version, key=which, marks=marks, held=held
+        )
         origin = key.scene["origin"]
         out["drawn"] = sheet.sheet["scene"]
         out["marks"] = marks_view(marks, sheet, origin)

@@ -128,7 +128,9 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     if returned is None:
         return out
     sheet = returned.sheet
-    marks = with_overrides(sheet.sheet["marks"], overrides_of(returned.held), issue.revision.rules)
+    marks = with_overrides(
+        sheet.sheet["marks"], overrides_of(returned.held, sheet.sheet.get("key", 0)), issue.revision.rules
+    )
     out |= {"drawn": sheet.sheet["scene"], "notes": marks["notes"], "unit": marks["unit"]}
     out["comments"] = _comments(returned, sheet.sheet["scene"]["origin"], issue.detail)
     if issue.detail == "score":

@@ -86,7 +86,8 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
     found = stands(session, {a.id: issue.revision.rules for a in newest.values()})
     given = returned_of(session, list(found))
-    checks = _checks(found)
+    first_key = {i: s for i, s in found.items() if s.key == 0}  # other keys have findings of their own
+    checks = _checks(first_key)
     people = students_of(session, issue.class_id)
     order = [newest[p.id].id for p in people if p.id in newest and newest[p.id].id in found]
     students = []
@@ -105,7 +106,8 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
                 "state": attempt.state if attempt else "none",
                 "trouble": attempt.trouble if attempt else None,
                 "verdicts": stand.verdicts if stand else None,
-                "cells": [verdicts.get(c["id"]) for c in checks] if stand else [],
+                "cells": [verdicts.get(c["id"]) for c in checks] if stand and stand.key == 0 else [],
+                "key": stand.key if stand else 0,
                 "by_hand": stand.by_hand if stand else [],
                 "returned": returned_word(stand, given.get(attempt.id)) if attempt else "no",
                 "causes": [{"code": c, "title": CAUSE_TITLES[c]} for c in stand.causes] if stand else [],
@@ -116,7 +118,7 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
         "issue": issue_head(issue),
         "students": students,
         "checks": checks,
-        "missed": _most_missed(checks, found, order),
+        "missed": _most_missed(checks, first_key, order),
         "slips": _most_made(found, order),
         "outdated": sum(1 for s in found.values() if s.engine_version != ENGINE_VERSION),
         "batches": _open_batches(session, issue.id),

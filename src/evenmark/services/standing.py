@@ -30,6 +30,8 @@ class Stand:
 
     sheet_id: int
     engine_version: str
+    key: int
+    """Which of the accepted keys it was held against; findings are numbered for each key by itself."""
     marks: dict[str, Any]
     held: dict[str, Any]
 
@@ -91,8 +93,8 @@ def held_of(acts: Sequence[MarkingAct]) -> dict[str, Any]:
     return {"overrides": [overrides[i] for i in sorted(overrides)], "comments": comments}
 
 
-def overrides_of(held: Mapping[str, Any]) -> dict[int, Override]:
-    """Return held overrides as the core knows them, by finding."""
+def overrides_of(held: Mapping[str, Any], key: int) -> dict[int, Override]:
+    """Return held overrides as the core knows them, by finding; those of another accepted key are about other findings."""
     return {
         o["finding"]: Override(
             verdict=o["verdict"],
@@ -100,6 +102,7 @@ def overrides_of(held: Mapping[str, Any]) -> dict[int, Override]:
             marks=None if o.get("marks") is None else Decimal(str(o["marks"])),
         )
         for o in held.get("overrides", [])
+        if o.get("key", 0) == key
     }
 
 
@@ -119,25 +122,30 @@ def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int
     ``rules`` gives the stored rule set that each attempt is marked by. Scenes, which are large, are not read.
     """
     ids = list(rules)
-    newest: dict[int, tuple[int, str, dict[str, Any]]] = {}
+    newest: dict[int, tuple[int, str, int, dict[str, Any]]] = {}
     rows = session.execute(
         select(
-            MarkSheetRow.attempt_id, MarkSheetRow.id, MarkSheetRow.engine_version, MarkSheetRow.sheet["marks"]
+            MarkSheetRow.attempt_id,
+            MarkSheetRow.id,
+            MarkSheetRow.engine_version,
+            MarkSheetRow.sheet["key"],
+            MarkSheetRow.sheet["marks"],
         )
         .where(MarkSheetRow.attempt_id.in_(ids))
         .ext(distinct_on(MarkSheetRow.attempt_id))
         .order_by(MarkSheetRow.attempt_id, MarkSheetRow.id.desc())
     )
-    for attempt_id, sheet_id, version, marks in rows:
-        newest[attempt_id] = (sheet_id, version, marks)
+    for attempt_id, sheet_id, version, key, marks in rows:
+        newest[attempt_id] = (sheet_id, version, key or 0, marks)
     acts = acts_of(session, newest)
     out = {}
-    for attempt_id, (sheet_id, version, marks) in newest.items():
+    for attempt_id, (sheet_id, version, key, marks) in newest.items():
         held = held_of(acts.get(attempt_id, []))
         out[attempt_id] = Stand(
             sheet_id=sheet_id,
             engine_version=version,
-            marks=with_overrides(marks, overrides_of(held), rules[attempt_id]),
+            key=key,
+            marks=with_overrides(marks, overrides_of(held, key), rules[attempt_id]),
             held=held,
         )
     return out

@@ -10,8 +10,13 @@ from sqlalchemy.orm import Session
 NAMESPACE = "evenmark"
 MARK = "evenmark:mark_attempt"
 """Marks one attempt; asked for twice, it marks once."""
-READ_FILE = "evenmark:read_file"
-"""Reads one file of a batch."""
+MARK_MANY = "evenmark:mark_attempts"
+"""Marks a few attempts at one exercise together."""
+READ_FILES = "evenmark:read_files"
+"""Reads a few files of a batch."""
+MOST_TOGETHER = 8
+MOST_BYTES_TOGETHER = 400_000
+"""What is worked through as one job: so little that progress shows, so much that starting it does not cost the most."""
 
 
 def driver_url(url: str) -> str:
@@ -32,11 +37,37 @@ def defer_marking(session: Session, queue: App, attempt_id: int) -> None:
     task.defer(attempt_id=attempt_id)
 
 
-def defer_reading(session: Session, queue: App, file_ids: list[int]) -> None:
-    """Ask for files of a batch to be read, in this very transaction."""
+def defer_marking_of_many(session: Session, queue: App, attempts: list[tuple[int, int]]) -> None:
+    """Ask for attempts (id and size in bytes) to be marked, a few at a time, in this very transaction."""
     connection = _driver_connection(session)
-    for file_id in file_ids:
-        queue.configure_task(READ_FILE, queue="marking", connection=connection).defer(file_id=file_id)
+    ids: Any  # the queue wants JSON, of which a list of numbers is a kind
+    for ids in bundles(attempts):
+        queue.configure_task(MARK_MANY, queue="marking", connection=connection).defer(attempt_ids=ids)
+
+
+def defer_reading(session: Session, queue: App, files: list[tuple[int, int]]) -> None:
+    """Ask for files of a batch (id and size in bytes) to be read, a few at a time, in this very transaction."""
+    connection = _driver_connection(session)
+    ids: Any
+    for ids in bundles(files):
+        queue.configure_task(READ_FILES, queue="marking", connection=connection).defer(file_ids=ids)
+
+
+def bundles(sized: list[tuple[int, int]]) -> list[list[int]]:
+    """Return ids in bundles of a few small files each; a large file stands alone, so that others do not wait for it.
+
+    >>> bundles([(1, 10), (2, 10), (3, 2_000_000), (4, 10)])
+    [[1, 2], [3], [4]]
+    """
+    out: list[list[int]] = []
+    room = 0
+    for i, size in sized:
+        if not out or len(out[-1]) >= MOST_TOGETHER or size > room:
+            out.append([])
+            room = MOST_BYTES_TOGETHER
+        out[-1].append(i)
+        room -= size
+    return out
 
 
 def _driver_connection(session: Session) -> Any:

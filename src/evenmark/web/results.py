@@ -57,7 +57,7 @@ def csv_results(issue_id: int) -> Response:
             ]
             + [verdicts.get(v, "") for v in VERDICTS]
             + [row["returned"], "; ".join(c["title"] for c in row["causes"])]
-            + [v or "" for v in row["cells"]]
+            + [v or "" for v in row["cells"] or [None] * len(found["checks"])]
         )
     return download(
         out.getvalue().encode("utf-8-sig"),

@@ -10,7 +10,7 @@ from evenmark.core.geometry.points import Box, Point
 REACH, APART, EDGE = 11.0, 8.4, 5.0
 """How far a balloon stands from its place, from the next balloon, and from the frame, in mm of paper."""
 ROUNDS = 80
-MOST = 400
+MOST = 200
 """More balloons than this would only hide the drawing; the list has them all."""
 
 

@@ -35,6 +35,7 @@ class IssueRow(IssueHead):
     handed_in: int
     waiting: int
     failed: int
+    to_return: int
 
 
 class ClassPage(ClassRow):

@@ -59,6 +59,7 @@ class ResultRow(Model):
     verdicts: dict[Verdict, int] | None
     cells: list[Verdict | None]
     """One verdict a check, in the order of ``checks``; empty when there is no mark sheet."""
+    key: int
     by_hand: list[int]
     returned: ReturnedWord
     causes: list[CauseTitle]
