@@ -23,6 +23,7 @@ import ezdxf
 from bench.drawings import ADVERSE, plates
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read
+from evenmark.core.formats.archive import unpack
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.core.marking import RuleSet, check_bytes, prepare
 from evenmark.core.marking.marks_json import to_json
@@ -122,9 +123,8 @@ def a_class(folder: Path, rounds: int) -> bool:
             (folder / f"class-{k}.dxf").write_bytes(data)
 
     def mark() -> None:
-        with zipfile.ZipFile(packed) as archive:
-            for name in archive.namelist():
-                json.dumps(to_json(check_bytes(key, archive.read(name)), name))
+        for member in unpack(packed.getvalue()):
+            json.dumps(to_json(check_bytes(key, member.data), member.path))
 
     def load() -> None:
         for k in range(30):

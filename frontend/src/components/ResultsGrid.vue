@@ -94,19 +94,15 @@ function press(e: MouseEvent): void {
       </template>
       <span v-else class="text-ink2">Point at a cell, or go through the grid with the arrow keys; enter opens it.</span>
     </p>
-    <div
-      ref="root"
-      class="paper max-h-[78vh] overflow-auto"
-      tabindex="0"
-      role="grid"
-      aria-label="Students by checks"
-      :aria-rowcount="students.length"
-      :aria-colcount="columns.length"
-      @keydown="move"
-      @pointerover="point"
-      @click="press"
-    >
-      <table class="grid-table border-separate border-spacing-0 text-[0.86rem]">
+    <div ref="root" class="paper max-h-[78vh] overflow-auto" @pointerover="point" @click="press">
+      <table
+        class="grid-table border-separate border-spacing-0 text-[0.86rem]"
+        tabindex="0"
+        role="grid"
+        aria-label="Students by checks"
+        :aria-activedescendant="at ? `cell-${at.row}-${at.column}` : undefined"
+        @keydown="move"
+      >
         <thead>
           <tr>
             <th class="name sticky top-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">Student</th>
@@ -154,6 +150,7 @@ function press(e: MouseEvent): void {
             </td>
             <td
               v-for="(c, n) in columns"
+              :id="`cell-${r}-${n}`"
               :key="c.check.id"
               class="cell"
               :class="[

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { RadioGroup, RadioGroupOption } from "@headlessui/vue";
 import { useEventListener } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
@@ -7,6 +6,7 @@ import type { Schemas, Verdict } from "../api/client";
 import { chainOf } from "../chains";
 import CauseCard from "../components/CauseCard.vue";
 import ChoiceList from "../components/ChoiceList.vue";
+import ChoiceRow from "../components/ChoiceRow.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import InspectionList from "../components/InspectionList.vue";
 import StateNote from "../components/StateNote.vue";
@@ -294,19 +294,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           />
         </div>
         <div class="screen-only flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2">
-          <RadioGroup v-model="show" class="flex overflow-hidden rounded-lg border border-[#b9c4c0] bg-white">
-            <RadioGroupOption
-              v-for="s in shows"
-              :key="s.value"
-              v-slot="{ checked }"
-              :value="s.value"
-              class="cursor-pointer"
-            >
-              <span class="block px-3 py-1.5" :class="checked ? 'bg-teal-soft font-semibold text-teal' : ''">{{
-                s.word
-              }}</span>
-            </RadioGroupOption>
-          </RadioGroup>
+          <ChoiceRow v-model="show" label="What is shown" :choices="shows" />
           <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
           <span>{{ unit }} · {{ laidOn }}</span>
           <span class="ml-auto flex gap-3">

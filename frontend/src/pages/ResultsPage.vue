@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { RadioGroup, RadioGroupOption } from "@headlessui/vue";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
 import { get, post, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import ChoiceList from "../components/ChoiceList.vue";
+import ChoiceRow from "../components/ChoiceRow.vue";
 import DialogSheet from "../components/DialogSheet.vue";
 import MissedList from "../components/MissedList.vue";
 import ResultsGrid from "../components/ResultsGrid.vue";
@@ -108,19 +108,7 @@ async function act(path: string): Promise<void> {
         </p>
       </div>
       <div class="screen-only mt-3 flex flex-wrap items-center gap-2 text-sm">
-        <RadioGroup v-model="view" class="flex overflow-hidden rounded-lg border border-[#b9c4c0] bg-white">
-          <RadioGroupOption
-            v-for="v in views"
-            :key="v.value"
-            v-slot="{ checked }"
-            :value="v.value"
-            class="cursor-pointer"
-          >
-            <span class="block px-3 py-1" :class="checked ? 'bg-teal-soft font-semibold text-teal' : ''">{{
-              v.word
-            }}</span>
-          </RadioGroupOption>
-        </RadioGroup>
+        <ChoiceRow v-model="view" label="How the class is shown" small :choices="views" />
         <ChoiceList v-model="sort" label="Students" small :choices="sorts" />
         <ChoiceList v-if="view === 'grid'" v-model="order" label="Checks" small :choices="orders" />
       </div>

@@ -1,0 +1,82 @@
+"""Migrations go forward without losing data: what students could see before is what was returned to them afterwards."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+
+import pytest
+from alembic import command
+from scripts.cluster import Cluster
+from sqlalchemy import create_engine, text
+
+from evenmark.services import own_results
+from evenmark.store.database import Database
+from evenmark.store.migrate import configuration, upgrade
+from evenmark.store.models import Attempt, Person
+
+MARKS = {
+    "unit": "mm",
+    "score": {"earned": 42.0, "possible": 100.0},
+    "findings": [
+        {"id": 1, "kind": "radius", "features": ["c1"], "at": [0.0, 0.0], "expected": 5.0, "measured": 6.0, "deviation": 1.0, "tolerance": 0.001, "verdict": "missed", "earned": 0.0, "possible": 2.0, "causes": [], "follows": None}
+    ],
+    "causes": [],
+    "notes": [],
+}  # fmt: skip
+SHEET = {"marks": MARKS, "partners": {}, "places": {}, "scene": {"origin": [0.0, 0.0]}}
+OLD = """
+insert into person (id, name, sign_in, role, password_hash, created_at) values (1, 'Ada Ash', 'ada', 'instructor', 'x', now()), (2, 'Ben Elm', 'ben', 'student', 'x', now());
+insert into school_class (id, name, instructor_id, join_code, created_at) values (1, 'A', 1, 'AAA-AAA', now());
+insert into enrolment (class_id, student_id, joined_at) values (1, 2, now());
+insert into exercise (id, instructor_id, created_at) values (1, 1, now());
+insert into revision (id, exercise_id, number, title, text, key_name, key_hash, key_bytes, rules, sheet_png, created_at, changed_at)
+ values (1, 1, 1, 'Link', '', 'k.dxf', 'h', '', '{"requirements": [], "placement": "slide"}', '', now(), now());
+insert into issue (id, revision_id, class_id, issued_at, due_at, tries, detail) values (1, 1, 1, now(), now(), 3, 'numbers');
+insert into attempt (id, issue_id, student_id, number, file_name, sha256, data, reading, handed_in_at, late, state)
+ values (1, 1, 2, 1, 'a.dxf', 'h', '', '{}', now(), false, 'marked'), (2, 1, 2, 2, 'b.dxf', 'h', '', '{}', now(), false, 'waiting');
+"""
+
+
+@pytest.fixture
+def old(cluster: Cluster) -> Iterator[str]:
+    """A database as release 0.2 left it, with one marked attempt and one that waits."""
+    admin = create_engine(cluster.url, isolation_level="AUTOCOMMIT")
+    with admin.connect() as connection:
+        connection.execute(text("create database aged"))
+    url = cluster.url.rsplit("/", 1)[0] + "/aged"
+    command.upgrade(configuration(url), "0002")
+    engine = create_engine(url)
+    with engine.begin() as connection:
+        connection.connection.driver_connection.execute(OLD)  # type: ignore[union-attr]
+        for n, version in enumerate(("1.0", "2.0"), 1):
+            connection.execute(
+                text(
+                    "insert into mark_sheet (id, attempt_id, engine_version, sheet, summary, earned, possible, marked_at) "
+                    "values (:id, 1, :version, cast(:sheet as jsonb), '{}', :earned, 100, now())"
+                ),
+                {"id": n, "version": version, "sheet": json.dumps(SHEET), "earned": 40 + n},
+            )
+    engine.dispose()
+    yield url
+    with admin.connect() as connection:
+        connection.execute(text("drop database aged with (force)"))
+    admin.dispose()
+
+
+def test_marks_that_could_be_seen_are_returned_marks(old: str) -> None:
+    upgrade(old)
+    upgrade(old)  # once more does nothing
+    db = Database(old)
+    with db.transaction() as session:
+        ben = session.get_one(Person, 2)
+        mine = own_results.my_result(session, ben, 1)
+        assert (mine["state"], mine["earned"], [f["measured"] for f in mine["findings"]]) == (
+            "marked",
+            42.0,
+            [6.0],
+        )
+        assert own_results.my_result(session, ben, 2)["state"] == "waiting"
+        assert session.get_one(Attempt, 1).issue.returns == "at-once"
+        assert [w["best"] for w in own_results.my_work(session, ben)] == [42.0]
+    db.close()
