@@ -273,9 +273,7 @@ class _Quick:
         if (across or up) and 11 in d and across not in (3, 5):
             at = (_place(d[11]), _place(d[21]))
         turn = float(d.get(50, "0"))
-        add_text(
-            self.taken, plain_text(d.get(1, "")), at, text_anchor(across, up), float(d[40]), turn, belongs
-        )
+        add_text(self.taken, _decoded(d.get(1, "")), at, text_anchor(across, up), float(d[40]), turn, belongs)
 
     def take_mtext(self, d: Stated, begin: int, end: int, belongs: Belongs, _v: list[Stated]) -> None:
         """MTEXT that states its direction as an angle."""
@@ -288,6 +286,11 @@ class _Quick:
             self.taken, str(fast_plain_mtext(wording)), at, ATTACHED[int(d.get(71, "1")) - 1], float(d[40]),
             float(d.get(50, "0")), belongs,
         )  # fmt: skip
+
+
+def _decoded(text: str) -> str:
+    """Return a text without its codes; most have none, and looking at every letter of theirs is what reading them costs."""
+    return plain_text(text) if "%" in text or "^" in text or "\r" in text else text
 
 
 def _place(word: str) -> float:

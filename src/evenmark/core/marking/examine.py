@@ -24,6 +24,7 @@ def examine(asks: tuple[Ask, ...], case: Case, batches: tuple[Batch, ...] | None
     out: list[Finding | None] = [None] * len(asks)
     slack = case.slack
     make = tuple.__new__
+    follows = False
     for batch in batches if batches is not None else batches_of(asks):
         measured = MEASURED[batch.kind](batch, case) if batch.kind else [None] * len(batch.rows)
         for n, found in zip(batch.rows, measured, strict=True):
@@ -54,11 +55,10 @@ def examine(asks: tuple[Ask, ...], case: Case, batches: tuple[Batch, ...] | None
                         ),
                     )
                     continue
-            out[n] = examine_one(a, case)
+            out[n] = one = examine_one(a, case)
+            follows = follows or one.verdict == FOLLOWS
     findings: list[Finding] = out  # type: ignore[assignment]
-    if any(f.verdict == FOLLOWS for f in findings):
-        return _resolve_follows(findings, case)
-    return findings
+    return _resolve_follows(findings, case) if follows else findings
 
 
 def examine_one(a: Ask, case: Case) -> Finding:

@@ -14,6 +14,8 @@ CLUTTER_STEP = Decimal("0.2")
 """What one charged item takes of the marks of `clean`; five take all."""
 TIMES_PAIRED = frozenset({"whole", "clean", "layer-style"})
 """Kinds that earn times the share of key features paired, so that an empty sheet earns nothing."""
+EARNS_ALL = ("met", "follows")
+"""Verdicts that cost nothing; a pair is looked through faster than a set is hashed."""
 
 
 def step_of(marks: float, requirements: int) -> Decimal:
@@ -78,26 +80,29 @@ def score(
     share, near = Decimal(str(min(1.0, paired))), Decimal(str(rules.near_share))
     step = step_of(rules.marks, len(marks))
     nothing = Decimal(0)
+    bounded = rules.clutter_each is not None or rules.clutter_cap is not None
     out: dict[int, Decimal] = {}
     for f in findings:
-        possible = marks.get(f.id, nothing)
-        if f.kind == "clean" and (rules.clutter_each is not None or rules.clutter_cap is not None):
-            out[f.id] = (
-                possible * share - clutter_cost(f, possible, rules) if f.verdict != "absent" else nothing
-            )
-            out[f.id] = out[f.id].quantize(step, ROUND_HALF_UP)
-        elif f.kind in TIMES_PAIRED:
-            out[f.id] = (possible * _part(f, near) * share).quantize(step, ROUND_HALF_UP)
-        elif f.verdict in ("met", "follows"):
-            out[f.id] = possible
+        number, kind, verdict = f[0], f[1], f.verdict
+        possible = marks.get(number, nothing)
+        if kind not in TIMES_PAIRED:  # nearly every finding
+            if verdict in EARNS_ALL:
+                out[number] = possible
+            else:
+                out[number] = (
+                    (possible * near).quantize(step, ROUND_HALF_UP) if verdict == "near" else nothing
+                )
+        elif kind == "clean" and bounded:
+            earned = possible * share - clutter_cost(f, possible, rules) if verdict != "absent" else nothing
+            out[number] = earned.quantize(step, ROUND_HALF_UP)
         else:
-            out[f.id] = (possible * near).quantize(step, ROUND_HALF_UP) if f.verdict == "near" else nothing
+            out[number] = (possible * _part(f, near) * share).quantize(step, ROUND_HALF_UP)
     return out
 
 
 def _part(f: Finding, near: Decimal) -> Decimal:
     """Return the share of its marks that a finding about the whole drawing earns."""
-    if f.verdict in ("met", "follows"):
+    if f.verdict in EARNS_ALL:
         return Decimal(1)
     if f.kind == "clean":
         return max(Decimal(0), 1 - CLUTTER_STEP * int(f.deviation or 0))
