@@ -381,15 +381,7 @@ def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_by
             session, ada, revision.id, {"rules": {**revision.rules, "placement": "slide"}}
         )
         exercises.add_file(session, ada, revision.id, part="key", name="hub.dxf", data=other)
-        issue = exercises.issue_exercise(
-            session,
-            ada,
-            revision_id=revision.id,
-            class_id=school.adas,
-            due_at=_tomorrow(),
-            tries=3,
-            detail="numbers",
-        ).id
+        issue = _issued(session, ada, revision.id, school)
     hub = hand(db, school.ben, issue, write(parts.wheel_hub().drawing))
     link = hand(db, school.cy, issue, GOOD)
     with db.transaction() as session:
@@ -408,12 +400,17 @@ def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_by
         )
 
 
-def _tomorrow() -> Any:
+def _issued(session: Any, ada: Person, revision: int, school: School) -> int:
+    """A revision issued to Ada's class until tomorrow."""
     from datetime import timedelta
 
+    from evenmark.services import exercises
     from evenmark.store.models import now
 
-    return now() + timedelta(days=1)
+    due = now() + timedelta(days=1)
+    return exercises.issue_exercise(
+        session, ada, revision_id=revision, class_id=school.adas, due_at=due, tries=3, detail="numbers"
+    ).id
 
 
 def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
@@ -432,15 +429,7 @@ def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
         before = len(revision.rules["requirements"])
         exercises.add_file(session, ada, revision.id, part="start", name="begun.dxf", data=begun)
         assert len(revision.rules["requirements"]) < before
-        issue = exercises.issue_exercise(
-            session,
-            ada,
-            revision_id=revision.id,
-            class_id=school.adas,
-            due_at=_tomorrow(),
-            tries=3,
-            detail="numbers",
-        ).id
+        issue = _issued(session, ada, revision.id, school)
     with pytest.raises(Conflict, match="issued_revision_stays"), db.transaction() as session:
         session.execute(text("delete from revision_file"))
     whole, nothing = hand(db, school.ben, issue, write(link)), hand(db, school.cy, issue, begun)

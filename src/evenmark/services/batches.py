@@ -78,7 +78,7 @@ def read_file(session: Session, file_id: int) -> None:
     if row is None or row.state != "waiting":
         return
     try:
-        seen: Reading | str = run_bounded(look_at, row.data, file_name(row.path), _examined(session, row))
+        seen: Reading | str = run_bounded(look_at, row.data, clean_name(row.path), _examined(session, row))
     except (UnreadableDrawing, Refused) as why:
         seen = why.says
     _keep_reading(row, seen)
@@ -92,7 +92,7 @@ def read_files(session: Session, file_ids: Sequence[int]) -> bool:
     rows = [f for f in found if f.state == "waiting"]
     if not rows:
         return True
-    given = [(f.data, file_name(f.path)) for f in rows]
+    given = [(f.data, clean_name(f.path)) for f in rows]
     try:
         seen = run_bounded(look_at_many, given, _examined(session, rows[0]))
     except (UnreadableDrawing, Refused):
@@ -112,11 +112,6 @@ def _keep_reading(row: BatchFile, seen: Reading | str) -> None:
         row.trouble = seen if isinstance(seen, str) else seen.refusal.says if seen.refusal else None
         return
     row.state, row.reading, row.wordings, row.trouble = "read", seen.reading, seen.wordings, None
-
-
-def file_name(path: str) -> str:
-    """Return the name of a file without the folders that it was packed in."""
-    return clean_name(path)
 
 
 def own_batch(session: Session, instructor: Person, batch_id: int, *, locked: bool = False) -> Batch:
@@ -269,7 +264,7 @@ def hand_in_batch(
             session,
             issue,
             student,
-            file_name=file_name(f.path),
+            file_name=clean_name(f.path),
             data=f.data,
             reading=f.reading or {},
             by=instructor.id,

@@ -97,9 +97,9 @@ def newest_revisions(session: Session, instructor: Person) -> list[Revision]:
 def key_view(revision: Revision, which: int = 0) -> KeyView:
     """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same as long as key, start
     drawing and rules are."""
-    others = [f for f in revision.files if f.part == "key"]
+    others = revision.other_keys
     other = others[which - 1] if 0 < which <= len(others) else None
-    start = next((f for f in revision.files if f.part == "start"), None)
+    start = revision.start
     rules = revision.rules if other is None else _unbound(revision.rules)
     known = (other.sha256 if other else revision.key_hash, start.sha256 if start else "", sorted_items(rules))
     mark = hashlib.sha256(repr(known).encode()).hexdigest()
@@ -165,7 +165,7 @@ def _changeable(session: Session, instructor: Person, revision_id: int) -> Revis
 
 
 def _start(revision: Revision) -> bytes | None:
-    return next((f.data for f in revision.files if f.part == "start"), None)
+    return revision.start.data if revision.start else None
 
 
 def _unbound(rules: dict[str, Any]) -> dict[str, Any]:
@@ -182,7 +182,7 @@ def add_file(
     A start drawing changes what is left to draw, so what counts is proposed anew.
     """
     revision = _changeable(session, instructor, revision_id)
-    if part == "key" and sum(f.part == "key" for f in revision.files) >= MOST_KEYS:
+    if part == "key" and len(revision.other_keys) >= MOST_KEYS:
         raise NotUsable(f"At most {MOST_KEYS + 1} keys are accepted side by side.")
     try:
         refusal = run_bounded(look_at, data, name, examined(revision.rules)).refusal

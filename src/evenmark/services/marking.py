@@ -46,7 +46,7 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
             attempt.data,
             attempt.file_name,
             _fields_of(attempt),
-            start_of(revision),
+            _start_of(revision),
             seconds=SECONDS,
         )
     except (UnreadableDrawing, RuleError, Refused) as why:
@@ -72,7 +72,7 @@ def mark_attempts(session: Session, attempt_ids: Sequence[int]) -> bool:
     given = [(a.data, a.file_name, _fields_of(a)) for a in open_ones]
     try:
         results = run_bounded(
-            mark_many, _keys_of(revision), revision.rules, given, start_of(revision), seconds=SECONDS
+            mark_many, _keys_of(revision), revision.rules, given, _start_of(revision), seconds=SECONDS
         )
     except (UnreadableDrawing, RuleError, Refused):
         return False
@@ -94,7 +94,11 @@ def _known(session: Session, attempt: Attempt) -> MarkSheetRow | None:
 
 
 def _keys_of(revision: Revision) -> list[bytes]:
-    return [revision.key_bytes, *(f.data for f in revision.files if f.part == "key")]
+    return [revision.key_bytes, *(f.data for f in revision.other_keys)]
+
+
+def _start_of(revision: Revision) -> bytes | None:
+    return revision.start.data if revision.start else None
 
 
 def _fields_of(attempt: Attempt) -> dict[str, str]:
@@ -161,11 +165,6 @@ def mark_class_again(session: Session, queue: App | None, instructor: Person, is
     if queue is not None:
         defer_marking_of_many(session, queue, asked)
     return len(asked)
-
-
-def start_of(revision: Revision) -> bytes | None:
-    """Return the start drawing of a revision, if it has one."""
-    return next((f.data for f in revision.files if f.part == "start"), None)
 
 
 def summary_of(marked: Marked) -> dict[str, Any]:

@@ -21,6 +21,7 @@ from evenmark.services.hand_in import attempts_of
 from evenmark.services.issues import issue_head, newest_attempts, own_attempt
 from evenmark.services.marking import newest_sheet
 from evenmark.services.standing import (
+    OPEN,
     Stand,
     acts_of,
     held_of,
@@ -34,17 +35,21 @@ from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person
 _ONLY = re.compile(r"(finding|cause)-([a-z0-9-]{1,40})")
 
 
-def shows(stand: Stand, only: str) -> bool:
-    """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for anything else."""
+def _asked(only: str) -> tuple[str, str]:
+    """Return what is gone through, "finding" or "cause", and which. Raises NotUsable."""
     asked = _ONLY.fullmatch(only)
     if asked is None:
         raise NotUsable("Choose a check or a slip to go through.")
-    what, which = asked.groups()
+    return asked[1], asked[2]
+
+
+def shows(stand: Stand, only: str) -> bool:
+    """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for anything else."""
+    what, which = _asked(only)
     if what == "cause":
         return which in stand.causes
     return stand.key == 0 and any(
-        str(f["id"]) == which and f["verdict"] in ("missed", "absent", "near")
-        for f in stand.marks["findings"]
+        str(f["id"]) == which and f["verdict"] in OPEN for f in stand.marks["findings"]
     )
 
 
@@ -100,7 +105,7 @@ def attempt_in_full(
         out["marks"] = marks_view(marks, sheet, origin)
         out["returned"] = returned_word(stand, returned)
         out["comments"] = [
-            {**c, "number": n, "at": _in_scene(c["at"], origin)}
+            {**c, "number": n, "at": in_scene(c["at"], origin)}
             for n, c in enumerate(held.get("comments", []), 1)
         ]
         out["differs"] = _differs(session, sheet, returned.sheet_id if returned else None)
@@ -134,10 +139,7 @@ def _neighbours(session: Session, attempt: Attempt, only: str | None) -> dict[st
 
 
 def _only_name(session: Session, attempt: Attempt, only: str) -> str:
-    asked = _ONLY.fullmatch(only)
-    if asked is None:
-        raise NotUsable("Choose a check or a slip to go through.")
-    what, which = asked.groups()
+    what, which = _asked(only)
     if what == "cause":
         return CAUSE_TITLES.get(which, which)
     sheet = newest_sheet(session, attempt.id)
@@ -165,15 +167,15 @@ def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None)
     return {**found, "engine_before": before.engine_version, "engine_after": newest.engine_version}
 
 
-def _in_scene(at: Any, origin: list[float]) -> list[float] | None:
-    """Return a place in key units as a place of the key's scene."""
+def in_scene(at: Any, origin: list[float]) -> list[float] | None:
+    """Return a place in key units as a place of the scene with that origin."""
     return [at[0] - origin[0], origin[1] - at[1]] if at else None
 
 
-def _sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]:
-    """Return a mark of a sketch with its places in the key's scene; angles and radii stay as they are."""
-    other = _in_scene(mark["b"], origin) if mark["as"] in ("span", "back") else mark["b"]
-    return {**mark, "a": _in_scene(mark["a"], origin), "b": other}
+def sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]:
+    """Return a mark of a sketch with its places in the scene with that origin; angles and radii stay as they are."""
+    other = in_scene(mark["b"], origin) if mark["as"] in ("span", "back") else mark["b"]
+    return {**mark, "a": in_scene(mark["a"], origin), "b": other}
 
 
 def marks_view(marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float]) -> dict[str, Any]:
@@ -190,11 +192,11 @@ def marks_view(marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float]) 
                 **f,
                 "layer": f.get("layer"),
                 "name": characteristic(f["kind"], f["features"], f.get("layer")),
-                "at": _in_scene(f["at"], origin) or in_key,
+                "at": in_scene(f["at"], origin) or in_key,
                 "seen_at": in_key,
                 "partners": [partners[i] for i in f["features"] if i in partners],
-                "items": [{**item, "at": _in_scene(item["at"], origin)} for item in f.get("items", [])],
-                "sketch": [_sketch_in_scene(m, origin) for m in sketches.get(str(f["id"]), [])],
+                "items": [{**item, "at": in_scene(item["at"], origin)} for item in f.get("items", [])],
+                "sketch": [sketch_in_scene(m, origin) for m in sketches.get(str(f["id"]), [])],
             }
         )
     return {

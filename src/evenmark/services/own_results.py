@@ -13,7 +13,7 @@ from evenmark.services.errors import NotThere
 from evenmark.services.exercises import examined
 from evenmark.services.hand_in import attempts_of, issue_for, tries_left
 from evenmark.services.issues import issue_head
-from evenmark.services.marking_view import causes_view
+from evenmark.services.marking_view import causes_view, in_scene, sketch_in_scene
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now
 
@@ -80,7 +80,7 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
             {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
         ),
         "tries_left": tries_left(session, issue, student.id),
-        "start_name": next((f.name for f in revision.files if f.part == "start"), None),
+        "start_name": revision.start.name if revision.start else None,
         "attempts": [
             {
                 "attempt_id": a.id,
@@ -144,7 +144,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
 
 def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[str, Any]:
     places, partners = sheet["places"], sheet["partners"]
-    ox, oy = sheet["scene"]["origin"]
+    origin = sheet["scene"]["origin"]
     sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if numbers else []
     by_hand = f.get("engine")
     return {
@@ -165,11 +165,7 @@ def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[st
         "reason": f.get("reason"),
         "by_hand": by_hand is not None,
         "sketch": [
-            {
-                **m,
-                "a": [m["a"][0] - ox, oy - m["a"][1]],
-                "b": [m["b"][0] - ox, oy - m["b"][1]] if m["as"] == "span" else m["b"],
-            }
+            sketch_in_scene(m, origin)
             for m in sketches
             if m["tone"] == "drawn"  # what the key asks is not for students' eyes
         ],
@@ -195,13 +191,12 @@ def _comments(returned: Returned, origin: list[float], detail: str) -> list[dict
     """Return the comments that were returned, placed in the scene of what was drawn; the reasons of overrides stand at their findings."""
     out = []
     for n, c in enumerate(returned.held.get("comments", []), 1):
-        at = c.get("at")
         out.append(
             {
                 **c,
                 "number": n,
                 "finding": c["finding"] if detail != "score" else None,
-                "at": [at[0] - origin[0], origin[1] - at[1]] if at else None,
+                "at": in_scene(c.get("at"), origin),
             }
         )
     return out

@@ -26,7 +26,6 @@ from evenmark.store.models import Attempt, MarkSheetRow, Person
 
 TYPES = {"pdf": "application/pdf", "dxf": "image/vnd.dxf"}
 SECONDS = 60
-OPEN = ("missed", "near", "absent")
 _SHOWN_ON_ONE = (
     "length",
     "angle",

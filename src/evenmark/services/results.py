@@ -12,7 +12,7 @@ from evenmark import ENGINE_VERSION
 from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
 from evenmark.services.classes import own_class, students_of
 from evenmark.services.issues import counted, issue_head, issues_of, newest_attempts, own_issue
-from evenmark.services.standing import Stand, returned_of, returned_word, stands
+from evenmark.services.standing import OPEN, Stand, returned_of, returned_word, stands
 from evenmark.store.models import (
     Attempt,
     Batch,
@@ -25,7 +25,6 @@ from evenmark.store.models import (
 )
 
 MOST_MISSED = 10
-OPEN = ("missed", "absent", "near")
 
 
 def desk(session: Session, instructor: Person) -> dict[str, Any]:

@@ -21,6 +21,8 @@ from evenmark.core.marking.override import held as with_overrides
 from evenmark.store.models import MarkingAct, MarkSheetRow, Returned
 
 VERDICTS = ("met", "near", "missed", "absent", "follows")
+OPEN = ("missed", "absent", "near")
+"""Verdicts that cost marks."""
 NOTHING_HELD: dict[str, Any] = {}
 
 

@@ -144,6 +144,16 @@ class Revision(Base):
     )
     __table_args__ = (UniqueConstraint("exercise_id", "number"),)
 
+    @property
+    def start(self) -> RevisionFile | None:
+        """The start drawing, if students are given one."""
+        return next((f for f in self.files if f.part == "start"), None)
+
+    @property
+    def other_keys(self) -> list[RevisionFile]:
+        """The keys that are accepted beside the first."""
+        return [f for f in self.files if f.part == "key"]
+
 
 class RevisionFile(Base):
     """A drawing that belongs to a revision beside its key: the start drawing, or another key that is accepted as well."""

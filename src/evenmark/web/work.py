@@ -8,7 +8,6 @@ from flask import Response, current_app
 from evenmark.services import hand_in as handing
 from evenmark.services import own_results, prints
 from evenmark.services.errors import NotThere
-from evenmark.services.marking import start_of
 from evenmark.web.access import me
 from evenmark.web.app import database
 from evenmark.web.files import download, given_file, picture
@@ -89,9 +88,7 @@ def own_marked(attempt_id: int, form: str) -> Response:
 def start(issue_id: int) -> Response:
     """Give the start drawing."""
     with database().transaction() as db:
-        revision = handing.issue_for(db, me(), issue_id).revision
-        data = start_of(revision)
-        name = next((f.name for f in revision.files if f.part == "start"), "")
-        if data is None:
+        given = handing.issue_for(db, me(), issue_id).revision.start
+        if given is None:
             raise NotThere("This exercise has no start drawing.")
-        return download(data, name)
+        return download(given.data, given.name)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 from evenmark.core.geometry.points import Point
@@ -86,4 +86,4 @@ class MarkedSheet:
     lessons: tuple[Lesson, ...] = ()
     rows: tuple[Row, ...] = ()
     notes: tuple[str, ...] = ()
-    key: dict[str, Any] | None = field(default=None)
+    key: dict[str, Any] | None = None
