@@ -112,11 +112,12 @@ def key_bytes() -> bytes:
 @pytest.fixture
 def application(db: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Any:
     from evenmark.web import app as web
+    from evenmark.web import pages as built
 
     pages = tmp_path / "pages"
     (pages / "assets").mkdir(parents=True)
     (pages / "index.html").write_text("<!doctype html><title>Even Mark</title>")
-    monkeypatch.setattr(web, "PAGES", pages)
+    monkeypatch.setattr(built, "PAGES", pages)
     return web.create_app(db)
 
 

@@ -22,6 +22,12 @@ export const router = createRouter({
     },
     { path: "/join", name: "join", component: () => import("./pages/JoinPage.vue"), meta: { title: "Join a class" } },
     {
+      path: "/first/:code?",
+      name: "first",
+      component: () => import("./pages/FirstCodePage.vue"),
+      meta: { title: "Choose a password" },
+    },
+    {
       path: "/account",
       name: "account",
       component: () => import("./pages/AccountPage.vue"),
@@ -56,6 +62,12 @@ export const router = createRouter({
       name: "class",
       component: () => import("./pages/ClassPage.vue"),
       meta: { role: "instructor", title: "Class" },
+    },
+    {
+      path: "/classes/:id(\\d+)/slips",
+      name: "slips",
+      component: () => import("./pages/SlipsPage.vue"),
+      meta: { role: "instructor", title: "Slips" },
     },
     {
       path: "/issues/:id(\\d+)",

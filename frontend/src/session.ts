@@ -32,6 +32,10 @@ export async function join(form: { code: string; name: string; sign_in: string; 
   take(await post<Schemas["SessionOut"]>("/join", form));
 }
 
+export async function firstPassword(code: string, password: string): Promise<void> {
+  take(await post<Schemas["SessionOut"]>("/first-code", { code, password }));
+}
+
 export async function signOut(): Promise<void> {
   await post("/sign-out");
   forget();

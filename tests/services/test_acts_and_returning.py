@@ -221,8 +221,8 @@ def test_less_detail_gives_no_sizes(ada: Ada, db: Database, detail: str) -> None
 
 @pytest.mark.parametrize("form", ["pdf", "dxf"])
 def test_downloads_are_for_those_who_may_see_them(ada: Ada, db: Database, school: School, form: str) -> None:
-    data, name = ada.do(prints.marked, form)
-    assert (len(data) > 2000, name) == (True, f"a marked.{form}")
+    made = ada.do(prints.marked, form)
+    assert (len(made.made()) > 2000, made.name) == (True, f"a marked.{form}")
     with db.transaction() as session:
         ben, cy, dot = (session.get_one(Person, i) for i in (school.ben, school.cy, school.dot))
         with pytest.raises(NotUsable, match="not been returned"):
@@ -233,9 +233,8 @@ def test_downloads_are_for_those_who_may_see_them(ada: Ada, db: Database, school
             prints.marked(session, dot, ada.attempt, form)
     ada.do(returning.return_one)
     with db.transaction() as session:
-        assert (
-            len(prints.own_marked(session, session.get_one(Person, school.ben), ada.attempt, form)[0]) > 2000
-        )
+        own = prints.own_marked(session, session.get_one(Person, school.ben), ada.attempt, form)
+    assert len(own.made()) > 2000
 
 
 # a newer engine

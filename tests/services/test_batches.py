@@ -267,14 +267,15 @@ def test_files_are_read_and_marked_a_few_at_a_time(ada: Ada, db: Database) -> No
     ada.start(("ben.dxf", GOOD), ("bad.dxf", b"no drawing"), ("cyd.dxf", WRONG), read=False)
     with db.transaction() as session:
         ids = session.scalars(select(BatchFile.id)).all()
-        assert batches.read_files(session, ids)
-        assert batches.read_files(session, ids)  # once more does nothing
+    batches.read_in_turn(db, ids)
+    batches.read_in_turn(db, ids)  # once more does nothing
     assert [f["state"] for f in ada.files.values()] == ["ready", "unusable", "ready"]
     assert ada.hand_in() == 2
     with db.transaction() as session:
         attempts = session.scalars(select(Attempt.id)).all()
-        assert marking.mark_attempts(session, [*attempts, 99999])
-        assert marking.mark_attempts(session, attempts)
+    marking.mark_in_turn(db, [*attempts, 99999])
+    marking.mark_in_turn(db, attempts)
+    with db.transaction() as session:
         assert session.scalar(select(func.count()).select_from(MarkSheetRow)) == 2
     together = {n: f["earned"] for n, f in ada.files.items()}
     with db.transaction() as session:
@@ -289,16 +290,20 @@ def test_what_cannot_be_worked_through_together_is_tried_by_itself(
 ) -> None:
     ada.start(("ben.dxf", GOOD), ("cyd.dxf", WRONG))
     ada.hand_in()
+    real = marking.run_bounded
 
-    def breaks(*_: Any, **__: Any) -> None:
-        raise Busy("It takes too long.")
+    def breaks(work: Any, *given: Any, seconds: int) -> Any:
+        if work is marking.mark_many or given[3] == "cyd.dxf":
+            raise Busy("It takes too long.")
+        return real(work, *given, seconds=seconds)
 
     with db.transaction() as session:
         attempts = session.scalars(select(Attempt.id)).all()
     monkeypatch.setattr(marking, "run_bounded", breaks)
+    marking.mark_in_turn(db, attempts)
     with db.transaction() as session:
-        assert not marking.mark_attempts(session, attempts)
-        assert set(session.scalars(select(Attempt.state))) == {"waiting"}
+        found = {a.file_name: (a.state, a.trouble) for a in session.scalars(select(Attempt))}
+    assert found == {"ben.dxf": ("marked", None), "cyd.dxf": ("failed", "It takes too long.")}
 
 
 def test_small_files_go_together_and_large_ones_alone() -> None:

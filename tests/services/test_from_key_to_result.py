@@ -377,5 +377,5 @@ def test_work_that_takes_too_long_or_breaks_hurts_nobody() -> None:
         run_bounded(_sleep, seconds=1)
     with pytest.raises(NotUsable):
         run_bounded(_break)
-    with pytest.raises(NotUsable):
+    with pytest.raises(Busy, match="memory"):
         run_bounded(_grow)

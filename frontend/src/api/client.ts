@@ -9,6 +9,8 @@ export class Refusal extends Error {
     readonly status: number,
     readonly code: string,
     readonly says: string,
+    /** Seconds after which it may be asked again. */
+    readonly after = 2,
   ) {
     super(says);
   }
@@ -27,7 +29,28 @@ export function whenSignedOut(action: () => void): void {
 
 type Method = "GET" | "POST" | "PATCH" | "DELETE";
 
+const MOST_AGAIN = 8;
+const pause = (seconds: number) => new Promise((done) => setTimeout(done, seconds * 1000));
+
+/**
+ * Asks, and asks again by itself where nothing can have happened yet: a reading that met a closed connection or a part that is being
+ * brought back, and anything that was turned away because many came at once.
+ */
 async function call<T>(method: Method, path: string, body?: unknown): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await once<T>(method, path, body);
+    } catch (why) {
+      if (!(why instanceof Refusal) || tries >= MOST_AGAIN) throw why;
+      const crowded = why.code === "crowded";
+      if (!crowded && (method !== "GET" || !["no-connection", "away"].includes(why.code))) throw why;
+      if (why.code === "no-connection" && tries > 2) throw why;
+      await pause(why.status ? why.after : 0.3);
+    }
+  }
+}
+
+async function once<T>(method: Method, path: string, body?: unknown): Promise<T> {
   const headers: Record<string, string> = { Accept: "application/json" };
   if (guard && method !== "GET") headers["X-Even-Mark-Guard"] = guard;
   let payload: BodyInit | undefined;
@@ -54,6 +77,7 @@ async function call<T>(method: Method, path: string, body?: unknown): Promise<T>
       response.status,
       said.code ?? "http",
       said.says ?? "The server did not answer as expected. Try again.",
+      Number(response.headers.get("Retry-After")) || undefined,
     );
   }
   return data as T;

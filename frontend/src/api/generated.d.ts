@@ -4,6 +4,102 @@
  */
 
 export interface paths {
+    "/api/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the classes that the caller is asked to join. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AskedRows"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/asked/{class_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Join a class that the caller is asked into, or decline. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AnswerIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt_id}": {
         parameters: {
             query?: never;
@@ -1019,6 +1115,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/students/{student_id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a student a one-time code to choose a new password with. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                    student_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassPage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -1477,6 +1621,55 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choose a password with a one-time code, and open a session. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FirstCodeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionOut"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1995,7 +2188,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Open a session. */
+        /** Open a session; one of somebody else's in this browser ends. */
         post: {
             parameters: {
                 query?: never;
@@ -2489,6 +2682,44 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AnswerIn
+         * @description Whether to join.
+         */
+        AnswerIn: {
+            /** Join */
+            join: boolean;
+        };
+        /**
+         * AskedRow
+         * @description A class that somebody is asked to join.
+         */
+        AskedRow: {
+            /** Class Id */
+            class_id: number;
+            /** Class Name */
+            class_name: string;
+            /** Instructor */
+            instructor: string;
+        };
+        /**
+         * AskedRows
+         * @description The classes that the caller is asked to join.
+         */
+        AskedRows: {
+            /** Asked */
+            asked: components["schemas"]["AskedRow"][];
+        };
+        /**
+         * AskedStudent
+         * @description A student who is asked to join and has not answered; nothing but what the roster said.
+         */
+        AskedStudent: {
+            /** Called */
+            called: string;
+            /** Sign In */
+            sign_in: string;
+        };
+        /**
          * AttemptRow
          * @description One of a student's own tries.
          */
@@ -2670,6 +2901,8 @@ export interface components {
          * @description One class in full.
          */
         ClassPage: {
+            /** Asked */
+            asked: components["schemas"]["AskedStudent"][];
             /** Id */
             id: number;
             /** Issues */
@@ -3025,6 +3258,16 @@ export interface components {
              * @default null
              */
             why?: string | null;
+        };
+        /**
+         * FirstCodeIn
+         * @description A one-time code and the password that is chosen with it.
+         */
+        FirstCodeIn: {
+            /** Code */
+            code: string;
+            /** Password */
+            password: string;
         };
         HTTPError: {
             detail?: Record<string, never>;
@@ -3854,6 +4097,8 @@ export interface components {
          * @description What became of one row of a roster.
          */
         RosterRow: {
+            /** Code */
+            code: string | null;
             /** Line */
             line: number;
             /** Name */
@@ -3862,9 +4107,7 @@ export interface components {
              * Outcome
              * @enum {string}
              */
-            outcome: "made" | "enrolled" | "known" | "left-out";
-            /** Password */
-            password: string | null;
+            outcome: "made" | "enrolled" | "asked" | "known" | "left-out";
             /** Says */
             says: string;
             /** Sign In */
@@ -4250,9 +4493,11 @@ export interface components {
         };
         /**
          * StudentRow
-         * @description A student in a class.
+         * @description A student in a class; with the one-time code that is to be used yet.
          */
         StudentRow: {
+            /** Code */
+            code: string | null;
             /** Id */
             id: number;
             /** Name */

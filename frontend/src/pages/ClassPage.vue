@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
 import { fileForm, get, post, remove, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
@@ -41,19 +41,21 @@ async function takeOut(): Promise<void> {
   leaving.value = null;
   await refetch();
 }
-function savePasswords(): void {
-  const made = rows.value?.filter((r) => r.password) ?? [];
-  const quoted = (s: string) => `"${s.replace(/"/g, '""')}"`;
-  const csv = [
-    "name,sign-in,password",
-    ...made.map((r) => [r.name, r.sign_in, r.password ?? ""].map(quoted).join(",")),
-  ];
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([csv.join("\r\n") + "\r\n"], { type: "text/csv" }));
-  link.download = "passwords.csv";
-  link.click();
-  URL.revokeObjectURL(link.href);
+const asking = ref<Schemas["StudentRow"] | null>(null);
+async function newCode(): Promise<void> {
+  if (!asking.value) return;
+  trouble.value = "";
+  try {
+    client.setQueryData(
+      ["class", id],
+      await post<Schemas["ClassPage"]>(`/classes/${id}/students/${asking.value.id}/code`),
+    );
+  } catch (why) {
+    trouble.value = saysOf(why);
+  }
+  asking.value = null;
 }
+const codes = computed(() => data.value?.students.filter((s) => s.code).length ?? 0);
 </script>
 
 <template>
@@ -70,15 +72,37 @@ function savePasswords(): void {
             <StateNote v-else>Nothing yet. Open an exercise and issue it to this class.</StateNote>
           </section>
           <section>
-            <h2 class="mb-2">Students</h2>
+            <div class="mb-2 flex items-baseline justify-between gap-3">
+              <h2>Students</h2>
+              <RouterLink v-if="codes" :to="`/classes/${id}/slips`">
+                Print {{ codes === 1 ? "the slip" : `${codes} slips` }}
+              </RouterLink>
+            </div>
+            <p v-if="trouble" role="alert" class="mb-2 text-pencil">{{ trouble }}</p>
             <StateNote v-if="!data.students.length">Nobody yet. Share the code, or take in a roster.</StateNote>
             <ul v-else class="paper divide-y divide-rule">
               <li v-for="s in data.students" :key="s.id" class="flex items-center gap-3 px-4 py-2">
                 <span class="flex-1 font-semibold">{{ s.name }}</span>
+                <span v-if="s.code" class="text-sm">
+                  <span class="text-ink2">code</span> <b class="tracking-wide">{{ s.code }}</b>
+                </span>
                 <span class="text-ink2">{{ s.sign_in }}</span>
+                <button v-if="!s.code" class="text-sm text-teal underline" @click="asking = s">New password</button>
                 <button class="text-sm text-teal underline" @click="leaving = s">Take out</button>
               </li>
             </ul>
+            <template v-if="data.asked.length">
+              <h3 class="mt-5 mb-2 font-semibold">Asked to join</h3>
+              <ul class="paper divide-y divide-rule">
+                <li v-for="a in data.asked" :key="a.sign_in" class="flex items-center gap-3 px-4 py-2 text-ink2">
+                  <span class="flex-1">{{ a.called }}</span>
+                  <span>{{ a.sign_in }}</span>
+                </li>
+              </ul>
+              <p class="mt-1 text-sm text-ink2">
+                They have accounts with another instructor, and find the question under My work.
+              </p>
+            </template>
           </section>
         </div>
         <aside class="space-y-4">
@@ -95,13 +119,15 @@ function savePasswords(): void {
               and sign-in.
             </p>
             <FileDrop label="Choose the roster" accept=".csv,text/csv" :busy="busy" @file="roster" />
-            <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }}</p>
           </section>
         </aside>
       </div>
     </template>
     <DialogSheet :open="rows !== null" title="The roster was taken in" wide @close="rows = null">
-      <p class="mt-2 text-ink2">Passwords of new accounts are shown this once. Save them before you close this.</p>
+      <p class="mt-2 text-ink2">
+        New accounts have a code with which each student chooses a password. Codes stand beside the students until they
+        are used.
+      </p>
       <div class="paper mt-3 max-h-[50vh] overflow-y-auto">
         <table class="w-full text-sm">
           <thead>
@@ -109,7 +135,7 @@ function savePasswords(): void {
               <th class="cell-head">Row</th>
               <th class="cell-head">Name</th>
               <th class="cell-head">Sign-in</th>
-              <th class="cell-head">Password</th>
+              <th class="cell-head">Code</th>
               <th class="cell-head">Outcome</th>
             </tr>
           </thead>
@@ -118,17 +144,26 @@ function savePasswords(): void {
               <td class="px-2.5 py-1.5 text-ink2">{{ r.line }}</td>
               <td class="px-2.5">{{ r.name }}</td>
               <td class="px-2.5">{{ r.sign_in }}</td>
-              <td class="px-2.5 font-semibold">{{ r.password }}</td>
+              <td class="px-2.5 font-semibold">{{ r.code }}</td>
               <td class="px-2.5" :class="r.outcome === 'left-out' && 'text-pencil'">{{ r.says }}</td>
             </tr>
           </tbody>
         </table>
       </div>
       <div class="mt-4 flex justify-end gap-2">
-        <button v-if="rows?.some((r) => r.password)" class="press-quiet" @click="savePasswords">
-          Save the passwords
-        </button>
+        <RouterLink v-if="rows?.some((r) => r.code)" :to="`/classes/${id}/slips`" class="press-quiet no-underline">
+          Print slips
+        </RouterLink>
         <button class="press" @click="rows = null">Close</button>
+      </div>
+    </DialogSheet>
+    <DialogSheet :open="asking !== null" :title="`A new password for ${asking?.name}?`" @close="asking = null">
+      <p class="mt-2 text-ink2">
+        You get a code to hand over. The old password goes on working until the code is used.
+      </p>
+      <div class="mt-4 flex justify-end gap-2">
+        <button class="press-quiet" @click="asking = null">Cancel</button>
+        <button class="press" @click="newCode">Make a code</button>
       </div>
     </DialogSheet>
     <DialogSheet :open="leaving !== null" :title="`Take ${leaving?.name} out of the class?`" @close="leaving = null">

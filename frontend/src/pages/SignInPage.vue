@@ -69,7 +69,8 @@ async function enter(): Promise<void> {
           {{ busy ? "Signing in …" : "Sign in" }}
         </button>
         <p class="mt-4 text-sm text-ink2">
-          Have a code from your instructor? <RouterLink to="/join">Join a class</RouterLink>.
+          Have a class's code from your instructor? <RouterLink to="/join">Join a class</RouterLink>. A slip with a code
+          of your own? <RouterLink to="/first">Choose a password</RouterLink>.
         </p>
       </form>
     </div>

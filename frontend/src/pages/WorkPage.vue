@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { computed } from "vue";
-import { get, type Schemas } from "../api/client";
+import { computed, ref } from "vue";
+import { get, post, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import StateNote from "../components/StateNote.vue";
 import { away, marks, when } from "../numbers";
@@ -11,6 +11,15 @@ const { data, isPending, error, refetch } = useQuery({
   queryFn: () => get<Schemas["WorkRows"]>("/work"),
   refetchInterval: (query) => (query.state.data?.work.some((w) => w.waiting) ? 1500 : false),
 });
+const { data: asked, refetch: askAgain } = useQuery({
+  queryKey: ["asked"],
+  queryFn: () => get<Schemas["AskedRows"]>("/asked"),
+});
+const said = ref("");
+async function answer(class_id: number, join: boolean): Promise<void> {
+  said.value = await post<Schemas["Done"]>(`/asked/${class_id}`, { join }).then((d) => d.says, saysOf);
+  await Promise.all([askAgain(), refetch()]);
+}
 const groups = computed(() => {
   const all = data.value?.work ?? [];
   return [
@@ -27,6 +36,15 @@ const groups = computed(() => {
       <h1>My work</h1>
       <RouterLink to="/join" class="press-quiet no-underline">Join a class</RouterLink>
     </div>
+    <section v-for="a in asked?.asked" :key="a.class_id" class="paper mt-5 flex flex-wrap items-center gap-3 px-5 py-3">
+      <p class="flex-1">
+        <b>{{ a.instructor }}</b> asks you to join <b>{{ a.class_name }}</b>. Your name and what you hand in there are
+        seen then.
+      </p>
+      <button class="press-quiet" @click="answer(a.class_id, false)">No</button>
+      <button class="press" @click="answer(a.class_id, true)">Join</button>
+    </section>
+    <p v-if="said" role="status" class="mt-3">{{ said }}</p>
     <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
     <StateNote v-else-if="!groups.length" class="mt-5">
       Nothing to draw yet. When your instructor issues an exercise, it appears here with its sheet.

@@ -5,18 +5,25 @@ from __future__ import annotations
 import asyncio
 import logging
 import os
+from contextlib import suppress
 from datetime import timedelta
 
 from procrastinate import App
+from procrastinate.exceptions import ConnectorException
+from sqlalchemy.exc import SQLAlchemyError
 
-from evenmark.jobs.tasks import tasks
+from evenmark.jobs.tasks import database, tasks
+from evenmark.services.batches import give_up_stranded_files
 from evenmark.services.bounded import warm_up
+from evenmark.services.marking import give_up_stranded
 from evenmark.store.database import URL_VARIABLE
 from evenmark.store.queue import NAMESPACE, make_app
 
 STALLED_VARIABLE = "EVENMARK_STALLED_SECONDS"
-STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "180")))
+STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "15")))
 """A job whose worker has not been heard of for this long died with it, and is run again."""
+GRACE = 3
+"""Seconds that a job may take to end when the worker is told to stop; a longer one is run again by the next worker."""
 
 
 async def work(app: App) -> None:
@@ -28,9 +35,9 @@ async def work(app: App) -> None:
             await app.run_worker_async(
                 concurrency=2,
                 install_signal_handlers=True,
-                shutdown_graceful_timeout=20,
-                update_heartbeat_interval=min(10.0, STALLED.total_seconds() / 3),
-                stalled_worker_timeout=max(30.0, STALLED.total_seconds()),
+                shutdown_graceful_timeout=GRACE,
+                update_heartbeat_interval=min(5.0, STALLED.total_seconds() / 4),
+                stalled_worker_timeout=STALLED.total_seconds(),
             )
         finally:
             minder.cancel()
@@ -38,8 +45,13 @@ async def work(app: App) -> None:
 
 async def _mind(app: App) -> None:
     while True:
-        await asyncio.sleep(min(60.0, STALLED.total_seconds() / 2))
-        await _take_up_again(app)
+        await asyncio.sleep(min(5.0, STALLED.total_seconds() / 3))
+        with suppress(
+            ConnectorException, SQLAlchemyError
+        ):  # the database is away: the next turn finds it again
+            await _take_up_again(app)
+            await asyncio.to_thread(give_up_stranded, database())
+            await asyncio.to_thread(give_up_stranded_files, database())
 
 
 async def _take_up_again(app: App) -> None:

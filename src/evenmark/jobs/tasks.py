@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
-from procrastinate import Blueprint, RetryStrategy
+import logging
+from collections.abc import Callable
 
-from evenmark.services.batches import read_file, read_files
-from evenmark.services.marking import mark_attempt, mark_attempts
+from procrastinate import Blueprint, JobContext, RetryStrategy
+
+from evenmark.services import batches, marking
 from evenmark.store.database import Database
 
+MOST_RETRIES = 5
+RETRY = RetryStrategy(max_attempts=MOST_RETRIES, exponential_wait=2)
 tasks = Blueprint()
+log = logging.getLogger(__name__)
 _database: Database | None = None
 
 
@@ -20,29 +25,38 @@ def database() -> Database:
     return _database
 
 
-@tasks.task(name="mark_attempt", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
-def mark(attempt_id: int) -> None:
+def _to_an_end(context: JobContext, work: Callable[[], None], give_up: Callable[[], None]) -> None:
+    """Do some work; what goes wrong is tried again by the queue, and the last time said of what was to be worked on."""
+    try:
+        work()
+    except Exception as why:
+        if context.job is None or context.job.attempts < MOST_RETRIES:
+            raise
+        log.error("given up after %s tries: %s", context.job.attempts + 1, type(why).__name__)
+        give_up()
+
+
+@tasks.task(name="mark_attempt", queue="marking", retry=RETRY, pass_context=True)
+def mark(context: JobContext, attempt_id: int) -> None:
     """Mark one attempt; a second run finds it marked and leaves it."""
-    with database().transaction() as session:
-        mark_attempt(session, attempt_id)
+    mark_several(context, [attempt_id])
 
 
-@tasks.task(name="mark_attempts", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
-def mark_several(attempt_ids: list[int]) -> None:
-    """Mark a few attempts together, or one by one where that does not work; a second run leaves what is marked."""
-    with database().transaction() as session:
-        done = mark_attempts(session, attempt_ids)
-    if not done:
-        for attempt_id in attempt_ids:
-            mark(attempt_id)
+@tasks.task(name="mark_attempts", queue="marking", retry=RETRY, pass_context=True)
+def mark_several(context: JobContext, attempt_ids: list[int]) -> None:
+    """Mark a few attempts, each kept by itself; a second run leaves what is marked."""
+    _to_an_end(
+        context,
+        lambda: marking.mark_in_turn(database(), attempt_ids),
+        lambda: marking.give_up(database(), attempt_ids),
+    )
 
 
-@tasks.task(name="read_files", queue="marking", retry=RetryStrategy(max_attempts=5, exponential_wait=2))
-def read(file_ids: list[int]) -> None:
-    """Read a few files of a batch together, or one by one where that does not work; a second run leaves what is read."""
-    with database().transaction() as session:
-        done = read_files(session, file_ids)
-    if not done:
-        for file_id in file_ids:
-            with database().transaction() as session:
-                read_file(session, file_id)
+@tasks.task(name="read_files", queue="marking", retry=RETRY, pass_context=True)
+def read(context: JobContext, file_ids: list[int]) -> None:
+    """Read a few files of a batch, each kept by itself; a second run leaves what is read."""
+    _to_an_end(
+        context,
+        lambda: batches.read_in_turn(database(), file_ids),
+        lambda: batches.give_up_reading(database(), file_ids),
+    )

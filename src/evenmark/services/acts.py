@@ -12,6 +12,7 @@ from evenmark.core.marking.model import Verdict
 from evenmark.core.marking.override import SET_BY_HAND
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.issues import own_attempt
+from evenmark.services.names import plain_text
 from evenmark.services.standing import acts_of, standing_acts
 from evenmark.store.models import Attempt, MarkingAct, MarkSheetRow, Person, Returned
 
@@ -147,7 +148,7 @@ def _says(act: MarkingAct, by_id: dict[int, MarkingAct]) -> str:
 
 
 def _text(text: str, empty: str) -> str:
-    plain = "".join(c for c in text if c.isprintable() or c == "\n").strip()
+    plain = plain_text(text)
     if not plain:
         raise NotUsable(empty)
     if len(plain) > MOST_TEXT:

@@ -2,6 +2,10 @@
 
 A fork server has the engine loaded, so that each piece of work starts within milliseconds; a process that takes too long
 is ended, and whatever happens in it cannot hurt the one that serves pages.
+
+- *near*: done by this process's own fork server.
+- *far*: done by the readers, one service for all web processes of a machine, which gives each person a fair turn (`turns`). Where the
+  environment names its address, everything that a page waits for goes there.
 """
 
 from __future__ import annotations
@@ -9,66 +13,155 @@ from __future__ import annotations
 import contextlib
 import logging
 import multiprocessing
+import os
 import resource
-from collections.abc import Callable
-from multiprocessing.connection import Connection
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextvars import ContextVar
+from multiprocessing.connection import Client, Connection
 from typing import Any, TypeVar
 
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
-from evenmark.services.errors import Busy, NotUsable
+from evenmark.services.errors import Busy, Crowded, NotUsable
 
 T = TypeVar("T")
-SECONDS = 30
-MEMORY = 4 * 1024**3
+SECONDS = 10
+"""The longest that somebody waits for a drawing to be read."""
+GIB = 1024**3
+MEMORY, MOST_MEMORY = GIB, 3 * GIB
+"""What reading one file may take, and what longer work may."""
+READERS_VARIABLE, KEY_VARIABLE = "EVENMARK_READERS", "EVENMARK_READERS_KEY"
+PATIENCE = 6.0
+"""Seconds for which readers that are being started again are waited for."""
+BROKE = "The drawing could not be worked through. Export it as DXF again and try the new file."
 
 log = logging.getLogger(__name__)
+whose_turn: ContextVar[str] = ContextVar("whose_turn", default="")
+"""For whom this thread works: one piece of work at a time is done for each person."""
 _context = multiprocessing.get_context("forkserver")
 _context.set_forkserver_preload(
     ["__main__", "evenmark.services.engine_work", "evenmark.core.sheet.pdf", "evenmark.core.sheet.marked_dxf"]
 )
+_waiting: threading.BoundedSemaphore | None = None
+
+
+class Gone(Exception):
+    """The process that did the work ended without an answer."""
+
+
+def let_wait(most: int) -> None:
+    """Say how many threads of this process may wait for bounded work at once; the others stay free for pages."""
+    global _waiting
+    _waiting = threading.BoundedSemaphore(most)
 
 
 def run_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS) -> T:
     """Return what ``work`` returns, done elsewhere.
 
-    Raises UnreadableDrawing and RuleError as the work does, Busy when it takes too long, NotUsable when it breaks.
+    Raises UnreadableDrawing and RuleError as the work does, Busy when it takes too long, Crowded when too many wait, NotUsable when
+    it breaks. Work whose process was killed is done once more before that is said.
     """
+    far = os.environ.get(READERS_VARIABLE)
+    with _room():
+        for last in (False, True):
+            try:
+                done, value = _far(far, work, arguments, seconds) if far else near(work, arguments, seconds)
+                break
+            except Gone as why:
+                if last:
+                    raise NotUsable(BROKE) from why
+                log.warning("a reader ended without an answer; once more")
+    if done:
+        return value  # type: ignore[no-any-return]
+    if isinstance(value, UnreadableDrawing | RuleError | Busy | Crowded):
+        raise value
+    log.error("bounded work broke: %s", value)
+    raise NotUsable(BROKE)
+
+
+@contextlib.contextmanager
+def _room() -> Iterator[None]:
+    if _waiting is None:
+        yield
+        return
+    if not _waiting.acquire(blocking=False):
+        raise Crowded
+    try:
+        yield
+    finally:
+        _waiting.release()
+
+
+def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> tuple[bool, Any]:
+    """Do some work in a process forked for it; return whether it was done, and its value or what was raised. Raises Gone."""
     receiver, sender = _context.Pipe(duplex=False)
     process = _context.Process(target=_do, args=(sender, work, arguments, seconds), daemon=True)
     process.start()
     sender.close()
     try:
         if not receiver.poll(seconds):
-            raise Busy(
+            return False, Busy(
                 f"The drawing takes more than {seconds} seconds to work through. Remove what does not belong to it, then try again."
             )
-        done, value = receiver.recv()
-    except EOFError as why:
-        raise NotUsable(
-            "The drawing could not be worked through. Export it as DXF again and try the new file."
-        ) from why
+        found: tuple[bool, Any] = receiver.recv()
+        return found
+    except (EOFError, ConnectionError) as why:
+        raise Gone from why
     finally:
         receiver.close()
         if process.is_alive():
             process.kill()
         process.join()
-    if done:
-        return value  # type: ignore[no-any-return]
-    if isinstance(value, UnreadableDrawing | RuleError):
-        raise value
-    log.error("bounded work broke: %s", value)
-    raise NotUsable("The drawing could not be worked through. Export it as DXF again and try the new file.")
+
+
+def _far(
+    address: str, work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int
+) -> tuple[bool, Any]:
+    """Have the readers do some work in this person's turn. Raises Gone, Crowded."""
+    connection = _connected(address)
+    try:
+        connection.send((whose_turn.get(), work, arguments, seconds))
+        found: tuple[bool, Any] | None = connection.recv()
+    except (EOFError, OSError) as why:
+        raise Gone from why
+    finally:
+        connection.close()
+    if found is None:
+        raise Gone
+    return found
+
+
+def _connected(address: str) -> Connection:
+    key = os.environ.get(KEY_VARIABLE, "").encode()
+    until = time.monotonic() + PATIENCE
+    while True:
+        try:
+            return Client(address, family="AF_UNIX", authkey=key)
+        except (OSError, EOFError) as why:
+            if time.monotonic() > until:
+                raise Crowded from why
+            time.sleep(0.1)
 
 
 def _do(sender: Connection, work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> None:
+    memory = MEMORY if seconds <= SECONDS else MOST_MEMORY
     with contextlib.suppress(ValueError, OSError):
+        os.nice(5)  # pages come first
         resource.setrlimit(resource.RLIMIT_CPU, (seconds + 5, seconds + 5))
-        resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+        resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     try:
         result: tuple[bool, Any] = (True, work(*arguments))
     except (UnreadableDrawing, RuleError) as why:
         result = (False, why)
+    except MemoryError:
+        result = (
+            False,
+            Busy(
+                "The drawing takes more memory than is allowed. Remove what does not belong to it, then try again."
+            ),
+        )
     except BaseException as why:
         result = (False, f"{type(why).__name__}: {why}")
     with contextlib.suppress(BrokenPipeError):
@@ -78,7 +171,8 @@ def _do(sender: Connection, work: Callable[..., Any], arguments: tuple[Any, ...]
 
 def warm_up() -> None:
     """Start the fork server now, so that the first person does not wait for it."""
-    run_bounded(_nothing)
+    if not os.environ.get(READERS_VARIABLE):
+        near(_nothing, (), SECONDS)
 
 
 def _nothing() -> None:

@@ -11,30 +11,31 @@ from dataclasses import dataclass
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from evenmark.core.plain import shown
 from evenmark.services.errors import NotAllowed, NotThere, NotUsable
-from evenmark.services.people import make_person
-from evenmark.store.models import Enrolment, Person, SchoolClass
+from evenmark.services.names import plain_name
+from evenmark.services.people import CODE_LETTERS, make_person, new_first_code
+from evenmark.store.models import Enrolment, FirstCode, Invitation, Person, SchoolClass
 
-CODE_LETTERS = "ACDEFHJKLMNPRTUVWXY3479"
-"""No letters and digits that are mistaken for each other when read aloud or off a board."""
 MOST_ROWS = 1000
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class RosterRow:
-    """What became of one row of a roster; ``password`` only for an account that was just made."""
+    """What became of one row of a roster."""
 
     line: int
     name: str
     sign_in: str
     outcome: str
     says: str
-    password: str | None = None
+    code: str | None = None
+    """The one-time code of an account that has no password yet."""
 
 
 def make_class(session: Session, instructor: Person, name: str) -> SchoolClass:
     """Make a class with a new join code."""
-    name = " ".join(name.split())
+    name = plain_name(name, "name")
     if not 1 <= len(name) <= 120:
         raise NotUsable("Give the class a name of at most 120 letters.")
     group = SchoolClass(name=name, instructor_id=instructor.id, join_code=new_code())
@@ -87,6 +88,80 @@ def enrol(session: Session, student: Person, group: SchoolClass) -> bool:
     return True
 
 
+def ask_in(session: Session, student: Person, group: SchoolClass, called: str) -> bool:
+    """Ask somebody who is no student of this instructor's into a class; return whether they were not asked yet."""
+    if session.get(Invitation, (group.id, student.id)):
+        return False
+    session.add(Invitation(class_id=group.id, student_id=student.id, called=called[:120]))
+    session.flush()
+    return True
+
+
+def asked_of(session: Session, student: Person) -> list[Invitation]:
+    """Return the classes that a student is asked into."""
+    query = select(Invitation).where(Invitation.student_id == student.id).order_by(Invitation.asked_at)
+    return list(session.scalars(query))
+
+
+def asked_into(session: Session, class_id: int) -> list[Invitation]:
+    """Return the students who are asked into a class and have not answered."""
+    query = select(Invitation).where(Invitation.class_id == class_id).order_by(Invitation.called)
+    return list(session.scalars(query))
+
+
+def answer(session: Session, student: Person, class_id: int, *, join: bool) -> SchoolClass:
+    """Join a class that the student was asked into, or decline. Raises NotThere."""
+    row = session.get(Invitation, (class_id, student.id))
+    if row is None:
+        raise NotThere("You are not asked into this class any more.")
+    group = row.school_class
+    session.delete(row)
+    session.flush()
+    if join:
+        enrol(session, student, group)
+    return group
+
+
+def is_student_of(session: Session, student_id: int, instructor_id: int) -> bool:
+    """Say whether somebody is in a class of an instructor's."""
+    query = (
+        select(Enrolment.student_id)
+        .join(SchoolClass, SchoolClass.id == Enrolment.class_id)
+        .where(Enrolment.student_id == student_id, SchoolClass.instructor_id == instructor_id)
+    )
+    return session.scalar(query.limit(1)) is not None
+
+
+def new_code_for(session: Session, instructor: Person, class_id: int, student_id: int) -> str:
+    """Give a student of this class a one-time code to choose a password with. Raises NotThere.
+
+    Raises NotUsable for one who is in another instructor's class as well: a new password would open that one's feedback too.
+    """
+    own_class(session, instructor, class_id)
+    if session.get(Enrolment, (class_id, student_id)) is None:
+        raise NotThere("This student is not in the class.")
+    elsewhere = (
+        select(SchoolClass.id)
+        .join(Enrolment, Enrolment.class_id == SchoolClass.id)
+        .where(Enrolment.student_id == student_id, SchoolClass.instructor_id != instructor.id)
+    )
+    if session.scalar(elsewhere.limit(1)) is not None:
+        raise NotUsable(
+            "This student is in another instructor's class too. Whoever runs Even Mark can make a code for them."
+        )
+    return new_first_code(session, session.get_one(Person, student_id))
+
+
+def codes_of(session: Session, class_id: int) -> dict[int, str]:
+    """Return the one-time codes of a class's students that are not used yet, by student."""
+    rows = session.execute(
+        select(FirstCode.person_id, FirstCode.code)
+        .join(Enrolment, Enrolment.student_id == FirstCode.person_id)
+        .where(Enrolment.class_id == class_id)
+    )
+    return {person: code for person, code in rows}  # noqa: C416 - rows are typed as tuples only when taken apart
+
+
 def students_of(session: Session, class_id: int) -> list[Person]:
     """Return the students of a class by name."""
     found = session.scalars(
@@ -128,7 +203,7 @@ def take_roster(session: Session, instructor: Person, class_id: int, data: bytes
             .strip()
             .lower()
         )
-        out.append(_take_row(session, group, line, name, sign_in))
+        out.append(_take_row(session, instructor, group, line, name, sign_in))
     if not out:
         raise NotUsable("The roster has no students in it. It needs a heading row and one row a student.")
     return out
@@ -137,6 +212,8 @@ def take_roster(session: Session, instructor: Person, class_id: int, data: bytes
 def _table(data: bytes) -> list[tuple[int, dict[str, str]]]:
     if len(data) > 1_000_000:
         raise NotUsable("The roster is larger than 1 MB. Save it as CSV with one row a student.")
+    if data.startswith((b"\xff\xfe", b"\xfe\xff")):
+        data = data.decode("utf-16", "replace").encode()
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -145,8 +222,18 @@ def _table(data: bytes) -> list[tuple[int, dict[str, str]]]:
         raise NotUsable(
             "This is not a CSV file. In the spreadsheet, save or export the table as CSV, then choose that file."
         )
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
     first = text.split("\n", 1)[0]
     reader = csv.DictReader(io.StringIO(text), delimiter=";" if first.count(";") > first.count(",") else ",")
+    try:
+        return _rows_of(reader)
+    except csv.Error as why:
+        raise NotUsable(
+            "The roster cannot be read as a table: a cell is far too long, or a quotation mark is left open. Save it as CSV again."
+        ) from why
+
+
+def _rows_of(reader: csv.DictReader[str]) -> list[tuple[int, dict[str, str]]]:
     heads = [h.strip().lower() for h in (reader.fieldnames or [])]
     named = "name" in heads or {"givenname", "familyname"} <= set(heads)
     if not named or not {"username", "email", "sign-in", "signin"} & set(heads):
@@ -170,26 +257,33 @@ def _table(data: bytes) -> list[tuple[int, dict[str, str]]]:
     return rows
 
 
-def _take_row(session: Session, group: SchoolClass, line: int, name: str, sign_in: str) -> RosterRow:
-    password = None
-    person = session.scalar(select(Person).where(func.lower(Person.sign_in) == sign_in)) if sign_in else None
-    if person is not None and person.role != "student":
+def _take_row(
+    session: Session, instructor: Person, group: SchoolClass, line: int, name: str, sign_in: str
+) -> RosterRow:
+    def row(outcome: str, says: str, code: str | None = None) -> RosterRow:
         return RosterRow(
-            line=line,
-            name=name,
-            sign_in=sign_in,
-            outcome="left-out",
-            says="This sign-in name belongs to an instructor.",
+            line=line, name=shown(name), sign_in=shown(sign_in), outcome=outcome, says=says, code=code
         )
+
+    plain = sign_in.isprintable()
+    person = (
+        session.scalar(select(Person).where(func.lower(Person.sign_in) == sign_in))
+        if sign_in and plain
+        else None
+    )
     if person is None:
-        password = "-".join("".join(secrets.choice(CODE_LETTERS.lower()) for _ in range(4)) for _ in range(3))
         try:
-            person = make_person(session, name=name, sign_in=sign_in, password=password, role="student")
+            person = make_person(session, name=name, sign_in=sign_in, password=None, role="student")
         except NotUsable as why:
-            return RosterRow(line=line, name=name, sign_in=sign_in, outcome="left-out", says=why.says)
-    fresh = enrol(session, person, group)
-    says = "New account, enrolled." if password else "Enrolled." if fresh else "Was in the class already."
-    outcome = "made" if password else "enrolled" if fresh else "known"
-    return RosterRow(
-        line=line, name=person.name, sign_in=person.sign_in, outcome=outcome, says=says, password=password
+            return row("left-out", why.says)
+        enrol(session, person, group)
+        return row("made", "New account, enrolled.", new_first_code(session, person))
+    if person.role != "student":
+        return row("left-out", "This sign-in name belongs to an instructor.")
+    if is_student_of(session, person.id, instructor.id):
+        fresh = enrol(session, person, group)
+        return row("enrolled" if fresh else "known", "Enrolled." if fresh else "Was in the class already.")
+    fresh = ask_in(session, person, group, name or sign_in)
+    return row(
+        "asked", "Has an account already, and is asked to join." if fresh else "Is asked to join already."
     )

@@ -94,9 +94,24 @@ def _wordings(drawing: Drawing) -> list[str]:
     return [w[:MOST_LETTERS] for w in texts[:MOST_WORDINGS]]
 
 
+def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, bytes] | Refusal:
+    """Return everything that a new exercise is made of: its key with the checks that are proposed, and its sheet; else why it is none."""
+    drawing = read(data, annotations=True)
+    refusal = refuse(drawing)
+    on_sheet = refusal is not None and refusal.code == "sheet-layout-only"  # then that is what it is about
+    if refusal is not None and not on_sheet:
+        return refusal
+    examines: Examines = "sheet" if on_sheet else "model"
+    view = _view(drawing, name, {"examines": examines} if on_sheet else None, None)
+    return view, _sheet_png(drawing, title, school, examines)
+
+
 def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes | None = None) -> KeyView:
     """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
-    drawing = read(data, annotations=True)
+    return _view(read(data, annotations=True), name, rules, start)
+
+
+def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: bytes | None) -> KeyView:
     key = prepare(drawing, _rules(rules), start=read(start) if start else None)
     shown = key.examined(drawing).annotations
     box = joined_box((key.linework.box, annotation_box(shown)))
@@ -110,7 +125,10 @@ def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes 
 
 def draw_sheet(data: bytes, title: str, school: str, examines: Examines = "model") -> bytes:
     """Return the exercise sheet as PNG, with its true size for printing."""
-    drawing = read(data, annotations=True)
+    return _sheet_png(read(data, annotations=True), title, school, examines)
+
+
+def _sheet_png(drawing: Drawing, title: str, school: str, examines: Examines) -> bytes:
     key = prepare(drawing, RuleSet(requirements=(), examines=examines))
     drawing = key.examined(drawing)
     words = SheetWords(title=title, school=school, unit=key.unit.symbol)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 
 class Refused(Exception):
     """Root of everything that a service refuses; ``says`` is for the person, ``code`` for the page."""
@@ -13,6 +15,10 @@ class Refused(Exception):
         if code:
             self.code = code
         super().__init__(says)
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """Cross to another process with sentence and code."""
+        return type(self), (self.says, self.code)
 
 
 class NotSignedIn(Refused):
@@ -43,9 +49,25 @@ class TooOften(Refused):
     """Too many attempts in a short time."""
 
     code = "too-often"
+    seconds = 1
+    """After how many it may be tried again."""
 
 
 class Busy(Refused):
     """The work takes longer or more memory than is allowed."""
 
     code = "too-much-work"
+
+
+class Crowded(Refused):
+    """So many ask at once that this one has to come again; pages do so by themselves."""
+
+    code = "crowded"
+
+    def __init__(
+        self, says: str = "Very many drawings are being read just now. Try again in a moment."
+    ) -> None:
+        super().__init__(says)
+
+    def __reduce__(self) -> tuple[type[Crowded], tuple[str]]:
+        return type(self), (self.says,)

@@ -4,20 +4,25 @@ from __future__ import annotations
 
 import hashlib
 from collections import OrderedDict
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from evenmark.core.drawing.reading import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import Examines, RuleError
 from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import own_class
-from evenmark.services.engine_work import KeyView, draw_sheet, look_at, view_key
+from evenmark.services.engine_work import KeyView, draw_sheet, look_at, take_key, view_key
 from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services.names import plain_name, plain_text
 from evenmark.store.models import Exercise, Issue, Person, Revision, RevisionFile, now
 
+KEY_SECONDS = 30
+"""A key is read with all its checks and drawn as a sheet: once, for a whole class."""
 DETAILS = ("score", "checks", "numbers")
 RETURNS = ("at-once", "by-hand")
 MOST_KEYS = 7
@@ -30,39 +35,57 @@ def make_exercise(
     session: Session, instructor: Person, *, title: str, text: str, key_name: str, key: bytes
 ) -> Revision:
     """Make an exercise from a key drawing, with the requirements that the engine proposes. Raises NotUsable."""
+    taken = read_key(instructor, title=title, key_name=key_name, key=key)
+    return keep_exercise(session, instructor, taken, text=text)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class TakenKey:
+    """A key drawing that was read, with everything that an exercise is made of."""
+
+    title: str
+    key_name: str
+    key: bytes
+    view: KeyView
+    sheet: bytes
+
+
+def read_key(instructor: Person, *, title: str, key_name: str, key: bytes) -> TakenKey:
+    """Read a key drawing for an exercise, outside any transaction. Raises NotUsable."""
     title = _title(title)
     try:
-        refusal = run_bounded(look_at, key, key_name).refusal
-        on_sheet = (
-            refusal is not None and refusal.code == "sheet-layout-only"
-        )  # then that is what the exercise is about
-        if refusal and not on_sheet:
-            raise NotUsable(refusal.says, refusal.code)
-        view = run_bounded(view_key, key, key_name, {"examines": "sheet"} if on_sheet else None)
-        sheet = run_bounded(draw_sheet, key, title, instructor.school, examined(view.rules))
+        found = run_bounded(take_key, key, key_name, title, instructor.school, seconds=KEY_SECONDS)
     except UnreadableDrawing as why:
         raise NotUsable(why.says, why.code) from why
+    if isinstance(found, Refusal):
+        raise NotUsable(found.says, found.code)
+    return TakenKey(title=title, key_name=key_name, key=key, view=found[0], sheet=found[1])
+
+
+def keep_exercise(session: Session, instructor: Person, taken: TakenKey, *, text: str) -> Revision:
+    """Make an exercise of a key that was read."""
     exercise = Exercise(instructor_id=instructor.id)
     session.add(exercise)
     session.flush()
     revision = Revision(
         exercise_id=exercise.id,
         number=1,
-        title=title,
-        text=text.strip()[:20_000],
-        key_name=key_name[:255],
-        key_hash=hashlib.sha256(key).hexdigest(),
-        key_bytes=key,
-        rules=stored_rules(view.rules),
-        sheet_png=sheet,
+        title=taken.title,
+        text=plain_text(text)[:20_000],
+        key_name=taken.key_name[:255],
+        key_hash=hashlib.sha256(taken.key).hexdigest(),
+        key_bytes=taken.key,
+        rules=stored_rules(taken.view.rules),
+        sheet_png=taken.sheet,
     )
     session.add(revision)
     session.flush()
+    _remember(_mark_of(revision, None), taken.view)
     return revision
 
 
 def _title(title: str) -> str:
-    title = " ".join(title.split())
+    title = plain_name(title, "title")
     if not 1 <= len(title) <= 160:
         raise NotUsable("Give the exercise a title of at most 160 letters.")
     return title
@@ -99,18 +122,28 @@ def key_view(revision: Revision, which: int = 0) -> KeyView:
     drawing and rules are."""
     others = revision.other_keys
     other = others[which - 1] if 0 < which <= len(others) else None
+    mark = _mark_of(revision, other)
+    view = _views.get(mark)
+    if view is None:
+        rules = revision.rules if other is None else _unbound(revision.rules)
+        data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
+        view = run_bounded(view_key, data, name, rules, _start(revision), seconds=KEY_SECONDS)
+        _remember(mark, view)
+    return view
+
+
+def _mark_of(revision: Revision, other: RevisionFile | None) -> str:
+    """Return what tells one view of a key from another."""
     start = revision.start
     rules = revision.rules if other is None else _unbound(revision.rules)
     known = (other.sha256 if other else revision.key_hash, start.sha256 if start else "", sorted_items(rules))
-    mark = hashlib.sha256(repr(known).encode()).hexdigest()
-    view = _views.get(mark)
-    if view is None:
-        data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
-        view = run_bounded(view_key, data, name, rules, start.data if start else None)
-        _views[mark] = view
-        while len(_views) > _MOST_VIEWS:
-            _views.popitem(last=False)
-    return view
+    return hashlib.sha256(repr(known).encode()).hexdigest()
+
+
+def _remember(mark: str, view: KeyView) -> None:
+    _views[mark] = view
+    while len(_views) > _MOST_VIEWS:
+        _views.popitem(last=False)
 
 
 def sorted_items(value: Any) -> Any:
@@ -131,7 +164,7 @@ def change_revision(
     if "title" in changes:
         revision.title = _title(changes["title"])
     if "text" in changes:
-        revision.text = str(changes["text"]).strip()[:20_000]
+        revision.text = plain_text(str(changes["text"]))[:20_000]
     turned = "rules" in changes and examined(changes["rules"]) != examined(revision.rules)
     if "rules" in changes:
         # the sheet has other features than the model: what counts is then proposed anew

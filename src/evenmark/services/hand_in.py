@@ -40,11 +40,11 @@ def attempts_of(session: Session, issue_id: int, student_id: int) -> list[Attemp
 
 
 def tries_left(session: Session, issue: Issue, student_id: int) -> int:
-    """Return how many tries remain."""
+    """Return how many tries remain; an attempt that could not be marked uses up none."""
     used = session.scalar(
         select(func.count())
         .select_from(Attempt)
-        .where(Attempt.issue_id == issue.id, Attempt.student_id == student_id)
+        .where(Attempt.issue_id == issue.id, Attempt.student_id == student_id, Attempt.state != "failed")
     )
     return max(0, issue.tries - (used or 0))
 
@@ -75,12 +75,29 @@ def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dic
 def lay_in(
     session: Session, student: Person, issue_id: int, file_name: str, data: bytes
 ) -> tuple[Intake, dict[str, Any]]:
-    """Take a file in without handing it in yet; a later one takes its place. Returns it with its picture."""
+    """Take a file in without handing it in yet, within one transaction; a later one takes its place. Returns it with its picture.
+
+    A page does the three steps one by one, so that nothing is held open while the file is read.
+    """
+    name = clean_name(file_name)
+    reading, scene = look(data, name, may_lay_in(session, student, issue_id))
+    return keep_intake(session, student, issue_id, name, data, reading), scene
+
+
+def may_lay_in(session: Session, student: Person, issue_id: int) -> Examines:
+    """Return what of a file will be examined. Raises NotThere, NotUsable when no try is left."""
     issue = issue_for(session, student, issue_id)
     if tries_left(session, issue, student.id) < 1:
         raise NotUsable("All tries are used up. Ask your instructor if you need another.", "no-tries")
-    name = clean_name(file_name)
-    reading, scene = look(data, name, examined(issue.revision.rules))
+    return examined(issue.revision.rules)
+
+
+def keep_intake(
+    session: Session, student: Person, issue_id: int, name: str, data: bytes, reading: dict[str, Any]
+) -> Intake:
+    """Keep a file that was read until it is handed in, or another one takes its place."""
+    issue = issue_for(session, student, issue_id)
+    session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
     session.execute(delete(Intake).where(Intake.issue_id == issue.id, Intake.student_id == student.id))
     intake = Intake(
         issue_id=issue.id,
@@ -92,7 +109,7 @@ def lay_in(
     )
     session.add(intake)
     session.flush()
-    return intake, scene
+    return intake
 
 
 def hand_in(session: Session, queue: App | None, student: Person, intake_id: int) -> Attempt:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Sequence
+import logging
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
+from dataclasses import dataclass
 from typing import Any
 
 from procrastinate import App
 from sqlalchemy import select
+from sqlalchemy.exc import InterfaceError, OperationalError, StatementError
 from sqlalchemy.orm import Session
 
 from evenmark import ENGINE_VERSION
@@ -18,67 +22,122 @@ from evenmark.services.engine_work import Marked, mark, mark_many
 from evenmark.services.errors import NotUsable, Refused
 from evenmark.services.issues import own_attempt, own_issue
 from evenmark.services.returning import return_at_once
+from evenmark.store.database import Conflict, Database
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
-from evenmark.store.queue import defer_marking, defer_marking_of_many
+from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_attempts
 
 SECONDS = 120
 """The longest that a marking may take, of one attempt or of several together."""
+COULD_NOT = "This drawing could not be marked. Have it marked again, or export it anew and hand that in; this one uses up no try."
+log = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Work:
+    """Attempts at one revision that want marking, as plain values: worked through while no transaction is open."""
+
+    keys: list[bytes]
+    rules: dict[str, Any]
+    start: bytes | None
+    attempts: list[tuple[int, bytes, str, dict[str, str]]]
+    """Id, bytes, file name, and what the sheet should say of its student."""
+
+
+def mark_in_turn(database: Database, attempt_ids: Sequence[int]) -> None:
+    """Mark attempts and keep each mark sheet by itself, so that none suffers from another; one that is marked already stays as it is.
+
+    A drawing that cannot be marked, or whose marks cannot be kept, has the reason on it and can be marked again. Only a database
+    that cannot be reached is raised: then the whole is done once more.
+    """
+    with database.transaction() as session:
+        works = _works(session, attempt_ids)
+    for work in works:
+        for attempt_id, marked in _results(work):
+            _keep_alone(database, attempt_id, marked)
 
 
 def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
-    """Mark an attempt and keep its mark sheet; one that is marked already by this engine stays as it is.
-
-    The attempt is locked meanwhile, so that two workers never mark it at once. A drawing that cannot be marked leaves the
-    reason on the attempt and returns None.
-    """
-    attempt = session.scalar(select(Attempt).where(Attempt.id == attempt_id).with_for_update())
+    """Mark an attempt within a transaction; one that is marked already stays as it is. None when it cannot be marked."""
+    attempt = session.get(Attempt, attempt_id)
     if attempt is None:
         return None
-    known = _known(session, attempt)
-    if known is not None:
-        return known
-    revision = attempt.issue.revision
-    try:
-        marked = run_bounded(
-            mark,
-            _keys_of(revision),
-            revision.rules,
-            attempt.data,
-            attempt.file_name,
-            _fields_of(attempt),
-            _start_of(revision),
-            seconds=SECONDS,
+    for work in _works(session, [attempt_id]):
+        for _, marked in _results(work):
+            return _keep(session, attempt, marked)
+    return newest_sheet(session, attempt_id)
+
+
+def give_up(database: Database, attempt_ids: Sequence[int]) -> None:
+    """Say of attempts that still wait that they could not be marked: when all tries of the queue are used up."""
+    for attempt_id in attempt_ids:
+        with database.transaction() as session:
+            attempt = _locked(session, attempt_id)
+            if attempt is not None and attempt.state == "waiting" and _known(session, attempt) is None:
+                _keep(session, attempt, COULD_NOT)
+
+
+def give_up_stranded(database: Database) -> int:
+    """Give up attempts that wait although nothing in the queue will mark them any more; return how many."""
+    with database.transaction() as session:
+        found = stranded_attempts(session)
+    give_up(database, found)
+    return len(found)
+
+
+def _works(session: Session, attempt_ids: Sequence[int]) -> list[Work]:
+    """Return what is to be done for attempts, those at one revision together."""
+    found = session.scalars(select(Attempt).where(Attempt.id.in_(attempt_ids)).order_by(Attempt.id))
+    by_revision: dict[int, list[Attempt]] = defaultdict(list)
+    for attempt in found:
+        if _known(session, attempt) is None:
+            by_revision[attempt.issue.revision_id].append(attempt)
+    return [
+        Work(
+            keys=_keys_of(attempts[0].issue.revision),
+            rules=attempts[0].issue.revision.rules,
+            start=_start_of(attempts[0].issue.revision),
+            attempts=[(a.id, a.data, a.file_name, _fields_of(a)) for a in attempts],
         )
-    except (UnreadableDrawing, RuleError, Refused) as why:
-        return _keep(session, attempt, getattr(why, "says", str(why)))
-    return _keep(session, attempt, marked)
+        for attempts in by_revision.values()
+    ]
 
 
-def mark_attempts(session: Session, attempt_ids: Sequence[int]) -> bool:
-    """Mark several attempts at one exercise in one go, its key made ready once, all kept together or not at all.
+def _results(work: Work) -> Iterator[tuple[int, Marked | str]]:
+    """Yield each attempt with its marks or why there are none: worked through together, else each by itself."""
+    given = [(data, name, fields) for _, data, name, fields in work.attempts]
+    if len(given) > 1:
+        with suppress(UnreadableDrawing, RuleError, Refused):
+            together = run_bounded(mark_many, work.keys, work.rules, given, work.start, seconds=SECONDS)
+            yield from zip([a[0] for a in work.attempts], together, strict=True)
+            return
+    for attempt_id, data, name, fields in work.attempts:
+        try:
+            yield (
+                attempt_id,
+                run_bounded(mark, work.keys, work.rules, data, name, fields, work.start, seconds=SECONDS),
+            )
+        except (UnreadableDrawing, RuleError, Refused) as why:
+            yield attempt_id, getattr(why, "says", str(why))
 
-    Returns False, with nothing done, when they could not be worked through together: then each wants marking by itself, so that
-    none suffers from another.
-    """
-    attempts = session.scalars(
-        select(Attempt).where(Attempt.id.in_(attempt_ids)).order_by(Attempt.id).with_for_update(of=Attempt)
-    ).all()
-    open_ones = [a for a in attempts if _known(session, a) is None]
-    if not open_ones:
-        return True
-    revision = open_ones[0].issue.revision
-    if any(a.issue.revision_id != revision.id for a in open_ones):
-        return False
-    given = [(a.data, a.file_name, _fields_of(a)) for a in open_ones]
+
+def _keep_alone(database: Database, attempt_id: int, marked: Marked | str) -> None:
     try:
-        results = run_bounded(
-            mark_many, _keys_of(revision), revision.rules, given, _start_of(revision), seconds=SECONDS
-        )
-    except (UnreadableDrawing, RuleError, Refused):
-        return False
-    for attempt, result in zip(open_ones, results, strict=True):
-        _keep(session, attempt, result)
-    return True
+        with database.transaction() as session:
+            attempt = _locked(session, attempt_id)
+            if attempt is not None and _known(session, attempt) is None:
+                _keep(session, attempt, marked)
+    except Conflict:
+        return  # another worker was there first
+    except StatementError as why:
+        if isinstance(why, OperationalError | InterfaceError):
+            raise
+        log.error("the marks of attempt %s could not be kept: %s", attempt_id, type(why.orig).__name__)
+        give_up(database, [attempt_id])
+
+
+def _locked(session: Session, attempt_id: int) -> Attempt | None:
+    """Return an attempt that nobody else marks meanwhile."""
+    return session.scalar(select(Attempt).where(Attempt.id == attempt_id).with_for_update(of=Attempt))
 
 
 def _known(session: Session, attempt: Attempt) -> MarkSheetRow | None:

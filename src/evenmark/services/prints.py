@@ -6,6 +6,8 @@ allows and nothing of the key.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -40,8 +42,21 @@ _SHOWN_ON_ONE = (
 )
 
 
-def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> tuple[bytes, str]:
-    """Return an attempt with its marks as they stand, and a name for the file. Raises NotUsable when it is not marked."""
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Print:
+    """A file that can be made: everything that it needs is at hand, so that no transaction is open while it is made."""
+
+    name: str
+    work: Callable[..., bytes]
+    given: tuple[Any, ...]
+
+    def made(self) -> bytes:
+        """Make the file."""
+        return run_bounded(self.work, *self.given, seconds=SECONDS)
+
+
+def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> Print:
+    """Return an attempt with its marks as they stand. Raises NotUsable when it is not marked."""
     attempt = own_attempt(session, instructor, attempt_id)
     page = attempt_in_full(session, instructor, attempt_id)
     sheet = newest_sheet(session, attempt.id)
@@ -54,7 +69,7 @@ def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> 
     return _printed(attempt, sheet, form, _sheet(attempt, view, shift=(dx, dy), key=page["key"]))
 
 
-def own_marked(session: Session, student: Person, attempt_id: int, form: str) -> tuple[bytes, str]:
+def own_marked(session: Session, student: Person, attempt_id: int, form: str) -> Print:
     """Return a student's drawing with the marks that were returned. Raises NotUsable when none were."""
     attempt = own_attempt_of(session, student, attempt_id)
     view = my_result(session, student, attempt_id)
@@ -64,13 +79,13 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
     return _printed(attempt, returned.sheet, form, _sheet(attempt, view))
 
 
-def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet) -> tuple[bytes, str]:
+def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet) -> Print:
     stem = attempt.file_name.rsplit(".", 1)[0]
     if form == "pdf":
-        return run_bounded(print_pdf, sheet, seconds=SECONDS), f"{stem} marked.pdf"
+        return Print(name=f"{stem} marked.pdf", work=print_pdf, given=(sheet,))
     views = attempt.issue.revision.rules.get("views") or []
-    data = run_bounded(print_dxf, sheet, attempt.data, row.sheet["marks"], views, seconds=SECONDS)
-    return data, f"{stem} marked.dxf"
+    given = (sheet, attempt.data, row.sheet["marks"], views)
+    return Print(name=f"{stem} marked.dxf", work=print_dxf, given=given)
 
 
 def _sheet(
@@ -115,7 +130,7 @@ def _sheet(
             Pin(number=c["number"], text=c["text"], by=c["by"], at=at(c["at"])) for c in view["comments"]
         ),
         lessons=tuple(_lesson(c) for c in view["causes"] if not c["set_aside"]),
-        rows=tuple(_row(f, unit) for f in view["findings"]),
+        rows=tuple(row_of(f, unit) for f in view["findings"]),
         notes=tuple(n["says"] for n in view["notes"]),
         key=key,
     )
@@ -137,7 +152,8 @@ def _lesson(c: dict[str, Any]) -> Lesson:
     )
 
 
-def _row(f: dict[str, Any], unit: str) -> Row:
+def row_of(f: dict[str, Any], unit: str) -> Row:
+    """Return a line of the inspection list in words."""
     return Row(
         id=f["id"],
         name=f["name"],

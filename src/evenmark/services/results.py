@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, joinedload
 
 from evenmark import ENGINE_VERSION
 from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
-from evenmark.services.classes import own_class, students_of
+from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issues import counted, issue_head, issues_of, newest_attempts, own_issue
 from evenmark.services.standing import OPEN, Stand, returned_of, returned_word, stands
 from evenmark.store.models import (
@@ -217,13 +217,16 @@ def classes_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
 def class_page(session: Session, instructor: Person, class_id: int) -> dict[str, Any]:
     """Return one class with its students and what was issued to it."""
     group = own_class(session, instructor, class_id)
+    codes = codes_of(session, group.id)
     return {
         "id": group.id,
         "name": group.name,
         "join_code": group.join_code,
         "students": [
-            {"id": p.id, "name": p.name, "sign_in": p.sign_in} for p in students_of(session, group.id)
+            {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": codes.get(p.id)}
+            for p in students_of(session, group.id)
         ],
+        "asked": [{"called": i.called, "sign_in": i.student.sign_in} for i in asked_into(session, group.id)],
         "issues": [i for i in issues_of(session, instructor) if i["class_id"] == group.id],
     }
 

@@ -26,7 +26,13 @@ class Database:
 
     def __init__(self, url: str | None = None) -> None:
         self.url = url or os.environ[URL_VARIABLE]
-        self.engine: Engine = create_engine(self.url, pool_size=8, max_overflow=8, pool_pre_ping=True)
+        self.engine: Engine = create_engine(
+            self.url,
+            pool_size=8,
+            max_overflow=8,
+            pool_pre_ping=True,
+            hide_parameters=True,  # a failed statement is logged without what somebody typed
+        )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
 
     @contextmanager

@@ -52,6 +52,7 @@ class Person(Base):
     sign_in: Mapped[str] = mapped_column(String(120))
     role: Mapped[str] = mapped_column(String(12))
     password_hash: Mapped[str] = mapped_column(String(200))
+    """Empty until a first password is chosen."""
     school: Mapped[str] = mapped_column(String(120), default="", server_default="")
     """What stands as school in the title strip of an instructor's sheets."""
     created_at: Mapped[datetime] = mapped_column(default=now)
@@ -77,12 +78,33 @@ class SignedIn(Base):
 
 
 class SignInTry(Base):
-    """An attempt to sign in, for slowing down guessing."""
+    """A try to sign in that has not gone well (yet), for slowing down guessing."""
 
     __tablename__ = "sign_in_try"
     id: Mapped[int] = mapped_column(primary_key=True)
-    who: Mapped[str] = mapped_column(String(160), index=True)
+    name: Mapped[str] = mapped_column(String(160), index=True)
+    address: Mapped[str] = mapped_column(String(64), index=True)
     at: Mapped[datetime] = mapped_column(default=now)
+
+
+class KnownDevice(Base):
+    """A browser that somebody has signed in with before: guesses made elsewhere do not slow it down. Only a hash of its token is kept."""
+
+    __tablename__ = "known_device"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    token_hash: Mapped[str] = mapped_column(String(64), index=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    seen_at: Mapped[datetime] = mapped_column(default=now)
+    __table_args__ = (UniqueConstraint("token_hash", "person_id"),)
+
+
+class FirstCode(Base):
+    """A one-time code with which somebody chooses a password: to be read by their instructor until it is used."""
+
+    __tablename__ = "first_code"
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), primary_key=True)
+    code: Mapped[str] = mapped_column(String(20), unique=True)
+    made_at: Mapped[datetime] = mapped_column(default=now)
 
 
 class SchoolClass(Base):
@@ -105,6 +127,21 @@ class Enrolment(Base):
         ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
     )
     joined_at: Mapped[datetime] = mapped_column(default=now)
+    student: Mapped[Person] = relationship(lazy="joined")
+
+
+class Invitation(Base):
+    """A student who was asked into a class, and has not answered yet."""
+
+    __tablename__ = "invitation"
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), primary_key=True)
+    student_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
+    called: Mapped[str] = mapped_column(String(120))
+    """What the roster calls the student: the instructor learns no more until the student agrees."""
+    asked_at: Mapped[datetime] = mapped_column(default=now)
+    school_class: Mapped[SchoolClass] = relationship(lazy="joined")
     student: Mapped[Person] = relationship(lazy="joined")
 
 

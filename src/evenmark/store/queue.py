@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from procrastinate import App, PsycopgConnector
+from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 NAMESPACE = "evenmark"
@@ -68,6 +69,31 @@ def bundles(sized: list[tuple[int, int]]) -> list[list[int]]:
         out[-1].append(i)
         room -= size
     return out
+
+
+_STRANDED = """
+select {table}.id from {table}
+where {table}.state = 'waiting' and {old} and not exists (
+  select 1 from procrastinate_jobs j where j.status in ('todo', 'doing')
+  and ((j.args ->> :one) = {table}.id::text or (j.args -> :many) @> to_jsonb({table}.id)))
+order by {table}.id
+"""
+
+
+def stranded_attempts(session: Session) -> list[int]:
+    """Return attempts that wait although no job is left that would mark them."""
+    old = "attempt.handed_in_at < now() - interval '1 minute'"
+    query = text(_STRANDED.format(table="attempt", old=old))
+    return list(session.scalars(query, {"one": "attempt_id", "many": "attempt_ids"}))
+
+
+def stranded_files(session: Session) -> list[int]:
+    """Return files of batches that wait although no job is left that would read them."""
+    old = (
+        "exists (select 1 from batch b where b.id = batch_id and b.created_at < now() - interval '1 minute')"
+    )
+    query = text(_STRANDED.format(table="batch_file", old=old))
+    return list(session.scalars(query, {"one": "file_id", "many": "file_ids"}))
 
 
 def _driver_connection(session: Session) -> Any:

@@ -11,18 +11,25 @@ from typing import Literal
 
 from flask import current_app, g, request
 
+from evenmark.services.bounded import whose_turn
 from evenmark.services.errors import NotAllowed, NotSignedIn
 from evenmark.services.people import who
 from evenmark.store.models import Person, SignedIn
+from evenmark.web.guard import READS, look_over
 
 Who = Literal["anyone", "signed-in", "instructor", "student"]
 COOKIE = "even_mark_session"
 GUARD_HEADER = "X-Even-Mark-Guard"
 
+OPENS_A_SESSION = ("people.sign_in", "people.join", "people.use_code")
+"""They prove who is there by themselves, also on a page that was opened before somebody else signed in."""
 ACCESS: dict[str, Who] = {
     "people.session": "anyone",
     "people.sign_in": "anyone",
     "people.join": "anyone",
+    "people.use_code": "anyone",
+    "people.asked": "student",
+    "people.answer": "student",
     "people.sign_out": "signed-in",
     "people.end_others": "signed-in",
     "people.change_password": "signed-in",
@@ -34,6 +41,7 @@ ACCESS: dict[str, Who] = {
     "classes.renew_code": "instructor",
     "classes.roster": "instructor",
     "classes.remove": "instructor",
+    "classes.new_code": "instructor",
     "exercises.listing": "instructor",
     "exercises.make": "instructor",
     "exercises.page": "instructor",
@@ -75,6 +83,7 @@ ACCESS: dict[str, Who] = {
     "work.own_marked": "student",
     "work.start": "student",
     "pages.app": "anyone",
+    "pages.health": "anyone",
     "pages.asset": "anyone",
     "static": "anyone",
 }
@@ -87,10 +96,14 @@ def load_session() -> None:
     browser make them.
     """
     g.signed_in = None
-    if request.endpoint is None or request.endpoint in ("pages.app", "pages.asset", "static"):
+    whose_turn.set("")
+    if request.endpoint is None or request.endpoint in ("pages.app", "pages.asset", "pages.health", "static"):
         return
+    look_over()
     with current_app.extensions["database"].transaction() as session:
-        g.signed_in = who(session, request.cookies.get(COOKIE))
+        g.signed_in = who(session, request.cookies.get(COOKIE, "")[:100])
+    if g.signed_in is not None:
+        whose_turn.set(str(g.signed_in.person_id))
     needed = ACCESS.get(request.endpoint)
     if needed is None:
         raise NotAllowed("This is not open to anybody.")
@@ -98,7 +111,7 @@ def load_session() -> None:
         row = signed_in()
         if needed != "signed-in" and row.person.role != needed:
             raise NotAllowed(f"This page is for {needed}s. Sign in with another account to see it.")
-    if request.method not in ("GET", "HEAD") and g.signed_in is not None:
+    if request.method not in READS and g.signed_in is not None and request.endpoint not in OPENS_A_SESSION:
         given = request.headers.get(GUARD_HEADER, "")
         if not hmac.compare_digest(given.encode(), g.signed_in.guard.encode()):
             raise NotAllowed("The page is out of date. Load it again, then repeat what you did.", "guard")

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import logging
 import os
-from pathlib import Path
+import traceback
 from typing import Any
 
 from apiflask import APIFlask
-from flask import Response, current_app, jsonify, request
+from flask import Response, request
 from procrastinate import App
+from sqlalchemy.exc import DataError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
 from werkzeug.routing import IntegerConverter, Map
 
@@ -18,10 +20,12 @@ from evenmark.services.errors import Refused
 from evenmark.store.database import Conflict, Database
 from evenmark.store.queue import make_app as make_queue
 from evenmark.web.access import load_session
+from evenmark.web.context import problem
+from evenmark.web.guard import Forwarded
 
 log = logging.getLogger(__name__)
 MOST_REQUEST = 34 * 1024 * 1024
-PAGES = Path(os.environ.get("EVENMARK_PAGES", Path(__file__).parents[3] / "frontend" / "dist"))
+PROXIES_VARIABLE = "EVENMARK_PROXIES"
 STATUS = {
     errors.NotSignedIn: 401,
     errors.NotAllowed: 403,
@@ -29,7 +33,10 @@ STATUS = {
     errors.NotUsable: 422,
     errors.TooOften: 429,
     errors.Busy: 422,
+    errors.Crowded: 503,
 }
+AGAIN_AFTER = "2"
+"""Seconds after which pages ask once more by themselves."""
 CONFLICTS = {
     "uq_person_sign_in": "This sign-in name is taken. Choose another, or sign in if it is yours.",
     "uq_issue_revision_id_class_id": "This exercise is issued to that class already.",
@@ -42,6 +49,9 @@ HEADERS = {
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "X-Frame-Options": "DENY",
+    "Permissions-Policy": "camera=(), geolocation=(), microphone=(), payment=(), usb=()",
 }
 
 
@@ -68,10 +78,17 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     app.extensions["queue"] = queue
     for part in (people, classes, exercises, results, marking, batches, work, pages):
         app.register_blueprint(part.routes)
+    proxies = os.environ.get(PROXIES_VARIABLE, "")
+    if proxies:
+        app.wsgi_app = Forwarded(app.wsgi_app, proxies.split(","))  # type: ignore[method-assign]
     app.before_request(load_session)
     app.after_request(_headers)
     app.register_error_handler(Refused, _refused)
     app.register_error_handler(Conflict, _conflict)
+    app.register_error_handler(OperationalError, _away)
+    app.register_error_handler(InterfaceError, _away)
+    app.register_error_handler(PoolTimeout, _away)
+    app.register_error_handler(DataError, _not_storable)
     app.register_error_handler(Exception, _broken)
     app.register_error_handler(HTTPException, _http)
     app.error_processor(_invalid)
@@ -87,27 +104,25 @@ def from_environment() -> APIFlask:
     return create_app(database, queue)
 
 
-def database() -> Database:
-    """Return the database of the application at hand."""
-    found: Database = current_app.extensions["database"]
-    return found
-
-
-def problem(status: int, code: str, says: str) -> tuple[Response, int]:
-    """Return a refusal as the pages expect it."""
-    return jsonify({"code": code, "says": says}), status
-
-
 def _headers(response: Response) -> Response:
     for name, value in HEADERS.items():
         response.headers.setdefault(name, value)
+    if response.status_code == 503:
+        response.headers.setdefault("Retry-After", AGAIN_AFTER)
+    if request.is_secure:
+        response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
     if request.path.startswith("/api/"):
         response.headers.setdefault("Cache-Control", "no-store")
     return response
 
 
 def _refused(why: Refused) -> tuple[Response, int]:
-    return problem(next((s for kind, s in STATUS.items() if isinstance(why, kind)), 400), why.code, why.says)
+    response, status = problem(
+        next((s for kind, s in STATUS.items() if isinstance(why, kind)), 400), why.code, why.says
+    )
+    if isinstance(why, errors.TooOften):
+        response.headers["Retry-After"] = str(why.seconds)
+    return response, status
 
 
 def _conflict(why: Conflict) -> tuple[Response, int]:
@@ -115,6 +130,21 @@ def _conflict(why: Conflict) -> tuple[Response, int]:
         409,
         "conflict",
         CONFLICTS.get(why.constraint, "Somebody changed this at the same time. Load the page again."),
+    )
+
+
+def _away(why: Exception) -> tuple[Response, int]:
+    log.error("the database cannot be reached on %s %s: %s", request.method, request.path, type(why).__name__)
+    return problem(
+        503,
+        "away",
+        "Even Mark's database cannot be reached just now; it is being brought back. What was saved is safe. Try again in a moment.",
+    )
+
+
+def _not_storable(_why: Exception) -> tuple[Response, int]:
+    return problem(
+        422, "not-usable", "Something in what was sent cannot be kept. Type it anew, then try again."
     )
 
 
@@ -135,12 +165,21 @@ def _said(status: int) -> tuple[str, str]:
 
 
 def _broken(why: Exception) -> tuple[Response, int]:
-    log.error("unexpected error on %s %s", request.method, request.path, exc_info=why)
+    log.error("unexpected error on %s %s\n%s", request.method, request.path, where(why))
     return problem(
         500,
         "broken",
         "Something went wrong on our side; nothing you handed in is lost. Try again in a moment.",
     )
+
+
+def where(why: BaseException) -> str:
+    """Return the kind of an error and the lines that it came through, without its words: those may hold what somebody typed."""
+    lines = [
+        f"{f.filename.rsplit('/src/', 1)[-1]}:{f.lineno} {f.name}"
+        for f in traceback.extract_tb(why.__traceback__)
+    ]
+    return "\n".join([f"{type(why).__module__}.{type(why).__name__}", *lines[-12:]])
 
 
 def _invalid(why: Any) -> tuple[dict[str, str], int, dict[str, str]]:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
-from flask import current_app, request
+from flask import request
 from sqlalchemy.orm import Session
 
 from evenmark.services import batches
 from evenmark.web.access import me
-from evenmark.web.app import database
+from evenmark.web.context import database, queue
 from evenmark.web.models.base import Done
 from evenmark.web.models.batches import BatchHandIn, BatchOut, DecisionIn
 
@@ -28,7 +28,7 @@ def start(issue_id: int) -> BatchOut:
     request.max_content_length = MOST_REQUEST
     given = [(f.filename or "drawing", f.stream.read()) for f in request.files.getlist("files")]
     with database().transaction() as db:
-        batch = batches.start_batch(db, current_app.extensions["queue"], me(), issue_id, given)
+        batch = batches.start_batch(db, queue(), me(), issue_id, given)
         return _page(db, batch.id)
 
 
@@ -55,7 +55,7 @@ def decide(batch_id: int, file_id: int, json_data: DecisionIn) -> BatchOut:
 def read_again(batch_id: int, file_id: int) -> BatchOut:
     """Try once more to read a file."""
     with database().transaction() as db:
-        batches.read_again(db, current_app.extensions["queue"], me(), batch_id, file_id)
+        batches.read_again(db, queue(), me(), batch_id, file_id)
         return _page(db, batch_id)
 
 
@@ -65,7 +65,7 @@ def read_again(batch_id: int, file_id: int) -> BatchOut:
 def hand_in(batch_id: int, json_data: BatchHandIn) -> BatchOut:
     """Hand in every file whose student is known."""
     with database().transaction() as db:
-        batches.hand_in_batch(db, current_app.extensions["queue"], me(), batch_id, on_time=json_data.on_time)
+        batches.hand_in_batch(db, queue(), me(), batch_id, on_time=json_data.on_time)
         return _page(db, batch_id)
 
 

@@ -8,7 +8,7 @@ from apiflask import APIBlueprint
 
 from evenmark.services import classes, results
 from evenmark.web.access import me
-from evenmark.web.app import database
+from evenmark.web.context import database
 from evenmark.web.files import given_file
 from evenmark.web.models.base import Done
 from evenmark.web.models.classes import ClassIn, ClassRow, ClassRows, RosterOut
@@ -60,6 +60,15 @@ def roster(class_id: int) -> RosterOut:
     with database().transaction() as db:
         rows = classes.take_roster(db, me(), class_id, data)
         return RosterOut.model_validate({"rows": [asdict(r) for r in rows]})
+
+
+@routes.post("/<int:class_id>/students/<int:student_id>/code")
+@routes.output(ClassPage)
+def new_code(class_id: int, student_id: int) -> ClassPage:
+    """Give a student a one-time code to choose a new password with."""
+    with database().transaction() as db:
+        classes.new_code_for(db, me(), class_id, student_id)
+        return ClassPage.model_validate(results.class_page(db, me(), class_id))
 
 
 @routes.delete("/<int:class_id>/students/<int:student_id>")

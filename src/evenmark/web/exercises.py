@@ -15,7 +15,7 @@ from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.issues import issues_of
 from evenmark.store.models import Revision
 from evenmark.web.access import me
-from evenmark.web.app import database
+from evenmark.web.context import database
 from evenmark.web.files import download, given_file, picture
 from evenmark.web.models.base import Done
 from evenmark.web.models.exercises import ExerciseChange, ExercisePage, ExerciseRows, IssueIn
@@ -37,16 +37,9 @@ def listing() -> ExerciseRows:
 def make() -> ExercisePage:
     """Make an exercise from a key drawing (multipart: ``file``, ``title``, ``text``)."""
     name, data = given_file()
+    taken = exercises.read_key(me(), title=request.form.get("title", ""), key_name=name, key=data)
     with database().transaction() as db:
-        revision = exercises.make_exercise(
-            db,
-            me(),
-            title=request.form.get("title", ""),
-            text=request.form.get("text", ""),
-            key_name=name,
-            key=data,
-        )
-        return _page(db, revision)
+        return _page(db, exercises.keep_exercise(db, me(), taken, text=request.form.get("text", "")))
 
 
 @routes.get("/<int:revision_id>")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
-from flask import Response, current_app, request
+from flask import Response, request
 from sqlalchemy.orm import Session
 
 from evenmark.services import acts, marking, prints, returning
@@ -11,7 +11,7 @@ from evenmark.services.exercises import key_view
 from evenmark.services.issues import own_attempt
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.web.access import me
-from evenmark.web.app import database
+from evenmark.web.context import database, queue
 from evenmark.web.files import download
 from evenmark.web.models.base import Done, Point
 from evenmark.web.models.marking import CommentIn, MarkingOut, OverrideIn, UndoIn
@@ -110,7 +110,7 @@ def take_back(attempt_id: int) -> MarkingOut:
 def mark_again(attempt_id: int) -> MarkingOut:
     """Ask for an attempt to be marked once more."""
     with database().transaction() as db:
-        marking.mark_again(db, current_app.extensions["queue"], me(), attempt_id)
+        marking.mark_again(db, queue(), me(), attempt_id)
         return _page(db, attempt_id)
 
 
@@ -132,7 +132,7 @@ def return_all(issue_id: int) -> Done:
 def mark_class_again(issue_id: int) -> Done:
     """Ask for a class's attempts to be marked that could not be or were marked by another version of the engine."""
     with database().transaction() as db:
-        n = marking.mark_class_again(db, current_app.extensions["queue"], me(), issue_id)
+        n = marking.mark_class_again(db, queue(), me(), issue_id)
     return Done(
         says=f"{n} {'drawing is' if n == 1 else 'drawings are'} being marked."
         if n
@@ -152,5 +152,5 @@ def attempt_file(attempt_id: int) -> Response:
 def marked(attempt_id: int, form: str) -> Response:
     """Give an attempt with its marks as they stand, as PDF at true scale or as DXF."""
     with database().transaction() as db:
-        data, name = prints.marked(db, me(), attempt_id, form)
-        return download(data, name, prints.TYPES[form])
+        wanted = prints.marked(db, me(), attempt_id, form)
+    return download(wanted.made(), wanted.name, prints.TYPES[form])

@@ -1,30 +1,41 @@
-"""The built front end: one page, its hashed assets."""
+"""The built front end: one page, its hashed assets; and how the parts of the server are."""
 
 from __future__ import annotations
 
+import os
+from pathlib import Path
+
 from apiflask import APIBlueprint
-from flask import Response, send_from_directory
+from flask import Response, jsonify, request, send_from_directory
+
+from evenmark.services.health import parts
+from evenmark.web.context import database, problem
 
 routes = APIBlueprint("pages", __name__, enable_openapi=False)
+PAGES = Path(os.environ.get("EVENMARK_PAGES", Path(__file__).parents[3] / "frontend" / "dist"))
 
 
 @routes.get("/assets/<path:name>")
 def asset(name: str) -> Response:
     """Give a script, style or font: its name holds its hash, so it never changes."""
-    from evenmark.web.app import PAGES
-
     response = send_from_directory(PAGES / "assets", name)
     response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
     return response
+
+
+@routes.get("/api/health")
+def health() -> tuple[Response, int]:
+    """Say how database, queue, workers, readers and disk are, each by itself; 503 when one that everybody needs is not well."""
+    found = parts(database())
+    well = all(p["state"] != "down" for p in found.values())
+    return jsonify({"state": "up" if well else "down", "parts": found}), 200 if well else 503
 
 
 @routes.get("/", defaults={"path": ""})
 @routes.get("/<path:path>")
 def app(path: str) -> Response | tuple[Response, int]:
     """Give the one page for every address that is not the API's."""
-    from evenmark.web.app import PAGES, problem
-
-    if path.startswith("api/"):
+    if request.path.startswith("/api/") or path == "api":
         return problem(404, "not-there", "There is no such thing.")
     if path in ("favicon.svg",):
         return send_from_directory(PAGES, path)

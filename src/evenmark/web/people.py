@@ -2,25 +2,49 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from datetime import timedelta
+
 from apiflask import APIBlueprint
 from flask import Response, g, jsonify, request
+from sqlalchemy import select
+from sqlalchemy.orm import Session
 
-from evenmark.services import people
-from evenmark.services.classes import class_of_code, enrol
+from evenmark.services import classes, people, throttle
+from evenmark.services.classes import asked_of, class_of_code, enrol
+from evenmark.services.errors import NotUsable
 from evenmark.services.people import OLDEST, Ticket
+from evenmark.store.database import Conflict
 from evenmark.store.models import Person, SignedIn
 from evenmark.web.access import COOKIE, me, signed_in
-from evenmark.web.app import database
+from evenmark.web.context import database
 from evenmark.web.models.base import Done
-from evenmark.web.models.people import CodeIn, JoinIn, PasswordIn, PersonOut, SchoolIn, SessionOut, SignInIn
+from evenmark.web.models.people import (
+    AnswerIn,
+    AskedRows,
+    CodeIn,
+    FirstCodeIn,
+    JoinIn,
+    PasswordIn,
+    PersonOut,
+    SchoolIn,
+    SessionOut,
+    SignInIn,
+)
 
+DEVICE = "even_mark_device"
+DEVICE_KNOWN = timedelta(days=365)
+CODES = "codes"
+"""As what tries at codes are counted: a code is nobody's until it is right."""
 routes = APIBlueprint("people", __name__, url_prefix="/api")
 
 
 @routes.get("/session")
 @routes.output(SessionOut)
 def session() -> SessionOut:
-    """Say who is signed in."""
+    """Say who is signed in; also whether anybody can be: without its database nothing here is well."""
+    with database().transaction() as db:
+        db.execute(select(1))
     row: SignedIn | None = g.signed_in
     return SessionOut(
         person=PersonOut.model_validate(row.person) if row else None, guard=row.guard if row else None
@@ -31,27 +55,8 @@ def session() -> SessionOut:
 @routes.input(SignInIn)
 @routes.output(SessionOut)
 def sign_in(json_data: SignInIn) -> Response:
-    """Open a session."""
-    address = request.remote_addr or "unknown"
-    with database().transaction() as db:
-        people.note_try(db, json_data.sign_in, address)
-    with database().transaction() as db:
-        ticket = people.sign_in(db, json_data.sign_in, json_data.password, address)
-        return _with_cookie(ticket)
-
-
-def _with_cookie(ticket: Ticket) -> Response:
-    body = SessionOut(person=PersonOut.model_validate(ticket.person), guard=ticket.guard)
-    response = jsonify(body.model_dump(mode="json"))
-    response.set_cookie(
-        COOKIE,
-        ticket.token,
-        max_age=int(OLDEST.total_seconds()),
-        httponly=True,
-        samesite="Lax",
-        secure=request.is_secure,
-    )
-    return response
+    """Open a session; one of somebody else's in this browser ends."""
+    return _opened(json_data.sign_in, lambda db: people.sign_in(db, json_data.sign_in, json_data.password))
 
 
 @routes.post("/join")
@@ -59,15 +64,60 @@ def _with_cookie(ticket: Ticket) -> Response:
 @routes.output(SessionOut)
 def join(json_data: JoinIn) -> Response:
     """Make a student account with a join code, enrol it and sign it in."""
-    with database().transaction() as db:
-        people.note_try(db, f"code {json_data.sign_in}", request.remote_addr or "unknown")
-    with database().transaction() as db:
+
+    def joined(db: Session) -> Ticket:
         group = class_of_code(db, json_data.code)
         person = people.make_person(
             db, name=json_data.name, sign_in=json_data.sign_in, password=json_data.password, role="student"
         )
         enrol(db, person, group)
-        return _with_cookie(people.open_session(db, person))
+        return people.open_session(db, person)
+
+    return _opened(CODES, joined)
+
+
+@routes.post("/first-code")
+@routes.input(FirstCodeIn)
+@routes.output(SessionOut)
+def use_code(json_data: FirstCodeIn) -> Response:
+    """Choose a password with a one-time code, and open a session."""
+    return _opened(CODES, lambda db: people.use_first_code(db, json_data.code, json_data.password))
+
+
+def _opened(name: str, open_: Callable[[Session], Ticket]) -> Response:
+    """Open a session in one way or another; a try that goes wrong is counted, one that goes well is not."""
+    device = request.cookies.get(DEVICE, "")[:100] or None
+    with database().transaction() as db:
+        free = throttle.FREE_AT_CODES if name == CODES else throttle.FREE_AT_PAIR
+        number = throttle.note_try(db, name, _address(), device, free=free)
+    try:
+        with database().transaction() as db:
+            ticket = open_(db)
+            before: SignedIn | None = g.signed_in
+            if before is not None and before.person_id != ticket.person.id:
+                people.end_session(db, before.id)
+            device = throttle.remember_device(db, ticket.person, device)
+            throttle.forget_try(db, number)
+    except (NotUsable, Conflict):
+        with database().transaction() as db:
+            throttle.forget_try(db, number)  # nothing was guessed: the form wants something else
+        raise
+    body = SessionOut(person=PersonOut.model_validate(ticket.person), guard=ticket.guard)
+    response = jsonify(body.model_dump(mode="json"))
+    for cookie, value, age in ((COOKIE, ticket.token, OLDEST), (DEVICE, device, DEVICE_KNOWN)):
+        response.set_cookie(
+            cookie,
+            value,
+            max_age=int(age.total_seconds()),
+            httponly=True,
+            samesite="Lax",
+            secure=request.is_secure,
+        )
+    return response
+
+
+def _address() -> str:
+    return request.remote_addr or "unknown"
 
 
 @routes.post("/join-class")
@@ -76,11 +126,36 @@ def join(json_data: JoinIn) -> Response:
 def join_class(json_data: CodeIn) -> Done:
     """Enrol the student who is signed in with a join code."""
     with database().transaction() as db:
-        people.note_try(db, f"code of {me().sign_in}", request.remote_addr or "unknown")
+        number = throttle.note_try(db, f"code of {me().sign_in}", _address())
     with database().transaction() as db:
         group = class_of_code(db, json_data.code)
+        throttle.forget_try(db, number)
         fresh = enrol(db, db.get_one(Person, me().id), group)
         return Done(says=f"You are in {group.name} now." if fresh else f"You were in {group.name} already.")
+
+
+@routes.get("/asked")
+@routes.output(AskedRows)
+def asked() -> AskedRows:
+    """List the classes that the caller is asked to join."""
+    with database().transaction() as db:
+        rows = [
+            {"class_id": i.class_id, "class_name": i.school_class.name, "instructor": db.get_one(Person, i.school_class.instructor_id).name}
+            for i in asked_of(db, me())
+        ]  # fmt: skip
+        return AskedRows.model_validate({"asked": rows})
+
+
+@routes.post("/asked/<int:class_id>")
+@routes.input(AnswerIn)
+@routes.output(Done)
+def answer(class_id: int, json_data: AnswerIn) -> Done:
+    """Join a class that the caller is asked into, or decline."""
+    with database().transaction() as db:
+        group = classes.answer(db, db.get_one(Person, me().id), class_id, join=json_data.join)
+        return Done(
+            says=f"You are in {group.name} now." if json_data.join else f"You are not joining {group.name}."
+        )
 
 
 @routes.post("/sign-out")
@@ -109,7 +184,10 @@ def end_others() -> Done:
 def change_password(json_data: PasswordIn) -> Done:
     """Change the caller's password."""
     with database().transaction() as db:
+        number = throttle.note_try(db, f"password of {me().id}", _address())
+    with database().transaction() as db:
         people.change_password(db, signed_in(), json_data.old, json_data.new)
+        throttle.forget_try(db, number)
     return Done(says="The password is changed; other sessions were ended.")
 
 

@@ -11,7 +11,7 @@ from flask import Response
 from evenmark.services import results
 from evenmark.services.standing import VERDICTS
 from evenmark.web.access import me
-from evenmark.web.app import database
+from evenmark.web.context import database
 from evenmark.web.files import download
 from evenmark.web.models.results import ClassResults, DeskOut
 

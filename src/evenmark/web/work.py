@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
-from flask import Response, current_app
+from flask import Response
 
 from evenmark.services import hand_in as handing
 from evenmark.services import own_results, prints
 from evenmark.services.errors import NotThere
 from evenmark.web.access import me
-from evenmark.web.app import database
+from evenmark.web.context import database, queue
 from evenmark.web.files import download, given_file, picture
 from evenmark.web.models.work import HandedIn, IntakeOut, OwnResult, WorkPage, WorkRows
 
@@ -45,7 +45,10 @@ def lay_in(issue_id: int) -> IntakeOut:
     """Lay a file in and say what is understood of it (multipart field ``file``); uses up no try."""
     name, data = given_file()
     with database().transaction() as db:
-        intake, scene = handing.lay_in(db, me(), issue_id, name, data)
+        examines = handing.may_lay_in(db, me(), issue_id)
+    reading, scene = handing.look(data, name, examines)
+    with database().transaction() as db:
+        intake = handing.keep_intake(db, me(), issue_id, name, data, reading)
         return IntakeOut.model_validate(
             {"intake_id": intake.id, "file_name": intake.file_name, "reading": intake.reading, "scene": scene}
         )
@@ -56,7 +59,7 @@ def lay_in(issue_id: int) -> IntakeOut:
 def hand_in(intake_id: int) -> HandedIn:
     """Hand in what was laid in."""
     with database().transaction() as db:
-        attempt = handing.hand_in(db, current_app.extensions["queue"], me(), intake_id)
+        attempt = handing.hand_in(db, queue(), me(), intake_id)
         return HandedIn(attempt_id=attempt.id)
 
 
@@ -80,8 +83,8 @@ def own_file(attempt_id: int) -> Response:
 def own_marked(attempt_id: int, form: str) -> Response:
     """Give the caller's returned drawing with its marks, as PDF at true scale or as DXF."""
     with database().transaction() as db:
-        data, name = prints.own_marked(db, me(), attempt_id, form)
-        return download(data, name, prints.TYPES[form])
+        wanted = prints.own_marked(db, me(), attempt_id, form)
+    return download(wanted.made(), wanted.name, prints.TYPES[form])
 
 
 @routes.get("/<int:issue_id>/start")

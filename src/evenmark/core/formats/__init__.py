@@ -4,6 +4,7 @@ import logging
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import dxf_read
+from evenmark.core.formats.clean import cleaned
 from evenmark.core.formats.dxf_over import without_marks
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import kind_of
@@ -18,10 +19,11 @@ def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawi
     """Read a drawing of any open format: DXF of any version, ASCII or binary, or SVG.
 
     ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched off to have DXF read
-    through its library alone (the same result, slower). Raises UnreadableDrawing.
+    through its library alone (the same result, slower). What cannot be kept of it is cleaned
+    (`clean`). Raises UnreadableDrawing.
     """
     if kind_of(data) == "svg":
         from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF
 
-        return svg_read.read(data)
-    return without_marks(dxf_read.read(data, annotations=annotations, quick=quick))
+        return cleaned(svg_read.read(data))
+    return cleaned(without_marks(dxf_read.read(data, annotations=annotations, quick=quick)))

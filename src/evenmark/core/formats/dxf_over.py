@@ -6,8 +6,8 @@
 
 from __future__ import annotations
 
-import io
 import math
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 from ezdxf.document import Drawing as DxfDocument
@@ -15,6 +15,8 @@ from ezdxf.enums import TextEntityAlignment
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import dxf_read, dxf_write
+from evenmark.core.formats.bounds import BREAKS
+from evenmark.core.formats.dxf_fit import fitted
 from evenmark.core.formats.oddities import oddity
 from evenmark.core.formats.sniff import kind_of
 from evenmark.core.geometry.points import Point
@@ -45,6 +47,13 @@ class Over:
     texts: list[OverText] = field(default_factory=list)
 
 
+def read(data: bytes) -> Drawing:
+    """Read a file of any format as an attempt is read. Raises UnreadableDrawing."""
+    from evenmark.core import formats  # which itself leaves out what stands on the layers of this module
+
+    return formats.read(data)
+
+
 def without_marks(drawing: Drawing) -> Drawing:
     """Return a drawing without what was drawn over it earlier, and with a note of that: a marked file that was corrected can be handed in."""
     if not any(name.upper().startswith(PREFIX) for name in drawing.layers):
@@ -59,22 +68,35 @@ def without_marks(drawing: Drawing) -> Drawing:
 def draw_over(data: bytes, over: Over) -> bytes:
     """Return a file with more drawn over it, in its own version, ASCII or binary as it was; what was drawn over it earlier goes.
 
-    A file that is not DXF becomes DXF first, as it was understood. Raises UnreadableDrawing.
+    A file that is not DXF, or so odd that it can be read and not be written again, becomes DXF as it was understood; the lettering
+    says so. Raises UnreadableDrawing.
     """
-    kind = kind_of(data)
-    if kind == "svg":
-        from evenmark.core.formats import svg_read
+    binary = kind_of(data) == "binary"
+    if kind_of(data) != "svg":
+        with suppress(*BREAKS):
+            written = _written(dxf_read.document(data), over, binary)
+            dxf_read.read(written)  # what cannot be read again is of no use to anybody
+            return written
+    drawing, notes = fitted(read(data))
+    doc = dxf_read.document(dxf_write.write(drawing))
+    return _written(doc, _with_notes(over, notes), binary)
 
-        data = dxf_write.write(svg_read.read(data))
-    doc = dxf_read.document(data)
+
+def _written(doc: DxfDocument, over: Over, binary: bool) -> bytes:
     _fill(doc, over)
-    if kind == "binary":
-        out = io.BytesIO()
-        doc.write(out, fmt="bin")
-        return out.getvalue()
-    text = io.StringIO()
-    doc.write(text)
-    return text.getvalue().encode(doc.output_encoding, "dxfreplace")
+    return dxf_write.to_bytes(doc, binary)
+
+
+def _with_notes(over: Over, notes: list[str]) -> Over:
+    """Return what is drawn over with some lines more below its list."""
+    if not over.texts or not notes:
+        return over
+    last = min(over.texts, key=lambda t: t.at[1])
+    lines = [
+        replace(last, text=note, centred=False, at=(last.at[0], last.at[1] - (n + 2) * 1.7 * last.height))
+        for n, note in enumerate(notes)
+    ]
+    return replace(over, texts=[*over.texts, *lines])
 
 
 def _fill(doc: DxfDocument, over: Over) -> None:

@@ -93,7 +93,7 @@ def write(drawing: Drawing, manner: Manner | None = None, dimensions: Iterable[D
         pen.draw(list(group))
     for dimension in dimensions:
         _dimension(doc, dimension)
-    return _bytes(doc, manner.binary)
+    return to_bytes(doc, manner.binary)
 
 
 def _document(drawing: Drawing, manner: Manner) -> DxfDocument:
@@ -129,7 +129,8 @@ def _rgb(color: str) -> tuple[int, int, int]:
     return int(color[1:3], 16), int(color[3:5], 16), int(color[5:7], 16)
 
 
-def _bytes(doc: DxfDocument, binary: bool) -> bytes:
+def to_bytes(doc: DxfDocument, binary: bool) -> bytes:
+    """Return a document of the DXF library as a file."""
     if binary:
         out = io.BytesIO()
         doc.write(out, fmt="bin")

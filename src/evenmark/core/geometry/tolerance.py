@@ -39,6 +39,8 @@ FLAT_SHARE = 1e-7
 """How far, as a share of its extent, the chords of a free curve may lie from it: far below any tolerance of its drawing."""
 EQUAL_AXES_SHARE = 1e-9
 """How far the axes of an ellipse may differ, as a share, for it to be a circle."""
+SEEN_DEG = 0.001
+"""An arc of less is not drawn on paper: at any radius that a sheet has it is a dot."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -6,6 +6,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -15,8 +17,8 @@ Ints = NDArray[np.int64]
 _WHOLE_TABLE = 60_000
 """Up to this many point-box pairs, comparing all is quicker than cells."""
 _MANY_PAIRS = 2_000_000
-_MOST_PARTS = 64
-"""Beyond so many point-segment pairs, slanted segments are cut into at most so many parts."""
+"""Beyond so many point-segment pairs, segments are followed from cell to cell."""
+_MOST_ROWS = 1024
 _CHUNK = 2_000_000
 """Candidate pairs looked at in one go, to bound memory."""
 
@@ -70,34 +72,36 @@ def _expand(points: Floats, boxes: Floats, who: Ints, begin: Ints, end: Ints) ->
     """Turn ranges of candidates into pairs that pass the box test, a bounded number at a time."""
     counts = end - begin
     out_p, out_b = [np.empty(0, np.int64)], [np.empty(0, np.int64)]
-    total = np.cumsum(counts)
-    at = 0
-    while at < len(points):
-        done = total[at - 1] if at else 0
-        upto = max(at + 1, int(np.searchsorted(total, done + _CHUNK, "right")))
-        part = counts[at:upto]
-        p = np.repeat(np.arange(at, upto), part)
+    for some in _bounded(counts, _CHUNK):
+        part = counts[some]
+        p = np.repeat(some, part)
         if len(p):
             offset = np.arange(len(p)) - np.repeat(np.cumsum(part) - part, part)
-            b = who[np.repeat(begin[at:upto], part) + offset]
+            b = who[np.repeat(begin[some], part) + offset]
             q, box = points[p], boxes[b]
             inside = (q >= box[:, :2]).all(axis=1) & (q <= box[:, 2:]).all(axis=1)
             out_p.append(p[inside])
             out_b.append(b[inside])
-        at = upto
     return np.concatenate(out_p), np.concatenate(out_b)
 
 
 def on_segments(points: Floats, starts: Floats, ends: Floats, reach: float) -> tuple[Ints, Ints]:
     """Return pairs (point, segment) where the point lies within reach of the segment's interior, ends left out."""
-    parts, owner = _parts(points, starts, ends)
-    low, high = np.minimum(*parts) - reach, np.maximum(*parts) + reach
-    p, s = points_in_boxes(points, np.column_stack((low, high)))
+    if len(points) * len(starts) > _MANY_PAIRS:
+        found = [
+            _hits(points, starts, ends, reach, p, s) for p, s in _along_rows(points, starts, ends, reach)
+        ]
+        p, s = (np.concatenate([f[i] for f in found]) for i in (0, 1))
+        both = np.unique(p * np.int64(len(starts)) + s)
+        return both // len(starts), both % len(starts)
+    low, high = np.minimum(starts, ends) - reach, np.maximum(starts, ends) + reach
+    return _hits(points, starts, ends, reach, *points_in_boxes(points, np.column_stack((low, high))))
+
+
+def _hits(points: Floats, starts: Floats, ends: Floats, reach: float, p: Ints, s: Ints) -> tuple[Ints, Ints]:
+    """Return those of some candidates that lie on their segment."""
     if not len(p):
         return p, s
-    if owner is not None:
-        both = np.unique(p * np.int64(len(starts)) + owner[s])
-        p, s = both // len(starts), both % len(starts)
     a, d, q = starts[s], (ends - starts)[s], points[p]
     length = np.hypot(d[:, 0], d[:, 1])
     w = q - a
@@ -107,21 +111,66 @@ def on_segments(points: Floats, starts: Floats, ends: Floats, reach: float) -> t
     return p[hit], s[hit]
 
 
-def _parts(points: Floats, starts: Floats, ends: Floats) -> tuple[tuple[Floats, Floats], Ints | None]:
-    """Cut long slanted segments of large tables into parts, since their boxes would hold nearly every point; say whose each part is."""
-    if len(points) * len(starts) <= _MANY_PAIRS:
-        return (starts, ends), None
-    span = float((points.max(axis=0) - points.min(axis=0)).max()) or 1.0
-    slant = np.abs(ends - starts).min(axis=1)  # a level or plumb segment has a thin box as it is
-    counts = np.clip(np.ceil(slant / (span / _MOST_PARTS)), 1, _MOST_PARTS).astype(np.int64)
-    if int(counts.max()) == 1:
-        return (starts, ends), None
-    owner = np.repeat(np.arange(len(starts)), counts)
-    number = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
-    along = (ends - starts)[owner]
-    share = (1.0 / counts)[owner][:, None]
-    first = starts[owner] + along * share * number[:, None]
-    return (first, first + along * share), owner
+def _along_rows(points: Floats, starts: Floats, ends: Floats, reach: float) -> Iterator[tuple[Ints, Ints]]:
+    """Yield candidate pairs (point, segment), a bounded number at a time: the points in the cells that a segment runs through.
+
+    Points are sorted by rows of cells, about one point a cell, so that what a segment passes within a row is one stretch of them.
+    A long slanted segment then meets as many points as it has cells, where its box would hold nearly all of them.
+    """
+    rows = int(np.clip(np.sqrt(len(points)), 1, _MOST_ROWS))
+    low = points.min(axis=0)
+    size = np.maximum((points.max(axis=0) - low) / rows, 1e-300)
+    cell = np.minimum(((points - low) / size).astype(np.int64), rows - 1)
+    key = cell[:, 1] * rows + cell[:, 0]
+    order = np.argsort(key, kind="stable")
+    begin = np.searchsorted(key[order], np.arange(rows * rows + 1))
+    wider = reach + float(size.max()) * 1e-6  # arithmetic may not lose a point at the edge of its cell
+    foot, head = np.minimum(starts[:, 1], ends[:, 1]), np.maximum(starts[:, 1], ends[:, 1])
+    first = _cell_of(foot - wider, low[1], size[1], rows)
+    counts = _cell_of(head + wider, low[1], size[1], rows) - first + 1
+    for some in _bounded(counts, _CHUNK // 4):
+        segment = np.repeat(some, counts[some])
+        row = (
+            np.arange(len(segment))
+            - np.repeat(np.cumsum(counts[some]) - counts[some], counts[some])
+            + first[segment]
+        )
+        edge = low[1] + row * size[1]
+        y = np.column_stack((edge - wider, edge + size[1] + wider))
+        y = np.clip(y, foot[segment, None], head[segment, None])
+        x = _across(starts[segment], ends[segment], y)
+        left = _cell_of(x.min(axis=1) - wider, low[0], size[0], rows)
+        right = _cell_of(x.max(axis=1) + wider, low[0], size[0], rows)
+        since, until = begin[row * rows + left], begin[row * rows + right + 1]
+        many = until - since
+        for stretch in _bounded(many, _CHUNK):
+            n = many[stretch]
+            offset = np.arange(int(n.sum())) - np.repeat(np.cumsum(n) - n, n)
+            yield order[np.repeat(since[stretch], n) + offset], np.repeat(segment[stretch], n)
+
+
+def _cell_of(values: Floats, low: float, size: float, rows: int) -> Ints:
+    return np.clip(np.floor((values - low) / size), 0, rows - 1).astype(np.int64)
+
+
+def _across(starts: Floats, ends: Floats, y: Floats) -> Floats:
+    """Return where segments are at two heights (n, 2), as x; one that is level runs from end to end."""
+    rise = ends[:, 1] - starts[:, 1]
+    level = np.abs(rise) <= np.abs(ends[:, 0] - starts[:, 0]) * 1e-12
+    share = (y - starts[:, 1, None]) / np.where(level, 1.0, rise)[:, None]
+    share[level] = (0.0, 1.0)
+    return starts[:, 0, None] + np.clip(share, 0.0, 1.0) * (ends - starts)[:, 0, None]
+
+
+def _bounded(counts: Ints, most: int) -> Iterator[Ints]:
+    """Yield indices one after the other, so many at a time that their counts together stay within bounds (one alone may exceed them)."""
+    total = np.cumsum(counts)
+    at = 0
+    while at < len(counts):
+        done = int(total[at - 1]) if at else 0
+        upto = max(at + 1, int(np.searchsorted(total, done + most, "right")))
+        yield np.arange(at, upto)
+        at = upto
 
 
 def on_arcs(points: Floats, centers: Floats, shape: Floats, reach: float) -> tuple[Ints, Ints]:

@@ -26,6 +26,7 @@ from reportlab.platypus import (
     Table,
 )
 
+from evenmark.core.geometry import tolerance
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.sheet import faces
 from evenmark.core.sheet.balloons import stand
@@ -46,6 +47,8 @@ TONES = {"met": TEAL, "near": HexColor("#8A5A00"), "follows": HexColor("#5F4B8B"
 BALLOON = 3.4
 MOST_ROWS = 3000
 MOST_SKETCHES = 16
+MOST_LETTERS = 500
+"""In one cell of the list: a row is never higher than a page."""
 
 
 def marked_pdf(sheet: MarkedSheet) -> bytes:
@@ -225,7 +228,10 @@ class _Draw:
         else:
             start, sweep = mark["b"]
             r = 8.0 if mark["tone"] == "drawn" else 11.0
-            self.c.arc((a[0] - r) * mm, (a[1] - r) * mm, (a[0] + r) * mm, (a[1] + r) * mm, start, sweep)
+            if (
+                abs(sweep) >= tolerance.SEEN_DEG
+            ):  # a level line is asked for: there is no arc from level to level
+                self.c.arc((a[0] - r) * mm, (a[1] - r) * mm, (a[0] + r) * mm, (a[1] + r) * mm, start, sweep)
             mid = math.radians(start + sweep / 2)
             self._words(a[0] + (r + 1) * math.cos(mid), a[1] + (r + 1) * math.sin(mid), mark["says"], 3.0, color=color)  # fmt: skip
 
@@ -370,12 +376,18 @@ def _title(text: str) -> Flowable:
 
 
 def _lesson(one: Lesson) -> Flowable:
-    parts: list[Flowable] = [Paragraph(faces.markup(one.says, faces.BOLD), _style(10.5, before=6))]
-    parts += [Paragraph(faces.markup(line), _style(9.5, before=1)) for line in one.lines]
+    parts: list[Flowable] = [Paragraph(faces.markup(_cut(one.says), faces.BOLD), _style(10.5, before=6))]
+    parts += [Paragraph(faces.markup(_cut(line)), _style(9.5, before=1)) for line in one.lines]
     parts.append(Paragraph(faces.markup(f"Next time: {one.avoid}"), _style(9.5, before=2)))
     about = ", ".join(map(str, one.explains[:12])) + (" and more" if len(one.explains) > 12 else "")
     parts.append(Paragraph(faces.markup(f"Explains {about} · costs {one.costs}"), _style(8.5, color=SECOND)))
     return KeepTogether(parts)
+
+
+def _cut(text: str) -> str:
+    """Return a text that fits into a cell: one line of at most so many letters; the page shows it whole."""
+    plain = " ".join(text.split())
+    return plain if len(plain) <= MOST_LETTERS else f"{plain[: MOST_LETTERS - 1]}…"
 
 
 def _table(rows: tuple[Row, ...], sheet: MarkedSheet, wide: float) -> Flowable:
@@ -391,10 +403,10 @@ def _table(rows: tuple[Row, ...], sheet: MarkedSheet, wide: float) -> Flowable:
     named += [("verdict", 0.10, small), ("marks", 0.12 if numbers else 0.20, _right(small))]
     data: list[list[Any]] = [[Paragraph(faces.markup(head), style) for head, _, style in named]]
     for r in rows:
-        name: list[Flowable] = [Paragraph(faces.markup(r.name), plain)]
+        name: list[Flowable] = [Paragraph(faces.markup(_cut(r.name)), plain)]
         if r.reason:
-            name.append(Paragraph(faces.markup(r.reason), small))
-        cells = (r.asked, r.drawn, r.off) if numbers else ()
+            name.append(Paragraph(faces.markup(_cut(r.reason)), small))
+        cells = tuple(map(_cut, (r.asked, r.drawn, r.off))) if numbers else ()
         heavy = faces.BOLD if r.verdict != "met" else faces.REGULAR
         data.append(
             [

@@ -31,10 +31,18 @@ class ClassRows(Model):
 
 
 class StudentRow(Model):
-    """A student in a class."""
+    """A student in a class; with the one-time code that is to be used yet."""
 
     id: int
     name: str
+    sign_in: str
+    code: str | None
+
+
+class AskedStudent(Model):
+    """A student who is asked to join and has not answered; nothing but what the roster said."""
+
+    called: str
     sign_in: str
 
 
@@ -44,9 +52,9 @@ class RosterRow(Model):
     line: int
     name: str
     sign_in: str
-    outcome: Literal["made", "enrolled", "known", "left-out"]
+    outcome: Literal["made", "enrolled", "asked", "known", "left-out"]
     says: str
-    password: str | None
+    code: str | None
 
 
 class RosterOut(Model):

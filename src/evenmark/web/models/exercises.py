@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import AwareDatetime, Field
 
 from evenmark.web.models.base import Detail, Examines, Model, Point, Problem, Returns
-from evenmark.web.models.classes import ClassRow, StudentRow
+from evenmark.web.models.classes import AskedStudent, ClassRow, StudentRow
 
 
 class IssueHead(Model):
@@ -42,6 +42,7 @@ class ClassPage(ClassRow):
     """One class in full."""
 
     students: list[StudentRow]  # type: ignore[assignment]
+    asked: list[AskedStudent]
     issues: list[IssueRow]
 
 

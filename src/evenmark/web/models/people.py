@@ -31,6 +31,33 @@ class CodeIn(Model):
     code: str = Field(max_length=20)
 
 
+class FirstCodeIn(Model):
+    """A one-time code and the password that is chosen with it."""
+
+    code: str = Field(max_length=40)
+    password: str = Field(max_length=400)
+
+
+class AskedRow(Model):
+    """A class that somebody is asked to join."""
+
+    class_id: int
+    class_name: str
+    instructor: str
+
+
+class AskedRows(Model):
+    """The classes that the caller is asked to join."""
+
+    asked: list[AskedRow]
+
+
+class AnswerIn(Model):
+    """Whether to join."""
+
+    join: bool
+
+
 class PasswordIn(Model):
     """The present password and the next."""
 

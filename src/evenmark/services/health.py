@@ -1,0 +1,97 @@
+"""How the parts of the server are, each by itself: database, queue, workers, readers, disk."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+from collections.abc import Callable
+from typing import Any
+
+from sqlalchemy import text
+from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
+
+from evenmark.services.bounded import READERS_VARIABLE
+from evenmark.store.database import Database
+
+LEAST_FREE = 500 * 1024 * 1024
+"""Bytes of disk below which handing in is about to fail."""
+LONGEST_UNHEARD = 15
+"""Seconds after which a worker that was not heard of counts as gone."""
+Part = dict[str, Any]
+
+
+def parts(database: Database) -> dict[str, Part]:
+    """Return each part with its state (up, slow, down) and one sentence; never raises, and names no place of this machine."""
+    try:
+        with database.transaction() as session:
+            session.execute(text("set local statement_timeout = 2000"))
+            return {
+                "database": _part("up", "Answers."),
+                **_of_queue(session),
+                "readers": _readers(),
+                "disk": _disk(),
+            }
+    except (SQLAlchemyError, OSError):
+        away = _part("down", "Cannot be reached; it is started again by itself.")
+        unknown = _part("down", "Cannot be asked without the database.")
+        return {
+            "database": away,
+            "queue": unknown,
+            "workers": unknown,
+            "readers": _readers(),
+            "disk": _disk(),
+        }
+
+
+def _part(state: str, says: str, **more: Any) -> Part:
+    return {"state": state, "says": says, **more}
+
+
+def _of_queue(session: Session) -> dict[str, Part]:
+    waiting, oldest = session.execute(
+        text(
+            "select count(*), coalesce(extract(epoch from now() - min(e.at)), 0) from procrastinate_jobs j "
+            "left join procrastinate_events e on e.job_id = j.id and e.type = 'deferred' where j.status = 'todo'"
+        )
+    ).one()
+    workers = session.scalar(
+        text(
+            "select count(*) from procrastinate_workers where last_heartbeat > now() - make_interval(secs => :s)"
+        ),
+        {"s": LONGEST_UNHEARD},
+    )
+    slow = float(oldest) > 60
+    queue = _part(
+        "slow" if slow else "up", f"{waiting} waiting.", waiting=waiting, oldest_seconds=round(float(oldest))
+    )
+    if workers:
+        return {"queue": queue, "workers": _part("up", f"{workers} at work.", at_work=workers)}
+    return {
+        "queue": queue,
+        "workers": _part("slow", "None was heard of lately; one is started again by itself.", at_work=0),
+    }
+
+
+def _readers() -> Part:
+    address = os.environ.get(READERS_VARIABLE)
+    if not address:
+        return _part("up", "Each web process reads for itself.")
+    probe: Callable[[], socket.socket] = lambda: socket.socket(socket.AF_UNIX)  # noqa: E731
+    with probe() as s:
+        s.settimeout(1)
+        try:
+            s.connect(address)
+        except OSError:
+            return _part("slow", "Cannot be reached; they are started again by themselves.")
+    return _part("up", "Answer.")
+
+
+def _disk() -> Part:
+    free = shutil.disk_usage(os.environ.get("EVENMARK_DATA", "/")).free
+    if free < LEAST_FREE:
+        return _part(
+            "down", "Almost full: free some space on the disk that holds the database.", free_bytes=free
+        )
+    return _part("up", "Has room.", free_bytes=free)
