@@ -48,7 +48,6 @@ class Cluster:
     def __init__(self, folder: Path, *, durable: bool = True) -> None:
         self.folder, self.durable = folder, durable
         self.secret = folder.parent / "postgres.json"
-        self.log = folder.parent / "postgres.log"
         self.port = 0
         self.started = False
 
@@ -75,6 +74,7 @@ class Cluster:
             raise ClusterError(
                 f"The password file {self.secret} is missing: put it back, or move {self.folder} away to begin anew."
             )
+        self._own(self.folder)
         self._stop_left_over(programs)
         self.port = _free_port()
         self._run(programs)
@@ -82,15 +82,61 @@ class Cluster:
         # asked every time: a run that was cut off right after the folder was made left no database in it
         self._command(programs, "createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", USER, "evenmark")
 
-    def stop(self) -> None:
-        """Stop the server if we started it."""
+    def stop(self, patience: int = 30) -> None:
+        """Stop the server if we started it; after so many seconds without waiting for anything (nothing committed is lost by that)."""
         if not self.started:
             return
         self.started = False
-        with contextlib.suppress(subprocess.SubprocessError, OSError):
-            self._as_user(
-                [self._programs() / "pg_ctl", "stop", "-D", self.folder, "-m", "fast", "-w", "-t", "30"]
+        for mode, seconds in (("fast", patience), ("immediate", 2)):
+            with contextlib.suppress(subprocess.SubprocessError, OSError):
+                command = [
+                    self._programs() / "pg_ctl",
+                    "stop",
+                    "-D",
+                    self.folder,
+                    "-m",
+                    mode,
+                    "-w",
+                    "-t",
+                    seconds,
+                ]
+                if self._as_user(command).returncode == 0 or not self.alive():
+                    return
+
+    def alive(self) -> bool:
+        """Say whether the server that we started still runs and takes connections."""
+        try:
+            pid = int((self.folder / "postmaster.pid").read_text().split()[0])
+            os.kill(pid, 0)
+        except PermissionError:
+            pass
+        except (OSError, ValueError, IndexError):
+            return False
+        with socket.socket() as probe:
+            probe.settimeout(2)
+            return probe.connect_ex(("127.0.0.1", self.port)) == 0
+
+    def revive(self) -> None:
+        """Start a server that has died again, where it was found before. Raises ClusterError."""
+        self._stop_left_over(self._programs())
+        self._run(self._programs())
+        self.started = True
+
+    def _own(self, folder: Path) -> None:
+        """Give a copy of a data folder back to the user that the server runs as. Raises ClusterError where that takes more rights."""
+        owner = pwd.getpwnam(SYSTEM_USER) if os.geteuid() == 0 else None
+        wanted = owner.pw_uid if owner else os.geteuid()
+        found = folder.stat()
+        if found.st_uid == wanted and found.st_mode & 0o777 == 0o700:
+            return
+        if owner is None and found.st_uid != wanted:
+            raise ClusterError(
+                f"The data folder {folder} belongs to another user: give it to yourself (as root: chown -R {os.geteuid()} {folder}), then start again."
             )
+        for place in (folder, *folder.rglob("*")):
+            if owner:
+                os.chown(place, owner.pw_uid, owner.pw_gid, follow_symlinks=False)
+        folder.chmod(0o700)
 
     def restart(self) -> None:
         """Stop a server that we started and start it again where it was found before. Raises ClusterError."""
@@ -164,7 +210,16 @@ class Cluster:
             "listen_addresses": "127.0.0.1",
             "port": self.port,
             "unix_socket_directories": "",
-            "max_connections": 100,
+            "max_connections": 200,
+            # an error is logged without the values that it was about
+            "log_error_verbosity": "terse",
+            "log_min_error_statement": "panic",
+            "log_file_mode": "0600",
+            "logging_collector": "on",
+            "log_directory": "log",
+            "log_filename": "server-%a.log",
+            "log_rotation_size": "10MB",
+            "log_truncate_on_rotation": "on",
         }
         if not self.durable:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
@@ -174,11 +229,19 @@ class Cluster:
             [programs / "pg_ctl", "start", "-D", self.folder, "-l", log, "-w", "-t", "60", "-o", options]
         )
         if done.returncode:
-            tail = log.read_text(errors="replace").strip().splitlines()[-1:] if log.exists() else []
             raise ClusterError(
-                f"PostgreSQL did not start on the data in {self.folder} ({' '.join(tail) or 'no reason given'}): "
+                f"PostgreSQL did not start on the data in {self.folder} ({self._last_words(log)}): "
                 "repair the cause, or move that folder away to begin anew."
             )
+
+    def _last_words(self, log: Path) -> str:
+        """Return what the server said last, where it said why."""
+        logs = sorted(
+            (log, *self.folder.glob("log/*.log")), key=lambda p: p.stat().st_mtime if p.exists() else 0
+        )
+        lines = [x for p in logs if p.exists() for x in p.read_text(errors="replace").strip().splitlines()]
+        telling = [x for x in lines[-20:] if "FATAL" in x or "PANIC" in x]
+        return (telling or lines or ["no reason given"])[-1]
 
     def _command(self, programs: Path, name: str, *words: str) -> None:
         password = json.loads(self.secret.read_text())["password"]

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import argparse
+import atexit
 import contextlib
 import fcntl
 import os
+import pwd
 import secrets
 import shutil
 import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.request
 from pathlib import Path
@@ -19,10 +22,13 @@ from types import FrameType
 from typing import IO
 
 from scripts.cluster import Cluster, ClusterError, data_folder
+from scripts.supervise import Part, Supervisor, end_left_over, open_log, unprivileged
 
 ROOT = Path(__file__).resolve().parent.parent
 STATE = ROOT / ".data"
 PORT = 8040
+KEEP_ALIVE = 120
+"""Seconds for which an idle connection is kept: longer than proxies and browsers keep theirs, so that none is closed under a request."""
 
 
 class Stop(SystemExit):
@@ -34,44 +40,47 @@ class Stop(SystemExit):
 
 
 def main() -> None:
-    """Bring everything up, print where it is, and take it down again."""
+    """Bring everything up, print where it is, watch over it, and take it down again."""
     options = _options()
     lock = _only_one()
-    cluster = Cluster(data_folder(ROOT))
-    children: list[subprocess.Popen[bytes]] = []
+    record = STATE / "parts.json"
+    cluster = None if options.database_url else Cluster(data_folder(ROOT))
+    parts: Supervisor | None = None
+    for stop in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+        signal.signal(stop, _terminated)  # also where a shell had it ignored
     try:
+        left = end_left_over(record)
+        if left:
+            print(f"An earlier run had left {', '.join(left)} behind; that was ended.")
         _check_port(options.port)
-        if options.fresh:
-            _begin_anew(cluster.folder.parent, options.yes)
-        if not cluster.folder.is_relative_to(ROOT):
-            print(
-                f"This folder is closed to the database's user, so the data lie in {cluster.folder.parent}."
-            )
-        for stop in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
-            signal.signal(stop, _terminated)  # also where a shell had it ignored
-        cluster.start()
-        os.environ["EVENMARK_DATABASE_URL"] = cluster.url
-        _prepare(cluster.url, demo=not options.no_demo)
+        if cluster is not None:
+            if options.fresh:
+                _begin_anew(cluster.folder.parent, options.yes)
+            if not cluster.folder.is_relative_to(ROOT):
+                print(
+                    f"This folder is closed to the database's user, so the data lie in {cluster.folder.parent}."
+                )
+            cluster.start()
+        url = options.database_url or cluster.url  # type: ignore[union-attr]
+        _prepare(url, demo=not options.no_demo)
         if options.instructor:
-            _add_instructor(cluster.url, *options.instructor)
-        children += _serve(options.port)
-        _wait_until_up(options.port, children)
+            _add_instructor(url, *options.instructor)
+        user = unprivileged([ROOT / "src" / "evenmark" / "__init__.py", Path(sys.executable)], print)
+        parts = Supervisor(folder=ROOT, log=open_log(STATE / "server.log"), record=record, user=user)
+        for part in _parts(options, url, user, cluster.folder.parent if cluster else STATE):
+            parts.start(part)
+        _wait_until_up(options.port, parts)
         _greet(options.port, demo=not options.no_demo)
-        _watch(children)
+        _watch(parts, cluster)
     except ClusterError as why:
         raise Stop(str(why)) from why
     except KeyboardInterrupt:
         print("\nStopping ...")
     finally:
-        for child in children:
-            with contextlib.suppress(ProcessLookupError):
-                child.terminate()
-        for child in children:
-            try:
-                child.wait(25)
-            except subprocess.TimeoutExpired:
-                child.kill()
-        cluster.stop()
+        if parts is not None:
+            parts.stop()
+        if cluster is not None:
+            cluster.stop(patience=2)
         lock.close()
 
 
@@ -91,7 +100,38 @@ def _options() -> argparse.Namespace:
         help="make an account for an instructor; prints its password once",
     )
     parser.add_argument("--no-demo", action="store_true", help="leave a new database empty")
+    cores = os.cpu_count() or 1
+    parser.add_argument(
+        "--web",
+        type=_count,
+        default=max(2, cores),
+        help="processes that serve pages (else one a core, at least 2)",
+    )
+    parser.add_argument(
+        "--threads", type=_count, default=16, help="requests that each of them serves at once (else 16)"
+    )
+    parser.add_argument(
+        "--workers",
+        type=int,
+        default=max(1, cores // 2),
+        help="processes that mark (else one for two cores); 0 for none",
+    )
+    parser.add_argument(
+        "--readers", type=_count, default=cores, help="drawings that are read at once (else one a core)"
+    )
+    parser.add_argument(
+        "--database-url",
+        default=os.environ.get("EVENMARK_DATABASE_URL"),
+        help="a database that others share, instead of one of our own (else EVENMARK_DATABASE_URL)",
+    )
     return parser.parse_args()
+
+
+def _count(word: str) -> int:
+    number = int(word)
+    if not 1 <= number <= 256:
+        raise argparse.ArgumentTypeError("choose a number from 1 to 256")
+    return number
 
 
 def _only_one() -> IO[str]:
@@ -147,9 +187,12 @@ def _begin_anew(folder: Path, yes: bool) -> None:
 def _prepare(url: str, *, demo: bool) -> None:
     from evenmark.demo.load import load_demo
     from evenmark.store.database import Database
-    from evenmark.store.migrate import upgrade
+    from evenmark.store.migrate import NewerData, upgrade
 
-    upgrade(url)
+    try:
+        upgrade(url)
+    except NewerData as why:
+        raise Stop(str(why)) from why
     if demo:
         database = Database(url)
         began = time.monotonic()
@@ -178,31 +221,53 @@ def _add_instructor(url: str, name: str, sign_in: str) -> None:
     print(f"New instructor: {name} signs in as {sign_in} with {password} (change it on the account page).")
 
 
-def _serve(port: int) -> list[subprocess.Popen[bytes]]:
-    """Start a worker and the web server, each in a session of its own so that Ctrl-C reaches us first."""
-    log = (STATE / "server.log").open("ab")
-    server = [
-        "-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "4", "--worker-class", "gthread",
-        "--timeout", "180", "--graceful-timeout", "10", "--no-control-socket", "--config", str(ROOT / "scripts" / "gunicorn_conf.py"),
+def _parts(options: argparse.Namespace, url: str, user: str | None, data: Path) -> list[Part]:
+    """Return the programs of the server, in the order in which they are started."""
+    place = _run_folder(user)
+    environment = {
+        "EVENMARK_DATABASE_URL": url,
+        "EVENMARK_DATA": str(data),
+        "EVENMARK_READERS": str(place / "readers"),
+        "EVENMARK_READERS_KEY": secrets.token_hex(16),
+        "EVENMARK_READERS_AT_ONCE": str(options.readers),
+        "EVENMARK_WEB_THREADS": str(options.threads),
+        "HOME": str(place),  # libraries look for settings of their own there, and are to find none
+        "XDG_CONFIG_HOME": str(place),
+        "XDG_CACHE_HOME": str(place),
+        "OPENBLAS_NUM_THREADS": "1",  # each process has its own work to do; threads of its own would only stand in the way
+    }
+    # a worker marks in processes of its own, so that the readers are there for those who wait at a page
+    alone = {k: v for k, v in environment.items() if not k.startswith("EVENMARK_READERS")}
+    web = [
+        "-m", "gunicorn", "--bind", f"127.0.0.1:{options.port}", "--workers", str(options.web), "--threads", str(options.threads),
+        "--worker-class", "gthread", "--keep-alive", str(KEEP_ALIVE), "--timeout", "90", "--graceful-timeout", "2", "--no-control-socket",
+        "--worker-tmp-dir", str(place), "--log-level", "warning", "--config", str(ROOT / "scripts" / "gunicorn_conf.py"),
         "evenmark.web.app:from_environment()",
     ]  # fmt: skip
-    commands = [["-m", "evenmark.jobs"], server]
+    python = sys.executable
     return [
-        subprocess.Popen(
-            [sys.executable, *words],
-            cwd=ROOT,
-            stdout=log,
-            stderr=log,
-            stdin=subprocess.DEVNULL,
-            start_new_session=True,
-        )
-        for words in commands
+        Part(name="readers", command=[python, "-m", "evenmark.jobs.readers"], environment=environment),
+        *(
+            Part(name=f"worker {n + 1}", command=[python, "-m", "evenmark.jobs"], environment=alone)
+            for n in range(options.workers)
+        ),
+        Part(name="web", command=[python, *web], environment=environment),
     ]
 
 
-def _wait_until_up(port: int, children: list[subprocess.Popen[bytes]]) -> None:
+def _run_folder(user: str | None) -> Path:
+    """Return a new folder for what lives as long as this run, which the parts alone can look into."""
+    place = Path(tempfile.mkdtemp(prefix="even-mark-"))
+    if user is not None:
+        entry = pwd.getpwnam(user)
+        os.chown(place, entry.pw_uid, entry.pw_gid)
+    atexit.register(shutil.rmtree, place, ignore_errors=True)
+    return place
+
+
+def _wait_until_up(port: int, parts: Supervisor) -> None:
     for _ in range(300):
-        if any(child.poll() is not None for child in children):
+        if any(p.process is not None and p.process.poll() is not None for p in parts.parts):
             raise Stop("A part of the server ended at once; the reason is in .data/server.log.")
         with contextlib.suppress(OSError):
             urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2).close()
@@ -224,23 +289,29 @@ def _greet(port: int, *, demo: bool) -> None:
     print("Ctrl-C stops it.\n", flush=True)
 
 
-def _watch(children: list[subprocess.Popen[bytes]]) -> None:
-    """Wait; start a worker again if it dies, and stop when the web server does."""
-    worker, server = children
+def _watch(parts: Supervisor, cluster: Cluster | None) -> None:
+    """Start again whatever dies, the database first, until we are told to stop."""
+    said, next_try = False, 0.0
     while True:
-        time.sleep(1)
-        if server.poll() is not None:
-            raise Stop("The web server ended; the reason is in .data/server.log.")
-        if worker.poll() is not None:
-            log = (STATE / "server.log").open("ab")
-            worker = children[0] = subprocess.Popen(
-                [sys.executable, "-m", "evenmark.jobs"],
-                cwd=ROOT,
-                stdout=log,
-                stderr=log,
-                stdin=subprocess.DEVNULL,
-                start_new_session=True,
-            )
+        time.sleep(0.25)
+        parts.look_after()
+        if cluster is None or cluster.alive():
+            said = False
+            continue
+        if time.monotonic() < next_try:
+            continue
+        next_try = time.monotonic() + 2.0
+        try:
+            cluster.revive()
+            parts.log.info("the database had ended; it was started again")
+        except (ClusterError, OSError, subprocess.SubprocessError) as why:
+            if not said:
+                print(
+                    f"even-mark: The database has ended and does not start again yet; trying on. {why}",
+                    file=sys.stderr,
+                    flush=True,
+                )
+            said = True
 
 
 if __name__ == "__main__":

@@ -4,6 +4,7 @@
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 venv="$root/.venv"
 python="$venv/bin/python"
+umask 022
 export PYTHONUNBUFFERED=1 PIP_DISABLE_PIP_VERSION_CHECK=1
 
 say() { printf '%s\n' "$*" >&2; }
@@ -27,13 +28,27 @@ apt_install() {
     || die "$why could not be installed; the reason is in .data/apt.log."
 }
 
+# must_drop: whether we are root in a folder that others can reach, so that the server is to run as somebody else.
+must_drop() { [ "$(id -u)" = 0 ] && open_to_all "$root"; }
+
 hash_of() { cat "$@" | sha256sum | cut -c1-32; }
+
+# open_to_all PATH: whether other users can reach it; what reads hostile files runs as one of them when we are root.
+open_to_all() {
+  local at
+  at=$(readlink -f "$1") || return 1
+  while [ "$at" != / ]; do
+    [ $(( 0$(stat -c %a "$at") & 1 )) = 1 ] || return 1
+    at=$(dirname "$at")
+  done
+}
 
 find_python() {
   local candidate
-  for candidate in python3 python3.13 python3.12 python3.11; do
+  for candidate in python3 python3.13 python3.12 python3.11 /usr/bin/python3; do
     if command -v "$candidate" >/dev/null \
-      && "$candidate" -c 'import sys, ensurepip, venv; sys.exit(sys.version_info < (3, 11))' >/dev/null 2>&1; then
+      && "$candidate" -c 'import sys, ensurepip, venv; sys.exit(sys.version_info < (3, 11))' >/dev/null 2>&1 \
+      && { ! must_drop || open_to_all "$("$candidate" -c 'import sys; print(sys.executable)')"; }; then
       command -v "$candidate"; return
     fi
   done
@@ -45,12 +60,12 @@ ensure_python() {
   local want=$1 base stamp
   mkdir -p "$root/.data" 2>/dev/null || die "this folder cannot be written to: give yourself the right to write in it, then run this again."
   stamp="$(hash_of "$root/requirements/uv.txt" "$root/requirements/run.txt" "$root/requirements/dev.txt")"
-  if [ -x "$python" ] && "$python" -c '' 2>/dev/null && [ -f "$venv/.stamp" ]; then
+  if [ -x "$python" ] && "$python" -c '' 2>/dev/null && [ -f "$venv/.stamp" ] && { ! must_drop || open_to_all "$python"; }; then
     case "$(cat "$venv/.stamp")" in
       "$stamp $want"|"$stamp dev") return ;;
     esac
   fi
-  if ! [ -x "$python" ] || ! "$python" -c '' 2>/dev/null; then
+  if ! [ -x "$python" ] || ! "$python" -c '' 2>/dev/null || { must_drop && ! open_to_all "$python"; }; then
     rm -rf "$venv"
     base=$(find_python) || { apt_install "Python 3.11 or newer" python3 python3-venv; base=$(find_python) || die "Python 3.11 or newer is needed: install it, then run this again."; }
     "$base" -m venv "$venv" || die "the Python environment could not be made in .venv: check the free space and the rights of this folder."

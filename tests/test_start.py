@@ -10,13 +10,17 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from scripts import supervise
 from scripts.cluster import Cluster, ClusterError, data_folder
+from sqlalchemy import create_engine, text
 
+from evenmark.store.migrate import upgrade
 from tests.conftest import ROOT
 
 
@@ -118,6 +122,129 @@ def test_up_down_and_up_again_with_the_data_as_it_was(folder: Path) -> None:
         again.send_signal(signal.SIGTERM)
         again.communicate(timeout=90)
     assert not _listening(port)
+
+
+def _parts(state: Path) -> dict[str, int]:
+    return {row["name"]: row["pid"] for row in json.loads((state / "parts.json").read_text())}
+
+
+def _health(url: str) -> dict[str, str]:
+    try:
+        with urllib.request.urlopen(f"{url}/api/health", timeout=5) as answer:
+            body = json.load(answer)
+    except urllib.error.HTTPError as why:
+        body = json.load(why)
+    except OSError:
+        return {}
+    return {name: part["state"] for name, part in body["parts"].items()}
+
+
+def _well_again(url: str, changed: Callable[[], bool]) -> None:
+    for _ in range(300):
+        if changed() and set(_health(url).values()) == {"up"}:
+            return
+        time.sleep(0.1)
+    raise AssertionError(_health(url))
+
+
+def _runs(pid: int) -> bool:
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+    except OSError:
+        return False
+
+
+def test_whatever_dies_is_started_again_and_a_killed_start_leaves_nothing_behind(folder: Path) -> None:
+    port = _free_port()
+    url = f"http://127.0.0.1:{port}"
+    process = _run("--port", str(port), "--no-demo", state=folder)
+    try:
+        _until_up(url, process)
+        if os.geteuid() == 0:
+            for name, pid in _parts(folder).items():
+                assert Path(f"/proc/{pid}/status").read_text().split("Uid:")[1].split()[0] != "0", name
+        for name, pid in _parts(folder).items():
+            os.kill(pid, signal.SIGKILL)
+            _well_again(url, lambda name=name, pid=pid: _parts(folder).get(name, pid) != pid)  # type: ignore[misc]
+        database = folder / "postgres" / "postmaster.pid"
+        before = database.read_text().split()[0]
+        os.kill(int(before), signal.SIGKILL)
+        _well_again(url, lambda: database.exists() and database.read_text().split()[0] != before)
+        assert (folder / "server.log").stat().st_mode & 0o777 == 0o600
+        left = [*_parts(folder).values(), int(database.read_text().split()[0])]
+        process.kill()
+        process.communicate(timeout=10)
+        assert _runs(left[-1])  # the database; the other parts end with their parent
+        process = _run("--port", str(port), "--no-demo", state=folder)
+        _until_up(url, process)
+        assert not any(_runs(pid) for pid in left)
+        os.kill(int(database.read_text().split()[0]), signal.SIGKILL)
+    finally:
+        process.send_signal(signal.SIGINT)
+        process.communicate(timeout=20)  # although the database is dead
+    assert not _listening(port)
+
+
+def test_what_a_killed_run_left_behind_is_ended_and_nothing_else(folder: Path) -> None:
+    record = folder / "parts.json"
+    mine, others = (subprocess.Popen(["sleep", "60"], start_new_session=True) for _ in range(2))
+    try:
+        record.write_text(json.dumps([{"name": "web", **supervise._identity(mine.pid)}, {"name": "worker", **supervise._identity(others.pid), "since": 1}]))  # fmt: skip
+        assert supervise.end_left_over(record) == ["web"]
+        mine.wait(5)
+        assert others.poll() is None
+        assert supervise.end_left_over(record) == []
+    finally:
+        for p in (mine, others):
+            p.kill()
+            p.wait()
+
+
+def test_the_log_is_its_owners_and_bounded(folder: Path) -> None:
+    log = supervise.open_log(folder / "parts.log")
+    for n in range(300):
+        log.info("%s %s", n, "x" * 100_000)
+    kept = sorted(folder.glob("parts.log*"))
+    assert len(kept) == supervise.LOG_COPIES + 1
+    assert {p.stat().st_mode & 0o777 for p in kept} == {0o600}
+    assert sum(p.stat().st_size for p in kept) <= (supervise.LOG_COPIES + 1) * supervise.LOG_BYTES
+    log.handlers[0].close()
+
+
+def test_a_copy_of_the_data_whose_owner_was_lost_starts(folder: Path) -> None:
+    first = Cluster(folder / "postgres", durable=False)
+    first.start()
+    first.stop()
+    copy = folder / "elsewhere"
+    shutil.copytree(folder / "postgres", copy / "postgres")
+    shutil.copy(first.secret, copy)
+    (copy / "postgres").chmod(0o755)
+    again = Cluster(copy / "postgres", durable=False)
+    try:
+        again.start()
+        assert again.alive()
+    finally:
+        again.stop()
+
+
+def test_old_code_on_newer_data_says_so(cluster: Cluster, folder: Path) -> None:
+    admin = create_engine(cluster.url, isolation_level="AUTOCOMMIT")
+    with admin.connect() as connection:
+        connection.execute(text("create database newer"))
+    url = cluster.url.rsplit("/", 1)[0] + "/newer"
+    upgrade(url)
+    engine = create_engine(url)
+    with engine.begin() as connection:
+        connection.execute(text("update alembic_version set version_num = '9999'"))
+    engine.dispose()
+    process = _run("--port", str(_free_port()), "--database-url", url, state=folder)
+    _, err = process.communicate(timeout=60)
+    with admin.connect() as connection:
+        connection.execute(text("drop database newer with (force)"))
+    admin.dispose()
+    assert process.returncode == 2
+    assert "written by a newer Even Mark" in err
+    assert len(err.strip().splitlines()) == 1
 
 
 def test_making_anew_asks_first(folder: Path) -> None:

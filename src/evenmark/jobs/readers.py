@@ -8,7 +8,9 @@ import contextlib
 import logging
 import os
 import threading
-from multiprocessing.connection import Connection, Listener
+import time
+from multiprocessing import AuthenticationError
+from multiprocessing.connection import Connection, Listener, answer_challenge, deliver_challenge
 from pathlib import Path
 from typing import Any
 
@@ -20,21 +22,23 @@ COUNT_VARIABLE = "EVENMARK_READERS_AT_ONCE"
 log = logging.getLogger(__name__)
 
 
-def serve(listener: Listener, turns: Turns) -> None:
-    """Take requests until the listener is closed."""
+def serve(listener: Listener, turns: Turns, key: bytes) -> None:
+    """Take requests for good; each in a thread of its own, so that nobody who stalls holds up another."""
     while True:
         try:
             connection: Any = listener.accept()
-        except OSError:
-            return
-        except Exception as why:  # somebody who does not know the key, or went away while saying it
-            log.warning("a caller was turned away: %s", type(why).__name__)
+        except OSError as why:
+            log.warning("a caller was not understood: %s", type(why).__name__)
+            time.sleep(0.05)
             continue
-        threading.Thread(target=_answer, args=(connection, turns), daemon=True).start()
+        threading.Thread(target=_answer, args=(connection, turns, key), daemon=True).start()
 
 
-def _answer(connection: Connection, turns: Turns) -> None:
-    with contextlib.suppress(EOFError, OSError), connection:
+def _answer(connection: Connection, turns: Turns, key: bytes) -> None:
+    # whoever does not know the key, or only looks whether anybody is there, is gone again
+    with contextlib.suppress(EOFError, OSError, AuthenticationError), connection:
+        deliver_challenge(connection, key)
+        answer_challenge(connection, key)
         person, work, arguments, seconds = connection.recv()
         try:
             with turns.turn(person):
@@ -56,9 +60,9 @@ def main() -> None:
     Path(address).unlink(missing_ok=True)
     at_once = int(os.environ.get(COUNT_VARIABLE, "0")) or max(1, os.cpu_count() or 1)
     key = os.environ.get(KEY_VARIABLE, "").encode()
-    with Listener(address, family="AF_UNIX", backlog=128, authkey=key) as listener:
+    with Listener(address, family="AF_UNIX", backlog=128) as listener:
         os.chmod(address, 0o600)
-        serve(listener, Turns(at_once))
+        serve(listener, Turns(at_once), key)
 
 
 if __name__ == "__main__":
