@@ -38,7 +38,8 @@ from evenmark.store.models import Attempt, now
 ROOT = Path(__file__).parents[1]
 STUDENTS, WITHIN, BROWSING, SECONDS_BROWSING = 200, 60.0, 30, 20.0
 PASSWORD = "a few words in a row"  # noqa: S105 - of a throw-away database
-PART = parts.gate_plate if hasattr(parts, "gate_plate") else parts.gate_holes
+PART = parts.shaft_bracket
+"""Three views, 134 checks: the largest sheet of the demo."""
 STEP_LIMIT, SIGN_IN_LIMIT, PAGE_LIMIT = 1.0, 2.0, 0.5
 
 

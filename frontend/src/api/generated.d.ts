@@ -2114,7 +2114,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Say who is signed in. */
+        /** Say who is signed in; also whether anybody can be: without its database nothing here is well. */
         get: {
             parameters: {
                 query?: never;
@@ -4068,6 +4068,8 @@ export interface components {
              * @enum {string}
              */
             returned: "no" | "yes" | "changed";
+            /** Sign In */
+            sign_in: string;
             /**
              * State
              * @enum {string}

@@ -28,7 +28,7 @@ from evenmark.services.errors import NotThere, NotUsable, Refused
 from evenmark.services.exercises import examined
 from evenmark.services.hand_in import clean_name, keep_attempt, tries_left
 from evenmark.services.issues import issue_head, own_issue
-from evenmark.services.standing import returned_of, returned_word, stands
+from evenmark.services.standing import glances, returned_of, returned_word
 from evenmark.store.database import Database
 from evenmark.store.models import Attempt, Batch, BatchFile, Issue, Person
 from evenmark.store.queue import defer_marking_of_many, defer_reading, stranded_files
@@ -193,7 +193,7 @@ def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str,
     students = students_of(session, issue.class_id)
     guesses = _guesses(batch, students)
     attempts = {f.attempt_id: f.attempt for f in batch.files if f.attempt is not None}
-    found = stands(session, {i: issue.revision.rules for i in attempts if i is not None})
+    found = glances(session, {i: issue.revision.rules for i in attempts if i is not None})
     given = returned_of(session, list(found))
     left = {p.id: tries_left(session, issue, p.id) for p in students}
     before = _handed_in_before(session, issue.id, [f.sha256 for f in batch.files])

@@ -289,7 +289,7 @@ def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point 
     for i in f.features:
         feature = key.linework.by_id.get(i)
         if feature is None:
-            return f.at
+            return None
         if i[0] in "xdnh":
             there = placed.by_id.get(sheet.partners.get(i, ""))
             return there.at if there is not None else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections import Counter, defaultdict
+from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
@@ -22,6 +22,7 @@ from evenmark.services.engine_work import Marked, mark, mark_many
 from evenmark.services.errors import NotUsable, Refused
 from evenmark.services.issues import own_attempt, own_issue
 from evenmark.services.returning import return_at_once
+from evenmark.services.standing import VERDICTS
 from evenmark.store.database import Conflict, Database
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
 from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_attempts
@@ -227,11 +228,15 @@ def mark_class_again(session: Session, queue: App | None, instructor: Person, is
 
 
 def summary_of(marked: Marked) -> dict[str, Any]:
-    """Return counts of verdicts and codes of causes, for lists."""
-    verdicts = Counter(f["verdict"] for f in marked.marks["findings"])
+    """Return what lists and grids show of a mark sheet, so that they need not read the sheets themselves."""
+    by_verdict: dict[str, list[int]] = defaultdict(list)
+    for f in marked.marks["findings"]:
+        by_verdict[f["verdict"]].append(f["id"])
     return {
-        "verdicts": {v: verdicts.get(v, 0) for v in ("met", "near", "missed", "absent", "follows")},
+        "verdicts": {v: len(by_verdict[v]) for v in VERDICTS},
+        "by_verdict": dict(by_verdict),
         "causes": [c["code"] for c in marked.marks["causes"]],
+        "key": marked.key,
         "share": float(marked.earned / marked.possible) if marked.possible else 0.0,
     }
 

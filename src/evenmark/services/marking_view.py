@@ -21,14 +21,14 @@ from evenmark.services.hand_in import attempts_of
 from evenmark.services.issues import issue_head, newest_attempts, own_attempt
 from evenmark.services.marking import newest_sheet
 from evenmark.services.standing import (
-    OPEN,
+    Glance,
     Stand,
     acts_of,
+    glances,
     held_of,
     overrides_of,
     returned_of,
     returned_word,
-    stands,
 )
 from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person
 
@@ -43,14 +43,12 @@ def _asked(only: str) -> tuple[str, str]:
     return asked[1], asked[2]
 
 
-def shows(stand: Stand, only: str) -> bool:
+def shows(stand: Glance, only: str) -> bool:
     """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for anything else."""
     what, which = _asked(only)
     if what == "cause":
         return which in stand.causes
-    return stand.key == 0 and any(
-        str(f["id"]) == which and f["verdict"] in OPEN for f in stand.marks["findings"]
-    )
+    return stand.key == 0 and which.isdigit() and stand.misses(int(which))
 
 
 def attempt_in_full(
@@ -118,7 +116,7 @@ def _neighbours(session: Session, attempt: Attempt, only: str | None) -> dict[st
     newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
     order = [newest[p.id] for p in students_of(session, issue.class_id) if p.id in newest]
     if only:
-        found = stands(session, {a.id: issue.revision.rules for a in order})
+        found = glances(session, {a.id: issue.revision.rules for a in order})
         order = [
             a
             for a in order

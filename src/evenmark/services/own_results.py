@@ -8,6 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.override import held as with_overrides
+from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import characteristic
 from evenmark.services.errors import NotThere
 from evenmark.services.exercises import examined
@@ -131,7 +132,13 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     marks = with_overrides(
         sheet.sheet["marks"], overrides_of(returned.held, sheet.sheet.get("key", 0)), issue.revision.rules
     )
-    out |= {"drawn": sheet.sheet["scene"], "notes": marks["notes"], "unit": marks["unit"]}
+    marks = withheld(marks)
+    # where the drawing was laid on the key is the key's own secret
+    out |= {
+        "drawn": {**sheet.sheet["scene"], "origin": [0.0, 0.0]},
+        "notes": marks["notes"],
+        "unit": marks["unit"],
+    }
     out["comments"] = _comments(returned, sheet.sheet["scene"]["origin"], issue.detail)
     if issue.detail == "score":
         return out
@@ -145,7 +152,8 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
 def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[str, Any]:
     places, partners = sheet["places"], sheet["partners"]
     origin = sheet["scene"]["origin"]
-    sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if numbers else []
+    shown = numbers and f["verdict"] != "absent"
+    sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if shown else []
     by_hand = f.get("engine")
     return {
         "id": f["id"],
@@ -156,7 +164,7 @@ def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[st
         "possible": f["possible"],
         "follows": f["follows"],
         "causes": f["causes"],
-        "at": places.get(str(f["id"])),
+        "at": places.get(str(f["id"])) if f["verdict"] != "absent" else None,
         "drawn": [partners[i] for i in f["features"] if i in partners],
         "expected": f["expected"] if numbers else None,
         "measured": f["measured"] if numbers else None,

@@ -76,6 +76,8 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     if returned is None:
         raise NotUsable("Your marks have not been returned yet.", "not-returned")
+    # marks over the student's own file have to find their places in it again
+    view = {**view, "drawn": returned.sheet.sheet["scene"]}
     return _printed(attempt, returned.sheet, form, _sheet(attempt, view))
 
 

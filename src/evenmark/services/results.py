@@ -12,7 +12,7 @@ from evenmark import ENGINE_VERSION
 from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issues import counted, issue_head, issues_of, newest_attempts, own_issue
-from evenmark.services.standing import OPEN, Stand, returned_of, returned_word, stands
+from evenmark.services.standing import OPEN, Glance, findings_of, glances, returned_of, returned_word
 from evenmark.store.models import (
     Attempt,
     Batch,
@@ -40,7 +40,7 @@ def desk(session: Session, instructor: Person) -> dict[str, Any]:
     ).all()
     newest = newest_attempts(session, ids)
     summaries = _summaries(session, [*newest, *(a.id for a in latest)])
-    shown = stands(session, {a.id: a.issue.revision.rules for a in latest})
+    shown = glances(session, {a.id: a.issue.revision.rules for a in latest})
     causes: Counter[str] = Counter()
     for attempt_id in newest:
         causes.update({c for c in summaries.get(attempt_id, []) if c != "unexplained"})
@@ -75,7 +75,7 @@ def _summaries(session: Session, attempt_ids: list[int]) -> dict[int, list[str]]
     return {attempt_id: summary["causes"] for attempt_id, summary in rows}
 
 
-def _score(stand: Stand | None) -> dict[str, Any]:
+def _score(stand: Glance | None) -> dict[str, Any]:
     return {"earned": stand.earned if stand else None, "possible": stand.possible if stand else None}
 
 
@@ -83,21 +83,21 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     """Return a class at one issue: each student's verdicts check by check, score and time, and what most of them missed."""
     issue = own_issue(session, instructor, issue_id)
     newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
-    found = stands(session, {a.id: issue.revision.rules for a in newest.values()})
+    found = glances(session, {a.id: issue.revision.rules for a in newest.values()})
     given = returned_of(session, list(found))
     first_key = {i: s for i, s in found.items() if s.key == 0}  # other keys have findings of their own
-    checks = _checks(first_key)
+    checks = _checks(session, first_key)
     people = students_of(session, issue.class_id)
     order = [newest[p.id].id for p in people if p.id in newest and newest[p.id].id in found]
     students = []
     for person in people:
         attempt = newest.get(person.id)
         stand = found.get(attempt.id) if attempt else None
-        verdicts = {f["id"]: f["verdict"] for f in stand.marks["findings"]} if stand else {}
         students.append(
             {
                 "student_id": person.id,
                 "name": person.name,
+                "sign_in": person.sign_in,
                 "attempt_id": attempt.id if attempt else None,
                 "try_number": attempt.number if attempt else 0,
                 "handed_in_at": attempt.handed_in_at if attempt else None,
@@ -105,7 +105,7 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
                 "state": attempt.state if attempt else "none",
                 "trouble": attempt.trouble if attempt else None,
                 "verdicts": stand.verdicts if stand else None,
-                "cells": [verdicts.get(c["id"]) for c in checks] if stand and stand.key == 0 else [],
+                "cells": [stand.verdict_of.get(c["id"]) for c in checks] if stand and stand.key == 0 else [],
                 "key": stand.key if stand else 0,
                 "by_hand": stand.by_hand if stand else [],
                 "returned": returned_word(stand, given.get(attempt.id)) if attempt else "no",
@@ -124,23 +124,25 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     }
 
 
-def _checks(found: dict[int, Stand]) -> list[dict[str, Any]]:
-    """Return every check on any of the mark sheets, with how many drawings met it or not, in the order of their numbers."""
+def _checks(session: Session, found: dict[int, Glance]) -> list[dict[str, Any]]:
+    """Return every check on any of the mark sheets, with how many drawings missed it, in the order of their numbers.
+
+    One sheet names nearly all of them; another is read only where it has a check that none before it had.
+    """
     checks: dict[int, dict[str, Any]] = {}
-    for stand in found.values():
-        for f in stand.marks["findings"]:
-            check = checks.get(f["id"])
-            if check is None:
-                name = characteristic(f["kind"], f["features"], f.get("layer"))
-                check = {
-                    "id": f["id"],
-                    "kind": f["kind"],
-                    "name": name,
-                    "possible": f["possible"],
-                    "missed": 0,
-                }
-                checks[f["id"]] = check
-            check["missed"] += f["verdict"] in OPEN
+    for glance in found.values():
+        if glance.verdict_of.keys() <= checks.keys():
+            continue
+        for f in findings_of(session, glance.sheet_id):
+            name = characteristic(f["kind"], f["features"], f.get("layer"))
+            checks.setdefault(
+                f["id"],
+                {"id": f["id"], "kind": f["kind"], "name": name, "possible": f["possible"], "missed": 0},
+            )
+    for glance in found.values():
+        for finding, verdict in glance.verdict_of.items():
+            if verdict in OPEN and finding in checks:
+                checks[finding]["missed"] += 1
     return [checks[i] for i in sorted(checks)]
 
 
@@ -151,17 +153,13 @@ def _first(attempt_ids: list[int], order: list[int]) -> int | None:
 
 
 def _most_missed(
-    checks: list[dict[str, Any]], found: dict[int, Stand], order: list[int]
+    checks: list[dict[str, Any]], found: dict[int, Glance], order: list[int]
 ) -> list[dict[str, Any]]:
     """Return the checks that most students missed, with how many, and the first of their drawings."""
     top = sorted((c for c in checks if c["missed"]), key=lambda c: (-c["missed"], c["id"]))[:MOST_MISSED]
     out = []
     for c in top:
-        who = [
-            i
-            for i, s in found.items()
-            if any(f["id"] == c["id"] and f["verdict"] in OPEN for f in s.marks["findings"])
-        ]
+        who = [i for i, s in found.items() if s.misses(c["id"])]
         out.append(
             {
                 "finding": c["id"],
@@ -174,7 +172,7 @@ def _most_missed(
     return out
 
 
-def _most_made(found: dict[int, Stand], order: list[int]) -> list[dict[str, Any]]:
+def _most_made(found: dict[int, Glance], order: list[int]) -> list[dict[str, Any]]:
     """Return the slips that most students made, with how many, and the first of their drawings."""
     who: dict[str, list[int]] = defaultdict(list)
     for attempt_id, stand in found.items():

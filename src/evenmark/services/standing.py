@@ -64,6 +64,90 @@ class Stand:
         return [f["id"] for f in self.marks["findings"] if "engine" in f]
 
 
+@dataclass(kw_only=True)
+class Glance:
+    """What a list or grid shows of an attempt's marks as they stand."""
+
+    sheet_id: int
+    engine_version: str
+    key: int
+    verdict_of: dict[int, str]
+    """The verdict of each finding, by its number."""
+    causes: list[str]
+    by_hand: list[int]
+    held: dict[str, Any]
+    earned: float
+    possible: float
+
+    @property
+    def verdicts(self) -> dict[str, int]:
+        """How many findings have each verdict."""
+        counts = Counter(self.verdict_of.values())
+        return {v: counts.get(v, 0) for v in VERDICTS}
+
+    def misses(self, finding: int) -> bool:
+        """Say whether a finding costs marks."""
+        return self.verdict_of.get(finding) in OPEN
+
+
+def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, Glance]:
+    """Return attempts' marks at a glance, by attempt id: from what was summed up when they were marked, read in full only where a person
+    set a verdict or an older release summed up less."""
+    rows = session.execute(
+        select(
+            MarkSheetRow.attempt_id,
+            MarkSheetRow.id,
+            MarkSheetRow.engine_version,
+            MarkSheetRow.summary,
+            MarkSheetRow.earned,
+            MarkSheetRow.possible,
+        )
+        .where(MarkSheetRow.attempt_id.in_(list(rules)))
+        .ext(distinct_on(MarkSheetRow.attempt_id))
+        .order_by(MarkSheetRow.attempt_id, MarkSheetRow.id.desc())
+    ).all()
+    acts = acts_of(session, [r[0] for r in rows])
+    in_full = {r[0] for r in rows if "by_verdict" not in r[3]}
+    out = {}
+    for attempt_id, sheet_id, version, summary, earned, possible in rows:
+        held = held_of(acts.get(attempt_id, []))
+        if held.get("overrides"):
+            in_full.add(attempt_id)
+        if attempt_id in in_full:
+            continue
+        out[attempt_id] = Glance(
+            sheet_id=sheet_id,
+            engine_version=version,
+            key=summary["key"],
+            verdict_of={i: v for v, ids in summary["by_verdict"].items() for i in ids},
+            causes=list(dict.fromkeys(summary["causes"])),
+            by_hand=[],
+            held=held,
+            earned=float(earned),
+            possible=float(possible),
+        )
+    for attempt_id, stand in stands(session, {i: rules[i] for i in in_full}).items():
+        out[attempt_id] = Glance(
+            sheet_id=stand.sheet_id,
+            engine_version=stand.engine_version,
+            key=stand.key,
+            verdict_of={f["id"]: f["verdict"] for f in stand.marks["findings"]},
+            causes=stand.causes,
+            by_hand=stand.by_hand,
+            held=stand.held,
+            earned=stand.earned,
+            possible=stand.possible,
+        )
+    return out
+
+
+def findings_of(session: Session, sheet_id: int) -> list[dict[str, Any]]:
+    """Return the findings of a mark sheet as the engine made them."""
+    marks = session.scalar(select(MarkSheetRow.sheet["marks"]).where(MarkSheetRow.id == sheet_id))
+    found: list[dict[str, Any]] = (marks or {}).get("findings", [])
+    return found
+
+
 def standing_acts(acts: Sequence[MarkingAct]) -> set[int]:
     """Return the ids of the acts that stand, of one attempt's acts in any order."""
     taken_back: dict[int, list[int]] = defaultdict(list)
@@ -164,7 +248,7 @@ def returned_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, Retur
     return {r.attempt_id: r for r in rows if r.taken_back_at is None}
 
 
-def returned_word(stand: Stand | None, returned: Returned | None) -> str:
+def returned_word(stand: Stand | Glance | None, returned: Returned | None) -> str:
     """Say whether an attempt's marks are with the student: ``no``, ``yes``, or ``changed`` since they were returned."""
     if returned is None:
         return "no"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import logging
 import os
 import traceback
@@ -35,6 +36,8 @@ STATUS = {
     errors.Busy: 422,
     errors.Crowded: 503,
 }
+WORTH_PACKING = 4000
+"""Bytes of an answer from which on it is packed."""
 AGAIN_AFTER = "2"
 """Seconds after which pages ask once more by themselves."""
 CONFLICTS = {
@@ -113,7 +116,22 @@ def _headers(response: Response) -> Response:
         response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
     if request.path.startswith("/api/"):
         response.headers.setdefault("Cache-Control", "no-store")
+        _pack(response)
     return response
+
+
+def _pack(response: Response) -> None:
+    """Pack a large answer where the browser takes it so; what holds secrets is short and stays as it is."""
+    if (
+        response.mimetype == "application/json"
+        and response.content_length is not None
+        and response.content_length >= WORTH_PACKING
+        and request.accept_encodings["gzip"] > 0
+        and "Content-Encoding" not in response.headers
+    ):
+        response.set_data(gzip.compress(response.get_data(), 1))
+        response.headers["Content-Encoding"] = "gzip"
+        response.headers.add("Vary", "Accept-Encoding")
 
 
 def _refused(why: Refused) -> tuple[Response, int]:

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import csv
-import io
+from typing import Any
 
 from apiflask import APIBlueprint
 from flask import Response
@@ -12,7 +11,7 @@ from evenmark.services import results
 from evenmark.services.standing import VERDICTS
 from evenmark.web.access import me
 from evenmark.web.context import database
-from evenmark.web.files import download
+from evenmark.web.files import download, table
 from evenmark.web.models.results import ClassResults, DeskOut
 
 routes = APIBlueprint("results", __name__, url_prefix="/api")
@@ -39,33 +38,26 @@ def csv_results(issue_id: int) -> Response:
     """Give a class's results as CSV."""
     with database().transaction() as db:
         found = results.class_results(db, me(), issue_id)
-    out = io.StringIO()
-    writer = csv.writer(out)
-    heads = ["student", "try", "handed in", "late", "earned", "possible", *VERDICTS, "returned", "slips"]
-    writer.writerow([*heads, *(_cell(f"{c['id']} {c['name']}") for c in found["checks"])])
+    heads = [
+        "student",
+        "sign-in",
+        "try",
+        "handed in",
+        "late",
+        "earned",
+        "possible",
+        *VERDICTS,
+        "returned",
+        "slips",
+    ]
+    rows: list[list[Any]] = [[*heads, *(f"{c['id']} {c['name']}" for c in found["checks"])]]
     for row in found["students"]:
         verdicts = row["verdicts"] or {}
         when = row["handed_in_at"].isoformat(timespec="seconds") if row["handed_in_at"] else ""
-        writer.writerow(
-            [
-                _cell(row["name"]),
-                row["try_number"] or "",
-                when,
-                "yes" if row["late"] else "",
-                row["earned"],
-                row["possible"],
-            ]
+        rows.append(
+            [row["name"], row["sign_in"], row["try_number"] or "", when, "yes" if row["late"] else "", row["earned"], row["possible"]]
             + [verdicts.get(v, "") for v in VERDICTS]
             + [row["returned"], "; ".join(c["title"] for c in row["causes"])]
             + [v or "" for v in row["cells"] or [None] * len(found["checks"])]
-        )
-    return download(
-        out.getvalue().encode("utf-8-sig"),
-        f"{found['issue']['title']} {found['issue']['class_name']}.csv",
-        "text/csv",
-    )
-
-
-def _cell(text: str) -> str:
-    """Return text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(("=", "+", "-", "@", "\t")) else text
+        )  # fmt: skip
+    return download(table(rows), f"{found['issue']['title']} {found['issue']['class_name']}.csv", "text/csv")

@@ -50,6 +50,7 @@ class ResultRow(Model):
 
     student_id: int
     name: str
+    sign_in: str
     attempt_id: int | None
     try_number: int
     handed_in_at: datetime | None

@@ -1,0 +1,50 @@
+"""What a student is told of a mark sheet, so that a key cannot be drawn out of it: handing a single line in gives away nothing but its own.
+
+- *withheld*: what was asked of a feature that the student has not drawn, and where on the key anything lies. A place that is off is told by
+  how far, never by where.
+- Sizes of what was drawn are told with what was asked: that is what there is to learn from.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from typing import Any
+
+_NUMBER = r"[-−]?\d[\d.,]*\d|[-−]?\d"
+_PLACE = rf"at (?:{_NUMBER}), (?:{_NUMBER})"
+_DRAWN_AT = re.compile(rf" was drawn {_PLACE}")
+_PLACES = re.compile(rf" ?\({_PLACE}[^()]*\)| {_PLACE}")
+_NOT_DRAWN = {
+    "corner-left-sharp": "A corner was left sharp where a fillet was asked for.",
+}
+"""What is said instead of a sentence with the size of something that was not drawn."""
+
+
+def withheld(marks: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a mark sheet's JSON without what its student is not told."""
+    return {
+        **marks,
+        "findings": [_finding(f) for f in marks["findings"]],
+        "causes": [{**c, "says": _NOT_DRAWN.get(c["code"]) or placeless(c["says"])} for c in marks["causes"]],
+    }
+
+
+def _finding(f: Mapping[str, Any]) -> dict[str, Any]:
+    out = {**f, "at": None}
+    if isinstance(f["expected"], list | tuple) or isinstance(f["measured"], list | tuple):
+        out |= {"expected": None, "measured": None}
+    if f["verdict"] == "absent" or f["measured"] is None:
+        out |= {"expected": None, "measured": None, "deviation": None}
+    return out
+
+
+def placeless(says: str) -> str:
+    """Return a sentence without the places by which it tells features apart; their numbers stand beside it.
+
+    >>> placeless("The circle at 70, 30.5 was drawn at 30.5, 70: across and up were exchanged.")
+    'The circle was drawn elsewhere: across and up were exchanged.'
+    >>> placeless("2 objects are drawn that was not asked for (at 1, 2; 3, 4).")
+    '2 objects are drawn that was not asked for.'
+    """
+    return _PLACES.sub("", _DRAWN_AT.sub(" was drawn elsewhere", says))
