@@ -83,7 +83,9 @@ def prepare(database: Database) -> int:
         return exercises.put_issue(session, revision, group.id, due_at=now() + timedelta(days=1), tries=3, detail="numbers").id  # fmt: skip
 
 
-def student(port: int, n: int, issue: int, data: bytes, start: float, visitors: list[Visitor], faults: list[str]) -> None:
+def student(
+    port: int, n: int, issue: int, data: bytes, start: float, visitors: list[Visitor], faults: list[str]
+) -> None:
     time.sleep(max(0.0, start - time.monotonic()))
     visitor = Visitor(port)
     visitors.append(visitor)
@@ -101,9 +103,11 @@ def student(port: int, n: int, issue: int, data: bytes, start: float, visitors: 
         visitor.close()
 
 
-def browse(port: int, issue: int, attempts: list[int], until: float, visitors: list[Visitor], faults: list[str]) -> None:
+def browse(
+    port: int, issue: int, attempts: list[int], until: float, visitors: list[Visitor], faults: list[str]
+) -> None:
     """An instructor goes through pages, a second or two at each."""
-    rng = random.Random(len(visitors))
+    rng = random.Random(len(visitors))  # noqa: S311 - where somebody looks next
     visitor = Visitor(port)
     try:
         visitor.sign_in("ada", PASSWORD)
@@ -134,7 +138,9 @@ def printed(visitors: list[Visitor], limits: dict[str, float]) -> bool:
         limit = limits.get(step)
         word = "" if limit is None else f"  (limit {limit:g} s{'' if p95 <= limit else ', MISSED'})"
         good &= limit is None or p95 <= limit
-        print(f"{step:<20}{len(seconds):>7}{statistics.median(seconds):>8.2f}s{p95:>10.2f}s{max(seconds):>7.2f}s{size[step]:>11,}{word}")
+        print(
+            f"{step:<20}{len(seconds):>7}{statistics.median(seconds):>8.2f}s{p95:>10.2f}s{max(seconds):>7.2f}s{size[step]:>11,}{word}"
+        )
     return good
 
 
@@ -158,22 +164,31 @@ def main() -> None:
             t.start()
         for t in threads:
             t.join()
-        print(f"{STUDENTS} students within {time.monotonic() - began:.0f} s, {len(faults)} faults {faults[:2]}")
+        print(
+            f"{STUDENTS} students within {time.monotonic() - began:.0f} s, {len(faults)} faults {faults[:2]}"
+        )
         done = time.monotonic()
         while True:
             with database.transaction() as session:
-                left = session.scalar(select(func.count()).select_from(Attempt).where(Attempt.state == "waiting"))
+                left = session.scalar(
+                    select(func.count()).select_from(Attempt).where(Attempt.state == "waiting")
+                )
                 attempts = list(session.scalars(select(Attempt.id)))
             if not left:
                 break
             time.sleep(0.2)
         print(f"all {len(attempts)} marked {time.monotonic() - done:.1f} s after the last was handed in")
         steps = ("open my work", "open the exercise", "its sheet", "lay in", "hand in")
-        good = not faults and printed(visitors, {**dict.fromkeys(steps, STEP_LIMIT), "sign in": SIGN_IN_LIMIT})
+        good = not faults and printed(
+            visitors, {**dict.fromkeys(steps, STEP_LIMIT), "sign in": SIGN_IN_LIMIT}
+        )
 
         looking: list[Visitor] = []
         until = time.monotonic() + SECONDS_BROWSING
-        threads = [threading.Thread(target=browse, args=(port, issue, attempts, until, looking, faults)) for _ in range(BROWSING)]
+        threads = [
+            threading.Thread(target=browse, args=(port, issue, attempts, until, looking, faults))
+            for _ in range(BROWSING)
+        ]
         for t in threads:
             t.start()
             time.sleep(0.1)

@@ -39,11 +39,15 @@ class Visitor:
 
     def ask(self, step: str, method: str, path: str, data: bytes | None = None, kind: str = "") -> bytes:
         """Return the body of an answer; comes again as the pages do when very many ask at once."""
-        headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()), GUARD: self.guard, "Accept-Encoding": "gzip"}
+        headers = {
+            "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()),
+            GUARD: self.guard,
+            "Accept-Encoding": "gzip",
+        }
         if data is not None:
             headers["Content-Type"] = kind
         began = time.perf_counter()
-        for tries in range(MOST_AGAIN):
+        for _ in range(MOST_AGAIN):
             self.connection.request(method, path, data, headers)
             answer = self.connection.getresponse()
             body = answer.read()
@@ -56,7 +60,7 @@ class Visitor:
             name, _, value = header.split(";", 1)[0].partition("=")
             self.cookies[name] = value
         if answer.status != 200:
-            raise RuntimeError(f"{method} {path}: {answer.status} {body[:200]!r} after {tries + 1} tries")
+            raise RuntimeError(f"{method} {path}: {answer.status} {body[:200]!r}")
         if answer.getheader("Content-Encoding") == "gzip":
             import gzip
 

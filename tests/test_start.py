@@ -16,12 +16,16 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from bench.visitor import Visitor
 from scripts import supervise
 from scripts.cluster import Cluster, ClusterError, data_folder
-from sqlalchemy import create_engine, text
+from sqlalchemy import create_engine, select, text
 
+from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
-from tests.conftest import ROOT
+from evenmark.store.models import Attempt, MarkSheetRow
+from tests.conftest import PASSWORD, ROOT
+from tests.services.test_worker_killed import a_class, drawn
 
 
 @pytest.fixture
@@ -245,6 +249,53 @@ def test_old_code_on_newer_data_says_so(cluster: Cluster, folder: Path) -> None:
     assert process.returncode == 2
     assert "written by a newer Even Mark" in err
     assert len(err.strip().splitlines()) == 1
+
+
+def test_several_servers_and_workers_on_one_database(
+    cluster: Cluster, folder: Path, key_bytes: bytes
+) -> None:
+    admin = create_engine(cluster.url, isolation_level="AUTOCOMMIT")
+    with admin.connect() as connection:
+        connection.execute(text("create database shared"))
+    url = cluster.url.rsplit("/", 1)[0] + "/shared"
+    upgrade(url)
+    db = Database(url)
+    _, issue, people = a_class(db, key_bytes, 10)
+    ports = [_free_port(), _free_port()]
+    servers = []
+    for n, port in enumerate(ports):
+        state = folder / str(n)
+        state.mkdir()
+        servers.append(_run("--port", str(port), "--no-demo", "--database-url", url, "--web", "1", "--workers", "1", state=state))  # fmt: skip
+    try:
+        for port, process in zip(ports, servers, strict=True):
+            _until_up(f"http://127.0.0.1:{port}", process)
+        for n in range(len(people)):
+            here, there = Visitor(ports[n % 2]), Visitor(ports[1 - n % 2])
+            here.sign_in(f"student{n}", PASSWORD)
+            there.cookies, there.guard = here.cookies, here.guard  # a session holds at each of them
+            intake = here.file("lay in", f"/api/work/{issue}/intake", f"{n}.dxf", drawn(n))["intake_id"]
+            there.json("hand in", "POST", f"/api/work/intakes/{intake}/hand-in")
+            here.close()
+            there.close()
+        for _ in range(300):
+            with db.transaction() as session:
+                states = list(session.scalars(select(Attempt.state)))
+                sheets = list(session.scalars(select(MarkSheetRow.attempt_id)))
+            if states == ["marked"] * len(people):
+                break
+            time.sleep(0.1)
+        assert states == ["marked"] * len(people)
+        assert len(sheets) == len(set(sheets)) == len(people)
+    finally:
+        for process in servers:
+            process.send_signal(signal.SIGINT)
+        for process in servers:
+            process.communicate(timeout=30)
+        db.close()
+        with admin.connect() as connection:
+            connection.execute(text("drop database shared with (force)"))
+        admin.dispose()
 
 
 def test_making_anew_asks_first(folder: Path) -> None:

@@ -12,7 +12,7 @@ from sqlalchemy import func, select
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats.dxf_write import Manner, write
-from evenmark.services import batches, marking
+from evenmark.services import batch_reading, batches, marking
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import mark
 from evenmark.services.errors import Busy, NotThere, NotUsable
@@ -59,7 +59,7 @@ class Ada:
     def read(self) -> None:
         with self.db.transaction() as session:
             for i in session.scalars(select(BatchFile.id).where(BatchFile.batch_id == self.id)).all():
-                batches.read_file(session, i)
+                batch_reading.read_file(session, i)
 
     def hand_in(self, *, on_time: bool = False) -> int:
         def give(session: Any, who: Person) -> int:
@@ -267,8 +267,8 @@ def test_files_are_read_and_marked_a_few_at_a_time(ada: Ada, db: Database) -> No
     ada.start(("ben.dxf", GOOD), ("bad.dxf", b"no drawing"), ("cyd.dxf", WRONG), read=False)
     with db.transaction() as session:
         ids = session.scalars(select(BatchFile.id)).all()
-    batches.read_in_turn(db, ids)
-    batches.read_in_turn(db, ids)  # once more does nothing
+    batch_reading.read_in_turn(db, ids)
+    batch_reading.read_in_turn(db, ids)  # once more does nothing
     assert [f["state"] for f in ada.files.values()] == ["ready", "unusable", "ready"]
     assert ada.hand_in() == 2
     with db.transaction() as session:

@@ -12,7 +12,7 @@ from sqlalchemy.exc import OperationalError
 
 from evenmark.core.formats.dxf_write import write
 from evenmark.jobs import tasks
-from evenmark.services import batches, hand_in, marking
+from evenmark.services import batch_reading, batches, hand_in, marking
 from evenmark.store.database import Database
 from evenmark.store.models import Attempt, BatchFile, Issue, Person, now
 from evenmark.store.queue import make_app
@@ -33,7 +33,7 @@ def test_a_nul_in_one_of_six_files_of_a_zip_is_read_like_the_others(ada: Ada, db
     ada.start(("class.zip", packed(files)), read=False)
     with db.transaction() as session:
         ids = list(session.scalars(select(BatchFile.id)))
-    batches.read_in_turn(db, ids)
+    batch_reading.read_in_turn(db, ids)
     assert {f["state"] for f in ada.files.values()} <= {"ready", "asked"}
 
 
@@ -41,25 +41,25 @@ def test_what_cannot_be_kept_of_a_file_stops_none_beside_it(
     ada: Ada, db: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     ada.start(("ben.dxf", GOOD), ("cyd.dxf", GOOD), read=False)
-    real = batches.run_bounded
+    real = batch_reading.run_bounded
 
     def poisoned(*given: Any) -> Any:
         first, second = real(*given)
         first.reading["file"] = "a\0b"
         return [first, second]
 
-    monkeypatch.setattr(batches, "run_bounded", poisoned)
+    monkeypatch.setattr(batch_reading, "run_bounded", poisoned)
     with db.transaction() as session:
         ids = list(session.scalars(select(BatchFile.id)))
-    batches.read_in_turn(db, ids)
+    batch_reading.read_in_turn(db, ids)
     found = {n: (f["state"], f["trouble"]) for n, f in ada.files.items()}
     assert found["cyd.dxf"][0] == "ready"
-    assert found["ben.dxf"] == ("unusable", batches.COULD_NOT)
-    monkeypatch.setattr(batches, "run_bounded", real)
+    assert found["ben.dxf"] == ("unusable", batch_reading.COULD_NOT)
+    monkeypatch.setattr(batch_reading, "run_bounded", real)
     number = next(f["id"] for f in ada.files.values() if f["state"] == "unusable")
     with db.transaction() as session:
         batches.read_again(session, None, session.get_one(Person, ada.school.ada), ada.id, number)
-    batches.read_in_turn(db, ids)
+    batch_reading.read_in_turn(db, ids)
     assert ada.files["ben.dxf"]["state"] == "ready"
 
 
@@ -155,8 +155,8 @@ def test_what_waits_although_no_job_is_left_is_given_up_after_a_while(ada: Ada, 
 
 def test_files_that_wait_although_no_job_is_left_are_given_up(ada: Ada, db: Database) -> None:
     ada.start(("ben.dxf", GOOD), read=False)
-    assert batches.give_up_stranded_files(db) == 0
+    assert batch_reading.give_up_stranded_files(db) == 0
     with db.transaction() as session:
         session.execute(text("update batch set created_at = :then"), {"then": now().replace(year=2020)})
-    assert batches.give_up_stranded_files(db) == 1
+    assert batch_reading.give_up_stranded_files(db) == 1
     assert [f["state"] for f in ada.files.values()] == ["unusable"]

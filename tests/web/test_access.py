@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from evenmark.services import acts, batches, exercises
+from evenmark.services import acts, batch_reading, batches, exercises
 from evenmark.store.database import Database
 from evenmark.store.models import now
 from evenmark.web.access import ACCESS, COOKIE
@@ -184,7 +184,7 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
             acts.comment(session, ada, attempt, text="Well drawn.")
         if "{batch}" in path:
             batch = batches.start_batch(session, None, ada, issue, [("ben.dxf", GOOD)])
-            batches.read_file(session, batch.files[0].id)
+            batch_reading.read_file(session, batch.files[0].id)
             found |= {"batch": batch.id, "file": batch.files[0].id}
         if "{begun}" in path or "{drawn}" in path:
             found |= _with_files(session, ada, school, key_bytes)

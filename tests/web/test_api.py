@@ -15,6 +15,7 @@ from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.store.database import Database
+from evenmark.web.files import table
 from tests.conftest import PASSWORD, ROOT, Caller, School
 from tests.services.test_from_key_to_result import GOOD, WRONG, hand, put
 
@@ -187,11 +188,13 @@ def test_results_as_csv(application: Any, db: Database, school: School, key_byte
     assert "attachment" in answer.headers["Content-Disposition"]
 
 
-@pytest.mark.parametrize(("text", "cell"), [("=1+1", "'=1+1"), ("+x", "'+x"), ("Ben", "Ben"), ("", "")])
+@pytest.mark.parametrize(
+    ("text", "cell"),
+    [("=1+1", "'=1+1"), ("+x", "'+x"), ("＝1", "'＝1"), ("\t=1", "'=1"), ("Ben; =1+1", "Ben; '=1+1"), ("Ben;=1", "Ben;'=1"), ("a\u202eb", "a‹U+202E›b"), ("a\x1bb", "a�b"), ("Ben", "Ben"), ("Elm-Ash; Ben", "Elm-Ash; Ben"), ("", "")],
+)  # fmt: skip
 def test_no_cell_is_taken_for_a_formula(text: str, cell: str) -> None:
-    from evenmark.web.results import _cell
-
-    assert _cell(text) == cell
+    (row,) = csv.reader(io.StringIO(table([[text, 3]]).decode("utf-8-sig")))
+    assert row == [cell, "3"]
 
 
 def test_files_come_back_as_they_went(
@@ -293,7 +296,7 @@ def test_marked_drawings_over_the_api(
 def test_a_class_handed_in_over_the_api(
     application: Any, db: Database, school: School, key_bytes: bytes
 ) -> None:
-    from evenmark.services import batches
+    from evenmark.services import batch_reading
 
     issue = put(db, school, key_bytes)
     ada = Caller(application, "ada")
@@ -303,7 +306,7 @@ def test_a_class_handed_in_over_the_api(
     batch = answer.json["id"]
     with db.transaction() as session:
         for f in answer.json["files"]:
-            batches.read_file(session, f["id"])
+            batch_reading.read_file(session, f["id"])
     answer = ada.get(f"/api/batches/{batch}")
     assert [f["state"] for f in answer.json["files"]] == ["ready", "asked"]
     found = ada.get(f"/api/issues/{issue}/results").json["batches"]

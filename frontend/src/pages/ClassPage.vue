@@ -81,14 +81,16 @@ const codes = computed(() => data.value?.students.filter((s) => s.code).length ?
             <p v-if="trouble" role="alert" class="mb-2 text-pencil">{{ trouble }}</p>
             <StateNote v-if="!data.students.length">Nobody yet. Share the code, or take in a roster.</StateNote>
             <ul v-else class="paper divide-y divide-rule">
-              <li v-for="s in data.students" :key="s.id" class="flex items-center gap-3 px-4 py-2">
-                <span class="flex-1 font-semibold">{{ s.name }}</span>
-                <span v-if="s.code" class="text-sm">
-                  <span class="text-ink2">code</span> <b class="tracking-wide">{{ s.code }}</b>
-                </span>
-                <span class="text-ink2">{{ s.sign_in }}</span>
-                <button v-if="!s.code" class="text-sm text-teal underline" @click="asking = s">New password</button>
-                <button class="text-sm text-teal underline" @click="leaving = s">Take out</button>
+              <li
+                v-for="s in data.students"
+                :key="s.id"
+                class="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 px-4 py-2 sm:grid-cols-[1fr_10rem_9.5rem_auto]"
+              >
+                <span class="font-semibold">{{ s.name }}</span>
+                <span class="truncate text-right text-ink2 sm:text-left" :title="s.sign_in">{{ s.sign_in }}</span>
+                <b v-if="s.code" class="text-sm tracking-wide" title="Code to choose a password with">{{ s.code }}</b>
+                <button v-else class="text-left text-sm text-teal underline" @click="asking = s">New password</button>
+                <button class="text-right text-sm text-teal underline" @click="leaving = s">Take out</button>
               </li>
             </ul>
             <template v-if="data.asked.length">

@@ -13,14 +13,14 @@ from procrastinate.exceptions import ConnectorException
 from sqlalchemy.exc import SQLAlchemyError
 
 from evenmark.jobs.tasks import database, tasks
-from evenmark.services.batches import give_up_stranded_files
+from evenmark.services.batch_reading import give_up_stranded_files
 from evenmark.services.bounded import warm_up
 from evenmark.services.marking import give_up_stranded
 from evenmark.store.database import URL_VARIABLE
 from evenmark.store.queue import NAMESPACE, make_app
 
 STALLED_VARIABLE = "EVENMARK_STALLED_SECONDS"
-STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "15")))
+STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "10")))
 """A job whose worker has not been heard of for this long died with it, and is run again."""
 GRACE = 3
 """Seconds that a job may take to end when the worker is told to stop; a longer one is run again by the next worker."""

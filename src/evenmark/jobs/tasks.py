@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from procrastinate import Blueprint, JobContext, RetryStrategy
 
-from evenmark.services import batches, marking
+from evenmark.services import batch_reading, marking
 from evenmark.store.database import Database
 
 MOST_RETRIES = 5
@@ -57,6 +57,6 @@ def read(context: JobContext, file_ids: list[int]) -> None:
     """Read a few files of a batch, each kept by itself; a second run leaves what is read."""
     _to_an_end(
         context,
-        lambda: batches.read_in_turn(database(), file_ids),
-        lambda: batches.give_up_reading(database(), file_ids),
+        lambda: batch_reading.read_in_turn(database(), file_ids),
+        lambda: batch_reading.give_up_reading(database(), file_ids),
     )

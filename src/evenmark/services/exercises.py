@@ -3,32 +3,35 @@
 from __future__ import annotations
 
 import hashlib
-from collections import OrderedDict
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from evenmark.core.drawing.reading import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
-from evenmark.core.marking.model import Examines, RuleError
+from evenmark.core.marking.model import RuleError
 from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import own_class
-from evenmark.services.engine_work import KeyView, draw_sheet, look_at, take_key, view_key
+from evenmark.services.engine_work import draw_sheet, look_at, view_key
 from evenmark.services.errors import NotThere, NotUsable
-from evenmark.services.names import plain_name, plain_text
+from evenmark.services.keys import (
+    TakenKey,
+    examined,
+    mark_of,
+    read_key,
+    remember,
+    start_of,
+    title_of,
+    unbound,
+)
+from evenmark.services.names import plain_text
 from evenmark.store.models import Exercise, Issue, Person, Revision, RevisionFile, now
 
-KEY_SECONDS = 30
-"""A key is read with all its checks and drawn as a sheet: once, for a whole class."""
 DETAILS = ("score", "checks", "numbers")
 RETURNS = ("at-once", "by-hand")
 MOST_KEYS = 7
 """Keys accepted beside the first one."""
-_views: OrderedDict[str, KeyView] = OrderedDict()
-_MOST_VIEWS = 32
 
 
 def make_exercise(
@@ -37,29 +40,6 @@ def make_exercise(
     """Make an exercise from a key drawing, with the requirements that the engine proposes. Raises NotUsable."""
     taken = read_key(instructor, title=title, key_name=key_name, key=key)
     return keep_exercise(session, instructor, taken, text=text)
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class TakenKey:
-    """A key drawing that was read, with everything that an exercise is made of."""
-
-    title: str
-    key_name: str
-    key: bytes
-    view: KeyView
-    sheet: bytes
-
-
-def read_key(instructor: Person, *, title: str, key_name: str, key: bytes) -> TakenKey:
-    """Read a key drawing for an exercise, outside any transaction. Raises NotUsable."""
-    title = _title(title)
-    try:
-        found = run_bounded(take_key, key, key_name, title, instructor.school, seconds=KEY_SECONDS)
-    except UnreadableDrawing as why:
-        raise NotUsable(why.says, why.code) from why
-    if isinstance(found, Refusal):
-        raise NotUsable(found.says, found.code)
-    return TakenKey(title=title, key_name=key_name, key=key, view=found[0], sheet=found[1])
 
 
 def keep_exercise(session: Session, instructor: Person, taken: TakenKey, *, text: str) -> Revision:
@@ -80,20 +60,8 @@ def keep_exercise(session: Session, instructor: Person, taken: TakenKey, *, text
     )
     session.add(revision)
     session.flush()
-    _remember(_mark_of(revision, None), taken.view)
+    remember(mark_of(revision, None), taken.view)
     return revision
-
-
-def _title(title: str) -> str:
-    title = plain_name(title, "title")
-    if not 1 <= len(title) <= 160:
-        raise NotUsable("Give the exercise a title of at most 160 letters.")
-    return title
-
-
-def examined(rules: dict[str, Any]) -> Examines:
-    """Return what a stored rule set examines: the model, or the sheet layout."""
-    return "sheet" if rules.get("examines") == "sheet" else "model"
 
 
 def stored_rules(rules: dict[str, Any]) -> dict[str, Any]:
@@ -117,42 +85,6 @@ def newest_revisions(session: Session, instructor: Person) -> list[Revision]:
     return sorted(newest, key=lambda r: (r.changed_at, r.id), reverse=True)
 
 
-def key_view(revision: Revision, which: int = 0) -> KeyView:
-    """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same as long as key, start
-    drawing and rules are."""
-    others = revision.other_keys
-    other = others[which - 1] if 0 < which <= len(others) else None
-    mark = _mark_of(revision, other)
-    view = _views.get(mark)
-    if view is None:
-        rules = revision.rules if other is None else _unbound(revision.rules)
-        data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
-        view = run_bounded(view_key, data, name, rules, _start(revision), seconds=KEY_SECONDS)
-        _remember(mark, view)
-    return view
-
-
-def _mark_of(revision: Revision, other: RevisionFile | None) -> str:
-    """Return what tells one view of a key from another."""
-    start = revision.start
-    rules = revision.rules if other is None else _unbound(revision.rules)
-    known = (other.sha256 if other else revision.key_hash, start.sha256 if start else "", sorted_items(rules))
-    return hashlib.sha256(repr(known).encode()).hexdigest()
-
-
-def _remember(mark: str, view: KeyView) -> None:
-    _views[mark] = view
-    while len(_views) > _MOST_VIEWS:
-        _views.popitem(last=False)
-
-
-def sorted_items(value: Any) -> Any:
-    """Return JSON data with its objects as sorted pairs, so that equal data are equal as text."""
-    if isinstance(value, dict):
-        return [(k, sorted_items(value[k])) for k in sorted(value)]
-    return [sorted_items(v) for v in value] if isinstance(value, list) else value
-
-
 def change_revision(
     session: Session, instructor: Person, revision_id: int, changes: dict[str, Any]
 ) -> Revision:
@@ -162,15 +94,15 @@ def change_revision(
     """
     revision = _changeable(session, instructor, revision_id)
     if "title" in changes:
-        revision.title = _title(changes["title"])
+        revision.title = title_of(changes["title"])
     if "text" in changes:
         revision.text = plain_text(str(changes["text"]))[:20_000]
     turned = "rules" in changes and examined(changes["rules"]) != examined(revision.rules)
     if "rules" in changes:
         # the sheet has other features than the model: what counts is then proposed anew
-        rules = _unbound(changes["rules"]) if turned else changes["rules"]
+        rules = unbound(changes["rules"]) if turned else changes["rules"]
         try:
-            view = run_bounded(view_key, revision.key_bytes, revision.key_name, rules, _start(revision))
+            view = run_bounded(view_key, revision.key_bytes, revision.key_name, rules, start_of(revision))
         except RuleError as why:
             raise NotUsable(str(why), "rules") from why
         if turned and not view.scene["features"] and not view.scene["texts"]:
@@ -197,16 +129,6 @@ def _changeable(session: Session, instructor: Person, revision_id: int) -> Revis
     return revision if revision.issued_at is None else _next_revision(session, revision)
 
 
-def _start(revision: Revision) -> bytes | None:
-    return revision.start.data if revision.start else None
-
-
-def _unbound(rules: dict[str, Any]) -> dict[str, Any]:
-    """Return a rule set without what names features of its key: they are proposed anew."""
-    bound = ("requirements", "given", "views", "feature_marks")
-    return {k: v for k, v in rules.items() if k not in bound}
-
-
 def add_file(
     session: Session, instructor: Person, revision_id: int, *, part: str, name: str, data: bytes
 ) -> Revision:
@@ -222,7 +144,7 @@ def add_file(
         if refusal:
             raise NotUsable(refusal.says, refusal.code)
         if part == "key":
-            run_bounded(view_key, data, name, _unbound(revision.rules), _start(revision))
+            run_bounded(view_key, data, name, unbound(revision.rules), start_of(revision))
     except UnreadableDrawing as why:
         raise NotUsable(why.says, why.code) from why
     except RuleError as why:
@@ -257,7 +179,7 @@ def remove_file(session: Session, instructor: Person, revision_id: int, file_id:
 
 def _propose_anew(revision: Revision) -> None:
     view = run_bounded(
-        view_key, revision.key_bytes, revision.key_name, _unbound(revision.rules), _start(revision)
+        view_key, revision.key_bytes, revision.key_name, unbound(revision.rules), start_of(revision)
     )
     revision.rules = stored_rules(view.rules)
 

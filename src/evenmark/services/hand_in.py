@@ -16,7 +16,7 @@ from evenmark.core.marking.model import Examines
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable
-from evenmark.services.exercises import examined
+from evenmark.services.keys import examined
 from evenmark.store.models import Attempt, Enrolment, Intake, Issue, Person, now
 from evenmark.store.queue import defer_marking
 

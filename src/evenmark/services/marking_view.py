@@ -16,9 +16,9 @@ from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
 from evenmark.services.acts import history
 from evenmark.services.classes import students_of
 from evenmark.services.errors import NotUsable
-from evenmark.services.exercises import key_view
 from evenmark.services.hand_in import attempts_of
 from evenmark.services.issues import issue_head, newest_attempts, own_attempt
+from evenmark.services.keys import key_view
 from evenmark.services.marking import newest_sheet
 from evenmark.services.standing import (
     Glance,

@@ -11,9 +11,9 @@ from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import characteristic
 from evenmark.services.errors import NotThere
-from evenmark.services.exercises import examined
 from evenmark.services.hand_in import attempts_of, issue_for, tries_left
 from evenmark.services.issues import issue_head
+from evenmark.services.keys import examined
 from evenmark.services.marking_view import causes_view, in_scene, sketch_in_scene
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now

@@ -52,7 +52,7 @@ def make_person(
     """
     name, sign_in = plain_name(name, "name"), sign_in.strip().lower()
     if not 1 <= len(name) <= 120:
-        raise NotUsable("Give a name of at most 120 letters.")
+        raise NotUsable("Give a name, of at most 120 letters.")
     if not re.fullmatch(r"[a-z0-9][a-z0-9._+@-]{2,119}", sign_in):
         raise NotUsable(
             "A sign-in name has 3 to 120 letters, digits, dots, hyphens or an e-mail address; begin with a letter or digit."

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_json import FORMAT, VERSION
 from evenmark.core.marking.wording import characteristic
-from evenmark.services import exercises, results
+from evenmark.services import exercises, keys, results
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.issues import issues_of
 from evenmark.store.models import Revision
@@ -37,7 +37,7 @@ def listing() -> ExerciseRows:
 def make() -> ExercisePage:
     """Make an exercise from a key drawing (multipart: ``file``, ``title``, ``text``)."""
     name, data = given_file()
-    taken = exercises.read_key(me(), title=request.form.get("title", ""), key_name=name, key=data)
+    taken = keys.read_key(me(), title=request.form.get("title", ""), key_name=name, key=data)
     with database().transaction() as db:
         return _page(db, exercises.keep_exercise(db, me(), taken, text=request.form.get("text", "")))
 
@@ -63,7 +63,7 @@ def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
 
 
 def _page(db: Session, revision: Revision) -> ExercisePage:
-    view = exercises.key_view(revision)
+    view = keys.key_view(revision)
     rules: dict[str, Any] = {k: v for k, v in view.rules.items() if k not in ("format", "version")}
     rules["requirements"] = [
         {**r, "name": characteristic(r["kind"], r["features"], r["layer"])} for r in rules["requirements"]

@@ -7,8 +7,8 @@ from flask import Response, request
 from sqlalchemy.orm import Session
 
 from evenmark.services import acts, marking, prints, returning
-from evenmark.services.exercises import key_view
 from evenmark.services.issues import own_attempt
+from evenmark.services.keys import key_view
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.web.access import me
 from evenmark.web.context import database, queue

@@ -1,0 +1,106 @@
+"""Key drawings made ready: read once, with their checks, scene and sheet, and remembered as long as key and rules are the same."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import OrderedDict
+from dataclasses import dataclass
+from typing import Any
+
+from evenmark.core.drawing.reading import Refusal
+from evenmark.core.formats.errors import UnreadableDrawing
+from evenmark.core.marking.model import Examines
+from evenmark.services.bounded import run_bounded
+from evenmark.services.engine_work import KeyView, take_key, view_key
+from evenmark.services.errors import NotUsable
+from evenmark.services.names import plain_name
+from evenmark.store.models import Person, Revision, RevisionFile
+
+KEY_SECONDS = 30
+"""A key is read with all its checks and drawn as a sheet: once, for a whole class."""
+_views: OrderedDict[str, KeyView] = OrderedDict()
+_MOST_VIEWS = 32
+
+
+def title_of(title: str) -> str:
+    """Return the title of an exercise without blanks round it. Raises NotUsable."""
+    title = plain_name(title, "title")
+    if not 1 <= len(title) <= 160:
+        raise NotUsable("Give the exercise a title of at most 160 letters.")
+    return title
+
+
+def examined(rules: dict[str, Any]) -> Examines:
+    """Return what a stored rule set examines: the model, or the sheet layout."""
+    return "sheet" if rules.get("examines") == "sheet" else "model"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class TakenKey:
+    """A key drawing that was read, with everything that an exercise is made of."""
+
+    title: str
+    key_name: str
+    key: bytes
+    view: KeyView
+    sheet: bytes
+
+
+def read_key(instructor: Person, *, title: str, key_name: str, key: bytes) -> TakenKey:
+    """Read a key drawing for an exercise, outside any transaction. Raises NotUsable."""
+    title = title_of(title)
+    try:
+        found = run_bounded(take_key, key, key_name, title, instructor.school, seconds=KEY_SECONDS)
+    except UnreadableDrawing as why:
+        raise NotUsable(why.says, why.code) from why
+    if isinstance(found, Refusal):
+        raise NotUsable(found.says, found.code)
+    return TakenKey(title=title, key_name=key_name, key=key, view=found[0], sheet=found[1])
+
+
+def key_view(revision: Revision, which: int = 0) -> KeyView:
+    """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same as long as key, start
+    drawing and rules are."""
+    others = revision.other_keys
+    other = others[which - 1] if 0 < which <= len(others) else None
+    mark = mark_of(revision, other)
+    view = _views.get(mark)
+    if view is None:
+        rules = revision.rules if other is None else unbound(revision.rules)
+        data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
+        view = run_bounded(view_key, data, name, rules, start_of(revision), seconds=KEY_SECONDS)
+        remember(mark, view)
+    return view
+
+
+def mark_of(revision: Revision, other: RevisionFile | None) -> str:
+    """Return what tells one view of a key from another."""
+    start = revision.start
+    rules = revision.rules if other is None else unbound(revision.rules)
+    known = (other.sha256 if other else revision.key_hash, start.sha256 if start else "", sorted_items(rules))
+    return hashlib.sha256(repr(known).encode()).hexdigest()
+
+
+def remember(mark: str, view: KeyView) -> None:
+    """Keep a view at hand for the next who asks."""
+    _views[mark] = view
+    while len(_views) > _MOST_VIEWS:
+        _views.popitem(last=False)
+
+
+def sorted_items(value: Any) -> Any:
+    """Return JSON data with its objects as sorted pairs, so that equal data are equal as text."""
+    if isinstance(value, dict):
+        return [(k, sorted_items(value[k])) for k in sorted(value)]
+    return [sorted_items(v) for v in value] if isinstance(value, list) else value
+
+
+def start_of(revision: Revision) -> bytes | None:
+    """Return the bytes of a revision's start drawing."""
+    return revision.start.data if revision.start else None
+
+
+def unbound(rules: dict[str, Any]) -> dict[str, Any]:
+    """Return a rule set without what names features of its key: they are proposed anew."""
+    bound = ("requirements", "given", "views", "feature_marks")
+    return {k: v for k, v in rules.items() if k not in bound}
