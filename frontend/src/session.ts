@@ -1,6 +1,7 @@
 /** Who is signed in. One state for the whole application. */
 import { readonly, ref } from "vue";
 import { get, post, setGuard, type Schemas } from "./api/client";
+import { dropDrafts } from "./drafts";
 
 const person = ref<Schemas["PersonOut"] | null>(null);
 const known = ref(false);
@@ -38,6 +39,7 @@ export async function firstPassword(code: string, password: string): Promise<voi
 
 export async function signOut(): Promise<void> {
   await post("/sign-out");
+  dropDrafts();
   forget();
 }
 

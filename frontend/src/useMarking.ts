@@ -15,6 +15,8 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     placeholderData: keepPreviousData,
     refetchInterval: (q) => (q.state.data?.state === "waiting" ? 1000 : false),
   });
+  /** Whether what is shown belongs to another attempt than the one asked for, which is not there yet: nothing can be done to either. */
+  const loading = computed(() => found.data.value !== undefined && found.data.value.attempt_id !== id.value);
   const said = ref<{ text: string; wrong: boolean } | null>(null);
   const busy = ref(false);
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -26,11 +28,17 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
   }
   /** Does something on the server; shows what it gave back, or says why not. */
   async function act(path: string, body: unknown, done: string | ((m: Marking) => string)): Promise<boolean> {
-    if (busy.value) return false;
+    const shown = found.data.value?.attempt_id;
+    if (busy.value || shown === undefined) return false;
+    if (loading.value) {
+      say("The next drawing is still loading. Nothing was done.", true);
+      return false;
+    }
     busy.value = true;
+    const [at, asked] = [key.value, query.value];
     try {
-      const now = await post<Marking>(`/attempts/${id.value}/${path}${query.value}`, body);
-      client.setQueryData(key.value, now);
+      const now = await post<Marking>(`/attempts/${shown}/${path}${asked}`, body);
+      client.setQueryData(at, now);
       void client.invalidateQueries({ queryKey: ["results"] });
       say(typeof done === "string" ? done : done(now));
       return true;
@@ -46,6 +54,7 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     ...found,
     said: readonly(said),
     busy: readonly(busy),
+    loading,
     override: (body: { finding: number; verdict: string; reason: string; marks: number | null }) =>
       act("overrides", body, `Finding ${body.finding} is ${body.verdict} now.`),
     comment: (body: { text: string; finding: number | null; at: readonly [number, number] | null }) =>

@@ -8,12 +8,12 @@ from collections.abc import Iterator
 import pytest
 from alembic import command
 from scripts.cluster import Cluster
-from sqlalchemy import create_engine, text
+from sqlalchemy import create_engine, select, text
 
 from evenmark.services import own_results
 from evenmark.store.database import Database
 from evenmark.store.migrate import configuration, upgrade
-from evenmark.store.models import Attempt, Person
+from evenmark.store.models import Attempt, Enrolment, Person
 
 MARKS = {
     "unit": "mm",
@@ -26,7 +26,7 @@ MARKS = {
 }  # fmt: skip
 SHEET = {"marks": MARKS, "partners": {}, "places": {}, "scene": {"origin": [0.0, 0.0]}}
 OLD = """
-insert into person (id, name, sign_in, role, password_hash, created_at) values (1, 'Ada Ash', 'ada', 'instructor', 'x', now()), (2, 'Ben Elm', 'ben', 'student', 'x', now());
+insert into person (id, name, sign_in, role, password_hash, created_at) values (1, 'Ada Ash', 'ada', 'instructor', 'x', now()), (2, 'Ben Elm', 'ben', 'student', 'x', now()), (3, 'Lin Gray', 'lin', 'student', 'x', now());
 insert into school_class (id, name, instructor_id, join_code, created_at) values (1, 'A', 1, 'AAA-AAA', now());
 insert into enrolment (class_id, student_id, joined_at) values (1, 2, now());
 insert into exercise (id, instructor_id, created_at) values (1, 1, now());
@@ -34,7 +34,8 @@ insert into revision (id, exercise_id, number, title, text, key_name, key_hash, 
  values (1, 1, 1, 'Link', '', 'k.dxf', 'h', '', '{"requirements": [], "placement": "slide"}', '', now(), now());
 insert into issue (id, revision_id, class_id, issued_at, due_at, tries, detail) values (1, 1, 1, now(), now(), 3, 'numbers');
 insert into attempt (id, issue_id, student_id, number, file_name, sha256, data, reading, handed_in_at, late, state)
- values (1, 1, 2, 1, 'a.dxf', 'h', '', '{}', now(), false, 'marked'), (2, 1, 2, 2, 'b.dxf', 'h', '', '{}', now(), false, 'waiting');
+ values (1, 1, 2, 1, 'a.dxf', 'h', '', '{}', now(), false, 'marked'), (2, 1, 2, 2, 'b.dxf', 'h', '', '{}', now(), false, 'waiting'),
+ (3, 1, 3, 1, 'c.dxf', 'h', '', '{}', now(), false, 'marked');
 """
 
 
@@ -80,3 +81,13 @@ def test_marks_that_could_be_seen_are_returned_marks(old: str) -> None:
         assert session.get_one(Attempt, 1).issue.returns == "at-once"
         assert [w["best"] for w in own_results.my_work(session, ben)] == [42.0]
     db.close()
+
+
+def test_who_was_taken_out_before_is_brought_back_as_having_left(old: str) -> None:
+    upgrade(old)
+    database = Database(old)
+    with database.transaction() as session:
+        rows = {e.student_id: e.left_at is not None for e in session.scalars(select(Enrolment))}
+        assert rows == {2: False, 3: True}
+        assert [w["left"] for w in own_results.my_work(session, session.get_one(Person, 3))] == [True]
+    database.close()

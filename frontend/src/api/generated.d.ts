@@ -2909,6 +2909,8 @@ export interface components {
             issues: components["schemas"]["IssueRow"][];
             /** Join Code */
             join_code: string;
+            /** Left */
+            left: components["schemas"]["StudentRow"][];
             /** Name */
             name: string;
             /** Students */
@@ -3093,6 +3095,11 @@ export interface components {
          * @description What to change of an exercise.
          */
         ExerciseChange: {
+            /**
+             * Based On
+             * @default null
+             */
+            based_on?: string | null;
             /** @default null */
             rules?: components["schemas"]["RulesIn"] | null;
             /**
@@ -4059,6 +4066,8 @@ export interface components {
             key: number;
             /** Late */
             late: boolean;
+            /** Left */
+            left: boolean;
             /** Name */
             name: string;
             /** Possible */
@@ -4620,6 +4629,8 @@ export interface components {
             issued_at: string;
             /** Layers */
             layers: string[];
+            /** Left */
+            left: boolean;
             /** Past Due */
             past_due: boolean;
             /** Placement */
@@ -4676,6 +4687,8 @@ export interface components {
              * Format: date-time
              */
             issued_at: string;
+            /** Left */
+            left: boolean;
             /** Past Due */
             past_due: boolean;
             /** Possible */

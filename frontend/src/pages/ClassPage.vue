@@ -93,6 +93,10 @@ const codes = computed(() => data.value?.students.filter((s) => s.code).length ?
                 <button class="text-right text-sm text-teal underline" @click="leaving = s">Take out</button>
               </li>
             </ul>
+            <p v-if="data.left.length" class="mt-2 text-sm text-ink2">
+              Taken out: {{ data.left.map((s) => `${s.name} (${s.sign_in})`).join(", ") }}. What they handed in stays
+              readable to you and to them; with the code or a roster they come back.
+            </p>
             <template v-if="data.asked.length">
               <h3 class="mt-5 mb-2 font-semibold">Asked to join</h3>
               <ul class="paper divide-y divide-rule">
@@ -169,7 +173,9 @@ const codes = computed(() => data.value?.students.filter((s) => s.code).length ?
       </div>
     </DialogSheet>
     <DialogSheet :open="leaving !== null" :title="`Take ${leaving?.name} out of the class?`" @close="leaving = null">
-      <p class="mt-2 text-ink2">The account and everything handed in are kept. They can join again with the code.</p>
+      <p class="mt-2 text-ink2">
+        The account and everything handed in are kept, readable to you and to them. They can join again with the code.
+      </p>
       <div class="mt-4 flex justify-end gap-2">
         <button class="press-quiet" @click="leaving = null">Cancel</button>
         <button class="press" @click="takeOut">Take out</button>

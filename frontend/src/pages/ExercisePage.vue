@@ -12,8 +12,9 @@ import {
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, nextTick, ref, watch } from "vue";
-import { useRoute, useRouter } from "vue-router";
-import { get, patch, saysOf, type Schemas } from "../api/client";
+import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
+import { get } from "../api/client";
+import { about } from "../changes";
 import AppBar from "../components/AppBar.vue";
 import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
@@ -23,9 +24,10 @@ import StateNote from "../components/StateNote.vue";
 import SwitchMark from "../components/SwitchMark.vue";
 import WordingRule from "../components/WordingRule.vue";
 import { marks, shown, when } from "../numbers";
-import { byFeature, byKind, type Group, hintOf, kept, marksOf, type Requirement, type Rules } from "../rules";
+import { byFeature, byKind, type Group, hintOf, marksOf, type Requirement, type Rules } from "../rules";
+import { useSession } from "../session";
+import { useExercise, type Page } from "../useExercise";
 
-type Page = Schemas["ExercisePage"];
 const route = useRoute();
 const router = useRouter();
 const client = useQueryClient();
@@ -35,86 +37,51 @@ const { data, isPending, error, refetch } = useQuery({
   queryFn: () => get<Page>(`/exercises/${id.value}`),
 });
 
-const rules = ref<Rules | null>(null);
-const title = ref("");
-const text = ref("");
-const past = ref<Rules[]>([]);
-const saving = ref(false);
-const trouble = ref("");
+const exercise = useExercise((page) => {
+  client.setQueryData(["exercise", page.revision_id], page);
+  void client.invalidateQueries({ queryKey: ["exercises"] });
+  if (page.revision_id === id.value) return;
+  // an issued revision stays; what was changed, and what can be undone, goes on in the next one
+  id.value = page.revision_id;
+  void router.replace(`/exercises/${page.revision_id}`);
+});
+const { mine, past, status, failing, trouble, notice, meeting, unsaved, undo } = exercise;
+const rules = computed(() => mine.value?.rules ?? null);
 watch(
   data,
   (page) => {
-    if (!page || rules.value) return;
-    take(page);
+    if (page && exercise.saved.value?.exercise_id !== page.exercise_id) exercise.begin(page);
   },
   { immediate: true },
 );
 watch(
   () => Number(route.params.id),
   (next) => {
-    if (next === id.value || !next) return;
-    id.value = next;
-    rules.value = null;
-    past.value = [];
+    if (next && next !== id.value) id.value = next;
   },
 );
-function take(page: Page): void {
-  rules.value = structuredClone(JSON.parse(JSON.stringify(page.rules)));
-  title.value = page.title;
-  text.value = page.text;
-}
 
 /** Another start drawing or key came or went: everything may be new, so there is nothing to undo to. */
 async function takeOver(page: Page): Promise<void> {
   client.setQueryData(["exercise", page.revision_id], page);
-  past.value = [];
-  take(page);
+  exercise.begin(page);
   if (page.revision_id !== id.value) {
     id.value = page.revision_id;
     await router.replace(`/exercises/${page.revision_id}`);
   }
 }
-
-/** Every change is sent at once, one after the other; the answer brings the marks that follow from it. */
-let chain: Promise<void> = Promise.resolve();
-async function send(change: Schemas["ExerciseChange"], before: Rules | null): Promise<void> {
-  saving.value = true;
-  trouble.value = "";
-  chain = chain.then(async () => {
-    try {
-      const page = await patch<Page>(`/exercises/${id.value}`, change);
-      rules.value = page.rules;
-      client.setQueryData(["exercise", page.revision_id], page);
-      if (page.revision_id !== id.value) {
-        // an issued revision stays; what was changed, and what can be undone, goes on in the next one
-        id.value = page.revision_id;
-        await router.replace(`/exercises/${page.revision_id}`);
-      }
-      void client.invalidateQueries({ queryKey: ["exercises"] });
-    } catch (why) {
-      trouble.value = saysOf(why);
-      if (before) rules.value = before;
-    } finally {
-      saving.value = false;
-    }
-  });
-  await chain;
-}
 function change(work: (next: Rules) => void): void {
-  if (!rules.value) return;
-  const before = JSON.parse(JSON.stringify(rules.value)) as Rules;
-  const next = JSON.parse(JSON.stringify(rules.value)) as Rules;
-  work(next);
-  past.value.push(before);
-  rules.value = next;
-  void send({ rules: kept(next) }, before);
+  exercise.change((next) => work(next.rules));
 }
-function undo(): void {
-  const before = past.value.pop();
-  if (!before) return;
-  rules.value = before;
-  void send({ rules: kept(before) }, null);
-}
+const { person } = useSession();
+onBeforeRouteLeave(async () => {
+  await exercise.push();
+  return (
+    !unsaved.value.length ||
+    !person.value ||
+    window.confirm("Not everything is saved yet. It stays in this browser and is sent when you come back here. Leave?")
+  );
+});
 function setOne(r: Requirement, values: Partial<Requirement>): void {
   change((next) => Object.assign(next.requirements.find((x) => x.id === r.id) ?? {}, values));
 }
@@ -175,16 +142,37 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
   <div class="flex h-dvh flex-col">
     <AppBar>
       <template #end>
-        <span class="hidden text-sm text-ink2 sm:inline" aria-live="polite">{{ saving ? "Saving …" : "Saved" }}</span>
+        <span
+          class="text-sm"
+          :class="status === 'Not saved' ? 'font-semibold text-pencil' : 'text-ink2'"
+          aria-live="polite"
+          >{{ status }}</span
+        >
         <button class="press-quiet" :disabled="!past.length" @click="undo">Undo</button>
         <button class="press" :disabled="!data" @click="issuing = true">Issue to a class</button>
       </template>
     </AppBar>
+    <div v-if="failing || trouble || notice" class="border-b border-rule bg-bar px-5 py-2 text-sm">
+      <p v-if="failing" role="alert" class="font-semibold text-pencil">
+        Not saved yet. {{ failing }} What you changed is kept in this browser and sent again by itself.
+        <button class="ml-2 text-teal underline" @click="exercise.push">Send it now</button>
+      </p>
+      <p v-if="trouble" role="alert" class="font-semibold text-pencil">{{ trouble }}</p>
+      <p v-if="notice" role="status">
+        {{ notice }}
+        <template v-if="meeting && rules">
+          You changed <b>{{ about(meeting.both, rules) }}</b> too, and otherwise.
+          <button class="ml-2 text-teal underline" @click="exercise.settle(true)">Keep mine</button>
+          <button class="ml-2 text-teal underline" @click="exercise.settle(false)">Take theirs</button>
+        </template>
+        <button v-else class="ml-2 text-teal underline" @click="notice = ''">All right</button>
+      </p>
+    </div>
     <main v-if="isPending || error" class="p-6">
       <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
     </main>
     <main
-      v-else-if="data && rules"
+      v-else-if="data && mine && rules"
       class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]"
     >
       <section class="flex min-h-[24rem] min-w-0 flex-col gap-2">
@@ -211,11 +199,12 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
       <section class="flex min-h-0 flex-col overflow-hidden">
         <div class="min-h-0 flex-1 overflow-y-auto pr-1">
           <input
-            v-model="title"
+            :value="mine.title"
             aria-label="Title"
             class="w-full rounded border border-transparent bg-transparent text-[1.45rem] font-bold hover:border-rule"
             maxlength="160"
-            @change="send({ title }, null)"
+            @input="exercise.type('title', ($event.target as HTMLInputElement).value)"
+            @change="exercise.push"
           />
           <p class="text-sm text-ink2">
             Revision {{ data.number }}
@@ -230,14 +219,14 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
               <RouterLink :to="`/issues/${i.id}`">{{ i.class_name }}: {{ i.handed_in }} of {{ i.students }}</RouterLink>
             </template>
           </p>
-          <p v-if="trouble" role="alert" class="mt-2 text-pencil">{{ trouble }}</p>
           <textarea
-            v-model="text"
+            :value="mine.text"
             aria-label="What the students are told"
             placeholder="What the students are told"
             class="field mt-2 text-[0.95rem]"
             rows="2"
-            @change="send({ text }, null)"
+            @input="exercise.type('text', ($event.target as HTMLTextAreaElement).value)"
+            @change="exercise.push"
           ></textarea>
           <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
             <DrawingFiles :page="data" @changed="takeOver" />

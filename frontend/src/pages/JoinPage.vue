@@ -40,6 +40,10 @@ async function enter(): Promise<void> {
         required
         maxlength="9"
       />
+      <p v-if="person" class="mb-3 text-ink2">
+        You are signed in as <b class="text-ink">{{ person.name }}</b> ({{ person.sign_in }}). Not you?
+        <RouterLink to="/account">Sign out first</RouterLink>.
+      </p>
       <template v-if="!person">
         <label class="block text-sm font-semibold" for="name">Your name, as your instructor knows it</label>
         <input id="name" v-model="form.name" class="field mt-1 mb-3" autocomplete="name" required />

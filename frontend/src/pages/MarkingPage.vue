@@ -18,6 +18,7 @@ import KeysDialog from "../components/marking/KeysDialog.vue";
 import LayersBeside from "../components/marking/LayersBeside.vue";
 import MarkingBar from "../components/marking/MarkingBar.vue";
 import OverrideDialog from "../components/marking/OverrideDialog.vue";
+import { keepDraft, readDraft, reasonKey } from "../drafts";
 import { lensFor } from "../lens";
 import { fixed, when } from "../numbers";
 import { OF_ONE } from "../rules";
@@ -30,7 +31,7 @@ const router = useRouter();
 const id = computed(() => Number(route.params.id));
 const only = computed(() => (typeof route.query.only === "string" ? route.query.only : null));
 const marking = useMarking(id, only);
-const { data, isPending, error, refetch, said, busy } = marking;
+const { data, isPending, error, refetch, said, busy, loading } = marking;
 
 const show = ref<"key" | "both" | "drawing">("both");
 const shows = [
@@ -46,7 +47,11 @@ const layersOpen = ref(false);
 const open = ref<"override" | "comment" | "history" | "keys" | "differs" | null>(null);
 const placing = ref(false);
 const place = ref<Point | null>(null);
+/** What was typed belongs to the drawing that it was typed about, and is kept until it is saved. */
+const draftKey = computed(() => `comment ${data.value?.attempt_id ?? ""}`);
 const draft = ref("");
+watch(draftKey, (key) => (draft.value = readDraft(key) ?? ""), { immediate: true });
+watch(draft, (text) => keepDraft(draftKey.value, text));
 const pin = ref<number | null>(null);
 
 const isOpen = (f: { verdict: Verdict }) => f.verdict !== "met";
@@ -168,11 +173,16 @@ function placed(at: Point): void {
   open.value = "comment";
 }
 async function saveOverride(body: Parameters<typeof marking.override>[0]): Promise<void> {
-  if (await marking.override(body)) open.value = null;
+  const key = reasonKey(data.value?.attempt_id, body.finding);
+  if (!(await marking.override(body))) return;
+  open.value = null;
+  keepDraft(key, null);
 }
 async function saveComment(body: Parameters<typeof marking.comment>[0]): Promise<void> {
+  const key = draftKey.value;
   if (!(await marking.comment(body))) return;
   open.value = null;
+  keepDraft(key, null);
   draft.value = "";
 }
 
@@ -192,36 +202,41 @@ watch(
   () => [data.value?.attempt_id, data.value?.marks === null] as const,
   (now, before) => {
     if (now[0] === before?.[0] && now[1] === before?.[1]) return;
-    chosen.value = cause.value = pin.value = null;
+    chosen.value = cause.value = pin.value = open.value = place.value = null;
+    placing.value = false;
     void nextTick(begin);
   },
   { immediate: true },
 );
 
+/** Keys that do something to the drawing that is shown: none of them works while another is on its way. */
+const onWhatIsShown: Record<string, () => unknown> = {
+  ArrowDown: () => step(1),
+  ArrowUp: () => step(-1),
+  o: another,
+  c: startComment,
+  r: marking.giveBack,
+  u: () => marking.undo(),
+  U: marking.redo,
+  h: () => (open.value = "history"),
+  l: () => (layersOpen.value = !layersOpen.value),
+  f: fit,
+  k: () => (show.value = "key"),
+  b: () => (show.value = "both"),
+  d: () => (show.value = "drawing"),
+  Escape: letGo,
+};
 useEventListener(window, "keydown", (e: KeyboardEvent) => {
   const typing = (e.target as HTMLElement).closest(
     "input, textarea, select, [role=menu], [role=radiogroup], [role=listbox], [role=dialog], [aria-haspopup]",
   );
   if (typing || open.value || e.ctrlKey || e.metaKey || e.altKey) return;
   const acts: Record<string, () => unknown> = {
-    ArrowDown: () => step(1),
-    ArrowUp: () => step(-1),
+    ...(loading.value ? {} : onWhatIsShown),
     ArrowRight: () => go(data.value?.next),
     ArrowLeft: () => go(data.value?.previous),
     n: nextOpen,
-    o: another,
-    c: startComment,
-    r: marking.giveBack,
-    u: () => marking.undo(),
-    U: marking.redo,
-    h: () => (open.value = "history"),
-    l: () => (layersOpen.value = !layersOpen.value),
     "?": () => (open.value = "keys"),
-    f: fit,
-    k: () => (show.value = "key"),
-    b: () => (show.value = "both"),
-    d: () => (show.value = "drawing"),
-    Escape: letGo,
   };
   const act = acts[e.key];
   if (act) {
@@ -250,12 +265,15 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
 
 <template>
   <div class="flex min-h-dvh flex-col lg:h-dvh">
-    <MarkingBar :data="data" :busy="busy" @go="go" @give-back="marking.giveBack" />
+    <MarkingBar :data="data" :busy="busy || loading" :loading="loading" @go="go" @give-back="marking.giveBack" />
     <main v-if="isPending || error" class="p-6">
       <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
     </main>
     <main
       v-else-if="data"
+      :inert="loading"
+      :aria-busy="loading"
+      :class="loading && 'opacity-40'"
       class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_29rem] lg:grid-rows-[minmax(0,1fr)]"
     >
       <section class="flex h-[70vh] min-w-0 flex-col gap-2 lg:h-auto">
@@ -371,7 +389,9 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
             <button class="press-quiet !px-2.5 !py-1" :disabled="!current" @click="another">
               Override <kbd class="keycap">O</kbd>
             </button>
-            <button class="press-quiet !px-2.5 !py-1" @click="startComment">Comment <kbd class="keycap">C</kbd></button>
+            <button class="press-quiet !px-2.5 !py-1" @click="startComment">
+              {{ draft ? "Comment, begun" : "Comment" }} <kbd class="keycap">C</kbd>
+            </button>
             <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="marking.undo()">
               Undo <kbd class="keycap">U</kbd>
             </button>
@@ -390,6 +410,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
       <OverrideDialog
         :open="open === 'override'"
         :finding="current"
+        :attempt="data.attempt_id"
         :busy="busy"
         @close="open = null"
         @save="saveOverride"

@@ -36,13 +36,16 @@ const orders = [
   { value: "missed", word: "most missed first" },
   { value: "open", word: "only what somebody missed" },
 ] as const;
+const withLeft = ref(false);
+const present = computed(() => data.value?.students.filter((s) => !s.left) ?? []);
+const gone = computed(() => (data.value?.students.length ?? 0) - present.value.length);
 const rows = computed(() => {
-  const all = [...(data.value?.students ?? [])];
+  const all = (data.value?.students ?? []).filter((s) => withLeft.value || !s.left);
   if (sort.value === "score") all.sort((a, b) => (a.earned ?? -1) - (b.earned ?? -1));
   if (sort.value === "time") all.sort((a, b) => (a.handed_in_at ?? "9").localeCompare(b.handed_in_at ?? "9"));
   return all;
 });
-const handed = computed(() => data.value?.students.filter((s) => s.attempt_id).length ?? 0);
+const handed = computed(() => present.value.filter((s) => s.attempt_id).length);
 const first = computed(() => rows.value.find((s) => s.state === "marked")?.attempt_id);
 const toReturn = computed(
   () => data.value?.students.filter((s) => s.state === "marked" && s.returned !== "yes").length ?? 0,
@@ -78,7 +81,7 @@ async function act(path: string): Promise<void> {
             <RouterLink :to="`/classes/${data.issue.class_id}`">{{ data.issue.class_name }}</RouterLink> ·
             <RouterLink :to="`/exercises/${data.issue.revision_id}`">revision {{ data.issue.revision }}</RouterLink> ·
             due {{ when(data.issue.due_at) }} ({{ away(data.issue.due_at) }}) · {{ handed }} of
-            {{ data.students.length }} handed in ·
+            {{ present.length }} handed in ·
             {{ data.issue.returns === "at-once" ? "returned at once" : "returned by you" }}
           </p>
         </div>
@@ -111,6 +114,9 @@ async function act(path: string): Promise<void> {
         <ChoiceRow v-model="view" label="How the class is shown" small :choices="views" />
         <ChoiceList v-model="sort" label="Students" small :choices="sorts" />
         <ChoiceList v-if="view === 'grid'" v-model="order" label="Checks" small :choices="orders" />
+        <label v-if="gone" class="flex items-center gap-1.5">
+          <input v-model="withLeft" type="checkbox" class="accent-teal" /> with {{ gone }} who left the class
+        </label>
       </div>
       <div class="mt-3">
         <StateNote v-if="!data.students.length">Nobody is in this class yet.</StateNote>

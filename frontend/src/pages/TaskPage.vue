@@ -89,14 +89,17 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
         <aside class="space-y-5">
           <section class="paper p-5">
             <h2>Hand in</h2>
-            <template v-if="data.tries_left > 0">
+            <p v-if="data.left" class="mt-2 text-ink2">
+              You are no longer in {{ data.class_name }}. What you handed in stays here to be read.
+            </p>
+            <template v-else-if="data.tries_left > 0">
               <p class="mt-1 mb-3 text-sm text-ink2">
                 A DXF file of any version, or SVG. First you see what was understood of it; only then is it handed in.
                 <b v-if="data.past_due" class="text-near">The date has passed; it will be marked as late.</b>
               </p>
               <FileDrop
                 :label="intake ? 'Choose another file' : 'Choose your drawing'"
-                accept=".dxf"
+                accept=".dxf,.svg"
                 :busy="busy"
                 @file="lay"
               />

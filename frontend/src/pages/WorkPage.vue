@@ -68,6 +68,7 @@ const groups = computed(() => {
               <span class="block text-sm text-ink2" :title="when(w.due_at)">
                 due {{ away(w.due_at) }} ·
                 <template v-if="w.waiting">being marked</template>
+                <template v-else-if="w.left">you are no longer in {{ w.class_name }}</template>
                 <template v-else-if="!w.handed_in">not handed in</template>
                 <template v-else>{{ w.tries_left }} {{ w.tries_left === 1 ? "try" : "tries" }} left</template>
               </span>

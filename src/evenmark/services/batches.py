@@ -21,6 +21,7 @@ from evenmark.services.classes import students_of
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.hand_in import clean_name, keep_attempt, tries_left
 from evenmark.services.issues import issue_head, own_issue
+from evenmark.services.people import told_apart
 from evenmark.services.standing import glances, returned_of, returned_word
 from evenmark.store.models import Attempt, Batch, BatchFile, Issue, Person
 from evenmark.store.queue import defer_marking_of_many, defer_reading
@@ -102,6 +103,7 @@ def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str,
     issue = session.get_one(Issue, batch.issue_id)
     students = students_of(session, issue.class_id)
     guesses = _guesses(batch, students)
+    names = told_apart(students)
     attempts = {f.attempt_id: f.attempt for f in batch.files if f.attempt is not None}
     found = glances(session, {i: issue.revision.rules for i in attempts if i is not None})
     given = returned_of(session, list(found))
@@ -132,7 +134,7 @@ def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str,
         "issue": issue_head(issue),
         "created_at": batch.created_at,
         "files": rows,
-        "students": [{"id": p.id, "name": p.name, "tries_left": left[p.id]} for p in students],
+        "students": [{"id": p.id, "name": names[p.id], "tries_left": left[p.id]} for p in students],
     }
 
 

@@ -15,7 +15,7 @@ from evenmark.core.plain import shown
 from evenmark.services.errors import NotAllowed, NotThere, NotUsable
 from evenmark.services.names import plain_name
 from evenmark.services.people import CODE_LETTERS, make_person, new_first_code
-from evenmark.store.models import Enrolment, FirstCode, Invitation, Person, SchoolClass
+from evenmark.store.models import Enrolment, FirstCode, Invitation, Person, SchoolClass, now
 
 MOST_ROWS = 1000
 
@@ -81,8 +81,12 @@ def enrol(session: Session, student: Person, group: SchoolClass) -> bool:
     """Put a student into a class; return whether they were new to it."""
     if student.role != "student":
         raise NotAllowed("Only students join classes.")
-    if session.get(Enrolment, (group.id, student.id)):
-        return False
+    row = session.get(Enrolment, (group.id, student.id))
+    if row is not None:
+        back = row.left_at is not None
+        row.left_at = None
+        session.flush()
+        return back
     session.add(Enrolment(class_id=group.id, student_id=student.id))
     session.flush()
     return True
@@ -127,7 +131,11 @@ def is_student_of(session: Session, student_id: int, instructor_id: int) -> bool
     query = (
         select(Enrolment.student_id)
         .join(SchoolClass, SchoolClass.id == Enrolment.class_id)
-        .where(Enrolment.student_id == student_id, SchoolClass.instructor_id == instructor_id)
+        .where(
+            Enrolment.student_id == student_id,
+            Enrolment.left_at.is_(None),
+            SchoolClass.instructor_id == instructor_id,
+        )
     )
     return session.scalar(query.limit(1)) is not None
 
@@ -138,7 +146,7 @@ def new_code_for(session: Session, instructor: Person, class_id: int, student_id
     Raises NotUsable for one who is in another instructor's class as well: a new password would open that one's feedback too.
     """
     own_class(session, instructor, class_id)
-    if session.get(Enrolment, (class_id, student_id)) is None:
+    if not is_in(session, class_id, student_id):
         raise NotThere("This student is not in the class.")
     elsewhere = (
         select(SchoolClass.id)
@@ -157,28 +165,36 @@ def codes_of(session: Session, class_id: int) -> dict[int, str]:
     rows = session.execute(
         select(FirstCode.person_id, FirstCode.code)
         .join(Enrolment, Enrolment.student_id == FirstCode.person_id)
-        .where(Enrolment.class_id == class_id)
+        .where(Enrolment.class_id == class_id, Enrolment.left_at.is_(None))
     )
     return {person: code for person, code in rows}  # noqa: C416 - rows are typed as tuples only when taken apart
 
 
-def students_of(session: Session, class_id: int) -> list[Person]:
-    """Return the students of a class by name."""
+def is_in(session: Session, class_id: int, student_id: int) -> bool:
+    """Say whether somebody is in a class now."""
+    row = session.get(Enrolment, (class_id, student_id))
+    return row is not None and row.left_at is None
+
+
+def students_of(session: Session, class_id: int, *, left: bool = False) -> list[Person]:
+    """Return the students of a class by name; with ``left`` those who were taken out instead."""
+    gone = Enrolment.left_at.is_not(None) if left else Enrolment.left_at.is_(None)
     found = session.scalars(
         select(Person)
         .join(Enrolment, Enrolment.student_id == Person.id)
-        .where(Enrolment.class_id == class_id)
+        .where(Enrolment.class_id == class_id, gone)
     ).all()
     return sorted(found, key=lambda p: (p.name.split()[-1].casefold(), p.name.casefold()))
 
 
 def remove_student(session: Session, instructor: Person, class_id: int, student_id: int) -> None:
-    """Take a student out of a class; their account and attempts stay."""
+    """Take a student out of a class; their account stays, and past work stays readable to both."""
     own_class(session, instructor, class_id)
     row = session.get(Enrolment, (class_id, student_id))
-    if row is None:
+    if row is None or row.left_at is not None:
         raise NotThere("This student is not in the class.")
-    session.delete(row)
+    row.left_at = now()
+    session.flush()
 
 
 def take_roster(session: Session, instructor: Person, class_id: int, data: bytes) -> list[RosterRow]:

@@ -45,6 +45,12 @@ class NotUsable(Refused):
     code = "not-usable"
 
 
+class Outdated(Refused):
+    """What is to be changed was changed by somebody else meanwhile; nothing was done yet."""
+
+    code = "changed-meanwhile"
+
+
 class TooOften(Refused):
     """Too many attempts in a short time."""
 

@@ -14,7 +14,7 @@ from evenmark.core.marking.model import RuleError
 from evenmark.services.bounded import run_bounded
 from evenmark.services.classes import own_class
 from evenmark.services.engine_work import draw_sheet, look_at, view_key
-from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.keys import (
     TakenKey,
     examined,
@@ -86,13 +86,18 @@ def newest_revisions(session: Session, instructor: Person) -> list[Revision]:
 
 
 def change_revision(
-    session: Session, instructor: Person, revision_id: int, changes: dict[str, Any]
+    session: Session,
+    instructor: Person,
+    revision_id: int,
+    changes: dict[str, Any],
+    based_on: datetime | None = None,
 ) -> Revision:
     """Change what an exercise says or examines. An issued revision never changes: the next one is made and changed.
 
-    Raises NotUsable for a rule set that does not fit the key.
+    ``based_on`` is when the revision had last changed as the one who changes it knows it. Raises Outdated when somebody changed it since;
+    NotUsable for a rule set that does not fit the key.
     """
-    revision = _changeable(session, instructor, revision_id)
+    revision = _changeable(session, instructor, revision_id, based_on)
     if "title" in changes:
         revision.title = title_of(changes["title"])
     if "text" in changes:
@@ -119,13 +124,20 @@ def change_revision(
     return revision
 
 
-def _changeable(session: Session, instructor: Person, revision_id: int) -> Revision:
-    """Return the revision to change: the newest, or the next one when that is issued. Raises NotUsable for an older one."""
+def _changeable(
+    session: Session, instructor: Person, revision_id: int, based_on: datetime | None = None
+) -> Revision:
+    """Return the revision to change: the newest, or the next one when that is issued. Raises Outdated for an older one."""
     revision = own_revision(session, instructor, revision_id)
+    session.execute(select(Exercise.id).where(Exercise.id == revision.exercise_id).with_for_update())
+    session.refresh(revision, ["changed_at"])
+    session.expire(revision.exercise, ["revisions"])
     if revision.exercise.revisions[-1].id != revision.id:
-        raise NotUsable(
+        raise Outdated(
             "There is a newer revision of this exercise. Open that one to change it.", "newer-revision"
         )
+    if based_on is not None and revision.changed_at != based_on:
+        raise Outdated("This exercise was changed meanwhile, in another window or by somebody else.")
     return revision if revision.issued_at is None else _next_revision(session, revision)
 
 

@@ -14,19 +14,28 @@ from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.marking.model import Examines
 from evenmark.services.bounded import run_bounded
+from evenmark.services.classes import is_in
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.keys import examined
-from evenmark.store.models import Attempt, Enrolment, Intake, Issue, Person, now
+from evenmark.store.models import Attempt, Intake, Issue, Person, now
 from evenmark.store.queue import defer_marking
 
 
 def issue_for(session: Session, student: Person, issue_id: int) -> Issue:
     """Return what was issued to a class of this student. Raises NotThere for anything else."""
     issue = session.get(Issue, issue_id)
-    if issue is None or session.get(Enrolment, (issue.class_id, student.id)) is None:
+    if issue is None or not is_in(session, issue.class_id, student.id):
         raise NotThere("There is no such exercise for you. If it should be here, ask your instructor.")
     return issue
+
+
+def readable_issue(session: Session, student: Person, issue_id: int) -> Issue:
+    """Return what was issued to a class of this student, or to one that they left and had handed in to. Raises NotThere."""
+    issue = session.get(Issue, issue_id)
+    if issue is not None and attempts_of(session, issue.id, student.id):
+        return issue
+    return issue_for(session, student, issue_id)
 
 
 def attempts_of(session: Session, issue_id: int, student_id: int) -> list[Attempt]:

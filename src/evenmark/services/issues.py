@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from evenmark.services.errors import NotThere
@@ -54,7 +54,13 @@ def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
         .join(SchoolClass, SchoolClass.id == Issue.class_id)
         .where(SchoolClass.instructor_id == instructor.id)
     ).all()
-    enrolled = counted(session, Enrolment.class_id, [i.class_id for i in issues])
+    enrolled: dict[int, set[int]] = defaultdict(set)
+    for class_id, student_id in session.execute(
+        select(Enrolment.class_id, Enrolment.student_id).where(
+            Enrolment.class_id.in_([i.class_id for i in issues]), Enrolment.left_at.is_(None)
+        )
+    ):
+        enrolled[class_id].add(student_id)
     to_return = _to_return(session, [i for i in issues if i.returns == "by-hand"])
     rows = defaultdict(list)
     for issue_id, student_id, state in session.execute(
@@ -66,8 +72,8 @@ def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
     out = [
         {
             **issue_head(issue),
-            "students": enrolled.get(issue.class_id, 0),
-            "handed_in": len({s for s, _ in rows[issue.id]}),
+            "students": len(enrolled[issue.class_id]),
+            "handed_in": len({s for s, _ in rows[issue.id]} & enrolled[issue.class_id]),
             "waiting": sum(1 for _, state in rows[issue.id] if state == "waiting"),
             "failed": sum(1 for _, state in rows[issue.id] if state == "failed"),
             "to_return": to_return.get(issue.id, 0),
@@ -82,12 +88,6 @@ def _to_return(session: Session, issues: list[Issue]) -> dict[int, int]:
     newest = newest_attempts(session, [i.id for i in issues])
     given = set(session.scalars(select(Returned.attempt_id).where(Returned.attempt_id.in_(newest))))
     return Counter(a.issue_id for a in newest.values() if a.state == "marked" and a.id not in given)
-
-
-def counted(session: Session, column: Any, values: list[int]) -> dict[int, int]:
-    """Return how many rows have each value of a column."""
-    rows = session.execute(select(column, func.count()).where(column.in_(values)).group_by(column))
-    return {value: n for value, n in rows}  # noqa: C416 - rows are typed as tuples only when taken apart
 
 
 def newest_attempts(session: Session, issue_ids: list[int]) -> dict[int, Attempt]:

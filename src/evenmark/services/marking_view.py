@@ -14,12 +14,13 @@ from evenmark.core.marking.differences import differences
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
 from evenmark.services.acts import history
-from evenmark.services.classes import students_of
+from evenmark.services.classes import is_in, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.hand_in import attempts_of
 from evenmark.services.issues import issue_head, newest_attempts, own_attempt
 from evenmark.services.keys import key_view
 from evenmark.services.marking import newest_sheet
+from evenmark.services.people import told_apart
 from evenmark.services.standing import (
     Glance,
     Stand,
@@ -66,7 +67,9 @@ def attempt_in_full(
     out: dict[str, Any] = {
         "attempt_id": attempt.id,
         "issue": issue_head(issue),
-        "student": attempt.student.name,
+        "student": told_apart([*students_of(session, issue.class_id), *_if_left(session, attempt)])[
+            attempt.student_id
+        ],
         "try_number": attempt.number,
         "tries": [
             {"attempt_id": a.id, "number": a.number}
@@ -108,6 +111,11 @@ def attempt_in_full(
         ]
         out["differs"] = _differs(session, sheet, returned.sheet_id if returned else None)
     return out
+
+
+def _if_left(session: Session, attempt: Attempt) -> list[Person]:
+    """Return the student of an attempt where they are not in the class any more."""
+    return [] if is_in(session, attempt.issue.class_id, attempt.student_id) else [attempt.student]
 
 
 def _neighbours(session: Session, attempt: Attempt, only: str | None) -> dict[str, Any]:

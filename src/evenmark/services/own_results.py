@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import exists, or_, select
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import characteristic
+from evenmark.services.classes import is_in
 from evenmark.services.errors import NotThere
-from evenmark.services.hand_in import attempts_of, issue_for, tries_left
+from evenmark.services.hand_in import attempts_of, readable_issue, tries_left
 from evenmark.services.issues import issue_head
 from evenmark.services.keys import examined
 from evenmark.services.marking_view import causes_view, in_scene, sketch_in_scene
@@ -44,7 +45,13 @@ def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
     issues = session.scalars(
         select(Issue)
         .join(Enrolment, Enrolment.class_id == Issue.class_id)
-        .where(Enrolment.student_id == student.id)
+        .where(
+            Enrolment.student_id == student.id,
+            or_(
+                Enrolment.left_at.is_(None),
+                exists().where(Attempt.issue_id == Issue.id, Attempt.student_id == student.id),
+            ),
+        )
     ).all()
     out = []
     for issue in sorted(issues, key=lambda i: (i.due_at <= now(), i.due_at)):
@@ -55,6 +62,7 @@ def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
             {
                 **issue_head(issue),
                 "tries_left": tries_left(session, issue, student.id),
+                "left": not is_in(session, issue.class_id, student.id),
                 "handed_in": len(attempts),
                 "waiting": any(a.state == "waiting" for a in attempts),
                 "best": float(best.earned) if best else None,
@@ -66,7 +74,7 @@ def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
 
 def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
     """Return one exercise as its student sees it: the text, what is asked of the file, and the tries so far."""
-    issue = issue_for(session, student, issue_id)
+    issue = readable_issue(session, student, issue_id)
     revision = issue.revision
     attempts = attempts_of(session, issue.id, student.id)
     given = returned_of(session, [a.id for a in attempts])
@@ -81,6 +89,7 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
             {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
         ),
         "tries_left": tries_left(session, issue, student.id),
+        "left": not is_in(session, issue.class_id, student.id),
         "start_name": revision.start.name if revision.start else None,
         "attempts": [
             {
@@ -104,7 +113,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     ``score`` gives marks only; ``checks`` names the checks and slips without sizes; ``numbers`` gives everything measured.
     """
     attempt = own_attempt_of(session, student, attempt_id)
-    issue = issue_for(session, student, attempt.issue_id)
+    issue = session.get_one(Issue, attempt.issue_id)
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     out: dict[str, Any] = {
         "attempt_id": attempt.id,

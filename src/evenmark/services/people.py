@@ -11,6 +11,8 @@ from __future__ import annotations
 import hashlib
 import re
 import secrets
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import timedelta
 
@@ -69,6 +71,13 @@ def make_person(
     session.add(person)
     session.flush()
     return person
+
+
+def told_apart(people: Iterable[Person]) -> dict[int, str]:
+    """Return the name of each person, with the sign-in name beside it where another of them has the same name."""
+    people = list(people)
+    many = Counter(p.name.casefold() for p in people)
+    return {p.id: p.name if many[p.name.casefold()] == 1 else f"{p.name} ({p.sign_in})" for p in people}
 
 
 def _school(school: str) -> str:

@@ -11,12 +11,12 @@ from sqlalchemy.orm import Session, joinedload
 from evenmark import ENGINE_VERSION
 from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
-from evenmark.services.issues import counted, issue_head, issues_of, newest_attempts, own_issue
+from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
+from evenmark.services.people import told_apart
 from evenmark.services.standing import OPEN, Glance, findings_of, glances, returned_of, returned_word
 from evenmark.store.models import (
     Attempt,
     Batch,
-    Enrolment,
     Issue,
     MarkSheetRow,
     Person,
@@ -38,6 +38,7 @@ def desk(session: Session, instructor: Person) -> dict[str, Any]:
         .order_by(Attempt.handed_in_at.desc(), Attempt.id.desc())
         .limit(8)
     ).all()
+    names = told_apart({a.student_id: a.student for a in latest}.values())
     newest = newest_attempts(session, ids)
     summaries = _summaries(session, [*newest, *(a.id for a in latest)])
     shown = glances(session, {a.id: a.issue.revision.rules for a in latest})
@@ -50,7 +51,7 @@ def desk(session: Session, instructor: Person) -> dict[str, Any]:
             {
                 "attempt_id": a.id,
                 "issue_id": a.issue_id,
-                "student": a.student.name,
+                "student": names[a.student_id],
                 "title": a.issue.revision.title,
                 "class_name": a.issue.school_class.name,
                 "handed_in_at": a.handed_in_at,
@@ -83,21 +84,26 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     """Return a class at one issue: each student's verdicts check by check, score and time, and what most of them missed."""
     issue = own_issue(session, instructor, issue_id)
     newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
-    found = glances(session, {a.id: issue.revision.rules for a in newest.values()})
-    given = returned_of(session, list(found))
+    people = students_of(session, issue.class_id)
+    gone = [p for p in students_of(session, issue.class_id, left=True) if p.id in newest]
+    names = told_apart([*people, *gone])
+    here = {newest[p.id].id for p in people if p.id in newest}
+    every = glances(session, {a.id: issue.revision.rules for a in newest.values()})
+    found = {i: g for i, g in every.items() if i in here}  # what counts for the class is who is in it
+    given = returned_of(session, list(every))
     first_key = {i: s for i, s in found.items() if s.key == 0}  # other keys have findings of their own
     checks = _checks(session, first_key)
-    people = students_of(session, issue.class_id)
     order = [newest[p.id].id for p in people if p.id in newest and newest[p.id].id in found]
     students = []
-    for person in people:
+    for person in (*people, *gone):
         attempt = newest.get(person.id)
-        stand = found.get(attempt.id) if attempt else None
+        stand = every.get(attempt.id) if attempt else None
         students.append(
             {
                 "student_id": person.id,
-                "name": person.name,
+                "name": names[person.id],
                 "sign_in": person.sign_in,
+                "left": person in gone,
                 "attempt_id": attempt.id if attempt else None,
                 "try_number": attempt.number if attempt else 0,
                 "handed_in_at": attempt.handed_in_at if attempt else None,
@@ -206,7 +212,7 @@ def classes_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
     groups = session.scalars(
         select(SchoolClass).where(SchoolClass.instructor_id == instructor.id).order_by(SchoolClass.name)
     ).all()
-    sizes = counted(session, Enrolment.class_id, [g.id for g in groups])
+    sizes = {g.id: len(students_of(session, g.id)) for g in groups}
     return [
         {"id": g.id, "name": g.name, "join_code": g.join_code, "students": sizes.get(g.id, 0)} for g in groups
     ]
@@ -223,6 +229,10 @@ def class_page(session: Session, instructor: Person, class_id: int) -> dict[str,
         "students": [
             {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": codes.get(p.id)}
             for p in students_of(session, group.id)
+        ],
+        "left": [
+            {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": None}
+            for p in students_of(session, group.id, left=True)
         ],
         "asked": [{"called": i.called, "sign_in": i.student.sign_in} for i in asked_into(session, group.id)],
         "issues": [i for i in issues_of(session, instructor) if i["class_id"] == group.id],

@@ -127,6 +127,8 @@ class Enrolment(Base):
         ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
     )
     joined_at: Mapped[datetime] = mapped_column(default=now)
+    left_at: Mapped[datetime | None]
+    """When the student was taken out; what was handed in before stays readable to both."""
     student: Mapped[Person] = relationship(lazy="joined")
 
 

@@ -32,6 +32,7 @@ STATUS = {
     errors.NotAllowed: 403,
     errors.NotThere: 404,
     errors.NotUsable: 422,
+    errors.Outdated: 409,
     errors.TooOften: 429,
     errors.Busy: 422,
     errors.Crowded: 503,

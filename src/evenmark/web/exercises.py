@@ -55,11 +55,11 @@ def page(revision_id: int) -> ExercisePage:
 @routes.output(ExercisePage)
 def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
     """Change a revision, or begin the next one if it was issued."""
-    changes = json_data.model_dump(exclude_none=True, mode="json")
+    changes = json_data.model_dump(exclude_none=True, mode="json", exclude={"based_on"})
     if "rules" in changes:
         changes["rules"] = {"format": FORMAT, "version": VERSION, **changes["rules"]}
     with database().transaction() as db:
-        return _page(db, exercises.change_revision(db, me(), revision_id, changes))
+        return _page(db, exercises.change_revision(db, me(), revision_id, changes, json_data.based_on))
 
 
 def _page(db: Session, revision: Revision) -> ExercisePage:

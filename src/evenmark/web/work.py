@@ -36,7 +36,7 @@ def page(issue_id: int) -> WorkPage:
 def sheet(issue_id: int) -> Response:
     """Give the sheet to draw from, as a picture."""
     with database().transaction() as db:
-        return picture(handing.issue_for(db, me(), issue_id).revision.sheet_png)
+        return picture(handing.readable_issue(db, me(), issue_id).revision.sheet_png)
 
 
 @routes.post("/<int:issue_id>/intake")
@@ -91,7 +91,7 @@ def own_marked(attempt_id: int, form: str) -> Response:
 def start(issue_id: int) -> Response:
     """Give the start drawing."""
     with database().transaction() as db:
-        given = handing.issue_for(db, me(), issue_id).revision.start
+        given = handing.readable_issue(db, me(), issue_id).revision.start
         if given is None:
             raise NotThere("This exercise has no start drawing.")
         return download(given.data, given.name)

@@ -6,7 +6,7 @@ import { marks } from "../../numbers";
 import AppBar from "../AppBar.vue";
 import ChoiceList from "../ChoiceList.vue";
 
-const props = defineProps<{ data: Schemas["MarkingOut"] | undefined; busy: boolean }>();
+const props = defineProps<{ data: Schemas["MarkingOut"] | undefined; busy: boolean; loading: boolean }>();
 const emit = defineEmits<{ go: [attempt: number | null]; giveBack: [] }>();
 const word = computed(() =>
   props.data?.returned === "yes" ? "Returned" : props.data?.returned === "changed" ? "Return the change" : "Return",
@@ -34,9 +34,12 @@ const word = computed(() =>
       >
         <span aria-hidden="true">‹</span>
       </button>
-      <p class="min-w-0 truncate px-3">
-        <b>{{ data.student }}</b>
-        <span class="ml-2 text-ink2">{{ data.place }} of {{ data.of }}</span>
+      <p class="min-w-0 truncate px-3" aria-live="polite">
+        <span v-if="loading" class="text-ink2">Loading the next drawing …</span>
+        <template v-else>
+          <b>{{ data.student }}</b>
+          <span class="ml-2 text-ink2">{{ data.place }} of {{ data.of }}</span>
+        </template>
       </p>
       <ChoiceList
         v-if="data.tries.length > 1"
@@ -52,7 +55,7 @@ const word = computed(() =>
       </button>
     </template>
     <template #end>
-      <p v-if="data?.marks" class="whitespace-nowrap">
+      <p v-if="data?.marks && !loading" class="whitespace-nowrap">
         <b class="text-xl">{{ marks(data.marks.earned) }}</b>
         <span class="ml-1 text-sm text-ink2">of {{ marks(data.marks.possible).replace(/\.00$/, "") }}</span>
       </p>

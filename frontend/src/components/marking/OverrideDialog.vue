@@ -4,11 +4,17 @@ import { RadioGroup, RadioGroupLabel, RadioGroupOption } from "@headlessui/vue";
 import { useLocalStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import type { Schemas, Verdict } from "../../api/client";
+import { keepDraft, readDraft, reasonKey } from "../../drafts";
 import { marks } from "../../numbers";
 import DialogSheet from "../DialogSheet.vue";
 import VerdictSign from "../VerdictSign.vue";
 
-const props = defineProps<{ open: boolean; finding: Schemas["FindingOut"] | null; busy: boolean }>();
+const props = defineProps<{
+  open: boolean;
+  finding: Schemas["FindingOut"] | null;
+  attempt: number;
+  busy: boolean;
+}>();
 const emit = defineEmits<{
   close: [];
   save: [body: { finding: number; verdict: Verdict; reason: string; marks: number | null }];
@@ -28,10 +34,14 @@ watch(
   (now) => {
     if (!now) return;
     verdict.value = props.finding?.verdict === "met" ? "missed" : "met";
-    reason.value = props.finding?.reason ?? "";
+    reason.value = readDraft(reasonKey(props.attempt, props.finding?.id ?? 0)) ?? props.finding?.reason ?? "";
     given.value = "";
   },
 );
+watch(reason, (text) => {
+  const f = props.finding;
+  if (props.open && f) keepDraft(reasonKey(props.attempt, f.id), text === (f.reason ?? "") ? null : text);
+});
 const trouble = computed(() => {
   if (!given.value.trim()) return "";
   const n = Number(given.value.replace(",", "."));

@@ -43,6 +43,7 @@ class ClassPage(ClassRow):
 
     students: list[StudentRow]  # type: ignore[assignment]
     asked: list[AskedStudent]
+    left: list[StudentRow]
     issues: list[IssueRow]
 
 
@@ -316,6 +317,8 @@ class ExerciseChange(Model):
     title: str | None = None
     text: str | None = None
     rules: RulesIn | None = None
+    based_on: AwareDatetime | None = None
+    """When the revision had last changed as the page knows it; what somebody changed since is not overwritten."""
 
 
 class IssueIn(Model):

@@ -51,6 +51,8 @@ class ResultRow(Model):
     student_id: int
     name: str
     sign_in: str
+    left: bool
+    """Whether the student was taken out of the class since."""
     attempt_id: int | None
     try_number: int
     handed_in_at: datetime | None

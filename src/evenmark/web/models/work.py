@@ -13,6 +13,7 @@ class WorkRow(IssueHead):
     """An exercise in a student's list."""
 
     tries_left: int
+    left: bool
     handed_in: int
     waiting: bool
     best: float | None
@@ -48,6 +49,7 @@ class WorkPage(IssueHead):
     examines: Examines
     layers: list[str]
     tries_left: int
+    left: bool
     start_name: str | None
     attempts: list[AttemptRow]
 

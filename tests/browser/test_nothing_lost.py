@@ -1,0 +1,124 @@
+"""Nothing lost, nothing on the wrong person: answers held back, lost connections, second tabs, ended sessions."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, Route, expect
+
+from evenmark.demo.load import PASSWORD
+
+pytestmark = pytest.mark.browser
+
+
+def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None:
+    page: Page = anyone("maren", "/issues/4")
+    page.get_by_role("link", name="Go through them").click()
+    page.wait_for_url("**/marking/*")
+    expect(page.get_by_role("heading", name="Inspection list")).to_be_visible()
+    first = int(page.url.rsplit("/", 1)[1])
+    page.keyboard.press("ArrowDown")
+    held: list[Route] = []
+    sent: list[str] = []
+    page.on("request", lambda r: sent.append(r.url) if r.method == "POST" else None)
+    page.route(re.compile(rf"/api/attempts/(?!{first}\b)\d+$"), lambda route: held.append(route))
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("Loading the next drawing …")).to_be_visible()
+    for key in ("r", "u", "o", "c"):
+        page.keyboard.press(key)
+    page.wait_for_timeout(300)
+    assert sent == []  # neither to the one that is shown nor to the one that is to come
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.locator("main")).to_have_attribute("aria-busy", "true")
+    expect(page.get_by_role("button", name=re.compile("^Return"))).to_have_count(1)
+    expect(page.get_by_role("button", name=re.compile("^Return"))).to_be_disabled()
+    held[0].continue_()
+    expect(page.get_by_text("Loading the next drawing …")).to_have_count(0)
+    second = int(page.url.rsplit("/", 1)[1])
+    assert second != first
+    with page.expect_request(lambda r: r.method == "POST") as asked:
+        page.keyboard.press("c")
+        page.get_by_label("What the student should read").fill("Held back, then said.")
+        page.get_by_role("button", name="Add the comment").click()
+    assert f"/attempts/{second}/comments" in asked.value.url
+    expect(page.get_by_text("Held back, then said.")).to_be_visible()
+    page.keyboard.press("u")
+
+
+def test_what_could_not_be_saved_is_kept_over_a_reload_and_sent_by_itself(
+    anyone: Any, faults: list[str]
+) -> None:
+    page: Page = anyone("maren", "/exercises/2")
+    title = page.get_by_label("Title")
+    expect(title).to_be_visible()
+    before = title.input_value()
+    cut = re.compile(r"/api/exercises/\d+$")
+    page.route(cut, lambda route: route.abort() if route.request.method == "PATCH" else route.continue_())
+    title.fill("Wheel hub, bored")
+    expect(page.get_by_text("Not saved yet.")).to_be_visible()
+    expect(page.get_by_text("Saved", exact=True)).to_have_count(0)
+    page.get_by_label("What the students are told").fill("Begin at the centre.")
+    page.wait_for_timeout(200)
+    page.on("dialog", lambda d: d.accept())
+    page.reload()
+    expect(page.get_by_label("Title")).to_have_value("Wheel hub, bored")
+    expect(page.get_by_label("What the students are told")).to_have_value("Begin at the centre.")
+    expect(page.get_by_text("Not saved yet.")).to_be_visible()
+    page.unroute(cut)
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+    expect(page.get_by_text("Not saved yet.")).to_have_count(0)
+    other: Page = anyone("maren", page.url.replace(page.url.split("/exercises")[0], ""))
+    expect(other.get_by_label("Title")).to_have_value("Wheel hub, bored")
+    expect(other.get_by_label("What the students are told")).to_have_value("Begin at the centre.")
+    other.get_by_label("Title").fill(before)
+    expect(other.get_by_text("Saved", exact=True)).to_be_visible()
+    faults[:] = [f for f in faults if "ERR_FAILED" not in f]
+
+
+def test_two_tabs_on_one_exercise_lose_nothing(anyone: Any) -> None:
+    here: Page = anyone("maren", "/exercises")
+    here.get_by_role("link", name=re.compile("Shaft bracket")).first.click()
+    here.wait_for_url("**/exercises/*")
+    expect(here.get_by_label("Title")).to_be_visible()
+    there: Page = anyone("maren", "/exercises/" + here.url.rsplit("/", 1)[1])
+    expect(there.get_by_label("Title")).to_be_visible()
+    # different things: both stay, and the second is told
+    here.get_by_label("What the students are told").fill("From here.")
+    expect(here.get_by_text("Saved", exact=True)).to_be_visible()
+    there.get_by_label("Title").fill("Shaft bracket, again")
+    expect(there.get_by_text("Changed meanwhile")).to_contain_text("what the students are told")
+    expect(there.get_by_text("Saved", exact=True)).to_be_visible()
+    expect(there.get_by_label("What the students are told")).to_have_value("From here.")
+    # the same thing: it is asked
+    here.get_by_label("Title").fill("Shaft bracket, here")
+    expect(here.get_by_text("You changed")).to_contain_text("the title")
+    expect(here.get_by_label("Title")).to_have_value("Shaft bracket, here")
+    here.get_by_role("button", name="Keep mine").click()
+    expect(here.get_by_text("Saved", exact=True)).to_be_visible()
+    there.get_by_label("Title").fill("Shaft bracket, there")
+    expect(there.get_by_text("You changed")).to_be_visible()
+    there.get_by_role("button", name="Take theirs").click()
+    expect(there.get_by_label("Title")).to_have_value("Shaft bracket, here")
+
+
+def test_what_was_typed_when_a_session_ended_is_there_after_signing_in(anyone: Any) -> None:
+    page: Page = anyone("maren", "/marking/20")
+    expect(page.get_by_role("heading", name="Inspection list")).to_be_visible()
+    page.keyboard.press("c")
+    page.get_by_label("What the student should read").fill("Measure this once more.")
+    page.context.clear_cookies()
+    page.get_by_role("button", name="Add the comment").click()
+    expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+    page.get_by_label("Sign-in name").fill("maren")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url("**/marking/20")
+    expect(page.get_by_role("button", name=re.compile("Comment, begun"))).to_be_visible()
+    page.keyboard.press("c")
+    expect(page.get_by_label("What the student should read")).to_have_value("Measure this once more.")
+    # it belongs to this drawing alone
+    page.get_by_role("button", name="Cancel").click()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("button", name=re.compile("Comment, begun"))).to_have_count(0)
