@@ -68,3 +68,18 @@ export function letterOf(number: number): string {
   for (let n = number; n > 0; n = Math.floor((n - 1) / 26)) out = String.fromCharCode(65 + ((n - 1) % 26)) + out;
   return out;
 }
+
+/** A number as it is typed: all its figures, no needless ones. */
+export function plainNumber(value: number | null | undefined): string {
+  if (value === null || value === undefined) return "";
+  return String(Number(value.toPrecision(12)));
+}
+
+/** Reads a number that somebody typed, with a point or a comma; with `fractions` also 1/64 and 1 1/2. Null when it is none. */
+export function typedNumber(text: string, fractions = false): number | null {
+  const plain = text.trim().replace(",", ".").replace("−", "-");
+  if (/^-?(\d+\.?\d*|\.\d+)$/.test(plain)) return Number(plain);
+  const found = fractions ? /^(?:(\d+)\s+)?(\d+)\s*\/\s*(\d+)$/.exec(plain) : null;
+  if (!found || Number(found[3]) === 0) return null;
+  return Number(found[1] ?? 0) + Number(found[2]) / Number(found[3]);
+}

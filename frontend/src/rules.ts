@@ -1,5 +1,6 @@
 /** Rule sets on the page: which requirements belong together, and what is sent back. */
 import type { Schemas } from "./api/client";
+import { KIND_TITLES, MARKS_ITS_FEATURE as OF_ONE } from "./api/words";
 
 export type Rules = Schemas["RulesOut"];
 export type Requirement = Schemas["RequirementOut"];
@@ -9,47 +10,8 @@ export interface Group {
   requirements: Requirement[];
 }
 
-const KINDS: Record<string, string> = {
-  whole: "Placement",
-  length: "Lengths",
-  angle: "Directions",
-  radius: "Radii",
-  sweep: "Included angles",
-  position: "Positions",
-  distance: "Distances",
-  "included-angle": "Angles between edges",
-  axis: "Centre lines",
-  tangent: "Tangency",
-  perpendicular: "Square to each other",
-  parallel: "Parallel",
-  concentric: "One centre",
-  joined: "Ends that meet",
-  closed: "Closed outlines",
-  "whole-edge": "Edges without gaps",
-  "one-piece": "Outlines of one object",
-  area: "Areas",
-  perimeter: "Lengths round",
-  equal: "Equal sizes",
-  symmetric: "Symmetry",
-  "evenly-spaced": "Even patterns",
-  count: "How many",
-  wording: "Wording",
-  "text-height": "Heights of lettering",
-  "text-anchor": "Places of lettering",
-  "text-turn": "Directions of lettering",
-  dimension: "Dimensions",
-  note: "Notes",
-  hatch: "Hatching",
-  arrangement: "Views in line",
-  agreement: "Sizes that views share",
-  layer: "Layers",
-  style: "Looks",
-  "layer-style": "Look of layers",
-  clean: "Nothing left over",
-};
-
 export function byKind(rules: Rules): Group[] {
-  return Object.entries(KINDS)
+  return Object.entries(KIND_TITLES)
     .map(([id, name]) => ({ id, name, requirements: rules.requirements.filter((r) => r.kind === id) }))
     .filter((g) => g.requirements.length);
 }
@@ -111,7 +73,7 @@ export function kept(rules: Rules): Schemas["RulesIn"] {
 }
 
 /** Kinds that are about one feature alone, so that missing them marks it. */
-export const OF_ONE = new Set(["length", "angle", "radius", "sweep", "layer", "position"]);
+export const MARKS_ITS_FEATURE: ReadonlySet<string> = new Set(OF_ONE);
 
 export const PLACEMENTS = [
   { value: "as-drawn", name: "As drawn", says: "Coordinates count." },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { away, deviation, fixed, marks, shown, signed } from "../src/numbers";
+import { away, deviation, fixed, marks, plainNumber, shown, signed, typedNumber } from "../src/numbers";
 
 describe("numbers", () => {
   it.each([
@@ -37,5 +37,27 @@ describe("numbers", () => {
     expect(away("2026-11-24T12:30:00Z", now)).toBe("in 30 minutes");
     expect(away("2026-11-24T11:00:00Z", now)).toBe("60 minutes ago".replace("60 minutes", "1 hour"));
     expect(away("2026-11-28T12:00:00Z", now)).toBe("in 4 days");
+  });
+
+  it.each([
+    ["0.001", false, 0.001],
+    ["0,5", false, 0.5],
+    [" 7 ", false, 7],
+    [".5", false, 0.5],
+    ["-1", false, -1],
+    ["1/64", true, 1 / 64],
+    ["4 5/8", true, 4.625],
+    ["1/64", false, null],
+    ["1/0", true, null],
+    ["abc", true, null],
+    ["1e3", false, null],
+    ["", true, null],
+    ["0x10", false, null],
+  ])("reads %s as typed, fractions %s", (text, fractions, value) => {
+    expect(typedNumber(text, fractions)).toBe(value);
+  });
+
+  it("writes numbers as they are typed", () => {
+    expect([0.1 + 0.2, 1e-4, 0, null].map(plainNumber)).toEqual(["0.3", "0.0001", "0", ""]);
   });
 });

@@ -2,10 +2,12 @@
 /** Placement, tolerances, near band, units and the roles of layers. */
 import { Disclosure, DisclosureButton, DisclosurePanel, RadioGroup, RadioGroupOption } from "@headlessui/vue";
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
+import { computed } from "vue";
 import type { Schemas } from "../api/client";
 import { PLACEMENTS, ROLES, type Rules } from "../rules";
 import ChoiceList from "./ChoiceList.vue";
 import MarksByKind from "./MarksByKind.vue";
+import NumberField from "./NumberField.vue";
 import SwitchMark from "./SwitchMark.vue";
 
 const props = defineProps<{ rules: Rules; layers: Schemas["LayerOut"][] }>();
@@ -18,24 +20,7 @@ const sizes = [
   { name: "near", word: "Near band", unit: true },
 ] as const;
 
-function setTolerance(name: (typeof sizes)[number]["name"], e: Event): void {
-  const input = e.target as HTMLInputElement;
-  const value = Number(input.value.replace(",", "."));
-  if (input.value.trim() && Number.isFinite(value) && value >= 0)
-    emit("change", (next) => (next.tolerances[name] = value));
-  else input.value = String(props.rules.tolerances[name]);
-}
-function setShare(e: Event): void {
-  const input = e.target as HTMLInputElement;
-  const value = Number(input.value) / 100;
-  if (value >= 0 && value <= 1) emit("change", (next) => (next.near_share = value));
-}
-function setTotal(e: Event): void {
-  const input = e.target as HTMLInputElement;
-  const value = Number(input.value);
-  if (value > 0 && value <= 100000) emit("change", (next) => (next.marks = value));
-  else input.value = String(props.rules.marks);
-}
+const imperial = computed(() => ["in", "ft"].includes(props.rules.unit ?? ""));
 const roles = [{ value: "", word: "no role" }, ...ROLES.map((r) => ({ value: r as string, word: r as string }))];
 function setRole(layer: string, role: string | null): void {
   emit("change", (next) => {
@@ -81,27 +66,28 @@ function setRole(layer: string, role: string | null): void {
       <div class="grid grid-cols-2 gap-3">
         <label v-for="s in sizes" :key="s.name" class="text-sm">
           <span class="font-semibold">{{ s.word }}</span> ±{{ s.unit ? rules.unit : "degrees" }}
-          <input
-            class="field mt-1 text-right"
-            inputmode="decimal"
+          <NumberField
             :value="rules.tolerances[s.name]"
-            @change="(e) => setTolerance(s.name, e)"
+            :fractions="s.unit && imperial"
+            @set="(v) => emit('change', (next) => (next.tolerances[s.name] = v ?? 0))"
           />
         </label>
         <label class="text-sm">
           <span class="font-semibold">Near earns</span> % of the marks
-          <input
-            class="field mt-1 text-right"
-            type="number"
-            min="0"
-            max="100"
-            :value="rules.near_share * 100"
-            @change="setShare"
+          <NumberField
+            :value="Number((rules.near_share * 100).toFixed(9))"
+            :most="100"
+            @set="(v) => emit('change', (next) => (next.near_share = (v ?? 0) / 100))"
           />
         </label>
         <label class="text-sm">
           <span class="font-semibold">Marks</span> in all
-          <input class="field mt-1 text-right" type="number" min="1" :value="rules.marks" @change="setTotal" />
+          <NumberField
+            :value="rules.marks"
+            above
+            :most="100000"
+            @set="(v) => emit('change', (next) => (next.marks = v ?? next.marks))"
+          />
         </label>
       </div>
       <div class="space-y-2 text-sm">

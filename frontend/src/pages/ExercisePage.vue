@@ -19,6 +19,7 @@ import AppBar from "../components/AppBar.vue";
 import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import IssueDialog from "../components/IssueDialog.vue";
+import NumberField from "../components/NumberField.vue";
 import RuleSettings from "../components/RuleSettings.vue";
 import StateNote from "../components/StateNote.vue";
 import SwitchMark from "../components/SwitchMark.vue";
@@ -89,13 +90,6 @@ function setGroup(group: Group, on: boolean): void {
   const ids = new Set(group.requirements.map((r) => r.id));
   change((next) => next.requirements.forEach((r) => ids.has(r.id) && (r.on = on)));
 }
-function setWeight(r: Requirement, e: Event): void {
-  const input = e.target as HTMLInputElement;
-  const value = Number(input.value.replace(",", "."));
-  if (Number.isFinite(value) && value >= 0 && value <= 1e6 && input.value.trim()) setOne(r, { weight: value });
-  else input.value = String(r.weight);
-}
-
 const chosen = ref<string | null>(null);
 const only = ref<string | null>(null);
 const chosenIds = computed(() => {
@@ -285,12 +279,12 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
                         <span class="text-right">{{
                           r.expected === null || r.kind === "layer-style" ? "" : shown(r.expected, r.kind, rules.unit)
                         }}</span>
-                        <input
+                        <NumberField
+                          small
                           :value="Number(r.weight.toFixed(4))"
-                          class="field !px-1.5 !py-0.5 text-right"
-                          inputmode="decimal"
-                          :aria-label="`Weight of ${r.name}`"
-                          @change="(e) => setWeight(r, e)"
+                          :most="1e6"
+                          :label="`Weight of ${r.name}`"
+                          @set="(v) => setOne(r, { weight: v ?? 0 })"
                         />
                         <span class="text-right">{{ r.on ? marks(r.marks) : "off" }}</span>
                         <SwitchMark

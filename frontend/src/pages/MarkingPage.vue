@@ -21,7 +21,7 @@ import OverrideDialog from "../components/marking/OverrideDialog.vue";
 import { keepDraft, readDraft, reasonKey } from "../drafts";
 import { lensFor } from "../lens";
 import { fixed, when } from "../numbers";
-import { OF_ONE } from "../rules";
+import { MARKS_ITS_FEATURE } from "../rules";
 import { useFindings } from "../useFindings";
 import { useMarking } from "../useMarking";
 import type { Point } from "../view";
@@ -72,7 +72,7 @@ const wrongDrawn = computed(() => {
   const out = new Set<string>();
   for (const f of findings.value) {
     if (f.verdict !== "missed" && f.verdict !== "near") continue;
-    if (OF_ONE.has(f.kind)) f.partners.forEach((p) => out.add(p));
+    if (MARKS_ITS_FEATURE.has(f.kind)) f.partners.forEach((p) => out.add(p));
     f.items.forEach((i) => i.feature && i.charged && out.add(i.feature));
   }
   return out;

@@ -13,7 +13,7 @@ import StateNote from "../components/StateNote.vue";
 import VerdictCounts from "../components/VerdictCounts.vue";
 import { lensFor } from "../lens";
 import { marks, when } from "../numbers";
-import { OF_ONE } from "../rules";
+import { MARKS_ITS_FEATURE } from "../rules";
 import type { Point } from "../view";
 
 const id = Number(useRoute().params.id);
@@ -39,7 +39,7 @@ const wrong = computed(
   () =>
     new Set(
       rows.value
-        .filter((f) => (f.verdict === "missed" || f.verdict === "near") && OF_ONE.has(f.kind))
+        .filter((f) => (f.verdict === "missed" || f.verdict === "near") && MARKS_ITS_FEATURE.has(f.kind))
         .flatMap((f) => f.drawn),
     ),
 );

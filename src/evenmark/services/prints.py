@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.marking.advice import told
-from evenmark.core.marking.wording import number
+from evenmark.core.marking.wording import MARKS_ITS_FEATURE, number
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import print_dxf, print_pdf
@@ -28,18 +28,6 @@ from evenmark.store.models import Attempt, MarkSheetRow, Person
 
 TYPES = {"pdf": "application/pdf", "dxf": "image/vnd.dxf"}
 SECONDS = 60
-_SHOWN_ON_ONE = (
-    "length",
-    "angle",
-    "radius",
-    "sweep",
-    "position",
-    "layer",
-    "style",
-    "axis",
-    "perimeter",
-    "area",
-)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -104,7 +92,7 @@ def _sheet(
         return at(f.get("seen_at") or f["at"])
 
     wrong = {
-        p for f in open_ones if f["kind"] in _SHOWN_ON_ONE for p in f.get("partners", f.get("drawn", []))
+        p for f in open_ones if f["kind"] in MARKS_ITS_FEATURE for p in f.get("partners", f.get("drawn", []))
     }
     sketches = [
         {**m, "a": at(m["a"]), "b": at(m["b"]) if m["as"] in ("span", "back") else m["b"]}

@@ -1,0 +1,33 @@
+"""The words and lists that pages share with the core, as a TypeScript module: `python -m evenmark.web.words FILE`. Nothing of it is written twice."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from evenmark.core.marking.wording import KIND_TITLES, MARKS_ITS_FEATURE
+from evenmark.services.standing import OPEN, VERDICTS
+
+
+def text() -> str:
+    """Return the module as it is committed."""
+    return "\n".join(
+        [
+            "/** Made by `python -m evenmark.web.words`; change the core, then make it anew. */",
+            _constant("KIND_TITLES", KIND_TITLES, "What all checks of a kind are called together, in the order in which they are listed."),
+            _constant("MARKS_ITS_FEATURE", MARKS_ITS_FEATURE, "Kinds that are about one feature alone, so that missing them marks it."),
+            _constant("VERDICTS", VERDICTS, "Every verdict."),
+            _constant("OPEN", OPEN, "Verdicts that cost marks."),
+            "",
+        ]
+    )  # fmt: skip
+
+
+def _constant(name: str, value: Any, says: str) -> str:
+    return f"/** {says} */\nexport const {name} = {json.dumps(value, ensure_ascii=False, indent=2)} as const;"
+
+
+if __name__ == "__main__":
+    Path(sys.argv[1]).write_text(text())
