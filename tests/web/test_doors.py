@@ -8,7 +8,9 @@ import logging
 from typing import Any
 
 import pytest
+from psycopg.errors import DiskFull
 from sqlalchemy import select
+from sqlalchemy.exc import OperationalError
 
 from evenmark.store.database import Database
 from evenmark.store.models import Person, SignedIn
@@ -235,6 +237,15 @@ def test_a_database_that_is_away_is_said(db: Database, school: School) -> None:
     assert (answer.status_code, answer.json["code"], answer.headers["Retry-After"]) == (503, "away", "2")
     health = client.get("/api/health")
     assert (health.status_code, health.json["parts"]["database"]["state"]) == (503, "down")
+
+
+def test_a_full_disk_is_said(application: Any, school: School, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(*_: Any) -> None:
+        raise OperationalError("insert", {}, DiskFull("could not extend file"))
+
+    monkeypatch.setattr("evenmark.services.classes.make_class", full)
+    answer = Caller(application, "ada").post("/api/classes", {"name": "New"})
+    assert (answer.status_code, answer.json["code"]) == (503, "full")
 
 
 def test_no_value_of_a_failed_statement_is_logged(db: Database, school: School) -> None:

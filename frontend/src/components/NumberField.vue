@@ -35,9 +35,13 @@ watch(
 );
 function expected(): string {
   const such = props.fractions ? ", such as 0.001 or 1/64" : "";
-  const from = props.above ? `above ${plainNumber(props.least)}` : `from ${plainNumber(props.least)}`;
-  const upto = props.most === undefined ? "" : ` to ${plainNumber(props.most)}${props.why ? ` (${props.why})` : ""}`;
-  return `Type a number ${from}${upto}${such}${props.empty ? ", or leave it empty" : ""}.`;
+  const [least, most] = [plainNumber(props.least), plainNumber(props.most)];
+  const size = props.above
+    ? `above ${least}${most && ` and up to ${most}`}`
+    : most
+      ? `from ${least} to ${most}`
+      : `of ${least} or more`;
+  return `Type a number ${size}${props.why ? ` (${props.why})` : ""}${such}${props.empty ? ", or leave it empty" : ""}.`;
 }
 function take(): void {
   if (!text.value.trim() && props.empty) {

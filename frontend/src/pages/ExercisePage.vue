@@ -148,14 +148,14 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
     </AppBar>
     <div v-if="failing || trouble || notice" class="border-b border-rule bg-bar px-5 py-2 text-sm">
       <p v-if="failing" role="alert" class="font-semibold text-pencil">
-        Not saved yet. {{ failing }} What you changed is kept in this browser and sent again by itself.
+        Not saved yet. {{ failing.split(". ")[0] }}. What you changed is kept in this browser and sent again by itself.
         <button class="ml-2 text-teal underline" @click="exercise.push">Send it now</button>
       </p>
       <p v-if="trouble" role="alert" class="font-semibold text-pencil">{{ trouble }}</p>
       <p v-if="notice" role="status">
         {{ notice }}
         <template v-if="meeting && rules">
-          You changed <b>{{ about(meeting.both, rules) }}</b> too, and otherwise.
+          You changed <b>{{ about(meeting.both, rules) }}</b> too, to something else.
           <button class="ml-2 text-teal underline" @click="exercise.settle(true)">Keep mine</button>
           <button class="ml-2 text-teal underline" @click="exercise.settle(false)">Take theirs</button>
         </template>
@@ -191,7 +191,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
         </div>
       </section>
       <section class="flex min-h-0 flex-col overflow-hidden">
-        <div class="min-h-0 flex-1 overflow-y-auto pr-1">
+        <div class="min-h-0 flex-1 overflow-y-auto p-1">
           <input
             :value="mine.title"
             aria-label="Title"

@@ -23,8 +23,9 @@ async function answer(class_id: number, join: boolean): Promise<void> {
 const groups = computed(() => {
   const all = data.value?.work ?? [];
   return [
-    { name: "Open", rows: all.filter((w) => !w.past_due) },
-    { name: "Past their date", rows: all.filter((w) => w.past_due) },
+    { name: "Open", rows: all.filter((w) => !w.past_due && !w.left) },
+    { name: "Past their date", rows: all.filter((w) => w.past_due && !w.left) },
+    { name: "From classes you left", rows: all.filter((w) => w.left) },
   ].filter((g) => g.rows.length);
 });
 </script>

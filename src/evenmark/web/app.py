@@ -11,6 +11,7 @@ from typing import Any
 from apiflask import APIFlask
 from flask import Response, request
 from procrastinate import App
+from psycopg.errors import DiskFull
 from sqlalchemy.exc import DataError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
@@ -153,7 +154,18 @@ def _conflict(why: Conflict) -> tuple[Response, int]:
 
 
 def _away(why: Exception) -> tuple[Response, int]:
-    log.error("the database cannot be reached on %s %s: %s", request.method, request.path, type(why).__name__)
+    log.error(
+        "the database cannot be reached on %s %s: %s",
+        request.method,
+        request.path,
+        type(getattr(why, "orig", None) or why).__name__,
+    )
+    if isinstance(getattr(why, "orig", None), DiskFull):
+        return problem(
+            503,
+            "full",
+            "The server's disk is full, so nothing more can be saved; what was saved is safe. Tell whoever runs Even Mark, then try again.",
+        )
     return problem(
         503,
         "away",
