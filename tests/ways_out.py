@@ -12,7 +12,8 @@ from pypdf import PdfReader
 from evenmark.core.formats import read
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin
-from evenmark.services.engine_work import Marked, mark, print_dxf, print_pdf
+from evenmark.services.engine_work import Marked, mark
+from evenmark.services.print_work import print_dxf, print_pdf
 from evenmark.services.prints import row_of
 
 

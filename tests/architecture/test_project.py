@@ -84,6 +84,7 @@ def test_files_can_be_read_in_one_sitting() -> None:
         "src/evenmark/core/marking/case.py": "what one examination looks at, in one place",
         "src/evenmark/core/marking/engine.py": "the engine from end to end",
         "src/evenmark/demo/parts.py": "one function a part",
+        "src/evenmark/store/models.py": "every table, in one place",
         "src/evenmark/demo/load.py": "the demo as one table",
         "frontend/src/components/DrawingSheet.vue": "pan, zoom, balloons and lens share one view",
         "frontend/src/pages/MarkingPage.vue": "the marking place, with its keys",

@@ -24,7 +24,8 @@ from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row, l
 from evenmark.core.sheet.pdf import marked_pdf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
-from evenmark.services.engine_work import Marked, mark, print_dxf
+from evenmark.services.engine_work import Marked, mark
+from evenmark.services.print_work import print_dxf
 from tests.builders import chain, circle, drawing
 
 CM = Unit(name="centimetre", symbol="cm", mm=10.0)

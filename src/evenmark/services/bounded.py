@@ -42,7 +42,13 @@ whose_turn: ContextVar[str] = ContextVar("whose_turn", default="")
 """For whom this thread works: one piece of work at a time is done for each person."""
 _context = multiprocessing.get_context("forkserver")
 _context.set_forkserver_preload(
-    ["__main__", "evenmark.services.engine_work", "evenmark.core.sheet.pdf", "evenmark.core.sheet.marked_dxf"]
+    [
+        "__main__",
+        "evenmark.services.engine_work",
+        "evenmark.services.print_work",
+        "evenmark.core.sheet.pdf",
+        "evenmark.core.sheet.marked_dxf",
+    ]
 )
 _waiting: threading.BoundedSemaphore | None = None
 

@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 import io
-import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-import numpy as np
 import resvg_py
 from PIL import Image
 
 from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped, sheet_of
 from evenmark.core.drawing.reading import Refusal, refuse
 from evenmark.core.formats import UnreadableDrawing, read
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Circle
@@ -28,7 +24,7 @@ from evenmark.core.marking.model import Examines, Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, proposal_json
 from evenmark.core.marking.sketch import sketch
-from evenmark.core.sheet.marked import MarkedSheet
+from evenmark.core.sheet.pictures import pictures
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
 from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 
@@ -113,7 +109,7 @@ def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes 
 
 def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: bytes | None) -> KeyView:
     key = prepare(drawing, _rules(rules), start=read(start) if start else None)
-    shown = key.examined(drawing).annotations
+    shown = _shown(key.examined(drawing))
     box = joined_box((key.linework.box, annotation_box(shown)))
     roles: dict[str, str] = {**key.rules.roles}
     return KeyView(
@@ -132,7 +128,7 @@ def _sheet_png(drawing: Drawing, title: str, school: str, examines: Examines) ->
     key = prepare(drawing, RuleSet(requirements=(), examines=examines))
     drawing = key.examined(drawing)
     words = SheetWords(title=title, school=school, unit=key.unit.symbol)
-    svg = exercise_sheet(key.linework, drawing.annotations, words, key.unit.mm)
+    svg = exercise_sheet(key.linework, _shown(drawing), words, key.unit.mm)
     raw = resvg_py.svg_to_bytes(
         svg_string=svg, dpi=PRINT_DPI, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Even Mark Lettering",
         sans_serif_family="Even Mark Lettering",
@@ -221,50 +217,6 @@ def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dic
     )
 
 
-def print_pdf(sheet: MarkedSheet) -> bytes:
-    """Return a marked drawing as PDF."""
-    from evenmark.core.sheet.pdf import marked_pdf
-
-    return marked_pdf(sheet)
-
-
-def print_dxf(
-    sheet: MarkedSheet, attempt_data: bytes, marks: dict[str, Any], views: list[dict[str, Any]]
-) -> bytes:
-    """Return a student's file with its marks over it. ``views`` are the rule set's, for drawings whose views were placed by themselves."""
-    from evenmark.core.sheet.marked_dxf import marked_dxf
-
-    return marked_dxf(attempt_data, sheet, _back(read(attempt_data), sheet, marks, views))
-
-
-def _back(
-    drawing: Drawing, sheet: MarkedSheet, marks: dict[str, Any], views: list[dict[str, Any]]
-) -> Callable[[Point], Point]:
-    """Return where a place of the scene lies in the attempt's own file: everything that laid it on the key, undone."""
-    p = marks["placement"]
-    motion = Motion(
-        scale=p["scale"], mirror=p["mirror"], turn_deg=p["turn"], shift=(p["shift"][0], p["shift"][1])
-    )
-    converted = any(n["code"] == "unit-converted" for n in marks["notes"])
-    scale = drawing.unit.mm / sheet.unit_mm if converted and drawing.unit else 1.0
-    boxes = {v["id"]: v["box"] for v in views}
-    shifts = [(boxes[v["view"]], v["shift"]) for v in p["views"] if v["view"] in boxes]
-    ox, oy = sheet.scene["origin"]
-
-    def outside(box: list[float], x: float, y: float) -> float:
-        return math.hypot(max(box[0] - x, 0, x - box[2]), max(box[1] - y, 0, y - box[3]))
-
-    def back(q: Point) -> Point:
-        x, y = ox + q[0], oy - q[1]
-        if shifts:
-            _, (dx, dy) = min(shifts, key=lambda s: outside(s[0], x, y))
-            x, y = x - dx, y - dy
-        (u, v), *_ = motion.undone(np.array([[x, y]]))
-        return (float(u) / scale, float(v) / scale)
-
-    return back
-
-
 def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
     """Return the pictures of an attempt's dimensions and notes where the attempt was laid on the key."""
     motion = checked.sheet.motion
@@ -277,7 +229,12 @@ def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
             return out._replace(start_rad=motion.sweep(out.start_rad, out.sweep_rad)[0])
         return out._replace(turn_deg=out.turn_deg + motion.turn_deg) if isinstance(out, Text) else out
 
-    return tuple(laid(e) for e in drawing.annotations)
+    return tuple(laid(e) for e in _shown(drawing))
+
+
+def _shown(drawing: Drawing) -> tuple[Entity, ...]:
+    """Return what is drawn beside features: pictures of dimensions, texts of notes, hatching, endless construction lines."""
+    return (*drawing.annotations, *pictures(drawing))
 
 
 def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point | None:

@@ -17,12 +17,12 @@ from evenmark.core.marking.advice import told
 from evenmark.core.marking.wording import MARKS_ITS_FEATURE, number
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
 from evenmark.services.bounded import run_bounded
-from evenmark.services.engine_work import print_dxf, print_pdf
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import own_attempt
 from evenmark.services.marking import newest_sheet
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.own_results import my_result, own_attempt_of
+from evenmark.services.print_work import print_dxf, print_pdf
 from evenmark.services.standing import returned_of
 from evenmark.store.models import Attempt, MarkSheetRow, Person
 

@@ -1,0 +1,91 @@
+"""Notes, hatching and endless construction lines are drawn; what is left out of a sheet layout is told."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import pytest
+
+from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text
+from evenmark.core.formats import read
+from evenmark.core.sheet.pictures import HATCH_LINES, pictures
+from evenmark.services.engine_work import draw_sheet, view_key
+from tests.builders import dxf
+
+PLAIN = Style()
+PLATE = tuple(
+    Line(a, b, "outline", PLAIN, f"l{n}")
+    for n, (a, b) in enumerate(
+        (((0, 0), (80, 0)), ((80, 0), (80, 50)), ((80, 50), (0, 50)), ((0, 50), (0, 0)))
+    )
+)
+
+
+def square(x: float, size: float) -> tuple[tuple[float, float], ...]:
+    return ((x, x), (x + size, x), (x + size, x + size), (x, x + size))
+
+
+def test_hatching_fills_its_region_and_leaves_holes_open() -> None:
+    hatch = Hatch(
+        loops=(square(0.0, 40.0), square(10.0, 20.0)), pattern="x", layer="section", style=PLAIN, source="h"
+    )
+    strokes = [e for e in pictures(Drawing(entities=PLATE, hatches=(hatch,))) if isinstance(e, Line)]
+    step = 80 * math.cos(math.radians(45)) / HATCH_LINES
+    area = sum(math.dist(e.start, e.end) for e in strokes) * step
+    assert area == pytest.approx(40 * 40 - 20 * 20, rel=0.01)
+    for e in strokes:
+        x, y = ((a + b) / 2 for a, b in zip(e.start, e.end, strict=True))
+        assert not (10.001 < x < 29.999 and 10.001 < y < 29.999)
+
+
+@pytest.mark.parametrize(
+    ("line", "ends"),
+    [
+        (
+            Endless((10.0, 10.0), (11.0, 10.0), False, "construction", PLAIN, "x"),
+            ((-4.0, 10.0), (84.0, 10.0)),
+        ),
+        (Endless((10.0, 10.0), (10.0, 9.0), True, "construction", PLAIN, "r"), ((10.0, 10.0), (10.0, -4.0))),
+        (Endless((200.0, 200.0), (201.0, 200.0), False, "construction", PLAIN, "x"), None),
+        (Endless((200.0, 25.0), (201.0, 25.0), True, "construction", PLAIN, "r"), None),
+    ],
+)
+def test_endless_lines_run_a_little_past_the_drawing(line: Endless, ends: Any) -> None:
+    found = [e for e in pictures(Drawing(entities=PLATE, endless=(line,))) if isinstance(e, Line)]
+    assert [(*e.start, *e.end) for e in found] == ([pytest.approx((*ends[0], *ends[1]))] if ends else [])
+
+
+def everything(space: Any, doc: Any) -> None:
+    space.add_lwpolyline([(0, 0), (80, 0), (80, 50), (0, 50)], close=True, dxfattribs={"layer": "outline"})
+    text = space.add_mtext("DEBURR", dxfattribs={"char_height": 3, "insert": (60, 70)})
+    leader = space.add_leader([(40, 50), (58, 70)])
+    leader.dxf.annotation_handle = text.dxf.handle
+    space.add_hatch().paths.add_polyline_path([(0, 0), (20, 0), (20, 20), (0, 20)], is_closed=True)
+    space.add_xline((0, 25), (1, 0))
+    layout = doc.layout("Layout1")
+    layout.add_line((0, 0), (10, 0))
+    layout.add_linear_dim((0, 9), (0, 0), (10, 0)).render()
+
+
+def test_page_and_sheet_show_what_a_key_has_beside_its_features() -> None:
+    data = dxf(everything)
+    view = view_key(data, "k.dxf", None)
+    assert [t["wording"] for t in view.scene["annotations"]["texts"]] == ["DEBURR"]
+    bare = view_key(dxf(lambda s, _: s.add_line((0, 0), (80, 0))), "k.dxf", None)
+    assert len(view.scene["annotations"]["path"]) > len(bare.scene["annotations"]["path"]) + 500
+    assert draw_sheet(data, "Plate", "School") != draw_sheet(
+        dxf(lambda s, _: s.add_line((0, 0), (80, 0))), "Plate", "School"
+    )
+
+
+def test_dimensions_on_a_sheet_layout_are_told() -> None:
+    said = [o.says for o in read(dxf(everything)).oddities]
+    assert "1 object of the kind DIMENSION on a sheet layout is not examined." in said
+
+
+def test_lettering_that_is_no_note_is_no_picture() -> None:
+    drawing = Drawing(
+        entities=(*PLATE, Text("GATE", (1.0, 1.0), "left bottom", 3.0, 0.0, "text", PLAIN, "t"))
+    )
+    assert pictures(drawing) == ()
