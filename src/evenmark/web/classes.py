@@ -12,7 +12,7 @@ from evenmark.web.context import database
 from evenmark.web.files import given_file
 from evenmark.web.models.base import Done
 from evenmark.web.models.classes import ClassIn, ClassRow, ClassRows, RosterOut
-from evenmark.web.models.exercises import ClassPage
+from evenmark.web.models.results import ClassPage
 
 routes = APIBlueprint("classes", __name__, url_prefix="/api/classes")
 

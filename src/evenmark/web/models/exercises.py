@@ -8,7 +8,6 @@ from typing import Literal
 from pydantic import AwareDatetime, Field
 
 from evenmark.web.models.base import Detail, Examines, Model, Point, Problem, Returns
-from evenmark.web.models.classes import AskedStudent, ClassRow, StudentRow
 
 
 class IssueHead(Model):
@@ -36,15 +35,6 @@ class IssueRow(IssueHead):
     waiting: int
     failed: int
     to_return: int
-
-
-class ClassPage(ClassRow):
-    """One class in full."""
-
-    students: list[StudentRow]  # type: ignore[assignment]
-    asked: list[AskedStudent]
-    left: list[StudentRow]
-    issues: list[IssueRow]
 
 
 class ExerciseRow(Model):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from evenmark.web.models.base import Model, ReturnedWord, State, Verdict
+from evenmark.web.models.classes import AskedStudent, ClassRow, StudentRow
 from evenmark.web.models.exercises import IssueHead, IssueRow
 
 
@@ -119,3 +120,12 @@ class ClassResults(Model):
     slips: list[MadeSlip]
     outdated: int
     batches: list[OpenBatch]
+
+
+class ClassPage(ClassRow):
+    """One class in full."""
+
+    students: list[StudentRow]  # type: ignore[assignment]
+    asked: list[AskedStudent]
+    left: list[StudentRow]
+    issues: list[IssueRow]
