@@ -229,6 +229,7 @@ def _parts(options: argparse.Namespace, url: str, user: str | None, data: Path) 
         "EVENMARK_DATA": str(data),
         "EVENMARK_READERS": str(place / "readers"),
         "EVENMARK_READERS_KEY": secrets.token_hex(16),
+        "EVENMARK_MAIL": str(_mail_folder(user)),
         "EVENMARK_READERS_AT_ONCE": str(options.readers),
         "EVENMARK_WEB_THREADS": str(options.threads),
         "HOME": str(place),  # libraries look for settings of their own there, and are to find none
@@ -253,6 +254,16 @@ def _parts(options: argparse.Namespace, url: str, user: str | None, data: Path) 
         ),
         Part(name="web", command=[python, *web], environment=environment),
     ]
+
+
+def _mail_folder(user: str | None) -> Path:
+    """Return where the mail stand-in writes, which the parts alone can look into."""
+    place = STATE / "mail"
+    place.mkdir(mode=0o700, exist_ok=True)
+    if user is not None:
+        entry = pwd.getpwnam(user)
+        os.chown(place, entry.pw_uid, entry.pw_gid)
+    return place
 
 
 def _run_folder(user: str | None) -> Path:

@@ -10,15 +10,15 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from scripts import backup
+from scripts import backup, code
 from scripts.cluster import Cluster, data_folder
 from sqlalchemy import select
 
-from evenmark.services import hand_in
+from evenmark.services import hand_in, people
 from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
 from evenmark.store.models import Attempt, Person
-from tests.conftest import ROOT
+from tests.conftest import ROOT, instructor
 from tests.services.test_worker_killed import a_class, drawn
 
 
@@ -100,3 +100,23 @@ def test_what_cannot_be_backed_up_or_restored_is_said(
     with pytest.raises(SystemExit):
         backup.restore(Cluster(folder / "fresh" / "postgres", durable=False), folder / "no.backup")
     assert "pg_restore did not finish" in capsys.readouterr().err
+
+
+def test_a_code_for_anybody_from_the_shell(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    here = Cluster(folder / "code" / "postgres", durable=False)
+    here.start()
+    try:
+        upgrade(here.url)
+        db = Database(here.url)
+        with db.transaction() as session:
+            instructor(session, "Ada")
+        found = code.code_for(Cluster(here.folder, durable=False), "ADA")
+        with db.transaction() as session:
+            assert people.use_first_code(session, found, "another few words").person.sign_in == "ada"
+        db.close()
+        with pytest.raises(SystemExit):
+            code.code_for(here, "nobody")
+        assert "Nobody signs in as nobody" in capsys.readouterr().err
+        assert here.alive()
+    finally:
+        here.stop()

@@ -37,6 +37,10 @@ export async function firstPassword(code: string, password: string): Promise<voi
   take(await post<Schemas["SessionOut"]>("/first-code", { code, password }));
 }
 
+export async function forgotten(sign_in: string): Promise<string> {
+  return (await post<Schemas["Done"]>("/forgotten", { sign_in })).says;
+}
+
 export async function signOut(): Promise<void> {
   await post("/sign-out");
   dropDrafts();

@@ -231,6 +231,7 @@ def test_every_route_is_in_both_tables(application: Any) -> None:
         "people.sign_in",
         "people.join",
         "people.use_code",
+        "people.forgotten",
         "pages.health",
         "pages.app",
         "pages.asset",

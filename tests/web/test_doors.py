@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+import email
+import email.policy
 import io
 import json
 import logging
+import re
+from datetime import timedelta
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -13,7 +18,7 @@ from sqlalchemy import select
 from sqlalchemy.exc import OperationalError
 
 from evenmark.store.database import Database
-from evenmark.store.models import Person, SignedIn
+from evenmark.store.models import FirstCode, Person, SignedIn
 from evenmark.web.app import HEADERS, create_app
 from evenmark.web.guard import Forwarded
 from tests.conftest import GUARD, PASSWORD, Caller, School
@@ -255,3 +260,37 @@ def test_no_value_of_a_failed_statement_is_logged(db: Database, school: School) 
         )
         session.flush()
     assert "argon2secret" not in str(caught.value)
+
+
+def test_a_forgotten_password_is_sent_to_instructors_and_said_alike_to_all(
+    application: Any, db: Database, school: School, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("EVENMARK_MAIL", str(tmp_path / "mail"))
+    says = {
+        Caller(application).post("/api/forgotten", {"sign_in": n}).json["says"]
+        for n in ("ADA", "ben", "nobody")
+    }
+    assert len(says) == 1
+    (place,) = (tmp_path / "mail").iterdir()
+    assert place.stat().st_mode & 0o777 == 0o600
+    message = email.message_from_bytes(place.read_bytes(), policy=email.policy.default)
+    assert message["To"].addresses[0].display_name == "Ada Ash"
+    code = re.search(r"[A-Z0-9]{4}(?:-[A-Z0-9]{4}){2}", message.get_content())
+    assert code is not None
+    with db.transaction() as session:
+        session.scalars(select(FirstCode)).one().made_at -= timedelta(hours=2)
+    body = {"code": code[0], "password": "another few words"}
+    assert Caller(application).post("/api/first-code", body).json["code"] == "no-such-code"
+    with db.transaction() as session:
+        session.scalars(select(FirstCode)).one().made_at += timedelta(hours=2)
+    assert Caller(application).post("/api/first-code", body).json["person"]["sign_in"] == "ada"
+    assert Caller(application).post("/api/sign-in", SIGN_IN).status_code == 401  # the old one works no more
+    tries = [Caller(application).post("/api/forgotten", {"sign_in": "dot"}).status_code for _ in range(8)]
+    assert tries[-1] == 429
+
+
+def test_without_a_mail_folder_nothing_is_sent_and_nothing_breaks(
+    application: Any, school: School, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.delenv("EVENMARK_MAIL", raising=False)
+    assert Caller(application).post("/api/forgotten", {"sign_in": "ada"}).status_code == 200

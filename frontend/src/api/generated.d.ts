@@ -1676,6 +1676,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there is. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ForgottenIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/issues/{issue_id}/batches": {
         parameters: {
             query?: never;
@@ -3275,6 +3324,14 @@ export interface components {
             code: string;
             /** Password */
             password: string;
+        };
+        /**
+         * ForgottenIn
+         * @description Whose password was forgotten.
+         */
+        ForgottenIn: {
+            /** Sign In */
+            sign_in: string;
         };
         HTTPError: {
             detail?: Record<string, never>;

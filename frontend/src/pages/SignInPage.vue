@@ -4,7 +4,7 @@ import { useRoute, useRouter } from "vue-router";
 import { saysOf } from "../api/client";
 import LogoMark from "../components/LogoMark.vue";
 import { homeOf } from "../router";
-import { signIn, useSession } from "../session";
+import { forgotten, signIn, useSession } from "../session";
 
 const route = useRoute();
 const router = useRouter();
@@ -13,6 +13,17 @@ const name = ref("");
 const password = ref("");
 const trouble = ref("");
 const busy = ref(false);
+const said = ref("");
+
+async function forgot(): Promise<void> {
+  trouble.value = said.value = "";
+  if (!name.value.trim()) trouble.value = "Type your sign-in name first.";
+  else
+    await forgotten(name.value).then(
+      (says) => (said.value = says),
+      (why: unknown) => (trouble.value = saysOf(why)),
+    );
+}
 
 async function enter(): Promise<void> {
   busy.value = true;
@@ -68,7 +79,11 @@ async function enter(): Promise<void> {
         <button class="press mt-5 w-full justify-center" :disabled="busy">
           {{ busy ? "Signing in …" : "Sign in" }}
         </button>
+        <p v-if="said" role="status" class="mt-3 text-sm">{{ said }}</p>
         <p class="mt-4 text-sm text-ink2">
+          <button type="button" class="text-teal underline" @click="forgot">Forgotten the password?</button>
+        </p>
+        <p class="mt-2 text-sm text-ink2">
           Have a class's code from your instructor? <RouterLink to="/join">Join a class</RouterLink>. A slip with a code
           of your own? <RouterLink to="/first">Choose a password</RouterLink>.
         </p>

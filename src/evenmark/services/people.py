@@ -29,6 +29,8 @@ CODE_LETTERS = "ACDEFHJKLMNPRTUVWXY3479"
 """No letters and digits that are mistaken for each other when read aloud or off a board."""
 IDLE = timedelta(days=3)
 OLDEST = timedelta(days=30)
+LONGEST_FOR_INSTRUCTORS = timedelta(hours=1)
+"""How long an instructor's one-time code works; a student's waits on its slip until it is used."""
 LEAST_PASSWORD, MOST_PASSWORD = 10, 200
 _hasher = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
 """19 MiB, two passes, one lane: the lower of the equivalent settings in OWASP's password storage cheat sheet (from memory), since a whole
@@ -102,8 +104,7 @@ def check_password(password: str) -> None:
 
 def sign_in(session: Session, sign_in_name: str, password: str) -> Ticket:
     """Open a session. Raises NotSignedIn; takes as long for a name that does not exist as for a wrong password."""
-    name = sign_in_name.strip().lower()
-    person = session.scalar(select(Person).where(func.lower(Person.sign_in) == name))
+    person = person_of(session, sign_in_name)
     kept = (person.password_hash if person else "") or _NO_ONE
     good = _is(kept, password) and kept is not _NO_ONE
     if not good or person is None:
@@ -122,6 +123,22 @@ def _is(kept: str, password: str) -> bool:
         return _hasher.verify(kept, password[:MOST_PASSWORD])
     except (VerificationError, InvalidHashError):
         return False
+
+
+def person_of(session: Session, sign_in_name: str) -> Person | None:
+    """Return who signs in with a name, in any letter case."""
+    return session.scalar(select(Person).where(func.lower(Person.sign_in) == sign_in_name.strip().lower()))
+
+
+def ask_for_code(session: Session, sign_in_name: str) -> tuple[Person, str] | None:
+    """Return an instructor and a new one-time code for them, to be sent to them alone; None for anybody else.
+
+    Students have codes from their instructors.
+    """
+    person = person_of(session, sign_in_name)
+    if person is None or person.role != "instructor":
+        return None
+    return person, new_first_code(session, person)
 
 
 def new_first_code(session: Session, person: Person) -> str:
@@ -144,13 +161,14 @@ def use_first_code(session: Session, typed: str, password: str) -> Ticket:
     letters = re.sub(r"[^A-Z0-9]", "", typed.upper())[:12]
     code = "-".join(letters[i : i + 4] for i in (0, 4, 8))
     row = session.scalar(select(FirstCode).where(FirstCode.code == code).with_for_update())
-    if row is None:
+    person = session.get_one(Person, row.person_id) if row is not None else None
+    old = row is not None and now() - row.made_at > LONGEST_FOR_INSTRUCTORS
+    if row is None or person is None or (person.role == "instructor" and old):
         raise NotThere(
             "Nobody has this code, or it was used already. Check it on your slip; ask your instructor for another.",
             "no-such-code",
         )
     check_password(password)
-    person = session.get_one(Person, row.person_id)
     person.password_hash = _hasher.hash(password)
     session.delete(row)
     ticket = open_session(session, person)

@@ -28,6 +28,7 @@ ACCESS: dict[str, Who] = {
     "people.sign_in": "anyone",
     "people.join": "anyone",
     "people.use_code": "anyone",
+    "people.forgotten": "anyone",
     "people.asked": "student",
     "people.answer": "student",
     "people.sign_out": "signed-in",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import timedelta
+from email.utils import formataddr
 
 from apiflask import APIBlueprint
 from flask import Response, g, jsonify, request
@@ -14,6 +15,7 @@ from evenmark.services import classes, people, throttle
 from evenmark.services.classes import asked_of, class_of_code, enrol
 from evenmark.services.errors import NotUsable
 from evenmark.services.people import OLDEST, Ticket
+from evenmark.standins import mail
 from evenmark.store.database import Conflict
 from evenmark.store.models import Person, SignedIn
 from evenmark.web.access import COOKIE, me, signed_in
@@ -24,6 +26,7 @@ from evenmark.web.models.people import (
     AskedRows,
     CodeIn,
     FirstCodeIn,
+    ForgottenIn,
     JoinIn,
     PasswordIn,
     PersonOut,
@@ -82,6 +85,29 @@ def join(json_data: JoinIn) -> Response:
 def use_code(json_data: FirstCodeIn) -> Response:
     """Choose a password with a one-time code, and open a session."""
     return _opened(CODES, lambda db: people.use_first_code(db, json_data.code, json_data.password))
+
+
+@routes.post("/forgotten")
+@routes.input(ForgottenIn)
+@routes.output(Done)
+def forgotten(json_data: ForgottenIn) -> Done:
+    """Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there is."""
+    with database().transaction() as db:
+        throttle.note_try(db, f"forgotten {json_data.sign_in}", _address())
+    with database().transaction() as db:
+        found = people.ask_for_code(db, json_data.sign_in)
+    if found is not None:
+        person, code = found
+        mail.send(
+            to=formataddr((person.name, person.sign_in)),
+            subject="A new password for Even Mark",
+            body=f"Somebody, most likely you, asked for a new password for {person.sign_in}.\n\n"
+            f"Open Even Mark, choose “Choose a password” at the sign-in, and enter this code within an hour:\n\n    {code}\n\n"
+            "If it was not you, do nothing: your password goes on working.\n",
+        )
+    return Done(
+        says="If this name is an instructor's, a message with a code is on its way. Students ask their instructor for a code."
+    )
 
 
 def _opened(name: str, open_: Callable[[Session], Ticket]) -> Response:

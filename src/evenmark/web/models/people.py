@@ -38,6 +38,12 @@ class FirstCodeIn(Model):
     password: str = Field(max_length=400)
 
 
+class ForgottenIn(Model):
+    """Whose password was forgotten."""
+
+    sign_in: str = Field(max_length=200)
+
+
 class AskedRow(Model):
     """A class that somebody is asked to join."""
 
