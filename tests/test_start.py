@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import http.client
 import json
 import os
 import shutil
@@ -167,6 +168,12 @@ def test_whatever_dies_is_started_again_and_a_killed_start_leaves_nothing_behind
         if os.geteuid() == 0:
             for name, pid in _parts(folder).items():
                 assert Path(f"/proc/{pid}/status").read_text().split("Uid:")[1].split()[0] != "0", name
+        kept = http.client.HTTPConnection("127.0.0.1", port, timeout=10)
+        for _ in range(2):  # an idle connection is still good after what the web server would wait by itself
+            kept.request("GET", "/api/session")
+            kept.getresponse().read()
+            time.sleep(3)
+        kept.close()
         for name, pid in _parts(folder).items():
             os.kill(pid, signal.SIGKILL)
             _well_again(url, lambda name=name, pid=pid: _parts(folder).get(name, pid) != pid)  # type: ignore[misc]

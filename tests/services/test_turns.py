@@ -114,7 +114,7 @@ def die(_: str) -> None:
 
 
 def grow() -> int:
-    return len(bytearray(3 * 1024**3))
+    return len(bytearray(1100 * 1024**2))
 
 
 def test_work_goes_to_the_readers_and_a_killed_one_is_tried_once_more(

@@ -114,6 +114,13 @@ def worker(url: str) -> subprocess.Popen[bytes]:
     )
 
 
+def test_nobody_waits_longer_than_twenty_seconds_for_a_dead_workers_jobs() -> None:
+    code = "from evenmark.jobs.__main__ import LOOKS, STALLED; print(STALLED.total_seconds() + LOOKS)"
+    environment = {k: v for k, v in os.environ.items() if k != "EVENMARK_STALLED_SECONDS"}
+    said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment, cwd=ROOT)  # fmt: skip
+    assert float(said.stdout) <= 20
+
+
 def marked(db: Database) -> int:
     with suppress(SQLAlchemyError), db.transaction() as session:
         return session.scalar(select(func.count(MarkSheetRow.id))) or 0

@@ -22,6 +22,8 @@ from evenmark.store.queue import NAMESPACE, make_app
 STALLED_VARIABLE = "EVENMARK_STALLED_SECONDS"
 STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "10")))
 """A job whose worker has not been heard of for this long died with it, and is run again."""
+LOOKS = min(5.0, STALLED.total_seconds() / 3)
+"""Seconds between two looks for such jobs: nobody waits longer than both together."""
 GRACE = 3
 """Seconds that a job may take to end when the worker is told to stop; a longer one is run again by the next worker."""
 
@@ -45,7 +47,7 @@ async def work(app: App) -> None:
 
 async def _mind(app: App) -> None:
     while True:
-        await asyncio.sleep(min(5.0, STALLED.total_seconds() / 3))
+        await asyncio.sleep(LOOKS)
         with suppress(
             ConnectorException, SQLAlchemyError
         ):  # the database is away: the next turn finds it again
