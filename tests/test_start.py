@@ -182,13 +182,14 @@ def test_whatever_dies_is_started_again_and_a_killed_start_leaves_nothing_behind
         os.kill(int(before), signal.SIGKILL)
         _well_again(url, lambda: database.exists() and database.read_text().split()[0] != before)
         assert (folder / "server.log").stat().st_mode & 0o777 == 0o600
-        left = [*_parts(folder).values(), int(database.read_text().split()[0])]
+        numbers = [*_parts(folder).values(), int(database.read_text().split()[0])]
+        left = [supervise._identity(pid) for pid in numbers]
         process.kill()
         process.communicate(timeout=10)
-        assert _runs(left[-1])  # the database; the other parts end with their parent
+        assert _runs(numbers[-1])  # the database; the other parts end with their parent
         process = _run("--port", str(port), "--no-demo", state=folder)
         _until_up(url, process)
-        assert not any(_runs(pid) for pid in left)
+        assert not [one for one in left if _runs(one["pid"]) and supervise._identity(one["pid"]) == one]
         os.kill(int(database.read_text().split()[0]), signal.SIGKILL)
     finally:
         process.send_signal(signal.SIGINT)

@@ -39,6 +39,7 @@ export function useExercise(onSaved: (page: Page) => void) {
   const meeting = shallowRef<Meeting | null>(null);
   const unsaved = computed(() => (saved.value && mine.value ? changesBetween(contentOf(saved.value), mine.value) : []));
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let running: Promise<void> | null = null;
   let failures = 0;
 
   function keep(): void {
@@ -66,11 +67,20 @@ export function useExercise(onSaved: (page: Page) => void) {
     clearTimeout(timer);
     timer = setTimeout(() => void push(), after);
   }
-  async function push(): Promise<void> {
+  /** Sends what is unsaved; whoever asks meanwhile waits for the same answer. */
+  function push(): Promise<void> {
+    running ??= send().finally(() => (running = null));
+    return running;
+  }
+  /** Sends until everything is saved or something stands in the way. */
+  async function flush(): Promise<void> {
+    for (let n = 0; n < 5 && unsaved.value.length && !trouble.value && !meeting.value; n++) await push();
+  }
+  async function send(): Promise<void> {
     clearTimeout(timer);
     const page = saved.value;
     const now = mine.value;
-    if (!page || !now || sending.value || meeting.value || !unsaved.value.length) return;
+    if (!page || !now || meeting.value || !unsaved.value.length) return;
     sending.value = true;
     const sent = clone(now);
     const parts = new Set(unsaved.value.map((c) => c.path[0]));
@@ -192,6 +202,7 @@ export function useExercise(onSaved: (page: Page) => void) {
     meeting: readonly(meeting),
     begin,
     push,
+    flush,
     change,
     undo,
     type,

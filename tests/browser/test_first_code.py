@@ -12,9 +12,9 @@ from evenmark.demo.load import INSTRUCTOR
 
 def test_a_roster_with_codes_that_are_readable_until_they_are_used(anyone: Any) -> None:
     page = anyone(INSTRUCTOR[1], "/classes")
-    page.get_by_label("New class").fill("Evening group")
+    page.get_by_label("New class").fill("Night group")
     page.get_by_role("button", name="Make it").click()
-    expect(page.get_by_role("heading", name="Evening group")).to_be_visible()
+    expect(page.get_by_role("heading", name="Night group")).to_be_visible()
     roster = {
         "name": "roster.csv",
         "mimeType": "text/csv",

@@ -16,7 +16,7 @@ from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services import exercises, hand_in, marking, marking_view, own_results, results
 from evenmark.services.bounded import run_bounded
-from evenmark.services.errors import Busy, NotThere, NotUsable
+from evenmark.services.errors import Busy, NotThere, NotUsable, Outdated
 from evenmark.store.database import Conflict, Database
 from evenmark.store.models import Attempt, Intake, Issue, MarkSheetRow, Person, Revision, now
 from evenmark.store.queue import make_app as make_queue
@@ -63,7 +63,7 @@ def test_an_issued_revision_never_changes(db: Database, school: School, key_byte
         old = session.get_one(Issue, issue).revision
         changed = exercises.change_revision(session, ada, old.id, {"text": "Draw it well."})
         assert (changed.number, changed.issued_at, old.text) == (2, None, "Draw it.")
-        with pytest.raises(NotUsable, match="newer"):
+        with pytest.raises(Outdated, match="newer"):
             exercises.change_revision(session, ada, old.id, {"text": "Again."})
         old_id = old.id
     with pytest.raises(Conflict) as caught, db.transaction() as session:

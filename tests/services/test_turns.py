@@ -139,7 +139,7 @@ def test_readers_that_were_killed_are_waited_for(readers: subprocess.Popen[bytes
     readers.kill()
     readers.wait(10)
     again = _service()
-    waiting.join(20)
+    waiting.join(60)
     again.kill()
     again.wait(10)
     assert len(found) == 1

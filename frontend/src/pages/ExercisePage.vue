@@ -76,7 +76,7 @@ function change(work: (next: Rules) => void): void {
 }
 const { person } = useSession();
 onBeforeRouteLeave(async () => {
-  await exercise.push();
+  await exercise.flush();
   return (
     !unsaved.value.length ||
     !person.value ||
@@ -128,6 +128,11 @@ const views = computed(() =>
 );
 const onCount = computed(() => rules.value?.requirements.filter((r) => r.on).length ?? 0);
 const issuing = ref(false);
+/** What is issued is what is saved. */
+async function issue(): Promise<void> {
+  await exercise.flush();
+  issuing.value = !unsaved.value.length;
+}
 const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length} checks` : "");
 </script>
@@ -143,7 +148,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           >{{ status }}</span
         >
         <button class="press-quiet" :disabled="!past.length" @click="undo">Undo</button>
-        <button class="press" :disabled="!data" @click="issuing = true">Issue to a class</button>
+        <button class="press" :disabled="!data || status === 'Not saved'" @click="issue">Issue to a class</button>
       </template>
     </AppBar>
     <div v-if="failing || trouble || notice" class="border-b border-rule bg-bar px-5 py-2 text-sm">

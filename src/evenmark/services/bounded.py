@@ -33,7 +33,7 @@ GIB = 1024**3
 MEMORY, MOST_MEMORY = GIB, 3 * GIB
 """What reading one file may take, and what longer work may."""
 READERS_VARIABLE, KEY_VARIABLE = "EVENMARK_READERS", "EVENMARK_READERS_KEY"
-PATIENCE = 6.0
+PATIENCE = 15.0
 """Seconds for which readers that are being started again are waited for."""
 BROKE = "The drawing could not be worked through. Export it as DXF again and try the new file."
 
