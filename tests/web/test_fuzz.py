@@ -21,13 +21,14 @@ from schemathesis.config import SchemathesisConfig
 
 from evenmark.store.database import Database
 from evenmark.web.openapi import document
-from tests.conftest import GUARD, Caller, School
+from tests.conftest import GUARD, ROOT, Caller, School
 from tests.services.test_from_key_to_result import GOOD, hand, put
 
 SCHEMA = schemathesis.openapi.from_dict(document(), config=SchemathesisConfig())
 OPERATIONS = {f"{o.ok().method.upper()} {o.ok().path}": o.ok() for o in SCHEMA.get_all_operations()}
 LEAKS = re.compile(
-    r"Traceback|/src/|site-packages|psycopg|sqlalchemy|select .* from |/work/|/tmp/|\.py\b", re.IGNORECASE
+    rf"Traceback|/src/|site-packages|psycopg|sqlalchemy|select .* from |{re.escape(str(ROOT))}|/tmp/|\.py\b",
+    re.IGNORECASE,
 )
 EACH = 12
 """Requests to each operation in each mode; those that sign out are sent last."""

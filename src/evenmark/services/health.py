@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import shutil
 import socket
-from collections.abc import Callable
 from typing import Any
 
 from sqlalchemy import text
@@ -78,8 +77,7 @@ def _readers() -> Part:
     address = os.environ.get(READERS_VARIABLE)
     if not address:
         return _part("up", "Each web process reads for itself.")
-    probe: Callable[[], socket.socket] = lambda: socket.socket(socket.AF_UNIX)  # noqa: E731
-    with probe() as s:
+    with socket.socket(socket.AF_UNIX) as s:
         s.settimeout(1)
         try:
             s.connect(address)
