@@ -40,7 +40,7 @@ def test_wrong_sign_ins_all_say_the_same(db: Database, school: School, name: str
 def wrong(db: Database, name: str, address: str, times: int, device: str | None = None) -> None:
     with db.transaction() as session:
         for _ in range(times):
-            session.add(SignInTry(name=name, address=address, at=now()))
+            session.add(SignInTry(name=name, address=address, at=now(), wrong=True))
 
 
 def note(db: Database, name: str, address: str, device: str | None = None) -> int:
@@ -50,7 +50,7 @@ def note(db: Database, name: str, address: str, device: str | None = None) -> in
 
 def test_guessing_is_slowed_down_and_never_shut(db: Database, school: School) -> None:
     for _ in range(throttle.FREE_AT_PAIR):
-        note(db, "ada", "10.0.0.1")
+        wrong(db, "ada", "10.0.0.1", 1)
     with pytest.raises(TooOften, match=r"Wait [12] second"):
         note(db, "Ada ", "10.0.0.1")
     wrong(db, "ada", "10.0.0.1", 200)
@@ -61,6 +61,18 @@ def test_guessing_is_slowed_down_and_never_shut(db: Database, school: School) ->
         for row in session.scalars(select(SignInTry)):
             row.at -= timedelta(seconds=throttle.LONGEST_AT_PAIR)
     note(db, "ada", "10.0.0.1")  # one more try every now and then
+
+
+def test_several_at_once_are_no_guessing_and_very_many_are_held_up(db: Database, school: School) -> None:
+    numbers = [note(db, "ada", "10.0.0.1") for _ in range(throttle.MOST_AT_ONCE)]
+    with pytest.raises(TooOften):
+        note(db, "ada", "10.0.0.1")
+    with db.transaction() as session:
+        throttle.was_none(session, numbers[0])
+        throttle.was_wrong(session, numbers[1])
+        kept = dict(session.execute(select(SignInTry.id, SignInTry.wrong)).all())  # type: ignore[arg-type]
+        assert (numbers[0] in kept, kept[numbers[1]], kept[numbers[2]]) == (False, True, False)
+    note(db, "ada", "10.0.0.1")
 
 
 def test_what_others_guess_shuts_nobody_out(db: Database, school: School) -> None:

@@ -1,6 +1,7 @@
 """Guessing passwords and codes is slowed down, never shut: the innocent behind the same address or of the same name go on.
 
-- *try*: counted before it is known how it goes, in a transaction of its own; taken out of the count when it goes well.
+- *try*: noted before it is known how it goes, in a transaction of its own; wrong or gone once that is known. Several at once are no guessing:
+  only very many that are not decided yet hold up the next.
 - *pair*: a name tried from one address. After a few tries that went wrong each next one has to wait twice as long.
 - *known device*: a browser with which this person signed in before. Only its own tries count for it, so that nobody can shut somebody
   else out by guessing, not even from behind the same address.
@@ -16,7 +17,7 @@ import secrets
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import ColumnElement, delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from evenmark.services.errors import TooOften
@@ -30,6 +31,8 @@ FREE_AT_NAME, LONGEST_AT_NAME = 20, 15.0
 """Wrong tries at one name from anywhere: somebody new to it waits a few seconds from then on."""
 FREE_AT_ADDRESS, WAIT_AT_ADDRESS = 300, 1.0
 """Wrong tries from one address at any names: more than a school makes in a quarter of an hour."""
+MOST_AT_ONCE, UNDECIDED = 40, timedelta(seconds=30)
+"""Tries at one pair that are under way at once; one that a crash left undecided is passed over after a while."""
 MOST_DEVICES = 20
 """Known devices of one person; the one that was unused longest is forgotten."""
 
@@ -48,8 +51,14 @@ def note_try(
     known = is_known(session, name, device)
     if known and device:
         address = f"device {_hash(device)[:40]}"
-    at_pair = _tries(session, SignInTry.name == name, SignInTry.address == address)
+    pair = (SignInTry.name == name, SignInTry.address == address)
+    at_pair = _tries(session, *pair)
     waits = [_wait(at_pair, time, free, LONGEST_AT_PAIR)]
+    undecided = select(func.count(SignInTry.id)).where(
+        *pair, SignInTry.wrong.is_(False), SignInTry.at > time - UNDECIDED
+    )
+    if (session.scalar(undecided) or 0) >= MOST_AT_ONCE:
+        waits.append(1.0)
     if not known:
         if at_pair:
             waits.append(_wait(_tries(session, SignInTry.name == name), time, FREE_AT_NAME, LONGEST_AT_NAME))
@@ -70,6 +79,16 @@ def note_try(
     return row.id
 
 
+def was_wrong(session: Session, number: int) -> None:
+    """Count a try as one that went wrong."""
+    session.execute(update(SignInTry).where(SignInTry.id == number).values(wrong=True))
+
+
+def was_none(session: Session, number: int) -> None:
+    """Take a try out that guessed nothing, and nothing else with it."""
+    session.execute(delete(SignInTry).where(SignInTry.id == number))
+
+
 def forget_try(session: Session, number: int) -> None:
     """Take a try that went well out of the count, with what went wrong before it at the same name and address."""
     row = session.get(SignInTry, number)
@@ -77,9 +96,11 @@ def forget_try(session: Session, number: int) -> None:
         session.execute(delete(SignInTry).where(SignInTry.name == row.name, SignInTry.address == row.address))
 
 
-def _tries(session: Session, *conditions: object) -> Sequence[datetime]:
-    """Return when tries were made, first to last."""
-    return session.scalars(select(SignInTry.at).where(*conditions).order_by(SignInTry.at)).all()  # type: ignore[arg-type]
+def _tries(session: Session, *conditions: ColumnElement[bool]) -> Sequence[datetime]:
+    """Return when tries were made that went wrong, first to last."""
+    return session.scalars(
+        select(SignInTry.at).where(SignInTry.wrong, *conditions).order_by(SignInTry.at)
+    ).all()
 
 
 def _wait(tries: Sequence[datetime], time: datetime, free: int, longest: float) -> float:

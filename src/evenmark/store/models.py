@@ -17,6 +17,7 @@ from sqlalchemy import (
     String,
     Text,
     UniqueConstraint,
+    false,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -78,12 +79,13 @@ class SignedIn(Base):
 
 
 class SignInTry(Base):
-    """A try to sign in that has not gone well (yet), for slowing down guessing."""
+    """A try to sign in, for slowing down guessing: ``wrong`` once it went wrong, gone when it went well."""
 
     __tablename__ = "sign_in_try"
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(160), index=True)
     address: Mapped[str] = mapped_column(String(64), index=True)
+    wrong: Mapped[bool] = mapped_column(default=False, server_default=false())
     at: Mapped[datetime] = mapped_column(default=now)
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import timedelta
 from email.utils import formataddr
 
@@ -13,10 +14,9 @@ from sqlalchemy.orm import Session
 
 from evenmark.services import classes, people, throttle
 from evenmark.services.classes import asked_of, class_of_code, enrol
-from evenmark.services.errors import NotUsable
+from evenmark.services.errors import NotSignedIn, NotThere
 from evenmark.services.people import OLDEST, Ticket
 from evenmark.standins import mail
-from evenmark.store.database import Conflict
 from evenmark.store.models import Person, SignedIn
 from evenmark.web.access import COOKIE, me, signed_in
 from evenmark.web.context import database
@@ -93,7 +93,7 @@ def use_code(json_data: FirstCodeIn) -> Response:
 def forgotten(json_data: ForgottenIn) -> Done:
     """Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there is."""
     with database().transaction() as db:
-        throttle.note_try(db, f"forgotten {json_data.sign_in}", _address())
+        throttle.was_wrong(db, throttle.note_try(db, f"forgotten {json_data.sign_in}", _address()))
     with database().transaction() as db:
         found = people.ask_for_code(db, json_data.sign_in)
     if found is not None:
@@ -113,21 +113,14 @@ def forgotten(json_data: ForgottenIn) -> Done:
 def _opened(name: str, open_: Callable[[Session], Ticket]) -> Response:
     """Open a session in one way or another; a try that goes wrong is counted, one that goes well is not."""
     device = request.cookies.get(DEVICE, "")[:100] or None
-    with database().transaction() as db:
-        free = throttle.FREE_AT_CODES if name == CODES else throttle.FREE_AT_PAIR
-        number = throttle.note_try(db, name, _address(), device, free=free)
-    try:
-        with database().transaction() as db:
-            ticket = open_(db)
-            before: SignedIn | None = g.signed_in
-            if before is not None and before.person_id != ticket.person.id:
-                people.end_session(db, before.id)
-            device = throttle.remember_device(db, ticket.person, device)
-            throttle.forget_try(db, number)
-    except (NotUsable, Conflict):
-        with database().transaction() as db:
-            throttle.forget_try(db, number)  # nothing was guessed: the form wants something else
-        raise
+    free = throttle.FREE_AT_CODES if name == CODES else throttle.FREE_AT_PAIR
+    with _one_try(name, device, free) as number, database().transaction() as db:
+        ticket = open_(db)
+        before: SignedIn | None = g.signed_in
+        if before is not None and before.person_id != ticket.person.id:
+            people.end_session(db, before.id)
+        device = throttle.remember_device(db, ticket.person, device)
+        throttle.forget_try(db, number)
     body = SessionOut(person=PersonOut.model_validate(ticket.person), guard=ticket.guard)
     response = jsonify(body.model_dump(mode="json"))
     for cookie, value, age in ((COOKIE, ticket.token, OLDEST), (DEVICE, device, DEVICE_KNOWN)):
@@ -142,6 +135,20 @@ def _opened(name: str, open_: Callable[[Session], Ticket]) -> Response:
     return response
 
 
+@contextmanager
+def _one_try(name: str, device: str | None = None, free: int = throttle.FREE_AT_PAIR) -> Iterator[int]:
+    """Note a try at a name and yield its number; what guessed wrong is counted, what only wants the form otherwise is not."""
+    with database().transaction() as db:
+        number = throttle.note_try(db, name, _address(), device, free=free)
+    try:
+        yield number
+    except Exception as why:
+        guessed = isinstance(why, NotSignedIn | NotThere) or getattr(why, "code", "") == "wrong-password"
+        with database().transaction() as db:
+            (throttle.was_wrong if guessed else throttle.was_none)(db, number)
+        raise
+
+
 def _address() -> str:
     return request.remote_addr or "unknown"
 
@@ -151,9 +158,7 @@ def _address() -> str:
 @routes.output(Done)
 def join_class(json_data: CodeIn) -> Done:
     """Enrol the student who is signed in with a join code."""
-    with database().transaction() as db:
-        number = throttle.note_try(db, f"code of {me().sign_in}", _address())
-    with database().transaction() as db:
+    with _one_try(f"code of {me().sign_in}") as number, database().transaction() as db:
         group = class_of_code(db, json_data.code)
         throttle.forget_try(db, number)
         fresh = enrol(db, db.get_one(Person, me().id), group)
@@ -209,9 +214,7 @@ def end_others() -> Done:
 @routes.output(Done)
 def change_password(json_data: PasswordIn) -> Done:
     """Change the caller's password."""
-    with database().transaction() as db:
-        number = throttle.note_try(db, f"password of {me().id}", _address())
-    with database().transaction() as db:
+    with _one_try(f"password of {me().id}") as number, database().transaction() as db:
         people.change_password(db, signed_in(), json_data.old, json_data.new)
         throttle.forget_try(db, number)
     return Done(says="The password is changed; other sessions were ended.")

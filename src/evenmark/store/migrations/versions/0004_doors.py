@@ -25,6 +25,7 @@ def upgrade() -> None:
         sa.Column("id", sa.Integer(), nullable=False),
         sa.Column("name", sa.String(length=160), nullable=False),
         sa.Column("address", sa.String(length=64), nullable=False),
+        sa.Column("wrong", sa.Boolean(), nullable=False, server_default=sa.false()),
         sa.Column("at", sa.DateTime(timezone=True), nullable=False),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_sign_in_try")),
     )
