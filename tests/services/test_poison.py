@@ -98,6 +98,29 @@ def test_marks_that_cannot_be_kept_end_as_could_not_be_marked(
     assert set(states(db).values()) == {("marked", False)}
 
 
+def test_marks_of_an_earlier_engine_stand_when_a_newer_one_cannot_be_kept(
+    ada: Ada, db: Database, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ada.start(("ben.dxf", GOOD))
+    ada.hand_in()
+    with db.transaction() as session:
+        ids = list(session.scalars(select(Attempt.id)))
+    marking.mark_in_turn(db, ids)
+    monkeypatch.setattr(marking, "ENGINE_VERSION", "9.9")
+    real = marking.run_bounded
+
+    def poisoned(*given: Any, **more: Any) -> Any:
+        found = real(*given, **more)
+        found.marks.update(x="a\0")
+        return found
+
+    monkeypatch.setattr(marking, "run_bounded", poisoned)
+    marking.mark_in_turn(db, ids)
+    assert states(db) == {
+        "ben.dxf": ("marked", True)
+    }  # the marks stand, with the reason why there are no newer ones
+
+
 def test_a_job_is_tried_again_and_given_up_at_last(
     ada: Ada, db: Database, monkeypatch: pytest.MonkeyPatch
 ) -> None:

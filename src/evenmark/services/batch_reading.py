@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import suppress
 
 from sqlalchemy import select
-from sqlalchemy.exc import InterfaceError, OperationalError, StatementError
+from sqlalchemy.exc import StatementError
 from sqlalchemy.orm import Session
 
 from evenmark.core.formats.errors import UnreadableDrawing
@@ -17,7 +17,7 @@ from evenmark.services.engine_work import Reading, look_at, look_at_many
 from evenmark.services.errors import Refused
 from evenmark.services.hand_in import clean_name
 from evenmark.services.keys import examined
-from evenmark.store.database import Database
+from evenmark.store.database import Database, is_away
 from evenmark.store.models import BatchFile, Issue
 from evenmark.store.queue import stranded_files
 
@@ -40,7 +40,7 @@ def read_in_turn(database: Database, file_ids: Sequence[int]) -> None:
                 for row in _waiting(session, [file_id], locked=True):
                     _keep_reading(row, seen)
         except StatementError as why:
-            if isinstance(why, OperationalError | InterfaceError):
+            if is_away(why):
                 raise
             log.error("what is in file %s could not be kept: %s", file_id, type(why.orig).__name__)
             give_up_reading(database, [file_id])

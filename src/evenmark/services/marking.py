@@ -11,7 +11,7 @@ from typing import Any
 
 from procrastinate import App
 from sqlalchemy import select
-from sqlalchemy.exc import InterfaceError, OperationalError, StatementError
+from sqlalchemy.exc import StatementError
 from sqlalchemy.orm import Session
 
 from evenmark import ENGINE_VERSION
@@ -21,9 +21,10 @@ from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import Marked, mark, mark_many
 from evenmark.services.errors import NotUsable, Refused
 from evenmark.services.issues import own_attempt, own_issue
+from evenmark.services.keys import start_of
 from evenmark.services.returning import return_at_once
 from evenmark.services.standing import VERDICTS
-from evenmark.store.database import Conflict, Database
+from evenmark.store.database import Conflict, Database, is_away
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
 from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_attempts
 
@@ -69,11 +70,14 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
 
 
 def give_up(database: Database, attempt_ids: Sequence[int]) -> None:
-    """Say of attempts that still wait that they could not be marked: when all tries of the queue are used up."""
+    """Say of attempts that they could not be marked: when all tries of the queue are used up, or their marks cannot be kept.
+
+    Marks of an earlier engine stand; then only the reason is noted beside them.
+    """
     for attempt_id in attempt_ids:
         with database.transaction() as session:
             attempt = _locked(session, attempt_id)
-            if attempt is not None and attempt.state == "waiting" and _known(session, attempt) is None:
+            if attempt is not None and attempt.state != "failed" and _known(session, attempt) is None:
                 _keep(session, attempt, COULD_NOT)
 
 
@@ -96,7 +100,7 @@ def _works(session: Session, attempt_ids: Sequence[int]) -> list[Work]:
         Work(
             keys=_keys_of(attempts[0].issue.revision),
             rules=attempts[0].issue.revision.rules,
-            start=_start_of(attempts[0].issue.revision),
+            start=start_of(attempts[0].issue.revision),
             attempts=[(a.id, a.data, a.file_name, _fields_of(a)) for a in attempts],
         )
         for attempts in by_revision.values()
@@ -130,7 +134,7 @@ def _keep_alone(database: Database, attempt_id: int, marked: Marked | str) -> No
     except Conflict:
         return  # another worker was there first
     except StatementError as why:
-        if isinstance(why, OperationalError | InterfaceError):
+        if is_away(why):
             raise
         log.error("the marks of attempt %s could not be kept: %s", attempt_id, type(why.orig).__name__)
         give_up(database, [attempt_id])
@@ -155,10 +159,6 @@ def _known(session: Session, attempt: Attempt) -> MarkSheetRow | None:
 
 def _keys_of(revision: Revision) -> list[bytes]:
     return [revision.key_bytes, *(f.data for f in revision.other_keys)]
-
-
-def _start_of(revision: Revision) -> bytes | None:
-    return revision.start.data if revision.start else None
 
 
 def _fields_of(attempt: Attempt) -> dict[str, str]:

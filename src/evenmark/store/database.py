@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import Engine, create_engine
-from sqlalchemy.exc import IntegrityError
+from sqlalchemy.exc import IntegrityError, InterfaceError, OperationalError, StatementError
 from sqlalchemy.orm import Session, sessionmaker
 
 URL_VARIABLE = "EVENMARK_DATABASE_URL"
@@ -19,6 +19,11 @@ class Conflict(ValueError):
     def __init__(self, constraint: str) -> None:
         self.constraint = constraint
         super().__init__(f"This change breaks the rule {constraint}.")
+
+
+def is_away(why: StatementError) -> bool:
+    """Say whether an error is about the database itself (gone, full, going down) and not about what was to be kept: then it is worth another try."""
+    return isinstance(why, OperationalError | InterfaceError)
 
 
 class Database:
