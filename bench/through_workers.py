@@ -24,7 +24,7 @@ from sqlalchemy import func, select
 
 from bench.drawings import plates
 from evenmark.core.formats.dxf_write import Manner, write
-from evenmark.services import batches, exercises
+from evenmark.services import batches, exercise_edit, exercises
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
@@ -59,7 +59,7 @@ def prepare_class(database: Database, rounds: int) -> tuple[int, list[int]]:
                 session, ada, title="Plate", text="", key_name="k.dxf", key=write(plates(40))
             )
             rules = {**revision.rules, "placement": "slide"}
-            exercises.change_revision(session, ada, revision.id, {"rules": rules})
+            exercise_edit.change_revision(session, ada, revision.id, {"rules": rules})
             due = now() + timedelta(days=1)
             issues.append(
                 exercises.put_issue(session, revision, group.id, due_at=due, tries=3, detail="numbers").id

@@ -43,13 +43,15 @@ def test_the_empty_scene_has_a_frame() -> None:
     ("size", "scale"), [(100.0, "1:1"), (300.0, "1:2"), (1500.0, "1:10"), (10.0, "10:1"), (70000.0, "1:500")]
 )
 def test_the_sheet_takes_the_largest_standard_scale_that_fits(size: float, scale: str) -> None:
-    svg = exercise_sheet(linework(circle((0, 0), size / 2)), (), SheetWords(title="T", school="S", unit="mm"))
+    svg = exercise_sheet(
+        linework(circle((0, 0), size / 2)), (), SheetWords(title="T", school="S", unit="mm")
+    )[0]
     assert f">{scale}</text>" in svg
 
 
 def test_the_sheet_is_well_formed_whatever_is_lettered() -> None:
     words = SheetWords(title='"<script>" & more', school="O'Brien & Söhne", unit="mm")
-    root = ET.fromstring(exercise_sheet(WORK, (), words))
+    root = ET.fromstring(exercise_sheet(WORK, (), words)[0])
     said = ["".join(t.itertext()) for t in root.iter("{http://www.w3.org/2000/svg}text")]
     assert "A < B & C" in said
     assert '"<script>" & more' in said
@@ -62,7 +64,7 @@ def test_long_words_stay_in_their_cells() -> None:
         school="The Old Technical College of Saltmarsh and District",
         unit="mm",
     )
-    root = ET.fromstring(exercise_sheet(WORK, (), words))
+    root = ET.fromstring(exercise_sheet(WORK, (), words)[0])
     sizes = {
         t.text: float(t.attrib["font-size"])
         for t in root.iter("{http://www.w3.org/2000/svg}text")

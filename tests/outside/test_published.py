@@ -11,6 +11,7 @@ from ezdxf import units as library_units
 from ezdxf.math import OCS, Vec3, arc_to_bulge, bulge_to_arc
 from ezdxf.tools.standards import linetypes as library_linetypes
 
+from evenmark.core.conventions.papers import PAPERS, SCALES
 from evenmark.core.drawing.model import Arc, Line
 from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.geometry import arcs, units
@@ -19,7 +20,6 @@ from evenmark.core.linework.model import Edge
 from evenmark.core.marking.relations import tangent_off
 from evenmark.core.marking.slips.common import crossing
 from evenmark.core.sheet.scene import Frame
-from evenmark.core.sheet.svg import PAPERS, SCALES
 from tests.builders import PLAIN, chain, circle, dxf_drawing, line, linework
 
 # Machinery's handbooks print chords of a circle of diameter 1 for 3 to 100 spaces; written down from memory of such a

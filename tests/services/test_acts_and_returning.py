@@ -368,7 +368,7 @@ def test_sheets_of_one_attempt_are_all_kept(ada: Ada, db: Database) -> None:
 
 
 def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_bytes: bytes) -> None:
-    from evenmark.services import exercises
+    from evenmark.services import exercise_edit, exercises
 
     other = write(parts.wheel_hub().drawing)
     with db.transaction() as session:
@@ -376,10 +376,10 @@ def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_by
         revision = exercises.make_exercise(
             session, ada, title="Either", text="", key_name="k.dxf", key=key_bytes
         )
-        exercises.change_revision(
+        exercise_edit.change_revision(
             session, ada, revision.id, {"rules": {**revision.rules, "placement": "slide"}}
         )
-        exercises.add_file(session, ada, revision.id, part="key", name="hub.dxf", data=other)
+        exercise_edit.add_file(session, ada, revision.id, part="key", name="hub.dxf", data=other)
         issue = _issued(session, ada, revision.id, school)
     hub = hand(db, school.ben, issue, write(parts.wheel_hub().drawing))
     link = hand(db, school.cy, issue, GOOD)
@@ -416,7 +416,7 @@ def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
     db: Database, school: School, key_bytes: bytes
 ) -> None:
     from evenmark.core.drawing.model import Circle
-    from evenmark.services import exercises
+    from evenmark.services import exercise_edit, exercises
 
     link = parts.crank_link().drawing
     begun = write(s.left_out(Circle, 1)(s.left_out(Circle, 0)(link)))
@@ -426,7 +426,7 @@ def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
             session, ada, title="Holes", text="", key_name="k.dxf", key=write(link)
         )
         before = len(revision.rules["requirements"])
-        exercises.add_file(session, ada, revision.id, part="start", name="begun.dxf", data=begun)
+        exercise_edit.add_file(session, ada, revision.id, part="start", name="begun.dxf", data=begun)
         assert len(revision.rules["requirements"]) < before
         issue = _issued(session, ada, revision.id, school)
     with pytest.raises(Conflict, match="issued_revision_stays"), db.transaction() as session:
@@ -440,6 +440,6 @@ def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
         kinds = {f["kind"] for f in page["marks"]["findings"] if f["verdict"] == "absent"}
         assert "radius" in kinds
         revision = session.get_one(Attempt, whole).issue.revision
-        changed = exercises.remove_file(session, ada, revision.id, revision.files[0].id)
+        changed = exercise_edit.remove_file(session, ada, revision.id, revision.files[0].id)
         assert (changed.number, changed.files, len(changed.rules["requirements"])) == (2, [], before)
         assert len(revision.files) == 1  # the issued one is as it was

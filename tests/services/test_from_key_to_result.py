@@ -14,7 +14,16 @@ from evenmark.core.drawing.model import Circle, Line
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
-from evenmark.services import exercises, hand_in, marking, marking_view, own_results, results
+from evenmark.services import (
+    exercise_edit,
+    exercises,
+    hand_in,
+    marking,
+    marking_view,
+    own_results,
+    results,
+    terms,
+)
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import Busy, NotThere, NotUsable, Outdated
 from evenmark.store.database import Conflict, Database
@@ -36,7 +45,7 @@ def put(
         revision = exercises.make_exercise(
             session, ada, title="Crank link", text="Draw it.", key_name="k.dxf", key=key
         )
-        exercises.change_revision(
+        exercise_edit.change_revision(
             session, ada, revision.id, {"rules": {**revision.rules, "placement": "slide"}}
         )
         issue = exercises.put_issue(
@@ -61,14 +70,18 @@ def test_an_issued_revision_never_changes(db: Database, school: School, key_byte
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         old = session.get_one(Issue, issue).revision
-        changed = exercises.change_revision(session, ada, old.id, {"text": "Draw it well."})
+        rules = {**old.rules, "marks": 50.0}
+        changed = exercise_edit.change_revision(
+            session, ada, old.id, {"rules": rules, "text": "Draw it well."}
+        )
         assert (changed.number, changed.issued_at, old.text) == (2, None, "Draw it.")
         with pytest.raises(Outdated, match="newer"):
-            exercises.change_revision(session, ada, old.id, {"text": "Again."})
+            exercise_edit.change_revision(session, ada, old.id, {"rules": rules})
         old_id = old.id
-    with pytest.raises(Conflict) as caught, db.transaction() as session:
-        session.execute(text("update revision set text = 'behind its back' where id = :id"), {"id": old_id})
-    assert caught.value.constraint == "issued_revision_stays"
+    for words in ("rules = '{}'", "key_bytes = ''", "number = 7", "issued_at = null", "issued_at = now()"):
+        with pytest.raises(Conflict) as caught, db.transaction() as session:
+            session.execute(text(f"update revision set {words} where id = :id"), {"id": old_id})
+        assert caught.value.constraint == "issued_revision_stays"
 
 
 @pytest.mark.parametrize(
@@ -129,7 +142,7 @@ def test_an_exercise_that_checks_nothing_is_not_issued(
         ada = session.get_one(Person, school.ada)
         revision = exercises.make_exercise(session, ada, title="T", text="", key_name="k.dxf", key=key_bytes)
         off = [{**r, "on": False} for r in revision.rules["requirements"]]
-        exercises.change_revision(
+        exercise_edit.change_revision(
             session, ada, revision.id, {"rules": {**revision.rules, "requirements": off}}
         )
         with pytest.raises(NotUsable, match="switched on"):
@@ -137,7 +150,7 @@ def test_an_exercise_that_checks_nothing_is_not_issued(
                 session, revision, school.adas, due_at=now() + timedelta(days=1), tries=1, detail="score"
             )
         with pytest.raises(NotUsable):
-            exercises.change_revision(
+            exercise_edit.change_revision(
                 session,
                 ada,
                 revision.id,
@@ -180,7 +193,7 @@ def test_a_mistake_in_the_file_uses_up_no_try(
         with pytest.raises(NotUsable, match=word):
             hand_in.lay_in(session, ben, issue, "a.dxf", data)
     with db.transaction() as session:
-        assert hand_in.tries_left(session, session.get_one(Issue, issue), school.ben) == 1
+        assert terms.terms_of(session, session.get_one(Issue, issue), school.ben).tries_left == 1
         assert session.scalar(select(func.count()).select_from(Intake)) == 0
 
 

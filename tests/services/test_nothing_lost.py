@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from evenmark.services import classes, exercises, hand_in, own_results, results
+from evenmark.services import classes, exercise_edit, exercises, hand_in, own_results, results
 from evenmark.services.errors import NotThere, Outdated
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person, told_apart
@@ -78,7 +78,7 @@ def _changed(
     db: Database, school: School, revision: int, changes: dict[str, Any], based_on: Any
 ) -> tuple[int, Any]:
     with db.transaction() as session:
-        made = exercises.change_revision(
+        made = exercise_edit.change_revision(
             session, session.get_one(Person, school.ada), revision, changes, based_on
         )
         return made.id, made.changed_at

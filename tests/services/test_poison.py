@@ -12,7 +12,7 @@ from sqlalchemy.exc import OperationalError
 
 from evenmark.core.formats.dxf_write import write
 from evenmark.jobs import tasks
-from evenmark.services import batch_reading, batches, hand_in, marking
+from evenmark.services import batch_reading, batches, marking, terms
 from evenmark.store.database import Database
 from evenmark.store.models import Attempt, BatchFile, Issue, Person, now
 from evenmark.store.queue import make_app
@@ -91,7 +91,7 @@ def test_marks_that_cannot_be_kept_end_as_could_not_be_marked(
     with db.transaction() as session:  # it uses up no try, and can be marked again
         failed = session.scalars(select(Attempt).where(Attempt.state == "failed")).one()
         issue = session.get_one(Issue, failed.issue_id)
-        assert hand_in.tries_left(session, issue, failed.student_id) == issue.tries
+        assert terms.terms_of(session, issue, failed.student_id).tries_left == issue.tries
         marking.mark_again(session, None, session.get_one(Person, ada.school.ada), failed.id)
     monkeypatch.setattr(marking, "run_bounded", real)
     marking.mark_in_turn(db, ids)

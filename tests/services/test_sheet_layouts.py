@@ -15,7 +15,7 @@ from evenmark.core.formats import read
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import RuleError
 from evenmark.core.marking.rules_json import from_json, to_json
-from evenmark.services import exercises, hand_in, marking_view
+from evenmark.services import exercise_edit, exercises, hand_in, marking_view
 from evenmark.services.errors import NotUsable
 from evenmark.store.database import Database
 from evenmark.store.models import Person, now
@@ -102,7 +102,7 @@ def test_a_key_with_nothing_but_a_sheet_makes_an_exercise_about_the_sheet(
         for r in rules["requirements"]:
             if r["kind"] == "wording":
                 r |= {"by": "field", "pattern": "name", "any_case": True}
-        exercises.change_revision(session, ada, revision.id, {"rules": rules})
+        exercise_edit.change_revision(session, ada, revision.id, {"rules": rules})
         issue = exercises.issue_exercise(
             session,
             ada,
@@ -147,10 +147,12 @@ def test_turning_to_the_sheet_proposes_what_counts_anew(
         )
         assert "examines" not in both.rules
         assert {r["kind"] for r in both.rules["requirements"]} >= {"radius"}
-        exercises.change_revision(session, ada, both.id, {"rules": {**both.rules, "examines": "sheet"}})
+        exercise_edit.change_revision(session, ada, both.id, {"rules": {**both.rules, "examines": "sheet"}})
         assert {r["kind"] for r in both.rules["requirements"]} >= {"length", "wording"}
-        exercises.change_revision(session, ada, both.id, {"rules": {**both.rules, "examines": "model"}})
+        exercise_edit.change_revision(session, ada, both.id, {"rules": {**both.rules, "examines": "model"}})
         assert {r["kind"] for r in both.rules["requirements"]} >= {"radius"}
         flat = exercises.make_exercise(session, ada, title="Flat", text="", key_name="k.dxf", key=key_bytes)
         with pytest.raises(NotUsable, match="nothing on a sheet layout"):
-            exercises.change_revision(session, ada, flat.id, {"rules": {**flat.rules, "examines": "sheet"}})
+            exercise_edit.change_revision(
+                session, ada, flat.id, {"rules": {**flat.rules, "examines": "sheet"}}
+            )

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from evenmark.services import acts, batch_reading, batches, exercises
+from evenmark.services import acts, batch_reading, batches, exercise_edit, exercises, exports
 from evenmark.store.database import Database
 from evenmark.store.models import now
 from evenmark.web.access import ACCESS, COOKIE
@@ -102,7 +102,15 @@ TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
     ),
     "batches.hand_in": ("POST", "/api/batches/{batch}/hand-in", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "batches.drop": ("DELETE", "/api/batches/{batch}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
-    "exercises.add_file": ("POST", "/api/exercises/{revision}/files", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.add_file": (
+        "POST",
+        "/api/exercises/{revision}/files",
+        STRANGER,
+        ROLE,
+        ROLE,
+        OK,
+        NOT_YOURS,
+    ),
     "exercises.file": ("GET", "/api/exercises/{drawn}/files/{key}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "exercises.remove_file": (
         "DELETE",
@@ -123,6 +131,35 @@ TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
     "work.result": ("GET", "/api/work/results/{attempt}", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
     "work.own_file": ("GET", "/api/work/results/{attempt}/file", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
 }
+INSTRUCTORS = (STRANGER, ROLE, ROLE, OK, NOT_YOURS)
+"""What only the instructor whose it is may do."""
+ANY_INSTRUCTOR = (STRANGER, ROLE, ROLE, OK, OK)
+TABLE |= {
+    "people.change_zone": ("POST", "/api/zone", *ANY_INSTRUCTOR),
+    "classes.rename": ("PATCH", "/api/classes/{class}", *INSTRUCTORS),
+    "classes.archive": ("POST", "/api/classes/{class}/archive", *INSTRUCTORS),
+    "classes.duplicate": ("POST", "/api/classes/{class}/duplicate", *INSTRUCTORS),
+    "classes.deletion": ("GET", "/api/classes/{class}/deletion", *INSTRUCTORS),
+    "classes.delete": ("DELETE", "/api/classes/{class}", *INSTRUCTORS),
+    "classes.student_deletion": ("GET", "/api/classes/students/{student}/deletion", *INSTRUCTORS),
+    "classes.wipe": ("DELETE", "/api/classes/students/{student}", *INSTRUCTORS),
+    "exercises.sheet_pdf": ("GET", "/api/exercises/{revision}/sheet.pdf", *INSTRUCTORS),
+    "exercises.archive": ("POST", "/api/exercises/{revision}/archive", *INSTRUCTORS),
+    "exercises.duplicate": ("POST", "/api/exercises/{revision}/duplicate", *INSTRUCTORS),
+    "exercises.deletion": ("GET", "/api/exercises/{revision}/deletion", *INSTRUCTORS),
+    "exercises.delete": ("DELETE", "/api/exercises/{revision}", *INSTRUCTORS),
+    "issues.change": ("PATCH", "/api/issues/{issue}", *INSTRUCTORS),
+    "issues.withdraw": ("DELETE", "/api/issues/{issue}", *INSTRUCTORS),
+    "issues.close": ("POST", "/api/issues/{issue}/close", *INSTRUCTORS),
+    "issues.reopen": ("POST", "/api/issues/{issue}/reopen", *INSTRUCTORS),
+    "issues.allow": ("PUT", "/api/issues/{issue}/students/{student}/allowance", *INSTRUCTORS),
+    "record.record": ("GET", "/api/record?class={class}", *ANY_INSTRUCTOR),
+    "record.start": ("POST", "/api/exports", *INSTRUCTORS),
+    "record.export": ("GET", "/api/exports/{export}", *INSTRUCTORS),
+    "record.export_file": ("GET", "/api/exports/{export}/file", *INSTRUCTORS),
+    "record.cancel": ("DELETE", "/api/exports/{export}", *INSTRUCTORS),
+    "work.sheet_pdf": ("GET", "/api/work/{issue}/sheet.pdf", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+}
 WHO = ("stranger", "ben", "eve", "ada", "dot")
 
 
@@ -134,6 +171,8 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "batches.start": ("ben.dxf", GOOD),
         "exercises.add_file": ("other.dxf", key),
     }
+    if endpoint == "exercises.duplicate":
+        return {"data": {"title": "Again"}, "content_type": "multipart/form-data"}
     if endpoint in files:
         name, data = files[endpoint]
         field = "files" if endpoint == "batches.start" else "file"
@@ -155,6 +194,14 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "marking.redo": {},
         "batches.decide": {"student_id": school.ben},
         "batches.hand_in": {"on_time": True},
+        "people.change_zone": {"zone": "Europe/Oslo"},
+        "classes.rename": {"name": "Another name"},
+        "classes.archive": {"away": True},
+        "classes.duplicate": {"name": "Next year", "students": True},
+        "exercises.archive": {"away": True},
+        "issues.change": {"tries": 5},
+        "issues.allow": {"more_tries": 1, "reason": "Was ill."},
+        "record.start": {"kind": "student", "number": school.cy},
         "exercises.issue": {"class_id": school.adas, "due_at": later, "tries": 2, "detail": "score"},
     }
     return {"json": bodies[endpoint]} if endpoint in bodies else {}
@@ -180,6 +227,12 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
             "student": school.cy,
             "intake": intake.id,
         }
+        if "{export}" in path:
+            export = exports.start_export(session, None, ada, "student", school.cy)
+            export.state = "ready"
+            found["export"] = export.id
+        if "DELETE" in TABLE[request.node.callspec.params["endpoint"]] and path.endswith("{issue}"):
+            session.delete(intake)
         if attempt:
             acts.comment(session, ada, attempt, text="Well drawn.")
         if "{batch}" in path:
@@ -194,8 +247,8 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
 def _with_files(session: Any, ada: Any, school: School, key: bytes) -> dict[str, int]:
     """An exercise with a start drawing and another key."""
     drawn = exercises.make_exercise(session, ada, title="Either way", text="", key_name="k.dxf", key=key)
-    exercises.add_file(session, ada, drawn.id, part="start", name="begun.dxf", data=GOOD)
-    exercises.add_file(session, ada, drawn.id, part="key", name="other.dxf", data=key)
+    exercise_edit.add_file(session, ada, drawn.id, part="start", name="begun.dxf", data=GOOD)
+    exercise_edit.add_file(session, ada, drawn.id, part="key", name="other.dxf", data=key)
     due = now() + timedelta(days=3)
     begun = exercises.put_issue(session, drawn, school.adas, due_at=due, tries=3, detail="numbers")
     return {"begun": begun.id, "drawn": drawn.id, "key": drawn.files[-1].id}

@@ -14,8 +14,8 @@ from PIL import Image
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
+from evenmark.services.tables import table
 from evenmark.store.database import Database
-from evenmark.web.files import table
 from tests.conftest import PASSWORD, ROOT, Caller, School
 from tests.services.test_from_key_to_result import GOOD, WRONG, hand, put
 
@@ -216,7 +216,9 @@ def test_files_come_back_as_they_went(
     for who, path in (("ben", f"/api/work/results/{attempt}/file"), ("ada", f"/api/attempts/{attempt}/file")):
         answer = Caller(application, who).get(path)
         assert answer.data == GOOD
-        assert answer.headers["Content-Disposition"] == 'attachment; filename="gr__e _1_.dxf"'
+        assert answer.headers["Content-Disposition"] == (
+            "attachment; filename=\"gr__e _1_.dxf\"; filename*=UTF-8''gr%C3%B6%C3%9Fe%20%3C1%3E.dxf"
+        )
 
 
 def test_what_an_instructor_changes_is_what_is_examined(

@@ -926,6 +926,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/students/{student_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Wipe everything of a student in the caller's classes. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    student_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/students/{student_id}/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what would be wiped with a student. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    student_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudentGoes"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{class_id}": {
         parameters: {
             query?: never;
@@ -967,6 +1061,141 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        /** Delete a class with everything that was handed in to it. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Give a class another name. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ClassIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassPage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/classes/{class_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a class, or bring it back. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AwayIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassPage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1010,6 +1239,113 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what would be wiped with a class. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassGoes"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new class like this one, with its students if wanted. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    class_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ClassCopy"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassRow"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -1296,7 +1632,38 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        delete?: never;
+        /** Delete an exercise with everything that was handed in of it. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         /** Change a revision, or begin the next one if it was issued. */
@@ -1344,6 +1711,160 @@ export interface paths {
                 };
             };
         };
+        trace?: never;
+    };
+    "/api/exercises/{revision_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an exercise away, or bring it back. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AwayIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{revision_id}/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what would be deleted with an exercise. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseGoes"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{revision_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new exercise like this one (multipart: ``title``; ``file`` for another key). */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExercisePage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/exercises/{revision_id}/files": {
@@ -1580,6 +2101,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/{revision_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the sheet as PDF at true scale; ``?paper=A3`` on that paper. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercises/{revision_id}/sheet.png": {
         parameters: {
             query?: never;
@@ -1594,6 +2162,180 @@ export interface paths {
                 header?: never;
                 path: {
                     revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have a file made. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ExportIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExportOut"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say how far a file is. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    export_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExportOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Forget a file, also while it is being made. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    export_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a made file. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    export_id: number;
                 };
                 cookie?: never;
             };
@@ -1725,6 +2467,97 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issues/{issue_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an issue back that nobody has handed in to. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Give another date or other tries, or show students more or less. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["IssueChange"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
     "/api/issues/{issue_id}/batches": {
         parameters: {
             query?: never;
@@ -1772,6 +2605,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issues/{issue_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End handing in now. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/issues/{issue_id}/mark-again": {
         parameters: {
             query?: never;
@@ -1782,6 +2662,53 @@ export interface paths {
         get?: never;
         put?: never;
         /** Ask for a class's attempts to be marked that could not be or were marked by another version of the engine. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issues/{issue_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let students hand in again. */
         post: {
             parameters: {
                 query?: never;
@@ -1960,6 +2887,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issues/{issue_id}/students/{student_id}/allowance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Allow one student a later date or more tries, or take that back. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                    student_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AllowanceIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/join": {
         parameters: {
             query?: never;
@@ -2101,6 +3089,42 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show what the caller did, newest first; ``?class=``, ``?exercise=`` what was about one, ``?page=`` goes on. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecordOut"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2632,6 +3656,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/{issue_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give the sheet as PDF at true scale; ``?paper=A3`` on that paper. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work/{issue_id}/sheet.png": {
         parameters: {
             query?: never;
@@ -2726,10 +3797,89 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/zone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change the time zone in which times are told on prints, tables and in the record. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ZoneIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AllowanceIn
+         * @description A later date or more tries for one student; neither takes back what was allowed.
+         */
+        AllowanceIn: {
+            /**
+             * Due At
+             * @default null
+             */
+            due_at?: string | null;
+            /**
+             * More Tries
+             * @default 0
+             */
+            more_tries?: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * AllowanceOut
+         * @description What a student was allowed beyond the others.
+         */
+        AllowanceOut: {
+            /** Due At */
+            due_at: string | null;
+            /** More Tries */
+            more_tries: number;
+            /** Reason */
+            reason: string;
+        };
         /**
          * AnswerIn
          * @description Whether to join.
@@ -2797,6 +3947,14 @@ export interface components {
             state: "none" | "waiting" | "marked" | "failed" | "kept";
             /** Trouble */
             trouble: string | null;
+        };
+        /**
+         * AwayIn
+         * @description Whether something is put away, or brought back.
+         */
+        AwayIn: {
+            /** Away */
+            away: boolean;
         };
         /**
          * BatchFileOut
@@ -2938,6 +4096,32 @@ export interface components {
             possible: number;
         };
         /**
+         * ClassCopy
+         * @description How a class is duplicated.
+         */
+        ClassCopy: {
+            /** Name */
+            name: string;
+            /** Students */
+            students: boolean;
+        };
+        /**
+         * ClassGoes
+         * @description What is wiped with a class.
+         */
+        ClassGoes: {
+            /** Accounts */
+            accounts: number;
+            /** Attempts */
+            attempts: number;
+            /** Issues */
+            issues: number;
+            /** Name */
+            name: string;
+            /** Students */
+            students: number;
+        };
+        /**
          * ClassIn
          * @description A class's name.
          */
@@ -2950,6 +4134,8 @@ export interface components {
          * @description One class in full.
          */
         ClassPage: {
+            /** Archived */
+            archived: boolean;
             /** Asked */
             asked: components["schemas"]["AskedStudent"][];
             /** Id */
@@ -2989,6 +4175,8 @@ export interface components {
          * @description A class in a list.
          */
         ClassRow: {
+            /** Archived */
+            archived: boolean;
             /** Id */
             id: number;
             /** Join Code */
@@ -3127,6 +4315,24 @@ export interface components {
             says: string;
         };
         /**
+         * EarlierRow
+         * @description An older revision of an exercise, with how it went.
+         */
+        EarlierRow: {
+            /** Best */
+            best: number | null;
+            /** Handed In */
+            handed_in: number;
+            /** Id */
+            id: number;
+            /** Possible */
+            possible: number | null;
+            /** Revision */
+            revision: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * EngineVerdict
          * @description What the engine itself found, where a person set another verdict.
          */
@@ -3163,10 +4369,26 @@ export interface components {
             title?: string | null;
         };
         /**
+         * ExerciseGoes
+         * @description What is deleted with an exercise.
+         */
+        ExerciseGoes: {
+            /** Attempts */
+            attempts: number;
+            /** Classes */
+            classes: number;
+            /** Issues */
+            issues: number;
+            /** Students */
+            students: number;
+        };
+        /**
          * ExercisePage
          * @description One revision of an exercise in full.
          */
         ExercisePage: {
+            /** Archived */
+            archived: boolean;
             /**
              * Changed At
              * Format: date-time
@@ -3201,6 +4423,8 @@ export interface components {
          * @description An exercise in a list.
          */
         ExerciseRow: {
+            /** Archived */
+            archived: boolean;
             /**
              * Changed At
              * Format: date-time
@@ -3228,6 +4452,47 @@ export interface components {
         ExerciseRows: {
             /** Exercises */
             exercises: components["schemas"]["ExerciseRow"][];
+        };
+        /**
+         * ExportIn
+         * @description Which file to make: about an issue, a class or a student, by number.
+         */
+        ExportIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "feedback" | "files" | "class" | "student";
+            /** Number */
+            number: number;
+        };
+        /**
+         * ExportOut
+         * @description How far a file is.
+         */
+        ExportOut: {
+            /** Done */
+            done: number;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "feedback" | "files" | "class" | "student";
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Size */
+            size: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "ready" | "failed";
+            /** Trouble */
+            trouble: string | null;
         };
         /**
          * FileOut
@@ -3379,14 +4644,39 @@ export interface components {
             scene: components["schemas"]["Scene"];
         };
         /**
+         * IssueChange
+         * @description What to change of something issued.
+         */
+        IssueChange: {
+            /**
+             * Detail
+             * @default null
+             */
+            detail?: ("score" | "checks" | "numbers") | null;
+            /**
+             * Due At
+             * @default null
+             */
+            due_at?: string | null;
+            /**
+             * Tries
+             * @default null
+             */
+            tries?: number | null;
+        };
+        /**
          * IssueHead
          * @description What was issued to whom.
          */
         IssueHead: {
+            /** Archived */
+            archived: boolean;
             /** Class Id */
             class_id: number;
             /** Class Name */
             class_name: string;
+            /** Closed At */
+            closed_at: string | null;
             /**
              * Detail
              * @enum {string}
@@ -3404,6 +4694,8 @@ export interface components {
              * Format: date-time
              */
             issued_at: string;
+            /** Newer */
+            newer: number | null;
             /** Past Due */
             past_due: boolean;
             /**
@@ -3451,10 +4743,14 @@ export interface components {
          * @description An issue with how far the class is.
          */
         IssueRow: {
+            /** Archived */
+            archived: boolean;
             /** Class Id */
             class_id: number;
             /** Class Name */
             class_name: string;
+            /** Closed At */
+            closed_at: string | null;
             /**
              * Detail
              * @enum {string}
@@ -3476,6 +4772,8 @@ export interface components {
              * Format: date-time
              */
             issued_at: string;
+            /** Newer */
+            newer: number | null;
             /** Past Due */
             past_due: boolean;
             /**
@@ -3875,6 +5173,8 @@ export interface components {
             number: number;
             /** Possible */
             possible: number | null;
+            /** Shut */
+            shut: string | null;
             /**
              * State
              * @enum {string}
@@ -3919,6 +5219,8 @@ export interface components {
             school: string;
             /** Sign In */
             sign_in: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * PlacementOut
@@ -3987,6 +5289,37 @@ export interface components {
             version: number;
             /** Written As */
             written_as: string;
+        };
+        /**
+         * RecordOut
+         * @description A page of the record, newest first.
+         */
+        RecordOut: {
+            /** Entries */
+            entries: components["schemas"]["RecordRow"][];
+            /** Of */
+            of: number;
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+        };
+        /**
+         * RecordRow
+         * @description Something an instructor did.
+         */
+        RecordRow: {
+            /** Act */
+            act: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Says */
+            says: string;
         };
         /**
          * RequirementIn
@@ -4107,6 +5440,7 @@ export interface components {
          * @description A student in a class's results.
          */
         ResultRow: {
+            allowance: components["schemas"]["AllowanceOut"] | null;
             /** Attempt Id */
             attempt_id: number | null;
             /** By Hand */
@@ -4529,6 +5863,11 @@ export interface components {
             password: string;
             /** Sign In */
             sign_in: string;
+            /**
+             * Zone
+             * @default
+             */
+            zone?: string;
         };
         /**
          * SketchMark
@@ -4558,6 +5897,24 @@ export interface components {
              * @enum {string}
              */
             tone: "asked" | "drawn";
+        };
+        /**
+         * StudentGoes
+         * @description What is wiped with a student.
+         */
+        StudentGoes: {
+            /** Account */
+            account: boolean;
+            /** Attempts */
+            attempts: number;
+            /** Classes */
+            classes: string[];
+            /** Issues */
+            issues: number;
+            /** Name */
+            name: string;
+            /** Sign In */
+            sign_in: string;
         };
         /**
          * StudentRow
@@ -4656,12 +6013,18 @@ export interface components {
          * @description One exercise as its student sees it.
          */
         WorkPage: {
+            /** Allowed */
+            allowed: boolean;
+            /** Archived */
+            archived: boolean;
             /** Attempts */
             attempts: components["schemas"]["AttemptRow"][];
             /** Class Id */
             class_id: number;
             /** Class Name */
             class_name: string;
+            /** Closed At */
+            closed_at: string | null;
             /**
              * Detail
              * @enum {string}
@@ -4672,6 +6035,8 @@ export interface components {
              * Format: date-time
              */
             due_at: string;
+            /** Earlier */
+            earlier: components["schemas"]["EarlierRow"][];
             /**
              * Examines
              * @enum {string}
@@ -4688,6 +6053,8 @@ export interface components {
             layers: string[];
             /** Left */
             left: boolean;
+            /** Newer */
+            newer: number | null;
             /** Past Due */
             past_due: boolean;
             /** Placement */
@@ -4701,6 +6068,10 @@ export interface components {
             revision: number;
             /** Revision Id */
             revision_id: number;
+            /** Shut */
+            shut: string | null;
+            /** Shut Says */
+            shut_says: string | null;
             /** Start Name */
             start_name: string | null;
             /** Text */
@@ -4719,12 +6090,18 @@ export interface components {
          * @description An exercise in a student's list.
          */
         WorkRow: {
+            /** Allowed */
+            allowed: boolean;
+            /** Archived */
+            archived: boolean;
             /** Best */
             best: number | null;
             /** Class Id */
             class_id: number;
             /** Class Name */
             class_name: string;
+            /** Closed At */
+            closed_at: string | null;
             /**
              * Detail
              * @enum {string}
@@ -4735,6 +6112,8 @@ export interface components {
              * Format: date-time
              */
             due_at: string;
+            /** Earlier */
+            earlier: components["schemas"]["EarlierRow"][];
             /** Handed In */
             handed_in: number;
             /** Id */
@@ -4746,6 +6125,8 @@ export interface components {
             issued_at: string;
             /** Left */
             left: boolean;
+            /** Newer */
+            newer: number | null;
             /** Past Due */
             past_due: boolean;
             /** Possible */
@@ -4759,6 +6140,10 @@ export interface components {
             revision: number;
             /** Revision Id */
             revision_id: number;
+            /** Shut */
+            shut: string | null;
+            /** Shut Says */
+            shut_says: string | null;
             /** Title */
             title: string;
             /** Tries */
@@ -4775,6 +6160,14 @@ export interface components {
         WorkRows: {
             /** Work */
             work: components["schemas"]["WorkRow"][];
+        };
+        /**
+         * ZoneIn
+         * @description The time zone of an instructor's school, by its name in the tz database.
+         */
+        ZoneIn: {
+            /** Zone */
+            zone: string;
         };
     };
     responses: never;

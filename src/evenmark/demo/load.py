@@ -16,7 +16,8 @@ from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services.acts import comment, override
 from evenmark.services.classes import enrol, make_class
-from evenmark.services.exercises import add_file, change_revision, make_exercise, put_issue
+from evenmark.services.exercise_edit import add_file, change_revision
+from evenmark.services.exercises import make_exercise, put_issue
 from evenmark.services.hand_in import keep_attempt, look
 from evenmark.services.marking import mark_attempt
 from evenmark.services.marking_view import attempt_in_full

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from procrastinate import Blueprint, JobContext, RetryStrategy
 
-from evenmark.services import batch_reading, marking
+from evenmark.services import batch_reading, exports, marking
 from evenmark.store.database import Database
 
 MOST_RETRIES = 5
@@ -59,4 +59,14 @@ def read(context: JobContext, file_ids: list[int]) -> None:
         context,
         lambda: batch_reading.read_in_turn(database(), file_ids),
         lambda: batch_reading.give_up_reading(database(), file_ids),
+    )
+
+
+@tasks.task(name="make_export", queue="marking", retry=RETRY, pass_context=True)
+def export(context: JobContext, export_id: int) -> None:
+    """Make a file for an instructor; a second run begins it anew."""
+    _to_an_end(
+        context,
+        lambda: exports.make_export(database(), export_id),
+        lambda: exports.fail(database(), export_id),
     )

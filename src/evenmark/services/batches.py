@@ -19,11 +19,12 @@ from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.whose import Guess, Seen, Student, whose
 from evenmark.services.classes import students_of
 from evenmark.services.errors import NotThere, NotUsable
-from evenmark.services.hand_in import clean_name, keep_attempt, tries_left
+from evenmark.services.hand_in import clean_name, keep_attempt
 from evenmark.services.issues import issue_head, own_issue
 from evenmark.services.people import told_apart
 from evenmark.services.standing import glances, returned_of, returned_word
-from evenmark.store.models import Attempt, Batch, BatchFile, Issue, Person
+from evenmark.services.terms import terms_of_class
+from evenmark.store.models import Attempt, Batch, BatchFile, Issue, Person, SchoolClass
 from evenmark.store.queue import defer_marking_of_many, defer_reading
 
 
@@ -85,16 +86,41 @@ def _guesses(batch: Batch, students: Sequence[Person]) -> dict[int, Guess]:
     """Return whose each file that can be read may be, with what the instructor decided left out of it."""
     free = [f for f in batch.files if f.state == "read" and not f.decided and f.attempt_id is None]
     taken = {f.student_id for f in batch.files if f.decided and f.student_id is not None}
-    seen = [Seen(id=f.id, path=f.path, wordings=tuple(f.wordings or ()), content=f.sha256) for f in free]
-    known = [Student(id=p.id, name=p.name, sign_in=p.sign_in) for p in students]
     out = {}
-    for g in whose(seen, known):
+    for g in _whose(free, students):
         if g.student in taken:
             g = Guess(
                 file=g.file, student=g.student, sure=False, why="Another file was given to this student."
             )
         out[g.file] = g
     return out
+
+
+def _whose(files: Sequence[BatchFile], students: Sequence[Person]) -> list[Guess]:
+    seen = [Seen(id=f.id, path=f.path, wordings=tuple(f.wordings or ()), content=f.sha256) for f in files]
+    return whose(seen, [Student(id=p.id, name=p.name, sign_in=p.sign_in) for p in students])
+
+
+def files_of_student(session: Session, instructor: Person, student_id: int) -> list[int]:
+    """Return the files in this instructor's batches that are or may be a student's: handed in, decided, or named so in whatever state."""
+    found = []
+    batches = session.scalars(
+        select(Batch)
+        .join(Issue, Issue.id == Batch.issue_id)
+        .join(SchoolClass, SchoolClass.id == Issue.class_id)
+        .where(SchoolClass.instructor_id == instructor.id)
+    )
+    for batch in batches:
+        class_id = session.get_one(Issue, batch.issue_id).class_id
+        students = [*students_of(session, class_id), *students_of(session, class_id, left=True)]
+        # each by itself: beside others, one that comes twice is nobody's
+        named = {g.file for f in batch.files for g in _whose([f], students) if g.student == student_id}
+        found += [
+            f.id
+            for f in batch.files
+            if f.student_id == student_id or (f.id in named and f.student_id is None)
+        ]
+    return found
 
 
 def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str, Any]:
@@ -107,7 +133,8 @@ def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str,
     attempts = {f.attempt_id: f.attempt for f in batch.files if f.attempt is not None}
     found = glances(session, {i: issue.revision.rules for i in attempts if i is not None})
     given = returned_of(session, list(found))
-    left = {p.id: tries_left(session, issue, p.id) for p in students}
+    terms = terms_of_class(session, issue, [p.id for p in students])
+    left = {i: t.tries_left for i, t in terms.items()}
     before = _handed_in_before(session, issue.id, [f.sha256 for f in batch.files])
     rows = []
     for f in batch.files:
@@ -131,7 +158,7 @@ def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str,
         )
     return {
         "id": batch.id,
-        "issue": issue_head(issue),
+        "issue": issue_head(session, issue),
         "created_at": batch.created_at,
         "files": rows,
         "students": [{"id": p.id, "name": names[p.id], "tries_left": left[p.id]} for p in students],

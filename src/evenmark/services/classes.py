@@ -35,13 +35,18 @@ class RosterRow:
 
 def make_class(session: Session, instructor: Person, name: str) -> SchoolClass:
     """Make a class with a new join code."""
-    name = plain_name(name, "name")
-    if not 1 <= len(name) <= 120:
-        raise NotUsable("Give the class a name of at most 120 letters.")
-    group = SchoolClass(name=name, instructor_id=instructor.id, join_code=new_code())
+    group = SchoolClass(name=class_name(name), instructor_id=instructor.id, join_code=new_code())
     session.add(group)
     session.flush()
     return group
+
+
+def class_name(name: str) -> str:
+    """Return a class's name without blanks round it. Raises NotUsable."""
+    name = plain_name(name, "name")
+    if not 1 <= len(name) <= 120:
+        raise NotUsable("Give the class a name of at most 120 letters.")
+    return name
 
 
 def new_code() -> str:
@@ -69,7 +74,7 @@ def class_of_code(session: Session, code: str) -> SchoolClass:
     """Return the class that a join code stands for, however it was typed."""
     letters = re.sub(r"[^A-Z0-9]", "", code.upper())
     group = session.scalar(select(SchoolClass).where(SchoolClass.join_code == f"{letters[:3]}-{letters[3:]}"))
-    if group is None:
+    if group is None or group.archived_at is not None:
         raise NotThere(
             "No class has this code. Check it with your instructor; it has six letters or digits.",
             "no-such-code",
@@ -174,6 +179,12 @@ def is_in(session: Session, class_id: int, student_id: int) -> bool:
     """Say whether somebody is in a class now."""
     row = session.get(Enrolment, (class_id, student_id))
     return row is not None and row.left_at is None
+
+
+def classes_now(session: Session, student_id: int) -> set[int]:
+    """Return the classes that somebody is in now."""
+    query = select(Enrolment.class_id).where(Enrolment.student_id == student_id, Enrolment.left_at.is_(None))
+    return set(session.scalars(query))
 
 
 def students_of(session: Session, class_id: int, *, left: bool = False) -> list[Person]:

@@ -11,6 +11,7 @@ from typing import Any
 import resvg_py
 from PIL import Image
 
+from evenmark.core.conventions.papers import Placed
 from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped, sheet_of
 from evenmark.core.drawing.reading import Refusal, refuse
 from evenmark.core.formats import UnreadableDrawing, read
@@ -29,7 +30,8 @@ from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
 from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 
 FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
-PRINT_DPI = 200
+PRINT_DPI, PRINT_DPI_LARGE, LARGE = 200, 150, 300_000
+"""Dots an inch on a printed sheet, on a large one, and from how many square millimetres on a paper is large."""
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 
 
@@ -124,20 +126,45 @@ def draw_sheet(data: bytes, title: str, school: str, examines: Examines = "model
     return _sheet_png(read(data, annotations=True), title, school, examines)
 
 
+def draw_sheet_pdf(data: bytes, words: SheetWords, examines: Examines, paper: str) -> bytes:
+    """Return the exercise sheet as PDF of exactly its paper's size: a picture in it, so that no geometry of the key is given away."""
+    from reportlab.lib.units import mm
+    from reportlab.lib.utils import ImageReader
+    from reportlab.pdfgen.canvas import Canvas
+
+    png, placed = _sheet_picture(read(data, annotations=True), words, examines, paper, true_size=True)
+    out = io.BytesIO()
+    size = (placed.width * mm, placed.height * mm)
+    canvas = Canvas(out, pagesize=size, invariant=1, pageCompression=1)
+    canvas.setTitle(words.title)
+    canvas.setCreator("Even Mark")
+    canvas.drawImage(ImageReader(io.BytesIO(png)), 0, 0, *size)
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
 def _sheet_png(drawing: Drawing, title: str, school: str, examines: Examines) -> bytes:
+    return _sheet_picture(drawing, SheetWords(title=title, school=school, unit=""), examines)[0]
+
+
+def _sheet_picture(
+    drawing: Drawing, words: SheetWords, examines: Examines, paper: str = "", *, true_size: bool = False
+) -> tuple[bytes, Placed]:
     key = prepare(drawing, RuleSet(requirements=(), examines=examines))
     drawing = key.examined(drawing)
-    words = SheetWords(title=title, school=school, unit=key.unit.symbol)
-    svg = exercise_sheet(key.linework, _shown(drawing), words, key.unit.mm)
+    words = replace(words, unit=key.unit.symbol)
+    svg, placed = exercise_sheet(
+        key.linework, _shown(drawing), words, key.unit.mm, paper, true_size=true_size
+    )
+    dpi = PRINT_DPI if placed.width * placed.height <= LARGE else PRINT_DPI_LARGE
     raw = resvg_py.svg_to_bytes(
-        svg_string=svg, dpi=PRINT_DPI, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Even Mark Lettering",
+        svg_string=svg, dpi=dpi, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Even Mark Lettering",
         sans_serif_family="Even Mark Lettering",
     )  # fmt: skip
     out = io.BytesIO()
-    Image.open(io.BytesIO(bytes(raw))).convert("L").save(
-        out, "PNG", dpi=(PRINT_DPI, PRINT_DPI), optimize=True
-    )
-    return out.getvalue()
+    Image.open(io.BytesIO(bytes(raw))).convert("L").save(out, "PNG", dpi=(dpi, dpi), optimize=not true_size)
+    return out.getvalue(), placed
 
 
 def mark(

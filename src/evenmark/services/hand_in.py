@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from procrastinate import App
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from evenmark.core.formats.errors import UnreadableDrawing
@@ -18,6 +18,7 @@ from evenmark.services.classes import is_in
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.keys import examined
+from evenmark.services.terms import check_open, terms_of
 from evenmark.store.models import Attempt, Intake, Issue, Person, now
 from evenmark.store.queue import defer_marking
 
@@ -46,16 +47,6 @@ def attempts_of(session: Session, issue_id: int, student_id: int) -> list[Attemp
         .order_by(Attempt.number)
     )
     return list(found)
-
-
-def tries_left(session: Session, issue: Issue, student_id: int) -> int:
-    """Return how many tries remain; an attempt that could not be marked uses up none."""
-    used = session.scalar(
-        select(func.count())
-        .select_from(Attempt)
-        .where(Attempt.issue_id == issue.id, Attempt.student_id == student_id, Attempt.state != "failed")
-    )
-    return max(0, issue.tries - (used or 0))
 
 
 def clean_name(name: str) -> str:
@@ -94,10 +85,9 @@ def lay_in(
 
 
 def may_lay_in(session: Session, student: Person, issue_id: int) -> Examines:
-    """Return what of a file will be examined. Raises NotThere, NotUsable when no try is left."""
+    """Return what of a file will be examined. Raises NotThere, NotUsable when nothing can be handed in."""
     issue = issue_for(session, student, issue_id)
-    if tries_left(session, issue, student.id) < 1:
-        raise NotUsable("All tries are used up. Ask your instructor if you need another.", "no-tries")
+    check_open(terms_of(session, issue, student.id))
     return examined(issue.revision.rules)
 
 
@@ -149,15 +139,16 @@ def keep_attempt(
     by: int | None = None,
     on_time: bool = False,
 ) -> Attempt:
-    """Keep an attempt as the student's next one. Raises NotUsable when no try is left.
+    """Keep an attempt as the student's next one. Raises NotUsable when no try is left, or nothing is handed in any more.
 
     An instructor (``by``) may hand in for a student beyond the tries, and say that it came ``on_time``.
 
     The issue is locked for the moment, so that two requests at once cannot use one try twice.
     """
     session.execute(select(Person.id).where(Person.id == student_id).with_for_update())
-    if by is None and tries_left(session, issue, student_id) < 1:
-        raise NotUsable("All tries are used up. Ask your instructor if you need another.", "no-tries")
+    terms = terms_of(session, issue, student_id)
+    if by is None:
+        check_open(terms)
     number = len(attempts_of(session, issue.id, student_id)) + 1
     time = at or now()
     attempt = Attempt(
@@ -169,7 +160,7 @@ def keep_attempt(
         data=data,
         reading=reading,
         handed_in_at=time,
-        late=time > issue.due_at and not on_time,
+        late=time > terms.due_at and not on_time,
         handed_in_by=by,
     )
     session.add(attempt)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from collections.abc import Sequence
 from typing import Any
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, contains_eager
 
 from evenmark.services.errors import NotThere
+from evenmark.services.terms import newer_issues
 from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, SchoolClass, now
 
 
@@ -29,8 +31,18 @@ def own_attempt(session: Session, instructor: Person, attempt_id: int) -> Attemp
     return attempt
 
 
-def issue_head(issue: Issue) -> dict[str, Any]:
+def issue_head(session: Session, issue: Issue) -> dict[str, Any]:
     """Return what every list says of an issue."""
+    return issue_heads(session, [issue])[issue.id]
+
+
+def issue_heads(session: Session, issues: Sequence[Issue]) -> dict[int, dict[str, Any]]:
+    """Return what every list says of issues, by issue."""
+    newer = newer_issues(session, issues)
+    return {i.id: _head(i, newer.get(i.id)) for i in issues}
+
+
+def _head(issue: Issue, newer: int | None) -> dict[str, Any]:
     return {
         "id": issue.id,
         "revision_id": issue.revision_id,
@@ -44,15 +56,26 @@ def issue_head(issue: Issue) -> dict[str, Any]:
         "detail": issue.detail,
         "returns": issue.returns,
         "past_due": issue.due_at <= now(),
+        "closed_at": issue.closed_at,
+        "newer": newer,
+        "archived": issue.school_class.archived_at is not None,
     }
 
 
-def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
-    """Return everything an instructor has issued, with how far it is, latest due first."""
+def issues_of(
+    session: Session, instructor: Person, *, class_id: int | None = None, revision_id: int | None = None
+) -> list[dict[str, Any]]:
+    """Return what an instructor has issued, with how far it is, latest due first: all, or to a class, or of a revision."""
+    wanted = [SchoolClass.instructor_id == instructor.id]
+    if class_id is not None:
+        wanted.append(Issue.class_id == class_id)
+    if revision_id is not None:
+        wanted.append(Issue.revision_id == revision_id)
     issues = session.scalars(
         select(Issue)
         .join(SchoolClass, SchoolClass.id == Issue.class_id)
-        .where(SchoolClass.instructor_id == instructor.id)
+        .where(*wanted)
+        .options(contains_eager(Issue.school_class))
     ).all()
     enrolled: dict[int, set[int]] = defaultdict(set)
     for class_id, student_id in session.execute(
@@ -69,9 +92,10 @@ def issues_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
         )
     ):
         rows[issue_id].append((student_id, state))
+    heads = issue_heads(session, issues)
     out = [
         {
-            **issue_head(issue),
+            **heads[issue.id],
             "students": len(enrolled[issue.class_id]),
             "handed_in": len({s for s, _ in rows[issue.id]} & enrolled[issue.class_id]),
             "waiting": sum(1 for _, state in rows[issue.id] if state == "waiting"),

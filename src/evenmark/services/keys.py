@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import hashlib
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
+
+from sqlalchemy.orm import Session
 
 from evenmark.core.drawing.reading import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
@@ -14,6 +17,7 @@ from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import KeyView, take_key, view_key
 from evenmark.services.errors import NotUsable
 from evenmark.services.names import plain_name
+from evenmark.store.database import Database
 from evenmark.store.models import Person, Revision, RevisionFile
 
 KEY_SECONDS = 30
@@ -58,19 +62,49 @@ def read_key(instructor: Person, *, title: str, key_name: str, key: bytes) -> Ta
     return TakenKey(title=title, key_name=key_name, key=key, view=found[0], sheet=found[1])
 
 
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Unread:
+    """A key that is not made ready yet, as plain values: worked through while no transaction is open."""
+
+    mark: str
+    data: bytes
+    name: str
+    rules: dict[str, Any]
+    start: bytes | None
+
+    def read(self) -> KeyView:
+        """Make it ready, and remember it."""
+        view = run_bounded(view_key, self.data, self.name, self.rules, self.start, seconds=KEY_SECONDS)
+        remember(self.mark, view)
+        return view
+
+
 def key_view(revision: Revision, which: int = 0) -> KeyView:
     """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same as long as key, start
     drawing and rules are."""
+    found = _at_hand(revision, which)
+    return found.read() if isinstance(found, Unread) else found
+
+
+def _at_hand(revision: Revision, which: int = 0) -> KeyView | Unread:
+    """Return a key made ready if it is remembered, else what is needed to make it so."""
     others = revision.other_keys
     other = others[which - 1] if 0 < which <= len(others) else None
     mark = mark_of(revision, other)
     view = _views.get(mark)
-    if view is None:
-        rules = revision.rules if other is None else unbound(revision.rules)
-        data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
-        view = run_bounded(view_key, data, name, rules, start_of(revision), seconds=KEY_SECONDS)
-        remember(mark, view)
-    return view
+    if view is not None:
+        return view
+    rules = revision.rules if other is None else unbound(revision.rules)
+    data, name = (other.data, other.name) if other else (revision.key_bytes, revision.key_name)
+    return Unread(mark=mark, data=data, name=name, rules=rules, start=start_of(revision))
+
+
+def make_ready(database: Database, find: Callable[[Session], tuple[Revision, int]]) -> None:
+    """See to it that a key is at hand before a use case needs it, while no transaction is open."""
+    with database.transaction() as session:
+        found = _at_hand(*find(session))
+    if isinstance(found, Unread):
+        found.read()
 
 
 def mark_of(revision: Revision, other: RevisionFile | None) -> str:

@@ -162,8 +162,8 @@ def _keys_of(revision: Revision) -> list[bytes]:
 
 
 def _fields_of(attempt: Attempt) -> dict[str, str]:
-    """Return what the sheet should say of its student."""
-    return {"name": attempt.student.name, "group": attempt.issue.school_class.name}
+    """Return what the sheet should say of its student: the group as it was called when the exercise was issued."""
+    return {"name": attempt.student.name, "group": attempt.issue.group_name}
 
 
 def _keep(session: Session, attempt: Attempt, marked: Marked | str) -> MarkSheetRow | None:

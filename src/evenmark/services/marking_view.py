@@ -31,7 +31,7 @@ from evenmark.services.standing import (
     returned_of,
     returned_word,
 )
-from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person
+from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person, Revision
 
 _ONLY = re.compile(r"(finding|cause)-([a-z0-9-]{1,40})")
 
@@ -62,11 +62,11 @@ def attempt_in_full(
     attempt = own_attempt(session, instructor, attempt_id)
     issue = attempt.issue
     sheet = newest_sheet(session, attempt.id)
-    key = key_view(issue.revision, sheet.sheet.get("key", 0) if sheet else 0)
+    key = key_view(*key_of(attempt, sheet))
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     out: dict[str, Any] = {
         "attempt_id": attempt.id,
-        "issue": issue_head(issue),
+        "issue": issue_head(session, issue),
         "student": told_apart([*students_of(session, issue.class_id), *_if_left(session, attempt)])[
             attempt.student_id
         ],
@@ -111,6 +111,11 @@ def attempt_in_full(
         ]
         out["differs"] = _differs(session, sheet, returned.sheet_id if returned else None)
     return out
+
+
+def key_of(attempt: Attempt, sheet: MarkSheetRow | None) -> tuple[Revision, int]:
+    """Return the revision of an attempt, and which of its keys the attempt was held against."""
+    return attempt.issue.revision, sheet.sheet.get("key", 0) if sheet else 0
 
 
 def _if_left(session: Session, attempt: Attempt) -> list[Person]:

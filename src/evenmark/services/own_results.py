@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from sqlalchemy import exists, or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload
 
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import characteristic
-from evenmark.services.classes import is_in
+from evenmark.services.classes import classes_now, is_in
 from evenmark.services.errors import NotThere
-from evenmark.services.hand_in import attempts_of, readable_issue, tries_left
-from evenmark.services.issues import issue_head
+from evenmark.services.hand_in import attempts_of, readable_issue
+from evenmark.services.issues import issue_head, issue_heads
 from evenmark.services.keys import examined
 from evenmark.services.marking_view import causes_view, in_scene, sketch_in_scene
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
+from evenmark.services.terms import Terms, terms_of, terms_of_work
 from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now
 
 
@@ -41,7 +44,10 @@ def _score(returned: Returned | None) -> dict[str, Any]:
 
 
 def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
-    """Return what was issued to a student's classes, what is due first first, and how far they are."""
+    """Return what was issued to a student's classes, what is due first first, and how far they are.
+
+    Of several revisions of one exercise the newest stands for all; the older ones are listed with it, newest first.
+    """
     issues = session.scalars(
         select(Issue)
         .join(Enrolment, Enrolment.class_id == Issue.class_id)
@@ -52,43 +58,92 @@ def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
                 exists().where(Attempt.issue_id == Issue.id, Attempt.student_id == student.id),
             ),
         )
+        .options(joinedload(Issue.school_class))
     ).all()
+    heads, terms = issue_heads(session, issues), terms_of_work(session, list(issues), student.id)
+    here = classes_now(session, student.id)
+    tries: dict[int, list[Attempt]] = defaultdict(list)
+    for attempt in session.scalars(
+        select(Attempt).where(Attempt.student_id == student.id).order_by(Attempt.number)
+    ):
+        tries[attempt.issue_id].append(attempt)
+    given = returned_of(session, [a.id for many in tries.values() for a in many])
+    known = {i.id for i in issues}
     out = []
-    for issue in sorted(issues, key=lambda i: (i.due_at <= now(), i.due_at)):
-        attempts = attempts_of(session, issue.id, student.id)
-        given = returned_of(session, [a.id for a in attempts])
-        best = max(given.values(), key=lambda r: r.earned, default=None)
+    for issue in issues:
+        if heads[issue.id]["newer"] in known:
+            continue
+        attempts = tries[issue.id]
         out.append(
             {
-                **issue_head(issue),
-                "tries_left": tries_left(session, issue, student.id),
-                "left": not is_in(session, issue.class_id, student.id),
+                **_own_head(heads[issue.id], terms[issue.id]),
+                "left": issue.class_id not in here,
                 "handed_in": len(attempts),
                 "waiting": any(a.state == "waiting" for a in attempts),
-                "best": float(best.earned) if best else None,
-                "possible": float(best.possible) if best else None,
+                **_best(attempts, given),
+                "earlier": _earlier(issue, issues, tries, given),
             }
         )
-    return out
+    return sorted(out, key=lambda w: (w["past_due"], w["due_at"], w["id"]))
+
+
+def _own_head(head: dict[str, Any], terms: Terms) -> dict[str, Any]:
+    """Return what every list says of an issue, with one student's own date and tries."""
+    return {
+        **head,
+        "due_at": terms.due_at,
+        "past_due": terms.due_at <= now(),
+        "tries": terms.tries,
+        "tries_left": terms.tries_left,
+        "allowed": terms.allowed,
+        "shut": terms.shut[0] if terms.shut else None,
+        "shut_says": terms.shut[1] if terms.shut else None,
+    }
+
+
+def _best(attempts: Sequence[Attempt], given: Mapping[int, Returned]) -> dict[str, Any]:
+    best = max((given[a.id] for a in attempts if a.id in given), key=lambda r: r.earned, default=None)
+    return {
+        "best": float(best.earned) if best else None,
+        "possible": float(best.possible) if best else None,
+    }
+
+
+def _earlier(
+    issue: Issue, issues: Sequence[Issue], tries: Mapping[int, list[Attempt]], given: Mapping[int, Returned]
+) -> list[dict[str, Any]]:
+    """Return the older revisions of an exercise that the same class had, newest first."""
+    older = [
+        i
+        for i in issues
+        if i.class_id == issue.class_id
+        and i.revision.exercise_id == issue.revision.exercise_id
+        and i.revision.number < issue.revision.number
+    ]
+    return [
+        {
+            "id": i.id,
+            "revision": i.revision.number,
+            "title": i.revision.title,
+            "handed_in": len(tries.get(i.id, [])),
+            **_best(tries.get(i.id, []), given),
+        }
+        for i in sorted(older, key=lambda i: -i.revision.number)
+    ]
 
 
 def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
     """Return one exercise as its student sees it: the text, what is asked of the file, and the tries so far."""
     issue = readable_issue(session, student, issue_id)
     revision = issue.revision
+    row = next((w for w in my_work(session, student) if w["id"] == issue.id), None)
     attempts = attempts_of(session, issue.id, student.id)
     given = returned_of(session, [a.id for a in attempts])
-    rules = revision.rules
     return {
-        **issue_head(issue),
+        **_own_head(issue_head(session, issue), terms_of(session, issue, student.id)),
+        "earlier": row["earlier"] if row else [],
         "text": revision.text,
-        "unit": rules.get("unit") or "mm",
-        "placement": rules["placement"],
-        "examines": examined(rules),
-        "layers": sorted(
-            {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
-        ),
-        "tries_left": tries_left(session, issue, student.id),
+        **told_on_sheet(revision.rules),
         "left": not is_in(session, issue.class_id, student.id),
         "start_name": revision.start.name if revision.start else None,
         "attempts": [
@@ -107,6 +162,18 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
     }
 
 
+def told_on_sheet(rules: dict[str, Any]) -> dict[str, Any]:
+    """Return what is asked of a drawing beyond its sheet: unit, placement, layers."""
+    return {
+        "unit": rules.get("unit") or "mm",
+        "placement": rules["placement"],
+        "examines": examined(rules),
+        "layers": sorted(
+            {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
+        ),
+    }
+
+
 def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, Any]:
     """Return a student's own result as it was returned, with as much detail as the exercise allows and nothing of the key's geometry.
 
@@ -115,16 +182,18 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     attempt = own_attempt_of(session, student, attempt_id)
     issue = session.get_one(Issue, attempt.issue_id)
     returned = returned_of(session, [attempt.id]).get(attempt.id)
+    terms = terms_of(session, issue, student.id)
     out: dict[str, Any] = {
         "attempt_id": attempt.id,
-        "issue": issue_head(issue),
+        "issue": issue_head(session, issue),
         "number": attempt.number,
         "file_name": attempt.file_name,
         "handed_in_at": attempt.handed_in_at,
         "late": attempt.late,
         "state": state_of(attempt, returned),
         "trouble": attempt.trouble,
-        "tries_left": tries_left(session, issue, student.id),
+        "tries_left": terms.tries_left,
+        "shut": terms.shut[0] if terms.shut else None,
         "detail": issue.detail,
         **_score(returned),
         "verdicts": None,

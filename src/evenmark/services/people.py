@@ -23,6 +23,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.services.errors import NotSignedIn, NotThere, NotUsable
 from evenmark.services.names import plain_name
+from evenmark.services.times import is_zone
 from evenmark.store.models import FirstCode, Person, SignedIn, now
 
 CODE_LETTERS = "ACDEFHJKLMNPRTUVWXY3479"
@@ -94,6 +95,13 @@ def change_school(session: Session, row: SignedIn, school: str) -> None:
     session.get_one(Person, row.person_id).school = _school(school)
 
 
+def change_zone(session: Session, row: SignedIn, zone: str) -> None:
+    """Change the time zone of an instructor's school. Raises NotUsable."""
+    if zone and not is_zone(zone):
+        raise NotUsable("There is no time zone of this name. Choose one from the list.")
+    session.get_one(Person, row.person_id).zone = zone
+
+
 def check_password(password: str) -> None:
     """Raise NotUsable for a password that is too short or too long."""
     if not LEAST_PASSWORD <= len(password) <= MOST_PASSWORD:
@@ -102,8 +110,11 @@ def check_password(password: str) -> None:
         )
 
 
-def sign_in(session: Session, sign_in_name: str, password: str) -> Ticket:
-    """Open a session. Raises NotSignedIn; takes as long for a name that does not exist as for a wrong password."""
+def sign_in(session: Session, sign_in_name: str, password: str, *, zone: str = "") -> Ticket:
+    """Open a session. Raises NotSignedIn; takes as long for a name that does not exist as for a wrong password.
+
+    ``zone`` is the browser's time zone: an instructor's school has it until another is chosen.
+    """
     person = person_of(session, sign_in_name)
     kept = (person.password_hash if person else "") or _NO_ONE
     good = _is(kept, password) and kept is not _NO_ONE
@@ -114,6 +125,8 @@ def sign_in(session: Session, sign_in_name: str, password: str) -> Ticket:
         )
     if _hasher.check_needs_rehash(person.password_hash):
         person.password_hash = _hasher.hash(password)
+    if person.role == "instructor" and not person.zone and is_zone(zone):
+        person.zone = zone
     return open_session(session, person)
 
 

@@ -12,19 +12,24 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from evenmark.core.conventions.papers import PAPERS
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.marking.advice import told
 from evenmark.core.marking.wording import MARKS_ITS_FEATURE, number
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
+from evenmark.core.sheet.svg import SheetWords
 from evenmark.services.bounded import run_bounded
+from evenmark.services.engine_work import draw_sheet_pdf
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import own_attempt
+from evenmark.services.keys import examined
 from evenmark.services.marking import newest_sheet
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.own_results import my_result, own_attempt_of
 from evenmark.services.print_work import print_dxf, print_pdf
 from evenmark.services.standing import returned_of
-from evenmark.store.models import Attempt, MarkSheetRow, Person
+from evenmark.services.times import said
+from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
 
 TYPES = {"pdf": "application/pdf", "dxf": "image/vnd.dxf"}
 SECONDS = 60
@@ -69,6 +74,18 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
     return _printed(attempt, returned.sheet, form, _sheet(attempt, view))
 
 
+def sheet(revision: Revision, school: str, paper: str) -> Print:
+    """Return an exercise sheet as PDF at true scale: at true size on the smallest paper that holds it, or on a paper of one's choice.
+
+    Raises NotUsable for a paper that there is not.
+    """
+    if paper and paper not in PAPERS:
+        raise NotUsable(f"There is no paper of this name. Choose {', '.join(PAPERS)}.")
+    words = SheetWords(title=revision.title, school=school, unit="")
+    given = (revision.key_bytes, words, examined(revision.rules), paper)
+    return Print(name=f"{revision.title} sheet.pdf", work=draw_sheet_pdf, given=given)
+
+
 def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet) -> Print:
     stem = attempt.file_name.rsplit(".", 1)[0]
     if form == "pdf":
@@ -103,7 +120,7 @@ def _sheet(
         title=attempt.issue.revision.title,
         student=attempt.student.name,
         group=attempt.issue.school_class.name,
-        handed_in=f"Try {attempt.number}, handed in {attempt.handed_in_at:%Y-%m-%d %H:%M} UTC{', late' if attempt.late else ''}",
+        handed_in=f"Try {attempt.number}, handed in {said(attempt.handed_in_at, attempt.issue.school_class.instructor)}{', late' if attempt.late else ''}",
         file=attempt.file_name,
         score=f"{view['earned']:.2f} of {number(view['possible'], 2)}",
         unit=unit,

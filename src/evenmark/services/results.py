@@ -5,18 +5,20 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
 from evenmark import ENGINE_VERSION
 from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
+from evenmark.services.issue_upkeep import allowances_view
 from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
 from evenmark.services.people import told_apart
 from evenmark.services.standing import OPEN, Glance, findings_of, glances, returned_of, returned_word
 from evenmark.store.models import (
     Attempt,
     Batch,
+    Enrolment,
     Issue,
     MarkSheetRow,
     Person,
@@ -29,7 +31,7 @@ MOST_MISSED = 10
 
 def desk(session: Session, instructor: Person) -> dict[str, Any]:
     """Return what needs attention now: what was handed in lately, what comes due, what most failed."""
-    issues = issues_of(session, instructor)
+    issues = [i for i in issues_of(session, instructor) if not i["archived"]]
     ids = [i["id"] for i in issues]
     latest = session.scalars(
         select(Attempt)
@@ -91,6 +93,7 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     every = glances(session, {a.id: issue.revision.rules for a in newest.values()})
     found = {i: g for i, g in every.items() if i in here}  # what counts for the class is who is in it
     given = returned_of(session, list(every))
+    allowed = allowances_view(session, issue)
     first_key = {i: s for i, s in found.items() if s.key == 0}  # other keys have findings of their own
     checks = _checks(session, first_key)
     order = [newest[p.id].id for p in people if p.id in newest and newest[p.id].id in found]
@@ -116,11 +119,12 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
                 "by_hand": stand.by_hand if stand else [],
                 "returned": returned_word(stand, given.get(attempt.id)) if attempt else "no",
                 "causes": [{"code": c, "title": CAUSE_TITLES[c]} for c in stand.causes] if stand else [],
+                "allowance": allowed.get(person.id),
                 **_score(stand),
             }
         )
     return {
-        "issue": issue_head(issue),
+        "issue": issue_head(session, issue),
         "students": students,
         "checks": checks,
         "missed": _most_missed(checks, first_key, order),
@@ -212,30 +216,41 @@ def classes_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
     groups = session.scalars(
         select(SchoolClass).where(SchoolClass.instructor_id == instructor.id).order_by(SchoolClass.name)
     ).all()
-    sizes = {g.id: len(students_of(session, g.id)) for g in groups}
-    return [
-        {"id": g.id, "name": g.name, "join_code": g.join_code, "students": sizes.get(g.id, 0)} for g in groups
-    ]
+    query = (
+        select(Enrolment.class_id, func.count())
+        .where(Enrolment.class_id.in_([g.id for g in groups]), Enrolment.left_at.is_(None))
+        .group_by(Enrolment.class_id)
+    )
+    sizes = {class_id: n for class_id, n in session.execute(query)}  # noqa: C416 - rows are typed only when taken apart
+    return [_class_head(g, sizes.get(g.id, 0)) for g in groups]
+
+
+def _class_head(group: SchoolClass, students: Any) -> dict[str, Any]:
+    return {
+        "id": group.id,
+        "name": group.name,
+        "join_code": group.join_code,
+        "archived": group.archived_at is not None,
+        "students": students,
+    }
 
 
 def class_page(session: Session, instructor: Person, class_id: int) -> dict[str, Any]:
     """Return one class with its students and what was issued to it."""
     group = own_class(session, instructor, class_id)
     codes = codes_of(session, group.id)
+    students = [
+        {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": codes.get(p.id)}
+        for p in students_of(session, group.id)
+    ]
     return {
-        "id": group.id,
-        "name": group.name,
-        "join_code": group.join_code,
-        "students": [
-            {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": codes.get(p.id)}
-            for p in students_of(session, group.id)
-        ],
+        **_class_head(group, students),
         "left": [
             {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": None}
             for p in students_of(session, group.id, left=True)
         ],
         "asked": [{"called": i.called, "sign_in": i.student.sign_in} for i in asked_into(session, group.id)],
-        "issues": [i for i in issues_of(session, instructor) if i["class_id"] == group.id],
+        "issues": issues_of(session, instructor, class_id=group.id),
     }
 
 
@@ -243,10 +258,15 @@ def exercise_rows(session: Session, revisions: list[Revision]) -> list[dict[str,
     """Return rows for the list of exercises: the newest revision of each and who has which."""
     issued: dict[int, list[str]] = defaultdict(list)
     numbers = {r.exercise_id for r in revisions}
-    for issue in session.scalars(
-        select(Issue).join(Revision).where(Revision.exercise_id.in_(numbers)).order_by(Issue.id)
-    ):
-        issued[issue.revision.exercise_id].append(issue.school_class.name)
+    rows = session.execute(
+        select(Revision.exercise_id, SchoolClass.name)
+        .join(Issue, Issue.revision_id == Revision.id)
+        .join(SchoolClass, SchoolClass.id == Issue.class_id)
+        .where(Revision.exercise_id.in_(numbers))
+        .order_by(Issue.id)
+    )
+    for exercise_id, name in rows:
+        issued[exercise_id].append(name)
     return [
         {
             "revision_id": r.id,
@@ -257,6 +277,7 @@ def exercise_rows(session: Session, revisions: list[Revision]) -> list[dict[str,
             "changed_at": r.changed_at,
             "issued": r.issued_at is not None,
             "classes": list(dict.fromkeys(issued[r.exercise_id])),
+            "archived": r.exercise.archived_at is not None,
         }
         for r in revisions
     ]

@@ -96,6 +96,13 @@ def forget_try(session: Session, number: int) -> None:
         session.execute(delete(SignInTry).where(SignInTry.name == row.name, SignInTry.address == row.address))
 
 
+def forget_name(session: Session, person: Person) -> None:
+    """Forget every try at somebody's name, in whatever way: when the account is wiped."""
+    name = person.sign_in.lower()
+    names = [name, *(f"{way} {name}" for way in ("code of", "forgotten")), f"password of {person.id}"]
+    session.execute(delete(SignInTry).where(SignInTry.name.in_([n[:120] for n in names])))
+
+
 def _tries(session: Session, *conditions: ColumnElement[bool]) -> Sequence[datetime]:
     """Return when tries were made that went wrong, first to last."""
     return session.scalars(

@@ -56,6 +56,8 @@ class Person(Base):
     """Empty until a first password is chosen."""
     school: Mapped[str] = mapped_column(String(120), default="", server_default="")
     """What stands as school in the title strip of an instructor's sheets."""
+    zone: Mapped[str] = mapped_column(String(64), default="", server_default="")
+    """The time zone of an instructor's school, by its name in the tz database; empty for UTC."""
     created_at: Mapped[datetime] = mapped_column(default=now)
     __table_args__ = (
         CheckConstraint("role in ('instructor', 'student')", name="role"),
@@ -118,6 +120,9 @@ class SchoolClass(Base):
     instructor_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
     join_code: Mapped[str] = mapped_column(String(12), unique=True)
     created_at: Mapped[datetime] = mapped_column(default=now)
+    archived_at: Mapped[datetime | None]
+    """Since when it is over: it stays readable, and nothing is issued to it or handed in to it."""
+    instructor: Mapped[Person] = relationship()
 
 
 class Enrolment(Base):
@@ -156,11 +161,16 @@ class Exercise(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     instructor_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
     created_at: Mapped[datetime] = mapped_column(default=now)
+    archived_at: Mapped[datetime | None]
+    """Since when it is put away; what was issued of it goes on."""
     revisions: Mapped[list[Revision]] = relationship(back_populates="exercise", order_by="Revision.number")
 
 
 class Revision(Base):
-    """One state of an exercise. Once issued it never changes: the database itself refuses (migration 1)."""
+    """One state of an exercise. What is marked of it never changes once it is issued: the database itself refuses (migrations 1 and 6).
+
+    Title and text may be put right, and a revision of which every issue was withdrawn is open again.
+    """
 
     __tablename__ = "revision"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -223,6 +233,10 @@ class Issue(Base):
     detail: Mapped[str] = mapped_column(String(12))
     returns: Mapped[str] = mapped_column(String(12), default="at-once", server_default="at-once")
     """Whether students see their marks as soon as there are any, or when the instructor returns them."""
+    closed_at: Mapped[datetime | None]
+    """Since when nothing is handed in any more, but by those who were given a later date."""
+    group_name: Mapped[str] = mapped_column(String(120), default="", server_default="")
+    """What the class was called when it was issued: what the title block of its drawings should say."""
     revision: Mapped[Revision] = relationship(lazy="joined")
     school_class: Mapped[SchoolClass] = relationship(lazy="joined")
     __table_args__ = (
@@ -231,6 +245,22 @@ class Issue(Base):
         CheckConstraint("detail in ('score', 'checks', 'numbers')", name="detail"),
         CheckConstraint("returns in ('at-once', 'by-hand')", name="returns"),
     )
+
+
+class Allowance(Base):
+    """What one student was allowed of an issue beyond the others: a later date, more tries, with the reason."""
+
+    __tablename__ = "allowance"
+    issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), primary_key=True)
+    student_id: Mapped[int] = mapped_column(
+        ForeignKey("person.id", ondelete="CASCADE"), primary_key=True, index=True
+    )
+    due_at: Mapped[datetime | None]
+    more_tries: Mapped[int] = mapped_column(default=0, server_default="0")
+    reason: Mapped[str] = mapped_column(Text)
+    """For the record; not shown to the student."""
+    given_at: Mapped[datetime] = mapped_column(default=now)
+    __table_args__ = (CheckConstraint("more_tries between 0 and 99", name="more_tries"),)
 
 
 class Intake(Base):
@@ -333,6 +363,60 @@ class Returned(Base):
     taken_back_at: Mapped[datetime | None]
     sheet: Mapped[MarkSheetRow] = relationship()
     person: Mapped[Person | None] = relationship()
+
+
+class RecordEntry(Base):
+    """Something an instructor did to what was issued, to a class or to an exercise, in one sentence; only ever added to.
+
+    An entry about a student goes when the student's data are wiped; that they were is an entry without a name.
+    """
+
+    __tablename__ = "record_entry"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(default=now)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    """Who did it."""
+    act: Mapped[str] = mapped_column(String(20))
+    says: Mapped[str] = mapped_column(Text)
+    class_id: Mapped[int | None] = mapped_column(
+        ForeignKey("school_class.id", ondelete="SET NULL"), index=True
+    )
+    exercise_id: Mapped[int | None] = mapped_column(
+        ForeignKey("exercise.id", ondelete="SET NULL"), index=True
+    )
+    student_id: Mapped[int | None] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    person: Mapped[Person] = relationship(foreign_keys=[person_id])
+
+
+class Export(Base):
+    """A file that is made for an instructor by a worker, to be fetched within a day."""
+
+    __tablename__ = "export"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    kind: Mapped[str] = mapped_column(String(12))
+    about: Mapped[dict[str, Any]]
+    """What it is made of: ``issue``, ``class`` or ``student``, by their numbers."""
+    name: Mapped[str] = mapped_column(String(255))
+    state: Mapped[str] = mapped_column(String(12), default="waiting")
+    done: Mapped[int] = mapped_column(default=0)
+    of: Mapped[int] = mapped_column(default=0)
+    size: Mapped[int] = mapped_column(default=0)
+    trouble: Mapped[str | None] = mapped_column(Text)
+    made_at: Mapped[datetime] = mapped_column(default=now, index=True)
+    __table_args__ = (
+        CheckConstraint("kind in ('feedback', 'files', 'class', 'student')", name="kind"),
+        CheckConstraint("state in ('waiting', 'ready', 'failed')", name="state"),
+    )
+
+
+class ExportPart(Base):
+    """A piece of a made file, so that none of any size is ever held whole."""
+
+    __tablename__ = "export_part"
+    export_id: Mapped[int] = mapped_column(ForeignKey("export.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class Batch(Base):

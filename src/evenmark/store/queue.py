@@ -15,6 +15,9 @@ MARK_MANY = "evenmark:mark_attempts"
 """Marks a few attempts at one exercise together."""
 READ_FILES = "evenmark:read_files"
 """Reads a few files of a batch."""
+MAKE_EXPORT = "evenmark:make_export"
+"""Makes a file for an instructor; done when nothing is waiting to be marked."""
+AFTER_MARKING = -10
 MOST_TOGETHER = 8
 MOST_BYTES_TOGETHER = 400_000
 """What is worked through as one job: so little that progress shows, so much that starting it does not cost the most."""
@@ -52,6 +55,13 @@ def defer_reading(session: Session, queue: App, files: list[tuple[int, int]]) ->
     ids: Any
     for ids in bundles(files):
         queue.configure_task(READ_FILES, queue="marking", connection=connection).defer(file_ids=ids)
+
+
+def defer_export(session: Session, queue: App, export_id: int) -> None:
+    """Ask for a file to be made, in this very transaction, after whatever waits to be marked."""
+    queue.configure_task(
+        MAKE_EXPORT, queue="marking", priority=AFTER_MARKING, connection=_driver_connection(session)
+    ).defer(export_id=export_id)
 
 
 def bundles(sized: list[tuple[int, int]]) -> list[list[int]]:
@@ -94,6 +104,23 @@ def stranded_files(session: Session) -> list[int]:
     )
     query = text(_STRANDED.format(table="batch_file", old=old))
     return list(session.scalars(query, {"one": "file_id", "many": "file_ids"}))
+
+
+_FORGET_ONE = """
+delete from procrastinate_jobs where status <> 'doing' and (args ->> 'attempt_id')::bigint = any(:ids)
+"""
+_FORGET_AMONG = """
+update procrastinate_jobs set args = jsonb_set(args, '{attempt_ids}', coalesce(
+  (select jsonb_agg(i) from jsonb_array_elements(args -> 'attempt_ids') i where (i #>> '{}')::bigint <> all(:ids)), '[]'))
+where args ? 'attempt_ids'
+"""
+
+
+def forget_attempts(session: Session, attempt_ids: list[int]) -> None:
+    """Take attempts out of the queue, those that were worked through included."""
+    if attempt_ids:
+        for statement in (_FORGET_ONE, _FORGET_AMONG):
+            session.execute(text(statement), {"ids": attempt_ids})
 
 
 def _driver_connection(session: Session) -> Any:

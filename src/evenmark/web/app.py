@@ -46,6 +46,8 @@ CONFLICTS = {
     "uq_person_sign_in": "This sign-in name is taken. Choose another, or sign in if it is yours.",
     "uq_issue_revision_id_class_id": "This exercise is issued to that class already.",
     "uq_batch_file_attempt_id": "This file is handed in already.",
+    "fk_attempt_issue_id_issue": "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you.",
+    "fk_intake_issue_id_issue": "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you.",
     "issued_revision_stays": "This revision was issued and stays as it is. Change the next one.",
 }
 HEADERS = {
@@ -70,7 +72,18 @@ class NumberConverter(IntegerConverter):
 
 def create_app(database: Database | None = None, queue: App | None = None) -> APIFlask:
     """Return the application on a database; the queue is opened when there is one to be had."""
-    from evenmark.web import batches, classes, exercises, marking, pages, people, results, work
+    from evenmark.web import (
+        batches,
+        classes,
+        exercises,
+        issues,
+        marking,
+        pages,
+        people,
+        record,
+        results,
+        work,
+    )
 
     app = APIFlask("evenmark", title="Even Mark", version="1", enable_openapi=False, static_folder=None)  # type: ignore[arg-type]
     app.url_map.converters["int"] = NumberConverter
@@ -81,7 +94,7 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     if database is not None:
         app.extensions["database"] = database
     app.extensions["queue"] = queue
-    for part in (people, classes, exercises, results, marking, batches, work, pages):
+    for part in (people, classes, exercises, issues, results, marking, batches, work, record, pages):
         app.register_blueprint(part.routes)
     proxies = os.environ.get(PROXIES_VARIABLE, "")
     if proxies:

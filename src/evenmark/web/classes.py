@@ -6,12 +6,21 @@ from dataclasses import asdict
 
 from apiflask import APIBlueprint
 
-from evenmark.services import classes, results
+from evenmark.services import class_upkeep, classes, results, wiping
+from evenmark.store.models import SchoolClass
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.files import given_file
-from evenmark.web.models.base import Done
-from evenmark.web.models.classes import ClassIn, ClassRow, ClassRows, RosterOut
+from evenmark.web.models.base import AwayIn, Done
+from evenmark.web.models.classes import (
+    ClassCopy,
+    ClassGoes,
+    ClassIn,
+    ClassRow,
+    ClassRows,
+    RosterOut,
+    StudentGoes,
+)
 from evenmark.web.models.results import ClassPage
 
 routes = APIBlueprint("classes", __name__, url_prefix="/api/classes")
@@ -32,7 +41,81 @@ def make(json_data: ClassIn) -> ClassRow:
     """Make a class."""
     with database().transaction() as db:
         group = classes.make_class(db, me(), json_data.name)
-        return ClassRow(id=group.id, name=group.name, join_code=group.join_code, students=0)
+        return _row(group)
+
+
+def _row(group: SchoolClass, students: int = 0) -> ClassRow:
+    return ClassRow(
+        id=group.id,
+        name=group.name,
+        join_code=group.join_code,
+        students=students,
+        archived=group.archived_at is not None,
+    )
+
+
+@routes.patch("/<int:class_id>")
+@routes.input(ClassIn)
+@routes.output(ClassPage)
+def rename(class_id: int, json_data: ClassIn) -> ClassPage:
+    """Give a class another name."""
+    with database().transaction() as db:
+        class_upkeep.rename(db, me(), class_id, json_data.name)
+        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+
+
+@routes.post("/<int:class_id>/archive")
+@routes.input(AwayIn)
+@routes.output(ClassPage)
+def archive(class_id: int, json_data: AwayIn) -> ClassPage:
+    """End a class, or bring it back."""
+    with database().transaction() as db:
+        class_upkeep.archive(db, me(), class_id, away=json_data.away)
+        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+
+
+@routes.post("/<int:class_id>/duplicate")
+@routes.input(ClassCopy)
+@routes.output(ClassRow)
+def duplicate(class_id: int, json_data: ClassCopy) -> ClassRow:
+    """Make a new class like this one, with its students if wanted."""
+    with database().transaction() as db:
+        group = class_upkeep.duplicate(db, me(), class_id, json_data.name, students=json_data.students)
+        return _row(group, len(classes.students_of(db, group.id)))
+
+
+@routes.get("/<int:class_id>/deletion")
+@routes.output(ClassGoes)
+def deletion(class_id: int) -> ClassGoes:
+    """Say what would be wiped with a class."""
+    with database().transaction() as db:
+        return ClassGoes.model_validate(wiping.what_goes_of_class(db, me(), class_id))
+
+
+@routes.delete("/<int:class_id>")
+@routes.output(Done)
+def delete(class_id: int) -> Done:
+    """Delete a class with everything that was handed in to it."""
+    with database().transaction() as db:
+        wiping.wipe_class(db, me(), class_id)
+    return Done(says="The class is deleted, with everything that was handed in to it.")
+
+
+@routes.get("/students/<int:student_id>/deletion")
+@routes.output(StudentGoes)
+def student_deletion(student_id: int) -> StudentGoes:
+    """Say what would be wiped with a student."""
+    with database().transaction() as db:
+        return StudentGoes.model_validate(wiping.what_goes_of_student(db, me(), student_id))
+
+
+@routes.delete("/students/<int:student_id>")
+@routes.output(Done)
+def wipe(student_id: int) -> Done:
+    """Wipe everything of a student in the caller's classes."""
+    with database().transaction() as db:
+        wiping.wipe_student(db, me(), student_id)
+    return Done(says="The student's data are wiped.")
 
 
 @routes.get("/<int:class_id>")

@@ -10,15 +10,22 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_json import FORMAT, VERSION
 from evenmark.core.marking.wording import characteristic
-from evenmark.services import exercises, keys, results
-from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, prints, results
+from evenmark.services.errors import NotUsable
+from evenmark.services.exercise_edit import Edit
 from evenmark.services.issues import issues_of
 from evenmark.store.models import Revision
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.files import download, given_file, picture
-from evenmark.web.models.base import Done
-from evenmark.web.models.exercises import ExerciseChange, ExercisePage, ExerciseRows, IssueIn
+from evenmark.web.models.base import AwayIn, Done
+from evenmark.web.models.exercises import (
+    ExerciseChange,
+    ExerciseGoes,
+    ExercisePage,
+    ExerciseRows,
+)
+from evenmark.web.models.issues import IssueIn
 
 routes = APIBlueprint("exercises", __name__, url_prefix="/api/exercises")
 
@@ -46,8 +53,7 @@ def make() -> ExercisePage:
 @routes.output(ExercisePage)
 def page(revision_id: int) -> ExercisePage:
     """Show one revision."""
-    with database().transaction() as db:
-        return _page(db, exercises.own_revision(db, me(), revision_id))
+    return page_of(revision_id)
 
 
 @routes.patch("/<int:revision_id>")
@@ -58,8 +64,28 @@ def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
     changes = json_data.model_dump(exclude_none=True, mode="json", exclude={"based_on"})
     if "rules" in changes:
         changes["rules"] = {"format": FORMAT, "version": VERSION, **changes["rules"]}
+    words = set(changes) <= exercise_edit.WORDS
     with database().transaction() as db:
-        return _page(db, exercises.change_revision(db, me(), revision_id, changes, json_data.based_on))
+        basis = exercise_edit.begin(db, me(), revision_id, json_data.based_on, words=words)
+    return _kept(exercise_edit.changed(basis, changes))
+
+
+def _kept(edit: Edit) -> ExercisePage:
+    """Keep a change that was worked through, and show what it led to."""
+    with database().transaction() as db:
+        revision_id = exercise_edit.keep(db, me(), edit).id
+    return page_of(revision_id)
+
+
+def page_of(revision_id: int) -> ExercisePage:
+    """Return a revision as its page shows it."""
+    _make_ready(revision_id)
+    with database().transaction() as db:
+        return _page(db, exercises.own_revision(db, me(), revision_id))
+
+
+def _make_ready(revision_id: int) -> None:
+    keys.make_ready(database(), lambda db: (exercises.own_revision(db, me(), revision_id), 0))
 
 
 def _page(db: Session, revision: Revision) -> ExercisePage:
@@ -68,7 +94,7 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
     rules["requirements"] = [
         {**r, "name": characteristic(r["kind"], r["features"], r["layer"])} for r in rules["requirements"]
     ]
-    mine = [i for i in issues_of(db, me()) if i["revision_id"] == revision.id]
+    mine = issues_of(db, me(), revision_id=revision.id)
     return ExercisePage.model_validate(
         {
             "revision_id": revision.id,
@@ -80,6 +106,7 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
             "key_name": revision.key_name,
             "issued_at": revision.issued_at,
             "changed_at": revision.changed_at,
+            "archived": revision.exercise.archived_at is not None,
             "rules": rules,
             "scene": view.scene,
             "reading": view.reading,
@@ -132,8 +159,8 @@ def add_file(revision_id: int) -> ExercisePage:
     if part not in ("start", "key"):
         raise NotUsable("Say whether this is the start drawing or another key.")
     with database().transaction() as db:
-        revision = exercises.add_file(db, me(), revision_id, part=part, name=name, data=data)
-        return _page(db, revision)
+        basis = exercise_edit.begin(db, me(), revision_id)
+    return _kept(exercise_edit.with_file(basis, part=part, name=name, data=data))
 
 
 @routes.delete("/<int:revision_id>/files/<int:file_id>")
@@ -141,15 +168,71 @@ def add_file(revision_id: int) -> ExercisePage:
 def remove_file(revision_id: int, file_id: int) -> ExercisePage:
     """Take a start drawing or another key away."""
     with database().transaction() as db:
-        return _page(db, exercises.remove_file(db, me(), revision_id, file_id))
+        going = exercise_edit.file_of(db, me(), revision_id, file_id)
+        basis = exercise_edit.begin(db, me(), revision_id)
+    return _kept(exercise_edit.without_file(basis, going.part, going.sha256))
 
 
 @routes.get("/<int:revision_id>/files/<int:file_id>")
 def file(revision_id: int, file_id: int) -> Response:
     """Give a start drawing or another key back."""
     with database().transaction() as db:
-        revision = exercises.own_revision(db, me(), revision_id)
-        found = next((f for f in revision.files if f.id == file_id), None)
-        if found is None:
-            raise NotThere("This exercise has no such drawing.")
+        found = exercise_edit.file_of(db, me(), revision_id, file_id)
         return download(found.data, found.name)
+
+
+@routes.get("/<int:revision_id>/sheet.pdf")
+def sheet_pdf(revision_id: int) -> Response:
+    """Give the sheet as PDF at true scale; ``?paper=A3`` on that paper."""
+    with database().transaction() as db:
+        revision = exercises.own_revision(db, me(), revision_id)
+        wanted = prints.sheet(revision, me().school, request.args.get("paper", ""))
+    return download(wanted.made(), wanted.name, prints.TYPES["pdf"])
+
+
+@routes.post("/<int:revision_id>/archive")
+@routes.input(AwayIn)
+@routes.output(Done)
+def archive(revision_id: int, json_data: AwayIn) -> Done:
+    """Put an exercise away, or bring it back."""
+    with database().transaction() as db:
+        exercise = exercises.own_revision(db, me(), revision_id).exercise_id
+        exercise_upkeep.archive(db, me(), exercise, away=json_data.away)
+    return Done(says="The exercise is put away." if json_data.away else "The exercise is back.")
+
+
+@routes.post("/<int:revision_id>/duplicate")
+@routes.output(ExercisePage)
+def duplicate(revision_id: int) -> ExercisePage:
+    """Make a new exercise like this one (multipart: ``title``; ``file`` for another key)."""
+    title = request.form.get("title", "")
+    with database().transaction() as db:
+        exercise = exercises.own_revision(db, me(), revision_id).exercise_id
+    if "file" not in request.files:
+        with database().transaction() as db:
+            made = exercise_upkeep.duplicate(db, me(), exercise, title).id
+        return page_of(made)
+    name, data = given_file()
+    taken = keys.read_key(me(), title=title, key_name=name, key=data)
+    with database().transaction() as db:
+        made = exercise_upkeep.duplicate_with_key(db, me(), exercise, taken).id
+    return page_of(made)
+
+
+@routes.get("/<int:revision_id>/deletion")
+@routes.output(ExerciseGoes)
+def deletion(revision_id: int) -> ExerciseGoes:
+    """Say what would be deleted with an exercise."""
+    with database().transaction() as db:
+        exercise = exercises.own_revision(db, me(), revision_id).exercise_id
+        return ExerciseGoes.model_validate(exercise_upkeep.what_goes(db, me(), exercise))
+
+
+@routes.delete("/<int:revision_id>")
+@routes.output(Done)
+def delete(revision_id: int) -> Done:
+    """Delete an exercise with everything that was handed in of it."""
+    with database().transaction() as db:
+        exercise = exercises.own_revision(db, me(), revision_id).exercise_id
+        exercise_upkeep.delete(db, me(), exercise)
+    return Done(says="The exercise is deleted.")

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import csv
-import io
-import re
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Iterator
+from urllib.parse import quote
 
 from flask import Response, request
 
-from evenmark.core.plain import shown
 from evenmark.services.errors import NotUsable
 from evenmark.services.hand_in import clean_name
 
@@ -25,33 +21,23 @@ def given_file(field: str = "file") -> tuple[str, bytes]:
 
 def download(data: bytes, name: str, kind: str = "application/octet-stream") -> Response:
     """Return bytes to be saved under a name; never shown in the page, whatever they are."""
-    plain = "".join(c if c.isascii() and (c.isalnum() or c in "._- ") else "_" for c in name)
     response = Response(data, mimetype=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
+    response.headers["Content-Disposition"] = _to_be_saved(name)
     return response
 
 
-_STARTS_A_FORMULA = ("=", "+", "-", "@", "＝", "＋", "－", "＠", "\t", "\r", "\n", "%", "|")
+def _to_be_saved(name: str) -> str:
+    """Return the header that has a browser save what comes under a name (RFC 6266), with one of plain letters for old ones."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in "._- ") else "_" for c in name)
+    return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
 
 
-def table(rows: Sequence[Sequence[Any]]) -> bytes:
-    """Return rows as CSV, every cell of words quoted and none of them a formula to any spreadsheet, wherever it parts the columns.
-
-    A cell begins with an apostrophe where it would begin a formula by itself or after one of the signs at which columns may be parted
-    (OWASP, CSV injection); characters that cannot be seen are shown as what they are.
-    """
-    out = io.StringIO()
-    writer = csv.writer(out, quoting=csv.QUOTE_NONNUMERIC, lineterminator="\r\n")
-    for row in rows:
-        writer.writerow([_cell(c) if isinstance(c, str) else "" if c is None else c for c in row])
-    return out.getvalue().encode("utf-8-sig")
-
-
-def _cell(words: str) -> str:
-    plain = " ".join(shown(words).split())
-    # also where columns are parted at semicolons, tabs or bars, and quotation marks are not understood
-    plain = re.sub(r"([;,|\t])(\s*)(?=[=+\-@＝＋－＠])", r"\1\2'", plain)
-    return f"'{plain}" if plain.startswith(_STARTS_A_FORMULA) else plain
+def streamed(parts: Iterator[bytes], size: int, name: str, kind: str) -> Response:
+    """Return a file piece by piece, to be saved under a name."""
+    response = Response(parts, mimetype=kind)
+    response.headers["Content-Disposition"] = _to_be_saved(name)
+    response.headers["Content-Length"] = str(size)
+    return response
 
 
 def picture(data: bytes) -> Response:

@@ -8,8 +8,8 @@ from sqlalchemy.orm import Session
 
 from evenmark.services import acts, marking, prints, returning
 from evenmark.services.issues import own_attempt
-from evenmark.services.keys import key_view
-from evenmark.services.marking_view import attempt_in_full
+from evenmark.services.keys import key_view, make_ready
+from evenmark.services.marking_view import attempt_in_full, key_of
 from evenmark.web.access import me
 from evenmark.web.context import database, queue
 from evenmark.web.files import download
@@ -27,6 +27,9 @@ def _page(db: Session, attempt_id: int) -> MarkingOut:
 @routes.output(MarkingOut)
 def page(attempt_id: int) -> MarkingOut:
     """Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings alone."""
+    make_ready(
+        database(), lambda db: key_of(own_attempt(db, me(), attempt_id), marking.newest_sheet(db, attempt_id))
+    )
     with database().transaction() as db:
         return _page(db, attempt_id)
 
@@ -64,7 +67,7 @@ def _in_key(db: Session, attempt_id: int, at: Point) -> Point:
     """Return a place of the key's scene in key units."""
     attempt = own_attempt(db, me(), attempt_id)
     sheet = marking.newest_sheet(db, attempt.id)
-    x, y = key_view(attempt.issue.revision, sheet.sheet.get("key", 0) if sheet else 0).scene["origin"]
+    x, y = key_view(*key_of(attempt, sheet)).scene["origin"]
     return (x + at[0], y - at[1])
 
 

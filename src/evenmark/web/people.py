@@ -33,6 +33,7 @@ from evenmark.web.models.people import (
     SchoolIn,
     SessionOut,
     SignInIn,
+    ZoneIn,
 )
 
 DEVICE = "even_mark_device"
@@ -59,7 +60,10 @@ def session() -> SessionOut:
 @routes.output(SessionOut)
 def sign_in(json_data: SignInIn) -> Response:
     """Open a session; one of somebody else's in this browser ends."""
-    return _opened(json_data.sign_in, lambda db: people.sign_in(db, json_data.sign_in, json_data.password))
+    return _opened(
+        json_data.sign_in,
+        lambda db: people.sign_in(db, json_data.sign_in, json_data.password, zone=json_data.zone),
+    )
 
 
 @routes.post("/join")
@@ -228,3 +232,13 @@ def change_school(json_data: SchoolIn) -> Done:
     with database().transaction() as db:
         people.change_school(db, signed_in(), json_data.school)
     return Done(says="Sheets that are made from now on show this school.")
+
+
+@routes.post("/zone")
+@routes.input(ZoneIn)
+@routes.output(Done)
+def change_zone(json_data: ZoneIn) -> Done:
+    """Change the time zone in which times are told on prints, tables and in the record."""
+    with database().transaction() as db:
+        people.change_zone(db, signed_in(), json_data.zone)
+    return Done(says="Times on prints, tables and in the record are told in this zone from now on.")

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from apiflask import APIBlueprint
 from flask import Response
 
 from evenmark.services import results
-from evenmark.services.standing import VERDICTS
+from evenmark.services.gradebook import gradebook
+from evenmark.services.issues import own_issue
+from evenmark.services.tables import table
 from evenmark.web.access import me
 from evenmark.web.context import database
-from evenmark.web.files import download, table
+from evenmark.web.files import download
 from evenmark.web.models.results import ClassResults, DeskOut
 
 routes = APIBlueprint("results", __name__, url_prefix="/api")
@@ -37,27 +37,6 @@ def class_results(issue_id: int) -> ClassResults:
 def csv_results(issue_id: int) -> Response:
     """Give a class's results as CSV."""
     with database().transaction() as db:
-        found = results.class_results(db, me(), issue_id)
-    heads = [
-        "student",
-        "sign-in",
-        "try",
-        "handed in",
-        "late",
-        "earned",
-        "possible",
-        *VERDICTS,
-        "returned",
-        "slips",
-    ]
-    rows: list[list[Any]] = [[*heads, *(f"{c['id']} {c['name']}" for c in found["checks"])]]
-    for row in found["students"]:
-        verdicts = row["verdicts"] or {}
-        when = row["handed_in_at"].isoformat(timespec="seconds") if row["handed_in_at"] else ""
-        rows.append(
-            [row["name"], row["sign_in"], row["try_number"] or "", when, "yes" if row["late"] else "", row["earned"], row["possible"]]
-            + [verdicts.get(v, "") for v in VERDICTS]
-            + [row["returned"], "; ".join(c["title"] for c in row["causes"])]
-            + [v or "" for v in row["cells"] or [None] * len(found["checks"])]
-        )  # fmt: skip
-    return download(table(rows), f"{found['issue']['title']} {found['issue']['class_name']}.csv", "text/csv")
+        issue = own_issue(db, me(), issue_id)
+        name = f"{issue.revision.title} {issue.school_class.name}.csv"
+        return download(table(gradebook(db, me(), issue_id)), name, "text/csv")

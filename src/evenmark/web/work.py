@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from apiflask import APIBlueprint
-from flask import Response
+from flask import Response, request
 
 from evenmark.services import hand_in as handing
 from evenmark.services import own_results, prints
@@ -37,6 +37,17 @@ def sheet(issue_id: int) -> Response:
     """Give the sheet to draw from, as a picture."""
     with database().transaction() as db:
         return picture(handing.readable_issue(db, me(), issue_id).revision.sheet_png)
+
+
+@routes.get("/<int:issue_id>/sheet.pdf")
+def sheet_pdf(issue_id: int) -> Response:
+    """Give the sheet as PDF at true scale; ``?paper=A3`` on that paper."""
+    with database().transaction() as db:
+        issue = handing.readable_issue(db, me(), issue_id)
+        wanted = prints.sheet(
+            issue.revision, issue.school_class.instructor.school, request.args.get("paper", "")
+        )
+    return download(wanted.made(), wanted.name, prints.TYPES["pdf"])
 
 
 @routes.post("/<int:issue_id>/intake")

@@ -26,18 +26,15 @@ from reportlab.platypus import (
     Table,
 )
 
+from evenmark.core.conventions.papers import largest_scale, series
 from evenmark.core.geometry import tolerance
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.sheet import faces
 from evenmark.core.sheet.balloons import stand
 from evenmark.core.sheet.marked import Lesson, MarkedSheet, Row, letter
 from evenmark.core.sheet.paths import Piece, pieces
-from evenmark.core.sheet.svg import DASHES, NARROW, SCALES, WIDE
+from evenmark.core.sheet.svg import DASHES, NARROW, WIDE
 
-METRIC = ((210.0, 297.0), (297.0, 420.0), (420.0, 594.0), (594.0, 841.0), (841.0, 1189.0))
-INCH = tuple(
-    (a * 25.4, b * 25.4) for a, b in ((8.5, 11.0), (11.0, 17.0), (17.0, 22.0), (22.0, 34.0), (34.0, 44.0))
-)
 EDGE, STRIP, ROUND = 8.0, 16.0, 18.0
 """Edge of the sheet, height of the title strip, and room for balloons round the drawing, mm."""
 INK, SECOND, PENCIL, TEAL, RULE, KEY = (
@@ -58,7 +55,7 @@ def marked_pdf(sheet: MarkedSheet) -> bytes:
     doc = BaseDocTemplate(out, title=f"{sheet.title}, {sheet.student}", author=sheet.student, creator="Even Mark", invariant=1, pageCompression=1)  # fmt: skip
     w, h = placing.paper
     whole = Frame(0, 0, w * mm, h * mm, 0, 0, 0, 0)
-    listed = METRIC[0] if sheet.unit not in ("in", "ft") else INCH[0]
+    listed = next(iter(series(sheet.unit).values()))[::-1]
     column = Frame(18 * mm, 16 * mm, (listed[0] - 36) * mm, (listed[1] - 34) * mm, 0, 0, 0, 0)
     doc.addPageTemplates(
         [
@@ -77,15 +74,11 @@ class _Placing:
     def __init__(self, sheet: MarkedSheet) -> None:
         box = sheet.scene["box"]
         wide, high = max(box[2], 1e-9) * sheet.unit_mm, max(box[3], 1e-9) * sheet.unit_mm
-        series = INCH if sheet.unit in ("in", "ft") else METRIC
+        papers = list(series(sheet.unit).values())
         self.scale = 1.0
-        self.paper = next(
-            (p for s in series for p in (s[::-1], s) if self._fits(p, wide, high)), series[1][::-1]
-        )
+        self.paper = next((p for s in papers for p in (s, s[::-1]) if self._fits(p, wide, high)), papers[1])
         if not self._fits(self.paper, wide, high):
-            room_w, room_h = self._room(self.paper)
-            smaller = (s for s in SCALES if s < 1 and wide * s <= room_w and high * s <= room_h)
-            self.scale = next(smaller, min(room_w / wide, room_h / high))
+            self.scale = largest_scale(self._room(self.paper), (wide, high))
         self.per_unit = self.scale * sheet.unit_mm
         w, h = self.paper
         self.left = (w - wide * self.scale) / 2

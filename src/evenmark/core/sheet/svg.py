@@ -1,6 +1,6 @@
 """The exercise sheet as SVG in millimetres of paper: what a student is given to draw from.
 
-Paper, border and title strip follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere) and the scales ISO 5455;
+Border and title strip follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere), paper and scale the tables of `conventions`;
 line weights 0.5 and 0.25 mm (ISO 128-2, wide to narrow 2:1). Values written down from memory of those standards.
 """
 
@@ -9,31 +9,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from xml.sax.saxutils import escape
 
+from evenmark.core.conventions.papers import PAPERS, Placed, largest_scale, series
 from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Linework
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, num
 
-PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0)}
 FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
 WIDE, NARROW = 0.5, 0.25
-SCALES = (
-    50.0,
-    20.0,
-    10.0,
-    5.0,
-    2.0,
-    1.0,
-    1 / 2,
-    1 / 5,
-    1 / 10,
-    1 / 20,
-    1 / 50,
-    1 / 100,
-    1 / 200,
-    1 / 500,
-    1 / 1000,
-)
+LEAST_TRUE = 40.0
+"""Drawings with no side of this length are enlarged rather than printed at true size, mm."""
 LEAST_LETTERING = 2.2
 """Lettering smaller than this cannot be read on the printed sheet, mm."""
 DASHES = {
@@ -54,21 +39,44 @@ class SheetWords:
     unit: str
 
 
+def placed_on(size: tuple[float, float], unit: str, paper: str = "", *, true_size: bool = False) -> Placed:
+    """Return how a drawing (its sides in mm) stands on a paper of its unit's series.
+
+    On a named paper, else on the smallest, it has the largest standard scale that fits. With ``true_size`` and no paper named it stands
+    1:1 on the smallest paper that holds it so: the largest paper and a reduction where none does, an enlargement where it would be too
+    small to be read. Raises KeyError for a paper that there is not.
+    """
+    papers = series(unit)
+    names = list(papers)
+    if true_size and not paper:
+        fits = (n for n in names if all(s <= r for s, r in zip(size, _room(papers[n]), strict=True)))
+        paper = next(fits, names[-1]) if max(size) >= LEAST_TRUE else names[0]
+        if max(size) >= LEAST_TRUE and all(s <= r for s, r in zip(size, _room(papers[paper]), strict=True)):
+            return Placed(paper=paper, width=papers[paper][0], height=papers[paper][1], scale=1.0)
+    paper = paper or names[0]
+    width, height = PAPERS[paper]
+    return Placed(paper=paper, width=width, height=height, scale=largest_scale(_room((width, height)), size))
+
+
+def _room(paper: tuple[float, float]) -> tuple[float, float]:
+    """Return the room inside border and strip, mm."""
+    return paper[0] - FILING_EDGE - EDGE - 16, paper[1] - 2 * EDGE - STRIP - 16
+
+
 def exercise_sheet(
     linework: Linework,
     annotations: tuple[drawn.Entity, ...],
     words: SheetWords,
     unit_mm: float = MM.mm,
-    paper: str = "A4",
-) -> str:
-    """Return the key on its sheet with its dimensions, at the largest standard scale that fits."""
-    width, height = PAPERS[paper]
-    room_w, room_h = width - FILING_EDGE - EDGE - 16, height - 2 * EDGE - STRIP - 16
+    paper: str = "",
+    *,
+    true_size: bool = False,
+) -> tuple[str, Placed]:
+    """Return the key on its sheet with its dimensions, and how it stands there (see `placed_on`)."""
     box = joined_box((linework.box, annotation_box(annotations))) or (0.0, 0.0, 100.0, 70.0)
     wide, high = max(box[2] - box[0], 1e-9) * unit_mm, max(box[3] - box[1], 1e-9) * unit_mm
-    scale = next(
-        (s for s in SCALES if wide * s <= room_w and high * s <= room_h), min(room_w / wide, room_h / high)
-    )
+    placed = placed_on((wide, high), words.unit, paper, true_size=true_size)
+    width, height, scale = placed.width, placed.height, placed.scale
     per_unit = scale * unit_mm
     left = FILING_EDGE + (width - FILING_EDGE - EDGE - wide * scale) / 2
     top = EDGE + (height - 2 * EDGE - STRIP - high * scale) / 2
@@ -90,14 +98,14 @@ def exercise_sheet(
         for t in (*linework.texts, *(a for a in annotations if isinstance(a, drawn.Text)))
     ]
     body.append(_axes(frame, per_unit, box))
-    said = f"{num(scale)}:1" if scale >= 1 else f"1:{num(round(1 / scale, 3))}"
-    return (
+    svg = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{num(width)}mm" height="{num(height)}mm" '
         f'viewBox="0 0 {num(width)} {num(height)}" font-family="Even Mark Lettering">'
-        f'<rect width="{num(width)}" height="{num(height)}" fill="#fff"/>{_border(width, height, words, said)}'
+        f'<rect width="{num(width)}" height="{num(height)}" fill="#fff"/>{_border(width, height, words, placed.said)}'
         f'<g transform="translate({num(left)} {num(top)}) scale({num(per_unit)})" fill="none" stroke="{INK}" '
         f'stroke-linecap="round">{"".join(body)}</g></svg>'
     )
+    return svg, placed
 
 
 def _path(path: str, weight: float, dashes: str | None, per_unit: float) -> str:

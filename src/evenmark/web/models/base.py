@@ -29,6 +29,12 @@ class Problem(Model):
     says: str
 
 
+class AwayIn(Model):
+    """Whether something is put away, or brought back."""
+
+    away: bool
+
+
 class Done(Model):
     """It is done."""
 

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Literal
 
 from evenmark.web.models.base import Model, ReturnedWord
-from evenmark.web.models.exercises import IssueHead
+from evenmark.web.models.issues import IssueHead
 
 
 class BatchFileOut(Model):

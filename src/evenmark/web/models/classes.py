@@ -22,6 +22,35 @@ class ClassRow(Model):
     name: str
     join_code: str
     students: int
+    archived: bool
+
+
+class ClassCopy(Model):
+    """How a class is duplicated."""
+
+    name: str = Field(max_length=200)
+    students: bool
+
+
+class ClassGoes(Model):
+    """What is wiped with a class."""
+
+    name: str
+    students: int
+    issues: int
+    attempts: int
+    accounts: int
+
+
+class StudentGoes(Model):
+    """What is wiped with a student."""
+
+    name: str
+    sign_in: str
+    classes: list[str]
+    attempts: int
+    issues: int
+    account: bool
 
 
 class ClassRows(Model):

@@ -5,36 +5,10 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Literal
 
-from pydantic import AwareDatetime, Field
+from pydantic import AwareDatetime
 
-from evenmark.web.models.base import Detail, Examines, Model, Point, Problem, Returns
-
-
-class IssueHead(Model):
-    """What was issued to whom."""
-
-    id: int
-    revision_id: int
-    revision: int
-    title: str
-    class_id: int
-    class_name: str
-    due_at: datetime
-    issued_at: datetime
-    tries: int
-    detail: Detail
-    returns: Returns
-    past_due: bool
-
-
-class IssueRow(IssueHead):
-    """An issue with how far the class is."""
-
-    students: int
-    handed_in: int
-    waiting: int
-    failed: int
-    to_return: int
+from evenmark.web.models.base import Examines, Model, Point, Problem
+from evenmark.web.models.issues import IssueRow
 
 
 class ExerciseRow(Model):
@@ -48,6 +22,7 @@ class ExerciseRow(Model):
     changed_at: datetime
     issued: bool
     classes: list[str]
+    archived: bool
 
 
 class ExerciseRows(Model):
@@ -266,6 +241,7 @@ class ExercisePage(Model):
     key_name: str
     issued_at: datetime | None
     changed_at: datetime
+    archived: bool
     rules: RulesOut
     scene: Scene
     reading: ReadingOut
@@ -311,11 +287,10 @@ class ExerciseChange(Model):
     """When the revision had last changed as the page knows it; what somebody changed since is not overwritten."""
 
 
-class IssueIn(Model):
-    """To whom, until when, how often, and how much is shown."""
+class ExerciseGoes(Model):
+    """What is deleted with an exercise."""
 
-    class_id: int
-    due_at: AwareDatetime
-    tries: int = Field(ge=1, le=99)
-    detail: Detail
-    returns: Returns = "at-once"
+    issues: int
+    classes: int
+    attempts: int
+    students: int

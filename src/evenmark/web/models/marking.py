@@ -9,7 +9,8 @@ from typing import Any, Literal
 from pydantic import ConfigDict, Field, FiniteFloat
 
 from evenmark.web.models.base import Model, Point, ReturnedWord, State, Verdict
-from evenmark.web.models.exercises import IssueHead, LayerOut, Scene
+from evenmark.web.models.exercises import LayerOut, Scene
+from evenmark.web.models.issues import IssueHead
 
 
 class ItemOut(Model):

@@ -14,6 +14,8 @@ class SignInIn(Model):
 
     sign_in: str = Field(max_length=200)
     password: str = Field(max_length=400)
+    zone: str = Field(default="", max_length=100)
+    """The browser's time zone: an instructor's school has it until another is chosen."""
 
 
 class JoinIn(Model):
@@ -79,6 +81,13 @@ class PersonOut(Model):
     sign_in: str
     role: Literal["instructor", "student"]
     school: str
+    zone: str
+
+
+class ZoneIn(Model):
+    """The time zone of an instructor's school, by its name in the tz database."""
+
+    zone: str = Field(max_length=100)
 
 
 class SchoolIn(Model):

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from evenmark.web.models.base import Model, ReturnedWord, State, Verdict
 from evenmark.web.models.classes import AskedStudent, ClassRow, StudentRow
-from evenmark.web.models.exercises import IssueHead, IssueRow
+from evenmark.web.models.issues import IssueHead, IssueRow
 
 
 class Latest(Model):
@@ -46,6 +46,14 @@ class CauseTitle(Model):
     title: str
 
 
+class AllowanceOut(Model):
+    """What a student was allowed beyond the others."""
+
+    due_at: datetime | None
+    more_tries: int
+    reason: str
+
+
 class ResultRow(Model):
     """A student in a class's results."""
 
@@ -69,6 +77,7 @@ class ResultRow(Model):
     causes: list[CauseTitle]
     earned: float | None
     possible: float | None
+    allowance: AllowanceOut | None
 
 
 class MissedCheck(Model):

@@ -5,19 +5,40 @@ from __future__ import annotations
 from datetime import datetime
 
 from evenmark.web.models.base import Detail, Examines, Model, Point, State, Verdict
-from evenmark.web.models.exercises import IssueHead, ReadingOut, Scene
+from evenmark.web.models.exercises import ReadingOut, Scene
+from evenmark.web.models.issues import IssueHead
 from evenmark.web.models.marking import CauseOut, CommentOut, NoteOut, SketchMark
 
 
-class WorkRow(IssueHead):
-    """An exercise in a student's list."""
+class OwnHead(IssueHead):
+    """Something issued, with the student's own date and tries, and why nothing is handed in, if so."""
 
     tries_left: int
+    allowed: bool
+    shut: str | None
+    shut_says: str | None
+
+
+class EarlierRow(Model):
+    """An older revision of an exercise, with how it went."""
+
+    id: int
+    revision: int
+    title: str
+    handed_in: int
+    best: float | None
+    possible: float | None
+
+
+class WorkRow(OwnHead):
+    """An exercise in a student's list."""
+
     left: bool
     handed_in: int
     waiting: bool
     best: float | None
     possible: float | None
+    earlier: list[EarlierRow]
 
 
 class WorkRows(Model):
@@ -40,7 +61,7 @@ class AttemptRow(Model):
     possible: float | None
 
 
-class WorkPage(IssueHead):
+class WorkPage(OwnHead):
     """One exercise as its student sees it."""
 
     text: str
@@ -48,7 +69,7 @@ class WorkPage(IssueHead):
     placement: str
     examines: Examines
     layers: list[str]
-    tries_left: int
+    earlier: list[EarlierRow]
     left: bool
     start_name: str | None
     attempts: list[AttemptRow]
@@ -103,6 +124,7 @@ class OwnResult(Model):
     state: State
     trouble: str | None
     tries_left: int
+    shut: str | None
     detail: Detail
     earned: float | None
     possible: float | None

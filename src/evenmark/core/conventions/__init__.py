@@ -1,0 +1,1 @@
+"""Tables of published standards: papers, scales."""

@@ -1,0 +1,284 @@
+"""Changing an exercise: what it says, what it examines, its start drawing and further keys.
+
+Three steps, so that nothing is held open while drawings are read: *begin* finds what is to be changed, the work is done, *keep* keeps it
+if nobody changed the exercise meanwhile. An issued revision keeps what is marked of it: the next one is made and changed. Title and text
+of an issued one are put right in place.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from evenmark.core.formats.errors import UnreadableDrawing
+from evenmark.core.marking.model import RuleError
+from evenmark.services.bounded import run_bounded
+from evenmark.services.engine_work import draw_sheet, look_at, view_key
+from evenmark.services.errors import NotThere, NotUsable, Outdated
+from evenmark.services.exercises import own_revision, stored_rules, told_text
+from evenmark.services.keys import KEY_SECONDS, examined, start_of, title_of, unbound
+from evenmark.services.record import note
+from evenmark.store.models import Exercise, Person, Revision, RevisionFile, now
+
+MOST_KEYS = 7
+"""Keys accepted beside the first one."""
+NEWER = "There is a newer revision of this exercise. Open that one to change it."
+MEANWHILE = "This exercise was changed meanwhile, in another window or by somebody else."
+WORDS = {"title", "text"}
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Basis:
+    """What is to be changed, as plain values."""
+
+    revision_id: int
+    changed_at: datetime
+    issued: bool
+    newest: bool
+    title: str
+    rules: dict[str, Any]
+    key: bytes
+    key_name: str
+    start: bytes | None
+    other_keys: int
+    school: str
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Edit:
+    """What is to be kept of a change."""
+
+    basis: Basis
+    title: str | None = None
+    text: str | None = None
+    rules: dict[str, Any] | None = None
+    sheet: bytes | None = None
+    add: RevisionFile | None = None
+    drop: frozenset[tuple[str, str]] = field(default_factory=frozenset)
+    """Part and hash of the drawings that go."""
+
+    @property
+    def words_only(self) -> bool:
+        """Whether nothing that is marked changes."""
+        return self.rules is None and self.add is None and not self.drop
+
+
+def begin(
+    session: Session,
+    instructor: Person,
+    revision_id: int,
+    based_on: datetime | None = None,
+    *,
+    words: bool = False,
+) -> Basis:
+    """Return what is to be changed; ``words`` says that only title and text are.
+
+    ``based_on`` is when the revision had last changed as the one who changes it knows it. Raises NotThere; Outdated when somebody
+    changed it since, or there is a newer revision.
+    """
+    revision = own_revision(session, instructor, revision_id)
+    newest = revision.exercise.revisions[-1].id == revision.id
+    if not newest and not (words and revision.issued_at):
+        raise Outdated(NEWER, "newer-revision")
+    if based_on is not None and revision.changed_at != based_on:
+        raise Outdated(MEANWHILE)
+    return Basis(
+        revision_id=revision.id,
+        changed_at=revision.changed_at,
+        issued=revision.issued_at is not None,
+        newest=newest,
+        title=revision.title,
+        rules=revision.rules,
+        key=revision.key_bytes,
+        key_name=revision.key_name,
+        start=start_of(revision),
+        other_keys=len(revision.other_keys),
+        school=instructor.school,
+    )
+
+
+def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
+    """Return what is to be kept of new words and rules. Raises NotUsable for a rule set that does not fit the key."""
+    edit = Edit(basis=basis)
+    if "title" in changes:
+        edit = replace(edit, title=title_of(changes["title"]))
+    if "text" in changes:
+        edit = replace(edit, text=told_text(str(changes["text"])))
+    rules = basis.rules
+    turned = False
+    if "rules" in changes:
+        turned = examined(changes["rules"]) != examined(basis.rules)
+        # the sheet layout has other features than the model: what counts is then proposed anew
+        rules = _viewed(basis, unbound(changes["rules"]) if turned else changes["rules"], turned)
+        edit = replace(edit, rules=rules)
+    if "title" in changes or turned:
+        sheet = run_bounded(
+            draw_sheet,
+            basis.key,
+            edit.title or basis.title,
+            basis.school,
+            examined(rules),
+            seconds=KEY_SECONDS,
+        )
+        edit = replace(edit, sheet=sheet)
+    return edit
+
+
+def _viewed(basis: Basis, rules: dict[str, Any], turned: bool = False) -> dict[str, Any]:
+    """Return a rule set as it is kept, held against the key. Raises NotUsable."""
+    try:
+        view = run_bounded(view_key, basis.key, basis.key_name, rules, basis.start, seconds=KEY_SECONDS)
+    except RuleError as why:
+        raise NotUsable(str(why), "rules") from why
+    if turned and not view.scene["features"] and not view.scene["texts"]:
+        raise NotUsable(
+            "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as a new exercise."
+        )
+    return stored_rules(view.rules)
+
+
+def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> Edit:
+    """Return what is to be kept of a start drawing (in place of the one before), or of another key that is accepted as well.
+
+    A start drawing changes what is left to draw, so what counts is proposed anew. Raises NotUsable.
+    """
+    if part == "key" and basis.other_keys >= MOST_KEYS:
+        raise NotUsable(f"At most {MOST_KEYS + 1} keys are accepted side by side.")
+    try:
+        refusal = run_bounded(look_at, data, name, examined(basis.rules)).refusal
+        if refusal:
+            raise NotUsable(refusal.says, refusal.code)
+        if part == "key":
+            run_bounded(view_key, data, name, unbound(basis.rules), basis.start, seconds=KEY_SECONDS)
+    except UnreadableDrawing as why:
+        raise NotUsable(why.says, why.code) from why
+    except RuleError as why:
+        raise NotUsable(str(why), "rules") from why
+    file = RevisionFile(part=part, name=name[:255], sha256=hashlib.sha256(data).hexdigest(), data=data)
+    edit = Edit(basis=basis, add=file)
+    return replace(edit, rules=_proposed(replace(basis, start=data))) if part == "start" else edit
+
+
+def without_file(basis: Basis, part: str, sha256: str) -> Edit:
+    """Return what is to be kept when a start drawing or a further key is taken away again."""
+    edit = Edit(basis=basis, drop=frozenset({(part, sha256)}))
+    return replace(edit, rules=_proposed(replace(basis, start=None))) if part == "start" else edit
+
+
+def _proposed(basis: Basis) -> dict[str, Any]:
+    return _viewed(basis, unbound(basis.rules))
+
+
+def file_of(session: Session, instructor: Person, revision_id: int, file_id: int) -> RevisionFile:
+    """Return a start drawing or further key of an exercise. Raises NotThere."""
+    revision = own_revision(session, instructor, revision_id)
+    found = next((f for f in revision.files if f.id == file_id), None)
+    if found is None:
+        raise NotThere("This exercise has no such drawing any more.")
+    return found
+
+
+def keep(session: Session, instructor: Person, edit: Edit) -> Revision:
+    """Keep a change: in the revision itself, or in the next one where what is marked of an issued one changes.
+
+    Raises Outdated when somebody changed the exercise while the work was done.
+    """
+    revision = own_revision(session, instructor, edit.basis.revision_id)
+    session.execute(select(Exercise.id).where(Exercise.id == revision.exercise_id).with_for_update())
+    session.refresh(revision, ["changed_at", "issued_at"])
+    session.expire(revision.exercise, ["revisions"])
+    if revision.changed_at != edit.basis.changed_at:
+        raise Outdated(MEANWHILE)
+    in_place = revision.issued_at is None or edit.words_only
+    if not in_place or revision.issued_at is None:
+        if revision.exercise.revisions[-1].id != revision.id:
+            raise Outdated(NEWER, "newer-revision")
+    else:
+        _note_words(session, instructor, revision, edit)
+    if not in_place:
+        revision = next_revision(session, revision)
+    for name, value in (
+        ("title", edit.title),
+        ("text", edit.text),
+        ("rules", edit.rules),
+        ("sheet_png", edit.sheet),
+    ):
+        if value is not None:
+            setattr(revision, name, value)
+    if edit.add is not None and edit.add.part == "start":
+        revision.files = [f for f in revision.files if f.part != "start"]
+    if edit.drop:
+        revision.files = [f for f in revision.files if (f.part, f.sha256) not in edit.drop]
+    if edit.add is not None:
+        revision.files.append(edit.add)
+    revision.changed_at = now()
+    session.flush()
+    return revision
+
+
+def _note_words(session: Session, instructor: Person, revision: Revision, edit: Edit) -> None:
+    """Note that words of something issued were put right: students see the new ones from now on."""
+    said = []
+    if edit.title is not None and edit.title != revision.title:
+        said.append(f"its title, which was “{revision.title}”, to “{edit.title}”")
+    if edit.text is not None and edit.text != revision.text:
+        said.append("what the students are told")
+    if said:
+        says = f"Put right in “{revision.title}” revision {revision.number}, as it was issued: {' and '.join(said)}."
+        note(session, instructor, "words", says, exercise_id=revision.exercise_id)
+
+
+def next_revision(session: Session, old: Revision) -> Revision:
+    """Return a new revision, the same as an old one so far."""
+    revision = Revision(
+        exercise=old.exercise,
+        number=max(r.number for r in old.exercise.revisions) + 1,
+        title=old.title,
+        text=old.text,
+        key_name=old.key_name,
+        key_hash=old.key_hash,
+        key_bytes=old.key_bytes,
+        rules=old.rules,
+        sheet_png=old.sheet_png,
+        files=copies_of(old.files),
+    )
+    session.add(revision)
+    session.flush()
+    return revision
+
+
+def copies_of(files: list[RevisionFile]) -> list[RevisionFile]:
+    """Return the drawings beside a key once more, for another revision."""
+    return [RevisionFile(part=f.part, name=f.name, sha256=f.sha256, data=f.data) for f in files]
+
+
+def change_revision(
+    session: Session,
+    instructor: Person,
+    revision_id: int,
+    changes: dict[str, Any],
+    based_on: datetime | None = None,
+) -> Revision:
+    """Change what an exercise says or examines within one transaction; pages take the three steps one by one."""
+    basis = begin(session, instructor, revision_id, based_on, words=set(changes) <= WORDS)
+    return keep(session, instructor, changed(basis, changes))
+
+
+def add_file(
+    session: Session, instructor: Person, revision_id: int, *, part: str, name: str, data: bytes
+) -> Revision:
+    """Give an exercise a start drawing or another key within one transaction."""
+    basis = begin(session, instructor, revision_id)
+    return keep(session, instructor, with_file(basis, part=part, name=name, data=data))
+
+
+def remove_file(session: Session, instructor: Person, revision_id: int, file_id: int) -> Revision:
+    """Take a start drawing or a further key away again, within one transaction."""
+    going = file_of(session, instructor, revision_id, file_id)
+    basis = begin(session, instructor, revision_id)
+    return keep(session, instructor, without_file(basis, going.part, going.sha256))
