@@ -43,25 +43,6 @@ export function deviation(value: number | null, kind: string, unit: string): str
   return ANGLES.has(kind) ? `${signed(value, 3)}°` : signed(value, decimalsOf(unit));
 }
 
-const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
-const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
-
-export function when(iso: string): string {
-  const date = new Date(iso);
-  return `${day.format(date)}, ${clock.format(date)}`;
-}
-
-/** How far off a moment is, in the largest unit that says it well. */
-export function away(iso: string, now = Date.now()): string {
-  const minutes = Math.round((new Date(iso).getTime() - now) / 60000);
-  const size = Math.abs(minutes);
-  if (size < 1) return "just now";
-  const [n, word] =
-    size < 60 ? [size, "minute"] : size < 48 * 60 ? [Math.round(size / 60), "hour"] : [Math.round(size / 1440), "day"];
-  const said = `${n} ${word}${n === 1 ? "" : "s"}`;
-  return minutes >= 0 ? `in ${said}` : `${said} ago`;
-}
-
 /** The letter of a comment, so that it is not taken for a finding's number: A to Z, then AA. */
 export function letterOf(number: number): string {
   let out = "";

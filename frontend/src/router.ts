@@ -70,6 +70,12 @@ export const router = createRouter({
       meta: { role: "instructor", title: "Slips" },
     },
     {
+      path: "/record",
+      name: "record",
+      component: () => import("./pages/RecordPage.vue"),
+      meta: { role: "instructor", title: "Record" },
+    },
+    {
       path: "/issues/:id(\\d+)",
       name: "results",
       component: () => import("./pages/ResultsPage.vue"),

@@ -1,5 +1,6 @@
 /** Rule sets on the page: which requirements belong together, and what is sent back. */
 import type { Schemas } from "./api/client";
+import { plainNumber } from "./numbers";
 import { KIND_TITLES, MARKS_ITS_FEATURE as OF_ONE } from "./api/words";
 
 export type Rules = Schemas["RulesOut"];
@@ -33,10 +34,12 @@ const LETTERS: [string, string][] = [
 
 export function byFeature(rules: Rules): Group[] {
   const groups = new Map<string, Group>();
+  const centre = new Set(rules.requirements.filter((r) => r.kind === "axis").map((r) => r.features[0]));
   for (const r of rules.requirements) {
     const id = r.features[0] ?? "whole";
     const letter = LETTERS.find(([l]) => l === id[0]);
-    const name = r.features.length && letter ? `${letter[1]} ${id.slice(1)}` : "Whole drawing";
+    const word = centre.has(id) ? "Centre line" : letter?.[1];
+    const name = r.features.length && word ? `${word} ${id.slice(1)}` : "Whole drawing";
     const group = groups.get(id) ?? { id, name, requirements: [] };
     group.requirements.push(r);
     groups.set(id, group);
@@ -45,8 +48,9 @@ export function byFeature(rules: Rules): Group[] {
   return [...groups.values()].sort((a, b) => order(a) - order(b));
 }
 
-/** The size or place by which a feature is told from its like, rounded for reading. */
+/** The size or place by which a feature is told from its like, with all figures that can matter; nothing for the checks of a kind. */
 export function hintOf(group: Group): string {
+  if (group.id in KIND_TITLES) return "";
   const about = (kind: string) => group.requirements.find((r) => r.kind === kind)?.expected;
   const length = about("length");
   const radius = about("radius");
@@ -55,7 +59,7 @@ export function hintOf(group: Group): string {
   if (typeof radius === "number") return `radius ${short(radius)}`;
   return Array.isArray(place) ? `at ${place.map((v) => short(Number(v))).join(", ")}` : "";
 }
-const short = (value: number) => String(Math.round(value * 100) / 100).replace("-", "−");
+const short = (value: number) => plainNumber(Math.round(value * 1e4) / 1e4).replace("-", "−");
 
 export function marksOf(requirements: readonly Requirement[]): number {
   return requirements.reduce((sum, r) => sum + (r.on ? r.marks : 0), 0);

@@ -12,37 +12,42 @@ function take(session: Schemas["SessionOut"]): void {
   known.value = true;
 }
 
+/** The time zone of this browser, by its name. */
+export function browserZone(): string {
+  return new Intl.DateTimeFormat().resolvedOptions().timeZone ?? "";
+}
+
 export function useSession() {
   return { person: readonly(person), known: readonly(known) };
 }
 
 export async function findSession(): Promise<Schemas["PersonOut"] | null> {
-  if (!known.value) take(await get<Schemas["SessionOut"]>("/session"));
+  if (!known.value) take(await get("/api/session"));
   return person.value;
 }
 
 export async function findSessionAnew(): Promise<void> {
-  take(await get<Schemas["SessionOut"]>("/session"));
+  take(await get("/api/session"));
 }
 
 export async function signIn(sign_in: string, password: string): Promise<void> {
-  take(await post<Schemas["SessionOut"]>("/sign-in", { sign_in, password }));
+  take(await post("/api/sign-in", undefined, { sign_in, password, zone: browserZone() }));
 }
 
 export async function join(form: { code: string; name: string; sign_in: string; password: string }): Promise<void> {
-  take(await post<Schemas["SessionOut"]>("/join", form));
+  take(await post("/api/join", undefined, form));
 }
 
 export async function firstPassword(code: string, password: string): Promise<void> {
-  take(await post<Schemas["SessionOut"]>("/first-code", { code, password }));
+  take(await post("/api/first-code", undefined, { code, password }));
 }
 
 export async function forgotten(sign_in: string): Promise<string> {
-  return (await post<Schemas["Done"]>("/forgotten", { sign_in })).says;
+  return (await post("/api/forgotten", undefined, { sign_in })).says;
 }
 
 export async function signOut(): Promise<void> {
-  await post("/sign-out");
+  await post("/api/sign-out");
   dropDrafts();
   forget();
 }

@@ -85,12 +85,16 @@ export function useExercise(onSaved: (page: Page) => void) {
     const sent = clone(now);
     const parts = new Set(unsaved.value.map((c) => c.path[0]));
     try {
-      const fresh = await patch<Page>(`/exercises/${page.revision_id}`, {
-        ...(parts.has("title") ? { title: sent.title } : {}),
-        ...(parts.has("text") ? { text: sent.text } : {}),
-        ...(parts.has("rules") ? { rules: kept(sent.rules) } : {}),
-        based_on: page.changed_at,
-      });
+      const fresh = await patch(
+        "/api/exercises/{revision_id}",
+        { revision_id: page.revision_id },
+        {
+          ...(parts.has("title") ? { title: sent.title } : {}),
+          ...(parts.has("text") ? { text: sent.text } : {}),
+          ...(parts.has("rules") ? { rules: kept(sent.rules) } : {}),
+          based_on: page.changed_at,
+        },
+      );
       accept(fresh, changesBetween(sent, mine.value ?? sent));
       failures = 0;
       failing.value = trouble.value = "";
@@ -123,8 +127,9 @@ export function useExercise(onSaved: (page: Page) => void) {
     const before = saved.value;
     if (!before) return;
     try {
-      let page = await get<Page>(`/exercises/${before.revision_id}`);
-      if (page.newest !== page.revision_id) page = await get<Page>(`/exercises/${page.newest}`);
+      let page = await get("/api/exercises/{revision_id}", { revision_id: before.revision_id });
+      if (page.newest !== page.revision_id)
+        page = await get("/api/exercises/{revision_id}", { revision_id: page.newest });
       lay(page, contentOf(before), unsaved.value);
       onSaved(page);
     } catch (why) {

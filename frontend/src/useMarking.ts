@@ -8,10 +8,10 @@ export type Marking = Schemas["MarkingOut"];
 export function useMarking(id: Ref<number>, only: Ref<string | null>) {
   const client = useQueryClient();
   const key = computed(() => ["marking", id.value, only.value]);
-  const query = computed(() => (only.value ? `?only=${only.value}` : ""));
+  const query = computed(() => (only.value ? { only: only.value } : {}));
   const found = useQuery({
     queryKey: key,
-    queryFn: () => get<Marking>(`/attempts/${id.value}${query.value}`),
+    queryFn: () => get("/api/attempts/{attempt_id}", { attempt_id: id.value }, query.value),
     placeholderData: keepPreviousData,
     refetchInterval: (q) => (q.state.data?.state === "waiting" ? 1000 : false),
   });
@@ -27,7 +27,10 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     timer = setTimeout(() => (said.value = null), wrong ? 9000 : 4500);
   }
   /** Does something on the server; shows what it gave back, or says why not. */
-  async function act(path: string, body: unknown, done: string | ((m: Marking) => string)): Promise<boolean> {
+  async function act(
+    ask: (at: { attempt_id: number }, query: { only?: string }) => Promise<Marking>,
+    done: string | ((m: Marking) => string),
+  ): Promise<boolean> {
     const shown = found.data.value?.attempt_id;
     if (busy.value || shown === undefined) return false;
     if (loading.value) {
@@ -37,7 +40,7 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     busy.value = true;
     const [at, asked] = [key.value, query.value];
     try {
-      const now = await post<Marking>(`/attempts/${shown}/${path}${asked}`, body);
+      const now = await ask({ attempt_id: shown }, asked);
       client.setQueryData(at, now);
       void client.invalidateQueries({ queryKey: ["results"] });
       say(typeof done === "string" ? done : done(now));
@@ -55,15 +58,28 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     said: readonly(said),
     busy: readonly(busy),
     loading,
-    override: (body: { finding: number; verdict: string; reason: string; marks: number | null }) =>
-      act("overrides", body, `Finding ${body.finding} is ${body.verdict} now.`),
-    comment: (body: { text: string; finding: number | null; at: readonly [number, number] | null }) =>
-      act("comments", body, "Comment added."),
-    undo: (one?: number) => act("undo", { act: one ?? null }, newest),
-    redo: () => act("redo", {}, newest),
-    giveBack: () => act("return", {}, (m) => `Returned to ${m.student}.`),
-    takeBack: () => act("take-back", {}, (m) => `Taken back. ${m.student} no longer sees these marks.`),
-    markAgain: () => act("mark-again", {}, "Being marked again."),
+    override: (body: Schemas["OverrideIn"]) =>
+      act(
+        (at, query) => post("/api/attempts/{attempt_id}/overrides", at, body, query),
+        `Finding ${body.finding} is ${body.verdict} now.`,
+      ),
+    comment: (body: Schemas["CommentIn"]) =>
+      act((at, query) => post("/api/attempts/{attempt_id}/comments", at, body, query), "Comment added."),
+    undo: (one?: number) =>
+      act((at, query) => post("/api/attempts/{attempt_id}/undo", at, { act: one ?? null }, query), newest),
+    redo: () => act((at, query) => post("/api/attempts/{attempt_id}/redo", at, undefined, query), newest),
+    giveBack: () =>
+      act(
+        (at, query) => post("/api/attempts/{attempt_id}/return", at, undefined, query),
+        (m) => `Returned to ${m.student}.`,
+      ),
+    takeBack: () =>
+      act(
+        (at, query) => post("/api/attempts/{attempt_id}/take-back", at, undefined, query),
+        (m) => `Taken back. ${m.student} no longer sees these marks.`,
+      ),
+    markAgain: () =>
+      act((at, query) => post("/api/attempts/{attempt_id}/mark-again", at, undefined, query), "Being marked again."),
     say,
   };
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { away, deviation, fixed, marks, plainNumber, shown, signed, typedNumber } from "../src/numbers";
+import { deviation, fixed, marks, plainNumber, shown, signed, typedNumber } from "../src/numbers";
 
 describe("numbers", () => {
   it.each([
@@ -30,13 +30,6 @@ describe("numbers", () => {
   it("gives marks two decimals, and more only where they are finer", () => {
     expect(marks(71.5)).toBe("71.50");
     expect(marks(0.0123)).toBe("0.0123");
-  });
-
-  it("says how far off a moment is", () => {
-    const now = Date.parse("2026-11-24T12:00:00Z");
-    expect(away("2026-11-24T12:30:00Z", now)).toBe("in 30 minutes");
-    expect(away("2026-11-24T11:00:00Z", now)).toBe("60 minutes ago".replace("60 minutes", "1 hour"));
-    expect(away("2026-11-28T12:00:00Z", now)).toBe("in 4 days");
   });
 
   it.each([

@@ -40,7 +40,9 @@ describe("rules", () => {
       name: "X",
       requirements: [{ ...one(1, kind, ["x"]), expected: expected as never }],
     });
-    expect(hintOf(group("length", 62.0004))).toBe("62 long");
+    expect(hintOf(group("length", 62.0004))).toBe("62.0004 long");
+    expect(hintOf(group("length", 3.625))).toBe("3.625 long");
+    expect(hintOf({ ...group("length", 150), id: "length" })).toBe("");
     expect(hintOf(group("radius", 3.5))).toBe("radius 3.5");
     expect(hintOf(group("position", [-1.25, 40]))).toBe("at −1.25, 40");
     expect(hintOf(group("closed", 0))).toBe("");
@@ -51,6 +53,14 @@ describe("rules", () => {
     for (const groups of [byFeature(rules), byKind(rules)]) {
       expect(groups.flatMap((g) => g.requirements.map((r) => r.id)).sort()).toEqual([1, 2, 3, 4, 5]);
     }
+  });
+
+  it("call centre lines so", () => {
+    const centred = {
+      ...rules,
+      requirements: [...rules.requirements, one(6, "axis", ["e2"]), one(7, "layer", ["e2"])],
+    };
+    expect(byFeature(centred).map((g) => g.name)).toEqual(["Whole drawing", "Edge 1", "Centre line 2", "Circle 1"]);
   });
 
   it("count marks of what is on", () => {

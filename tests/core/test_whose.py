@@ -107,3 +107,17 @@ def test_no_two_files_are_surely_one_students_and_nothing_breaks(
     sure = [g.student for g in whose(files, CLASS) if g.sure]
     assert None not in sure
     assert len(sure) == len(set(sure))
+
+
+@pytest.mark.parametrize(
+    ("path", "why"),
+    [
+        ("Wren Halloran/gate.dxf", "By the folder."),
+        ("Group A/wren halloran gate.dxf", "By the file name."),
+        ("Wren Halloran/wren halloran.dxf", "By the file name."),
+        ("Wren/gate.dxf", "Only a given name is in the folder."),
+    ],
+)
+def test_it_is_said_what_named_the_student(path: str, why: str) -> None:
+    [guess] = whose([Seen(id=1, path=path)], [Student(id=7, name="Wren Halloran", sign_in="w.halloran")])
+    assert (guess.student, guess.why) == (7, why)

@@ -1,5 +1,9 @@
-/** Talks to the server: sends the session's guard with every change, and turns refusals into sentences. */
-import type { components } from "./generated";
+/**
+ * Talks to the server. Paths, what they take and what they answer are typed by the server's own document; the session's guard goes along
+ * with every change, and refusals become sentences.
+ */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./generated";
 
 export type Schemas = components["schemas"];
 export type Verdict = "met" | "near" | "missed" | "absent" | "follows";
@@ -16,6 +20,31 @@ export class Refusal extends Error {
   }
 }
 
+type Method = "get" | "post" | "patch" | "put" | "delete";
+/** The paths that can be called in some way. */
+export type PathOf<M extends Method> = {
+  [P in keyof paths]: paths[P][M] extends { responses: unknown } ? P : never;
+}[keyof paths];
+type Operation<P extends keyof paths, M extends Method> = NonNullable<paths[P][M]>;
+type PlacesOf<O> = O extends { parameters: { path: infer V } } ? V : undefined;
+type Sent<O> = O extends { requestBody?: infer R } ? NonNullable<R> : never;
+type BodyOf<O> = [Sent<O>] extends [never]
+  ? undefined
+  : Sent<O> extends { content: { "application/json": infer B } }
+    ? B
+    : undefined;
+export type AnswerOf<P extends keyof paths, M extends Method> =
+  Operation<P, M> extends { responses: { 200: { content: { "application/json": infer A } } } } ? A : never;
+/** What stands in a path, left out where nothing does. */
+type Places<O> = PlacesOf<O> extends undefined ? [] | [undefined, Query?] : [PlacesOf<O>, Query?];
+type PlacesAndBody<O> =
+  BodyOf<O> extends undefined
+    ? PlacesOf<O> extends undefined
+      ? []
+      : [PlacesOf<O>, undefined?, Query?]
+    : [PlacesOf<O>, BodyOf<O>, Query?];
+export type Query = Record<string, string | number | undefined>;
+
 let guard: string | null = null;
 let onSignedOut: () => void = () => undefined;
 
@@ -27,7 +56,14 @@ export function whenSignedOut(action: () => void): void {
   onSignedOut = action;
 }
 
-type Method = "GET" | "POST" | "PATCH" | "DELETE";
+const AWAY = "The server cannot be reached. Nothing is lost; check the connection, then try again.";
+const server = createClient<paths>({ credentials: "same-origin", headers: { Accept: "application/json" } });
+server.use({
+  onRequest({ request }) {
+    if (guard && request.method !== "GET") request.headers.set("X-Even-Mark-Guard", guard);
+    return request;
+  },
+});
 
 const MOST_AGAIN = 8;
 const pause = (seconds: number) => new Promise((done) => setTimeout(done, seconds * 1000));
@@ -36,57 +72,102 @@ const pause = (seconds: number) => new Promise((done) => setTimeout(done, second
  * Asks, and asks again by itself where nothing can have happened yet: a reading that met a closed connection or a part that is being
  * brought back, and anything that was turned away because many came at once.
  */
-async function call<T>(method: Method, path: string, body?: unknown): Promise<T> {
+async function call<T>(method: Method, path: string, places: unknown, body: unknown, query?: Query): Promise<T> {
   for (let tries = 1; ; tries++) {
     try {
-      return await once<T>(method, path, body);
+      return await once<T>(method, path, places, body, query);
     } catch (why) {
       if (!(why instanceof Refusal) || tries >= MOST_AGAIN) throw why;
       const crowded = why.code === "crowded";
-      if (!crowded && (method !== "GET" || !["no-connection", "away"].includes(why.code))) throw why;
+      if (!crowded && (method !== "get" || !["no-connection", "away"].includes(why.code))) throw why;
       if (why.code === "no-connection" && tries > 2) throw why;
       await pause(why.status ? why.after : 0.3);
     }
   }
 }
 
-async function once<T>(method: Method, path: string, body?: unknown): Promise<T> {
-  const headers: Record<string, string> = { Accept: "application/json" };
-  if (guard && method !== "GET") headers["X-Even-Mark-Guard"] = guard;
-  let payload: BodyInit | undefined;
-  if (body instanceof FormData) payload = body;
-  else if (body !== undefined) {
-    headers["Content-Type"] = "application/json";
-    payload = JSON.stringify(body);
-  }
-  let response: Response;
+async function once<T>(method: Method, path: string, places: unknown, body: unknown, query?: Query): Promise<T> {
+  let answer: { data?: unknown; error?: unknown; response: Response };
   try {
-    response = await fetch(`/api${path}`, { method, headers, body: payload, credentials: "same-origin" });
-  } catch {
-    throw new Refusal(
-      0,
-      "no-connection",
-      "The server cannot be reached. Nothing is lost; check the connection, then try again.",
-    );
+    // the functions below have checked path, places and body against the document; here they are any of them
+    answer = await server.request(method as never, path as never, { params: { path: places, query }, body } as never);
+  } catch (why) {
+    if (why instanceof SyntaxError) throw new Refusal(502, "http", "The server did not answer as expected. Try again.");
+    throw new Refusal(0, "no-connection", AWAY);
   }
-  const data: unknown = await response.json().catch(() => null);
-  if (!response.ok) {
-    const said = (data ?? {}) as Partial<Schemas["Problem"]>;
-    if (response.status === 401 && said.code === "not-signed-in") onSignedOut();
-    throw new Refusal(
-      response.status,
-      said.code ?? "http",
-      said.says ?? "The server did not answer as expected. Try again.",
-      Number(response.headers.get("Retry-After")) || undefined,
-    );
-  }
-  return data as T;
+  const { response } = answer;
+  if (!response.ok) throw refused(response.status, answer.error, response.headers.get("Retry-After"));
+  return answer.data as T;
 }
 
-export const get = <T>(path: string) => call<T>("GET", path);
-export const post = <T>(path: string, body?: unknown) => call<T>("POST", path, body);
-export const patch = <T>(path: string, body: unknown) => call<T>("PATCH", path, body);
-export const remove = <T>(path: string) => call<T>("DELETE", path);
+function refused(status: number, data: unknown, after: string | null): Refusal {
+  const said = (typeof data === "object" && data ? data : {}) as Partial<Schemas["Problem"]>;
+  if (status === 401 && said.code === "not-signed-in") onSignedOut();
+  return new Refusal(
+    status,
+    said.code ?? "http",
+    said.says ?? "The server did not answer as expected. Try again.",
+    Number(after) || undefined,
+  );
+}
+
+export const get = <P extends PathOf<"get">>(path: P, ...[places, query]: Places<Operation<P, "get">>) =>
+  call<AnswerOf<P, "get">>("get", path, places, undefined, query);
+export const remove = <P extends PathOf<"delete">>(path: P, ...[places]: Places<Operation<P, "delete">>) =>
+  call<AnswerOf<P, "delete">>("delete", path, places, undefined);
+export const post = <P extends PathOf<"post">>(
+  path: P,
+  ...[places, body, query]: PlacesAndBody<Operation<P, "post">>
+) => call<AnswerOf<P, "post">>("post", path, places, body, query);
+export const patch = <P extends PathOf<"patch">>(
+  path: P,
+  ...[places, body, query]: PlacesAndBody<Operation<P, "patch">>
+) => call<AnswerOf<P, "patch">>("patch", path, places, body, query);
+export const put = <P extends PathOf<"put">>(path: P, ...[places, body, query]: PlacesAndBody<Operation<P, "put">>) =>
+  call<AnswerOf<P, "put">>("put", path, places, body, query);
+
+/** What is sent on its way: how much of it is there, from 0 to 1, and a way to stop it. */
+export interface Sending {
+  onProgress?: (share: number) => void;
+  signal?: AbortSignal;
+}
+
+/** Sends files with what belongs to them; asks again where the server was crowded. Throws a Refusal with the code "stopped" when it is stopped. */
+export async function upload<P extends PathOf<"post">>(
+  path: P,
+  places: PlacesOf<Operation<P, "post">>,
+  form: FormData,
+  sending: Sending = {},
+): Promise<AnswerOf<P, "post">> {
+  const to = path.replace(/\{(\w+)\}/g, (_, name: string) => String((places as Record<string, unknown>)[name]));
+  for (let tries = 1; ; tries++) {
+    try {
+      return (await sent(to, form, sending)) as AnswerOf<P, "post">;
+    } catch (why) {
+      if (!(why instanceof Refusal) || why.code !== "crowded" || tries >= MOST_AGAIN) throw why;
+      await pause(why.after);
+    }
+  }
+}
+
+function sent(to: string, form: FormData, { onProgress, signal }: Sending): Promise<unknown> {
+  return new Promise((done, failed) => {
+    // fetch does not say how much of a body has gone
+    const request = new XMLHttpRequest();
+    request.open("POST", to);
+    request.responseType = "json";
+    if (guard) request.setRequestHeader("X-Even-Mark-Guard", guard);
+    request.upload.onprogress = (e) => e.lengthComputable && onProgress?.(e.loaded / e.total);
+    request.onerror = () => failed(new Refusal(0, "no-connection", AWAY));
+    request.onabort = () => failed(new Refusal(0, "stopped", "Stopped. Nothing was taken in."));
+    request.onload = () =>
+      request.status >= 200 && request.status < 300
+        ? done(request.response)
+        : failed(refused(request.status, request.response, request.getResponseHeader("Retry-After")));
+    signal?.addEventListener("abort", () => request.abort());
+    request.send(form);
+  });
+}
 
 export function fileForm(file: File, fields: Record<string, string> = {}): FormData {
   const form = new FormData();

@@ -4920,6 +4920,16 @@ export interface components {
             title: string;
         };
         /**
+         * MarkedKind
+         * @description What marks are given for.
+         */
+        MarkedKind: {
+            /** Marks */
+            marks: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * MarkingOut
          * @description One attempt over its key.
          */
@@ -5949,6 +5959,36 @@ export interface components {
             verdict: "met" | "near" | "missed" | "absent" | "follows";
         };
         /**
+         * ToldLayer
+         * @description A layer that is asked for, with its look in words where one is asked.
+         */
+        ToldLayer: {
+            /** Colour */
+            colour: string | null;
+            /** Line Type */
+            line_type: string | null;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string | null;
+            /** Swatch */
+            swatch: string | null;
+            /** Weight */
+            weight: number | null;
+        };
+        /**
+         * ToldTolerances
+         * @description How exactly a drawing is held against its key.
+         */
+        ToldTolerances: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Length */
+            length: number;
+            /** Position */
+            position: number;
+        };
+        /**
          * TolerancesModel
          * @description Default tolerances of a rule set.
          */
@@ -6015,6 +6055,8 @@ export interface components {
         WorkPage: {
             /** Allowed */
             allowed: boolean;
+            /** Any Unit */
+            any_unit: boolean;
             /** Archived */
             archived: boolean;
             /** Attempts */
@@ -6037,6 +6079,8 @@ export interface components {
             due_at: string;
             /** Earlier */
             earlier: components["schemas"]["EarlierRow"][];
+            /** Exact Layers */
+            exact_layers: boolean;
             /**
              * Examines
              * @enum {string}
@@ -6050,9 +6094,11 @@ export interface components {
              */
             issued_at: string;
             /** Layers */
-            layers: string[];
+            layers: components["schemas"]["ToldLayer"][];
             /** Left */
             left: boolean;
+            /** Marked */
+            marked: components["schemas"]["MarkedKind"][];
             /** Newer */
             newer: number | null;
             /** Past Due */
@@ -6078,6 +6124,7 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            tolerances: components["schemas"]["ToldTolerances"];
             /** Tries */
             tries: number;
             /** Tries Left */

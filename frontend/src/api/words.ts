@@ -65,3 +65,20 @@ export const OPEN = [
   "absent",
   "near"
 ] as const;
+/** The papers that a sheet is printed on, smallest first. */
+export const PAPERS = {
+  "metric": [
+    "A4",
+    "A3",
+    "A2",
+    "A1",
+    "A0"
+  ],
+  "inch": [
+    "ANSI A",
+    "ANSI B",
+    "ANSI C",
+    "ANSI D",
+    "ANSI E"
+  ]
+} as const;

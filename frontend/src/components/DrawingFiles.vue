@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The drawings of an exercise beside its key: the start drawing that students receive, and further keys that are accepted. */
 import { ref } from "vue";
-import { fileForm, post, remove, saysOf, type Schemas } from "../api/client";
+import { fileForm, remove, saysOf, upload, type Schemas } from "../api/client";
 
 type Page = Schemas["ExercisePage"];
 const props = defineProps<{ page: Page }>();
@@ -16,6 +16,7 @@ const parts = [
   },
   { part: "key", word: "Other keys", says: "Accepted as well; each drawing is held against the one it fits best." },
 ] as const;
+const at = () => ({ revision_id: props.page.revision_id });
 const of = (part: string) => props.page.files.filter((f) => f.part === part);
 
 async function act(work: () => Promise<Page>): Promise<void> {
@@ -32,10 +33,11 @@ async function act(work: () => Promise<Page>): Promise<void> {
 function add(part: string, e: Event): void {
   const input = e.target as HTMLInputElement;
   const file = input.files?.[0];
-  if (file) void act(() => post<Page>(`/exercises/${props.page.revision_id}/files`, fileForm(file, { part })));
+  if (file) void act(() => upload("/api/exercises/{revision_id}/files", at(), fileForm(file, { part })));
   input.value = "";
 }
-const drop = (id: number) => act(() => remove<Page>(`/exercises/${props.page.revision_id}/files/${id}`));
+const drop = (id: number) =>
+  act(() => remove("/api/exercises/{revision_id}/files/{file_id}", { ...at(), file_id: id }));
 </script>
 
 <template>

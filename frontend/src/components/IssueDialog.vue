@@ -1,52 +1,52 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
-import { get, post, saysOf, type Schemas } from "../api/client";
+import { get, post, type Schemas } from "../api/client";
 import { DETAILS, RETURNS } from "../rules";
+import { forField, fromField } from "../times";
+import { useAct } from "../useAct";
 import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
 
-const props = defineProps<{ open: boolean; revision: number; issued: Schemas["IssueRow"][] }>();
+const props = defineProps<{
+  open: boolean;
+  page: Schemas["ExercisePage"];
+}>();
 const emit = defineEmits<{ close: []; issued: [] }>();
-const { data } = useQuery({ queryKey: ["classes"], queryFn: () => get<Schemas["ClassRows"]>("/classes") });
-const free = computed(() => data.value?.classes.filter((c) => !props.issued.some((i) => i.class_id === c.id)) ?? []);
+const { data } = useQuery({ queryKey: ["classes"], queryFn: () => get("/api/classes") });
+const free = computed(
+  () => data.value?.classes.filter((c) => !c.archived && !props.page.issues.some((i) => i.class_id === c.id)) ?? [],
+);
 
 const groups = computed(() => free.value.map((c) => ({ value: c.id, word: `${c.name} (${c.students} students)` })));
 const details = DETAILS.map((d) => ({ value: d.value, word: d.name }));
 
 function inAWeek(): string {
-  const due = new Date(Date.now() + 7 * 86400000);
-  due.setHours(23, 59, 0, 0);
-  return new Date(due.getTime() - due.getTimezoneOffset() * 60000).toISOString().slice(0, 16);
+  return forField(new Date(Date.now() + 7 * 86400000).setHours(23, 59, 0, 0));
 }
+/** What the sheet does not say cannot be drawn from it. */
+const unsaid = computed(() => !props.page.reading.counts.dimensions);
 const group = ref<number | null>(null);
 const due = ref(inAWeek());
 const tries = ref(3);
 const detail = ref<Schemas["IssueIn"]["detail"]>("numbers");
 const returns = ref<Schemas["IssueHead"]["returns"]>("at-once");
-const trouble = ref("");
-const busy = ref(false);
+const { busy, trouble, act } = useAct();
 watch([free, () => props.open], () => {
   if (!free.value.some((c) => c.id === group.value)) group.value = free.value[0]?.id ?? null;
 });
 
 async function issue(): Promise<void> {
-  busy.value = true;
-  trouble.value = "";
-  try {
-    await post(`/exercises/${props.revision}/issues`, {
-      class_id: group.value,
-      due_at: new Date(due.value).toISOString(),
-      tries: tries.value,
-      detail: detail.value,
-      returns: returns.value,
-    });
-    emit("issued");
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
+  const [class_id, due_at] = [group.value, fromField(due.value)];
+  if (class_id === null || due_at === null) return;
+  const done = await act(() =>
+    post(
+      "/api/exercises/{revision_id}/issues",
+      { revision_id: props.page.revision_id },
+      { class_id, due_at, tries: tries.value, detail: detail.value, returns: returns.value },
+    ),
+  );
+  if (done) emit("issued");
 }
 </script>
 
@@ -57,8 +57,10 @@ async function issue(): Promise<void> {
       <RouterLink to="/classes">Go to the classes.</RouterLink>
     </p>
     <form v-else class="mt-4 space-y-3" @submit.prevent="issue">
-      <p class="text-sm font-semibold">Class</p>
-      <ChoiceList v-model="group" label="Class" :choices="groups" class="!mt-1" />
+      <div>
+        <p class="mb-1 text-sm font-semibold">Class</p>
+        <ChoiceList v-model="group" label="Class" :choices="groups" />
+      </div>
       <div class="grid grid-cols-[1fr_7rem] gap-3">
         <div>
           <label class="block text-sm font-semibold" for="due">Due</label>
@@ -69,11 +71,25 @@ async function issue(): Promise<void> {
           <input id="tries" v-model.number="tries" type="number" min="1" max="99" class="field mt-1" required />
         </div>
       </div>
-      <p class="text-sm font-semibold">What students see of the result</p>
-      <ChoiceList v-model="detail" label="What students see of the result" :choices="details" class="!mt-1" />
-      <p class="text-sm font-semibold">When they see it</p>
-      <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" class="!mt-1" />
-      <p class="text-sm text-ink2">Once issued, this revision stays as it is. Later changes begin a new one.</p>
+      <div>
+        <p class="mb-1 text-sm font-semibold">What students see of the result</p>
+        <ChoiceList v-model="detail" label="What students see of the result" :choices="details" />
+      </div>
+      <div>
+        <p class="mb-1 text-sm font-semibold">When they see it</p>
+        <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" />
+      </div>
+      <p v-if="unsaid" class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" data-unsaid>
+        <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines if you
+        tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.
+      </p>
+      <p v-if="page.number > 1" class="text-sm text-ink2">
+        Where the class has an older revision, this one takes its place: nothing more is handed in to that, and its
+        results stay.
+      </p>
+      <p class="text-sm text-ink2">
+        Once issued, what counts stays as it is; later changes begin a new revision. Title and words can be put right.
+      </p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>

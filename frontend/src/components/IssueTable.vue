@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Schemas } from "../api/client";
-import { away, when } from "../numbers";
+import { away, when } from "../times";
 
-defineProps<{ issues: Schemas["IssueRow"][]; plain?: boolean }>();
+defineProps<{ issues: readonly Schemas["IssueRow"][]; ofOneClass?: boolean }>();
 </script>
 
 <template>
@@ -11,7 +11,7 @@ defineProps<{ issues: Schemas["IssueRow"][]; plain?: boolean }>();
       <thead class="border-b border-rule">
         <tr>
           <th class="cell-head">Exercise</th>
-          <th class="cell-head">Class</th>
+          <th v-if="!ofOneClass" class="cell-head">Class</th>
           <th class="cell-head">Due</th>
           <th class="cell-head w-40">Handed in</th>
         </tr>
@@ -22,11 +22,15 @@ defineProps<{ issues: Schemas["IssueRow"][]; plain?: boolean }>();
             <RouterLink :to="`/issues/${i.id}`" class="block px-2.5 py-2.5 font-semibold text-ink no-underline">
               {{ i.title }}
               <span v-if="i.revision > 1" class="font-normal text-ink2">· revision {{ i.revision }}</span>
+              <span v-if="i.newer" class="block text-sm font-normal text-ink2">a newer revision took its place</span>
             </RouterLink>
           </td>
-          <td class="px-2.5">{{ i.class_name }}</td>
-          <td class="px-2.5" :title="when(i.due_at)">
-            <span :class="i.past_due ? 'text-ink2' : ''">{{ away(i.due_at) }}</span>
+          <td v-if="!ofOneClass" class="max-w-40 truncate px-2.5" :title="i.class_name">{{ i.class_name }}</td>
+          <td class="px-2.5 py-1.5" :class="i.past_due || i.closed_at ? 'text-ink2' : ''">
+            <template v-if="i.closed_at">closed {{ when(i.closed_at) }}</template>
+            <template v-else>
+              {{ when(i.due_at) }}<span class="block text-sm text-ink2">{{ away(i.due_at) }}</span>
+            </template>
           </td>
           <td class="px-2.5">
             <div class="flex items-center gap-2">

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 /** Students of a class with verdicts, slips, time and score, one a row. */
 import type { Schemas } from "../api/client";
-import { marks, when } from "../numbers";
+import { marks } from "../numbers";
+import { when } from "../times";
 import VerdictCounts from "./VerdictCounts.vue";
 
 defineProps<{ rows: Schemas["ResultRow"][] }>();
+const emit = defineEmits<{ allow: [student: number] }>();
+const allowed = (a: NonNullable<Schemas["ResultRow"]["allowance"]>) =>
+  [a.due_at ? `until ${when(a.due_at)}` : "", a.more_tries ? `${a.more_tries} more` : ""].filter(Boolean).join(", ");
 </script>
 
 <template>
@@ -40,6 +44,9 @@ defineProps<{ rows: Schemas["ResultRow"][] }>();
           <td class="px-2.5 py-2 align-top text-sm text-ink2">
             <template v-if="s.handed_in_at">{{ when(s.handed_in_at) }}</template>
             <span v-if="s.late" class="block font-semibold text-near">late</span>
+            <button v-if="!s.left" class="block text-teal underline" @click="emit('allow', s.student_id)">
+              {{ s.allowance ? allowed(s.allowance) : "Allow more" }}
+            </button>
           </td>
           <td class="px-2.5 py-2 text-right align-top">
             <b>{{ s.earned === null ? "" : marks(s.earned ?? 0) }}</b>

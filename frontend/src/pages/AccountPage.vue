@@ -1,33 +1,38 @@
 <script setup lang="ts">
-import { ref } from "vue";
-import { post, saysOf, type Schemas } from "../api/client";
+import { computed, ref } from "vue";
+import { post } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import { findSessionAnew, useSession } from "../session";
+import { useAct } from "../useAct";
 
 const { person } = useSession();
 const old = ref("");
 const next = ref("");
-const said = ref("");
-const trouble = ref("");
-
-async function act(work: () => Promise<Schemas["Done"]>): Promise<void> {
-  said.value = trouble.value = "";
-  try {
-    said.value = (await work()).says;
+const { busy, said, trouble, act } = useAct();
+async function change(): Promise<void> {
+  if (await act(() => post("/api/password", undefined, { old: old.value, new: next.value })))
     old.value = next.value = "";
-  } catch (why) {
-    trouble.value = saysOf(why);
-  }
 }
-const change = () => act(() => post("/password", { old: old.value, new: next.value }));
 const school = ref(person.value?.school ?? "");
 const changeSchool = () =>
   act(async () => {
-    const done = await post<Schemas["Done"]>("/school", { school: school.value });
+    const done = await post("/api/school", undefined, { school: school.value });
     await findSessionAnew();
     return done;
   });
-const endOthers = () => act(() => post("/sessions/end-others"));
+const zone = ref(person.value?.zone ?? "");
+const zones = computed(() => {
+  const known = Intl.supportedValuesOf("timeZone");
+  const all = zone.value && !known.includes(zone.value) ? [zone.value, ...known] : known;
+  return [{ value: "", word: "UTC" }, ...all.map((z) => ({ value: z, word: z.replace(/_/g, " ") }))];
+});
+const changeZone = () =>
+  act(async () => {
+    const done = await post("/api/zone", undefined, { zone: zone.value });
+    await findSessionAnew();
+    return done;
+  });
+const endOthers = () => act(() => post("/api/sessions/end-others"));
 </script>
 
 <template>
@@ -49,8 +54,23 @@ const endOthers = () => act(() => post("/sessions/end-others"));
       <h2>School</h2>
       <label class="mt-3 block text-sm font-semibold" for="school">What the title strip of your sheets says</label>
       <input id="school" v-model="school" class="field mt-1" maxlength="120" autocomplete="organization" />
-      <button class="press mt-4">Save</button>
+      <button class="press mt-4" :disabled="busy">Save</button>
     </form>
+    <form v-if="person?.role === 'instructor'" class="paper mt-4 p-5" @submit.prevent="changeZone">
+      <h2>Time zone</h2>
+      <label class="mt-3 block text-sm font-semibold" for="zone">
+        The school's, in which prints, tables and the record tell times
+      </label>
+      <select id="zone" v-model="zone" class="field mt-1">
+        <option v-for="z in zones" :key="z.value" :value="z.value">{{ z.word }}</option>
+      </select>
+      <button class="press mt-4" :disabled="busy">Save</button>
+    </form>
+    <section v-if="person?.role === 'instructor'" class="paper mt-4 p-5">
+      <h2>Record</h2>
+      <p class="mt-1 text-ink2">What you did to exercises, classes and what was issued.</p>
+      <RouterLink to="/record" class="mt-2 inline-block">Open the record</RouterLink>
+    </section>
     <section class="paper mt-4 p-5">
       <h2>Signed in elsewhere?</h2>
       <p class="mt-1 text-ink2">Ends every session of yours but this one, on all other machines.</p>

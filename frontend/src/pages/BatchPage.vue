@@ -17,7 +17,7 @@ const client = useQueryClient();
 const key = ["batch", id];
 const { data, isPending, error, refetch } = useQuery({
   queryKey: key,
-  queryFn: () => get<Batch>(`/batches/${id}`),
+  queryFn: () => get("/api/batches/{batch_id}", { batch_id: id }),
   refetchInterval: (query) => (progressOf(query.state.data?.files ?? []) ? 600 : false),
 });
 const busy = ref(false);
@@ -53,13 +53,21 @@ async function act(work: () => Promise<unknown>): Promise<void> {
   }
 }
 const decide = (f: BatchFile, student: number | null) =>
-  act(() => patch<Batch>(`/batches/${id}/files/${f.id}`, { student_id: student === LEFT_OUT ? null : student }));
-const handIn = () => act(() => post<Batch>(`/batches/${id}/hand-in`, { on_time: onTime.value }));
-const readAgain = (f: BatchFile) => act(() => post<Batch>(`/batches/${id}/files/${f.id}/read-again`));
-const markAgain = (f: BatchFile) => act(() => post(`/attempts/${f.attempt_id}/mark-again`));
+  act(() =>
+    patch(
+      "/api/batches/{batch_id}/files/{file_id}",
+      { batch_id: id, file_id: f.id },
+      { student_id: student === LEFT_OUT ? null : student },
+    ),
+  );
+const handIn = () => act(() => post("/api/batches/{batch_id}/hand-in", { batch_id: id }, { on_time: onTime.value }));
+const readAgain = (f: BatchFile) =>
+  act(() => post("/api/batches/{batch_id}/files/{file_id}/read-again", { batch_id: id, file_id: f.id }));
+const markAgain = (f: BatchFile) =>
+  act(() => post("/api/attempts/{attempt_id}/mark-again", { attempt_id: f.attempt_id ?? 0 }));
 async function drop(): Promise<void> {
   const issue = data.value?.issue.id;
-  await act(() => remove(`/batches/${id}`).then(() => router.push(`/issues/${issue}`)));
+  await act(() => remove("/api/batches/{batch_id}", { batch_id: id }).then(() => router.push(`/issues/${issue}`)));
 }
 </script>
 

@@ -1,27 +1,39 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
-import { get, post, saysOf, type Schemas } from "../api/client";
+import { get, post } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import ChoiceList from "../components/ChoiceList.vue";
+import FindField from "../components/FindField.vue";
+import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
+import { useAct } from "../useAct";
+import { useListing } from "../useListing";
 
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["classes"],
-  queryFn: () => get<Schemas["ClassRows"]>("/classes"),
+  queryFn: () => get("/api/classes"),
 });
+const rows = computed(() => data.value?.classes ?? []);
+const list = useListing(rows, {
+  textOf: (c) => c.name,
+  per: 24,
+  filters: { which: { otherwise: "here", passes: (c, value) => c.archived === (value === "over") } },
+});
+const { find, page, pages, shown, count, first } = list;
+const filter = list.filter("which");
+const which = [
+  { value: "here", word: "this year's" },
+  { value: "over", word: "over" },
+];
 const name = ref("");
-const trouble = ref("");
+const { busy, trouble, act } = useAct();
 
 async function make(): Promise<void> {
-  trouble.value = "";
-  try {
-    const made = await post<Schemas["ClassRow"]>("/classes", { name: name.value });
-    await router.push(`/classes/${made.id}`);
-  } catch (why) {
-    trouble.value = saysOf(why);
-  }
+  const made = await act(() => post("/api/classes", undefined, { name: name.value }));
+  if (made) await router.push(`/classes/${made.id}`);
 }
 </script>
 
@@ -30,24 +42,40 @@ async function make(): Promise<void> {
   <main class="mx-auto max-w-6xl p-5 sm:p-6">
     <h1>Classes</h1>
     <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
-    <template v-else-if="data">
-      <StateNote v-if="!data.classes.length" class="mt-5"
+    <template v-else>
+      <StateNote v-if="!rows.length" class="mt-5"
         >No classes yet. Make one, then share its code or take in a roster.</StateNote
       >
-      <ul v-else class="mt-5 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-        <li v-for="c in data.classes" :key="c.id">
-          <RouterLink :to="`/classes/${c.id}`" class="paper block p-5 text-ink no-underline hover:border-teal">
-            <span class="block text-lg font-semibold">{{ c.name }}</span>
-            <span class="text-ink2">{{ c.students }} students · code {{ c.join_code }}</span>
-          </RouterLink>
-        </li>
-      </ul>
+      <template v-else>
+        <div class="mt-4 flex flex-wrap items-center gap-3">
+          <FindField v-model="find" label="Find a class" />
+          <ChoiceList v-model="filter" label="Which classes" small :choices="which" />
+          <span role="status" class="text-sm text-ink2">{{ count }} {{ count === 1 ? "class" : "classes" }}</span>
+        </div>
+        <StateNote v-if="!shown.length" class="mt-4">
+          {{
+            filter === "over" ? "None is over." : "None is found. Look with fewer words, or among those that are over."
+          }}
+        </StateNote>
+        <ul class="mt-4 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
+          <li v-for="c in shown" :key="c.id" class="min-w-0">
+            <RouterLink :to="`/classes/${c.id}`" class="paper block p-5 text-ink no-underline hover:border-teal">
+              <span class="block truncate text-lg font-semibold" :title="c.name">{{ c.name }}</span>
+              <span class="text-ink2">
+                {{ c.students }} {{ c.students === 1 ? "student" : "students" }} ·
+                {{ c.archived ? "over" : `code ${c.join_code}` }}
+              </span>
+            </RouterLink>
+          </li>
+        </ul>
+        <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
+      </template>
       <form class="paper mt-6 flex max-w-lg flex-wrap items-end gap-3 p-5" @submit.prevent="make">
         <label class="flex-1 text-sm font-semibold">
           New class
           <input v-model="name" class="field mt-1 font-normal" maxlength="120" required placeholder="its name" />
         </label>
-        <button class="press">Make it</button>
+        <button class="press" :disabled="busy">Make it</button>
         <p v-if="trouble" role="alert" class="w-full text-pencil">{{ trouble }}</p>
       </form>
     </template>

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
-import { get, type Schemas } from "../api/client";
+import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import IssueTable from "../components/IssueTable.vue";
 import StateNote from "../components/StateNote.vue";
-import { away, marks } from "../numbers";
+import { marks } from "../numbers";
+import { away } from "../times";
 
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["desk"],
-  queryFn: () => get<Schemas["DeskOut"]>("/desk"),
+  queryFn: () => get("/api/desk"),
   refetchInterval: 15000,
 });
 const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) => c.students)));

@@ -13,20 +13,27 @@ import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, nextTick, ref, watch } from "vue";
 import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
-import { get } from "../api/client";
+import { fileForm, get, post, remove, upload, type Schemas } from "../api/client";
 import { about } from "../changes";
 import AppBar from "../components/AppBar.vue";
+import AskDialog from "../components/AskDialog.vue";
 import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
+import FileDrop from "../components/FileDrop.vue";
 import IssueDialog from "../components/IssueDialog.vue";
+import MoreMenu from "../components/MoreMenu.vue";
+import NameDialog from "../components/NameDialog.vue";
 import NumberField from "../components/NumberField.vue";
 import RuleSettings from "../components/RuleSettings.vue";
+import SheetPrint from "../components/SheetPrint.vue";
 import StateNote from "../components/StateNote.vue";
 import SwitchMark from "../components/SwitchMark.vue";
 import WordingRule from "../components/WordingRule.vue";
-import { marks, shown, when } from "../numbers";
+import { marks, shown } from "../numbers";
+import { when } from "../times";
 import { byFeature, byKind, type Group, hintOf, marksOf, type Requirement, type Rules } from "../rules";
 import { useSession } from "../session";
+import { useAct } from "../useAct";
 import { useExercise, type Page } from "../useExercise";
 
 const route = useRoute();
@@ -35,7 +42,7 @@ const client = useQueryClient();
 const id = ref(Number(route.params.id));
 const { data, isPending, error, refetch } = useQuery({
   queryKey: computed(() => ["exercise", id.value]),
-  queryFn: () => get<Page>(`/exercises/${id.value}`),
+  queryFn: () => get("/api/exercises/{revision_id}", { revision_id: id.value }),
 });
 
 const exercise = useExercise((page) => {
@@ -134,6 +141,48 @@ async function issue(): Promise<void> {
   issuing.value = !unsaved.value.length;
 }
 const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
+const asking = ref<"copy" | "delete" | null>(null);
+const goes = ref<Schemas["ExerciseGoes"] | null>(null);
+const otherKey = ref<File | null>(null);
+const { busy, trouble: refused, act, clear } = useAct();
+const here = () => ({ revision_id: id.value });
+async function archive(away: boolean): Promise<void> {
+  if (await act(() => post("/api/exercises/{revision_id}/archive", here(), { away }))) await client.invalidateQueries();
+}
+async function copy(title: string): Promise<void> {
+  const form = otherKey.value ? fileForm(otherKey.value, { title }) : new FormData();
+  form.set("title", title);
+  const made = await act(() => upload("/api/exercises/{revision_id}/duplicate", here(), form));
+  if (!made) return;
+  asking.value = null;
+  await client.invalidateQueries({ queryKey: ["exercises"] });
+  await router.push(`/exercises/${made.revision_id}`);
+}
+function askToCopy(): void {
+  clear();
+  otherKey.value = null;
+  asking.value = "copy";
+}
+async function askToDelete(): Promise<void> {
+  clear();
+  goes.value = null;
+  asking.value = "delete";
+  goes.value = (await act(() => get("/api/exercises/{revision_id}/deletion", here()))) ?? null;
+}
+async function deleteAll(): Promise<void> {
+  if (!(await act(() => remove("/api/exercises/{revision_id}", here())))) return;
+  client.clear();
+  await router.push("/exercises");
+}
+const items = computed(() => [
+  { word: "Duplicate", act: askToCopy },
+  { word: "Record", to: `/record?exercise=${data.value?.exercise_id}` },
+  data.value?.archived
+    ? { word: "Bring it back", act: () => archive(false) }
+    : { word: "Put it away", act: () => archive(true) },
+  { word: "Delete the exercise", ends: true, act: askToDelete },
+]);
+const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
 const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length} checks` : "");
 </script>
 
@@ -148,7 +197,10 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           >{{ status }}</span
         >
         <button class="press-quiet" :disabled="!past.length" @click="undo">Undo</button>
-        <button class="press" :disabled="!data || status === 'Not saved'" @click="issue">Issue to a class</button>
+        <button class="press" :disabled="!data || data.archived || status === 'Not saved'" @click="issue">
+          Issue to a class
+        </button>
+        <MoreMenu v-if="data" :items="items" label="More about this exercise" />
       </template>
     </AppBar>
     <div v-if="failing || trouble || notice" class="border-b border-rule bg-bar px-5 py-2 text-sm">
@@ -192,6 +244,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
           <span>{{ data.key_name }} · {{ data.reading.written_as }} · {{ rules.unit }}</span>
           <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener">The sheet that students get</a>
+          <SheetPrint :base="`/api/exercises/${id}`" :unit="rules.unit" />
           <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
         </div>
       </section>
@@ -208,9 +261,18 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           <p class="text-sm text-ink2">
             Revision {{ data.number }}
             <template v-if="data.issued_at">
-              · issued {{ when(data.issued_at) }}. It stays as it is; a change begins revision {{ data.number + 1 }}.
+              · issued {{ when(data.issued_at) }}. Title and words can be put right; a change of what counts begins
+              revision {{ data.number + 1 }}.
             </template>
             <template v-else> · not issued yet</template>
+          </p>
+          <p v-if="data.archived" class="mt-1 text-sm">
+            Put away. What was issued of it goes on.
+            <button class="text-teal underline" @click="archive(false)">Bring it back</button>
+          </p>
+          <p v-if="data.newest !== data.revision_id" class="mt-1 text-sm">
+            There is a newer revision.
+            <RouterLink :to="`/exercises/${data.newest}`">Go to it</RouterLink>
           </p>
           <p v-if="data.issues.length" class="mt-1 text-sm">
             <template v-for="(i, n) in data.issues" :key="i.id">
@@ -322,13 +384,53 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
     <IssueDialog
       v-if="data"
       :open="issuing"
-      :revision="id"
-      :issued="data.issues"
+      :page="data"
       @close="issuing = false"
       @issued="
         issuing = false;
         refetch();
       "
     />
+    <NameDialog
+      v-if="data"
+      :open="asking === 'copy'"
+      title="Duplicate the exercise"
+      label="Title of the new exercise"
+      word="Make it"
+      :start="data.title"
+      :most="160"
+      :busy="busy"
+      :trouble="refused"
+      @close="asking = null"
+      @take="copy"
+    >
+      <FileDrop
+        :label="otherKey ? otherKey.name : 'With another key'"
+        says="if wanted: DXF or SVG; else it has the same key"
+        accept=".dxf,.svg"
+        @file="(f) => (otherKey = f)"
+      />
+      <p class="text-sm text-ink2">
+        Words, tolerances and marks come along, nothing that was handed in. With another key, what counts is proposed
+        anew.
+      </p>
+    </NameDialog>
+    <AskDialog
+      :open="asking === 'delete'"
+      :title="`Delete “${data?.title}” for good?`"
+      word="Delete it for good"
+      ends
+      :busy="busy || !goes"
+      :trouble="refused"
+      @close="asking = null"
+      @yes="deleteAll"
+    >
+      <p v-if="goes?.attempts">
+        This goes too: {{ many(goes.attempts, "drawing") }} that {{ many(goes.students, "student") }} handed in, with
+        every mark and comment.
+      </p>
+      <p v-else-if="goes?.issues">It is issued, and nobody has handed in yet. Students no longer find it.</p>
+      <p>It cannot be undone. “Put it away” keeps everything and takes it off the list.</p>
+    </AskDialog>
   </div>
 </template>

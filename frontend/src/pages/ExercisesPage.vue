@@ -1,26 +1,52 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { fileForm, get, post, saysOf, type Schemas } from "../api/client";
+import { fileForm, get, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import ChoiceList from "../components/ChoiceList.vue";
 import DialogSheet from "../components/DialogSheet.vue";
 import FileDrop from "../components/FileDrop.vue";
+import FindField from "../components/FindField.vue";
+import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
-import { away } from "../numbers";
+import { away } from "../times";
+import { useListing } from "../useListing";
+import { useUpload } from "../useUpload";
 
+type Row = Schemas["ExerciseRow"];
 const route = useRoute();
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["exercises"],
-  queryFn: () => get<Schemas["ExerciseRows"]>("/exercises"),
+  queryFn: () => get("/api/exercises"),
 });
+const PASSES: Record<string, (e: Row) => boolean> = {
+  here: (e) => !e.archived,
+  issued: (e) => !e.archived && e.classes.length > 0,
+  not: (e) => !e.archived && !e.classes.length,
+  away: (e) => e.archived,
+};
+const which = [
+  { value: "here", word: "all" },
+  { value: "issued", word: "issued" },
+  { value: "not", word: "not issued" },
+  { value: "away", word: "put away" },
+];
+const rows = computed(() => data.value?.exercises ?? []);
+const list = useListing(rows, {
+  textOf: (e) => [e.title, e.key_name, ...e.classes].join(" "),
+  per: 24,
+  filters: { which: { otherwise: "here", passes: (e, value) => (PASSES[value] ?? (() => true))(e) } },
+});
+const { find, page, pages, shown, count, first } = list;
+const filter = list.filter("which");
+
 const making = ref(route.query.new === "1");
 const title = ref("");
 const text = ref("");
 const file = ref<File | null>(null);
-const busy = ref(false);
-const trouble = ref("");
+const { busy, share, trouble, send, stop } = useUpload();
 
 function take(chosen: File): void {
   file.value = chosen;
@@ -28,20 +54,11 @@ function take(chosen: File): void {
   if (!title.value) title.value = chosen.name.replace(/\.[^.]*$/, "").replace(/[_-]+/g, " ");
 }
 async function make(): Promise<void> {
-  if (!file.value) return;
-  busy.value = true;
-  trouble.value = "";
-  try {
-    const made = await post<Schemas["ExercisePage"]>(
-      "/exercises",
-      fileForm(file.value, { title: title.value, text: text.value }),
-    );
-    await router.push(`/exercises/${made.revision_id}`);
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
+  const key = file.value;
+  if (!key) return;
+  const form = fileForm(key, { title: title.value, text: text.value });
+  const made = await send("/api/exercises", undefined, form);
+  if (made) await router.push(`/exercises/${made.revision_id}`);
 }
 </script>
 
@@ -53,37 +70,51 @@ async function make(): Promise<void> {
       <button class="press" @click="making = true">New exercise</button>
     </div>
     <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
-    <StateNote v-else-if="data && !data.exercises.length" class="mt-5">
-      No exercises yet. Begin with a key: the drawing as it should be, as a DXF file.
+    <StateNote v-else-if="!rows.length" class="mt-5">
+      No exercises yet. Begin with a key: the drawing as it should be, as a DXF or SVG file.
     </StateNote>
-    <ul v-else-if="data" class="mt-5 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-      <li v-for="e in data.exercises" :key="e.exercise_id">
-        <RouterLink
-          :to="`/exercises/${e.revision_id}`"
-          class="paper block overflow-hidden text-ink no-underline hover:border-teal"
-        >
-          <img
-            :src="`/api/exercises/${e.revision_id}/sheet.png`"
-            :alt="`Sheet of ${e.title}`"
-            class="aspect-[297/190] w-full border-b border-rule bg-white object-cover object-top"
-            loading="lazy"
-          />
-          <span class="block px-4 py-3">
-            <span class="block truncate font-semibold">{{ e.title }}</span>
-            <span class="block truncate text-sm text-ink2">
-              {{ e.classes.length ? `issued to ${e.classes.join(", ")}` : "not issued" }} · changed
-              {{ away(e.changed_at) }}
+    <template v-else>
+      <div class="mt-4 flex flex-wrap items-center gap-3">
+        <FindField v-model="find" label="Find an exercise" />
+        <ChoiceList v-model="filter" label="Which exercises" small :choices="which" />
+        <span role="status" class="text-sm text-ink2">{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span>
+      </div>
+      <StateNote v-if="!shown.length" class="mt-4">
+        None is found. Look with fewer words, or among all of them.
+      </StateNote>
+      <ul class="mt-4 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
+        <li v-for="e in shown" :key="e.exercise_id" class="min-w-0">
+          <RouterLink
+            :to="`/exercises/${e.revision_id}`"
+            class="paper block overflow-hidden text-ink no-underline hover:border-teal"
+          >
+            <img
+              :src="`/api/exercises/${e.revision_id}/sheet.png`"
+              :alt="`Sheet of ${e.title}`"
+              class="aspect-[297/190] w-full border-b border-rule bg-white object-cover object-top"
+              loading="lazy"
+            />
+            <span class="block px-4 py-3">
+              <span class="block truncate font-semibold" :title="e.title">{{ e.title }}</span>
+              <span class="block truncate text-sm text-ink2" :title="e.classes.join(', ')">
+                {{ e.classes.length ? `issued to ${e.classes.join(", ")}` : "not issued" }} · changed
+                {{ away(e.changed_at) }}
+              </span>
             </span>
-          </span>
-        </RouterLink>
-      </li>
-    </ul>
+          </RouterLink>
+        </li>
+      </ul>
+      <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
+    </template>
     <DialogSheet :open="making" title="New exercise" @close="making = false">
       <form class="mt-4 space-y-3" @submit.prevent="make">
         <FileDrop
           :label="file ? file.name : 'Choose the key drawing'"
-          accept=".dxf"
-          says="a DXF file of any version; drop it here or choose it"
+          accept=".dxf,.svg"
+          says="a DXF file of any version, or SVG; drop it here or choose it"
+          :busy="busy"
+          :share="share"
+          @stop="stop"
           @file="take"
         />
         <div>

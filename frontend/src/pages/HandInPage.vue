@@ -1,34 +1,25 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { get, post, saysOf, type Schemas } from "../api/client";
+import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import FileDrop from "../components/FileDrop.vue";
 import StateNote from "../components/StateNote.vue";
-import { when } from "../numbers";
+import { when } from "../times";
+import { useUpload } from "../useUpload";
 
 const id = Number(useRoute().params.id);
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["results", id],
-  queryFn: () => get<Schemas["ClassResults"]>(`/issues/${id}/results`),
+  queryFn: () => get("/api/issues/{issue_id}/results", { issue_id: id }),
 });
-const busy = ref(false);
-const trouble = ref("");
+const { busy, share, trouble, send, stop } = useUpload();
 async function take(files: File[]): Promise<void> {
-  busy.value = true;
-  trouble.value = "";
   const form = new FormData();
   files.forEach((f) => form.append("files", f));
-  try {
-    const batch = await post<Schemas["BatchOut"]>(`/issues/${id}/batches`, form);
-    await router.push(`/batches/${batch.id}`);
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
+  const batch = await send("/api/issues/{issue_id}/batches", { issue_id: id }, form);
+  if (batch) await router.push(`/batches/${batch.id}`);
 }
 </script>
 
@@ -42,13 +33,15 @@ async function take(files: File[]): Promise<void> {
         <RouterLink :to="`/issues/${id}`">{{ data.issue.title }}</RouterLink> · due {{ when(data.issue.due_at) }}
       </p>
       <FileDrop
-        class="mt-5 !py-14"
+        class="mt-5 py-8"
         label="Choose a ZIP, or all the drawings"
         says="or drop them here: DXF or SVG, up to 400 files and 96 MB"
         multiple
         :busy="busy"
+        :share="share"
         accept=".zip,.dxf,.svg,application/zip"
         @files="take"
+        @stop="stop"
       />
       <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }} Nothing was handed in.</p>
       <div class="mt-5 space-y-2 text-ink2">

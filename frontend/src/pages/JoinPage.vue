@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from "vue";
 import { useRouter } from "vue-router";
-import { post, saysOf, type Schemas } from "../api/client";
+import { post, saysOf } from "../api/client";
 import LogoMark from "../components/LogoMark.vue";
 import { join, useSession } from "../session";
 
@@ -15,7 +15,7 @@ async function enter(): Promise<void> {
   busy.value = true;
   trouble.value = "";
   try {
-    if (person.value) await post<Schemas["Done"]>("/join-class", { code: form.code });
+    if (person.value) await post("/api/join-class", undefined, { code: form.code });
     else await join({ ...form });
     await router.push("/work");
   } catch (why) {

@@ -12,14 +12,15 @@ import InspectionList from "../components/InspectionList.vue";
 import StateNote from "../components/StateNote.vue";
 import VerdictCounts from "../components/VerdictCounts.vue";
 import { lensFor } from "../lens";
-import { marks, when } from "../numbers";
+import { marks } from "../numbers";
+import { when } from "../times";
 import { MARKS_ITS_FEATURE } from "../rules";
 import type { Point } from "../view";
 
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["result", id],
-  queryFn: () => get<Schemas["OwnResult"]>(`/work/results/${id}`),
+  queryFn: () => get("/api/work/results/{attempt_id}", { attempt_id: id }),
   refetchInterval: (query) => (query.state.data?.state === "waiting" ? 900 : 20000),
 });
 const chosen = ref<number | null>(null);

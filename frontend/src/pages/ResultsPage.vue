@@ -1,22 +1,29 @@
 <script setup lang="ts">
-import { useQuery } from "@tanstack/vue-query";
+import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
-import { useRoute } from "vue-router";
-import { get, post, saysOf, type Schemas } from "../api/client";
+import { useRoute, useRouter } from "vue-router";
+import { get, post, remove, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import ChoiceList from "../components/ChoiceList.vue";
 import ChoiceRow from "../components/ChoiceRow.vue";
-import DialogSheet from "../components/DialogSheet.vue";
+import AllowanceDialog from "../components/AllowanceDialog.vue";
+import AskDialog from "../components/AskDialog.vue";
+import ExportDialog, { type Wanted } from "../components/ExportDialog.vue";
+import IssueChangeDialog from "../components/IssueChangeDialog.vue";
 import MissedList from "../components/MissedList.vue";
+import MoreMenu from "../components/MoreMenu.vue";
 import ResultsGrid from "../components/ResultsGrid.vue";
 import StateNote from "../components/StateNote.vue";
 import StudentTable from "../components/StudentTable.vue";
-import { away, when } from "../numbers";
+import { dueWords, when } from "../times";
+import { useAct } from "../useAct";
 
 const id = Number(useRoute().params.id);
+const router = useRouter();
+const client = useQueryClient();
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["results", id],
-  queryFn: () => get<Schemas["ClassResults"]>(`/issues/${id}/results`),
+  queryFn: () => get("/api/issues/{issue_id}/results", { issue_id: id }),
   refetchInterval: (query) => (query.state.data?.students.some((s) => s.state === "waiting") ? 1500 : 20000),
 });
 const view = ref<"grid" | "list">("grid");
@@ -53,20 +60,60 @@ const toReturn = computed(
 const failed = computed(() => data.value?.students.filter((s) => s.state === "failed").length ?? 0);
 const missed = computed(() => (data.value?.missed ?? []).map((m) => ({ ...m, key: `finding-${m.finding}` })));
 const slips = computed(() => (data.value?.slips ?? []).map((s) => ({ ...s, key: `cause-${s.code}`, name: s.title })));
-const returning = ref(false);
-const busy = ref(false);
-const says = ref("");
-async function act(path: string): Promise<void> {
-  busy.value = true;
-  try {
-    says.value = (await post<Schemas["Done"]>(`/issues/${id}/${path}`)).says;
-    await refetch();
-  } catch (why) {
-    says.value = saysOf(why);
-  } finally {
-    busy.value = returning.value = false;
-  }
+/** What is asked about: of the class, or of one student. */
+const asking = ref<"return" | "change" | "allow" | "close" | "withdraw" | null>(null);
+const allowFor = ref<number | null>(null);
+const wanted = ref<Wanted | null>(null);
+const { busy, trouble, said, act, clear } = useAct();
+const issue = { issue_id: id };
+function ask(what: typeof asking.value): void {
+  clear();
+  asking.value = what;
 }
+async function send(work: () => Promise<Schemas["Done"]>): Promise<void> {
+  const done = await act(work);
+  if (done) asking.value = null;
+  await refetch();
+}
+const returnAll = () => send(() => post("/api/issues/{issue_id}/return", issue));
+const markAgain = () => send(() => post("/api/issues/{issue_id}/mark-again", issue));
+const close = () => send(() => post("/api/issues/{issue_id}/close", issue));
+const reopen = () => send(() => post("/api/issues/{issue_id}/reopen", issue));
+async function withdraw(): Promise<void> {
+  const group = data.value?.issue.class_id;
+  if (!(await act(() => remove("/api/issues/{issue_id}", issue)))) return;
+  await client.invalidateQueries();
+  await router.push(`/classes/${group}`);
+}
+function allow(student: number | null): void {
+  allowFor.value = student;
+  ask("allow");
+}
+async function changed(says: string): Promise<void> {
+  asking.value = null;
+  said.value = says;
+  await refetch();
+}
+const items = computed(() => [
+  { word: "Date and tries", act: () => ask("change") },
+  { word: "More for one student", act: () => allow(null), off: !present.value.length },
+  data.value?.issue.closed_at
+    ? { word: "Open it again", act: reopen }
+    : { word: "Close it now", act: () => ask("close") },
+  { word: "Record", to: `/record?class=${data.value?.issue.class_id}` },
+  { word: "Grades as CSV", href: `/api/issues/${id}/results.csv` },
+  {
+    word: "Feedback as one PDF",
+    off: !first.value,
+    act: () => (wanted.value = { kind: "feedback", number: id, title: "Feedback of the class", unit: "drawings" }),
+  },
+  {
+    word: "Drawings as one ZIP",
+    off: !handed.value,
+    act: () => (wanted.value = { kind: "files", number: id, title: "Drawings of the class", unit: "drawings" }),
+  },
+  { word: "Withdraw it", ends: true, act: () => ask("withdraw") },
+]);
 </script>
 
 <template>
@@ -80,34 +127,40 @@ async function act(path: string): Promise<void> {
           <p class="text-ink2">
             <RouterLink :to="`/classes/${data.issue.class_id}`">{{ data.issue.class_name }}</RouterLink> ·
             <RouterLink :to="`/exercises/${data.issue.revision_id}`">revision {{ data.issue.revision }}</RouterLink> ·
-            due {{ when(data.issue.due_at) }} ({{ away(data.issue.due_at) }}) · {{ handed }} of
-            {{ present.length }} handed in ·
+            {{ data.issue.closed_at ? `closed ${when(data.issue.closed_at)}` : `due ${dueWords(data.issue.due_at)}` }} ·
+            {{ handed }} of {{ present.length }} handed in ·
             {{ data.issue.returns === "at-once" ? "returned at once" : "returned by you" }}
           </p>
         </div>
         <div class="screen-only flex flex-wrap gap-2">
           <RouterLink :to="`/issues/${id}/hand-in`" class="press-quiet no-underline">Hand in for the class</RouterLink>
-          <a :href="`/api/issues/${id}/results.csv`" class="press-quiet no-underline">Save as CSV</a>
-          <button class="press-quiet" :disabled="!toReturn" @click="returning = true">
+          <button class="press-quiet" :disabled="!toReturn" @click="ask('return')">
             {{ toReturn ? `Return ${toReturn}` : "All returned" }}
           </button>
           <RouterLink v-if="first" :to="`/marking/${first}`" class="press no-underline">Go through them</RouterLink>
+          <MoreMenu :items="items" label="More about what was issued" />
         </div>
       </div>
       <div class="mt-2 space-y-1 text-sm" aria-live="polite">
-        <p v-if="says">{{ says }}</p>
+        <p v-if="said">{{ said }}</p>
+        <p v-if="trouble && !asking" class="text-pencil">{{ trouble }}</p>
+        <p v-if="data.issue.archived">This class is over: everything can be read, and nothing is handed in.</p>
+        <p v-if="data.issue.newer">
+          A newer revision took its place; nothing more is handed in here.
+          <RouterLink :to="`/issues/${data.issue.newer}`">Go to that one</RouterLink>
+        </p>
         <p v-for="b in data.batches" :key="b.id">
           A hand-in of {{ when(b.created_at) }} has {{ b.left }} of {{ b.of }} files that are not handed in.
           <RouterLink :to="`/batches/${b.id}`">Go on with it</RouterLink>
         </p>
         <p v-if="data.outdated">
           {{ data.outdated }} {{ data.outdated === 1 ? "drawing was" : "drawings were" }} marked by an earlier engine.
-          <button class="text-teal underline" :disabled="busy" @click="act('mark-again')">Mark them again</button>
+          <button class="text-teal underline" :disabled="busy" @click="markAgain">Mark them again</button>
           What was returned stays until you return it again.
         </p>
         <p v-if="failed">
           {{ failed }} could not be marked.
-          <button class="text-teal underline" :disabled="busy" @click="act('mark-again')">Try again</button>
+          <button class="text-teal underline" :disabled="busy" @click="markAgain">Try again</button>
         </p>
       </div>
       <div class="screen-only mt-3 flex flex-wrap items-center gap-2 text-sm">
@@ -124,10 +177,10 @@ async function act(path: string): Promise<void> {
           <ResultsGrid v-if="data.checks.length" :students="rows" :checks="data.checks" :order="order" />
           <template v-else>
             <StateNote>Nothing is marked yet. Until then the class is shown as a list.</StateNote>
-            <StudentTable class="mt-3" :rows="rows" />
+            <StudentTable class="mt-3" :rows="rows" @allow="allow" />
           </template>
         </template>
-        <StudentTable v-else :rows="rows" />
+        <StudentTable v-else :rows="rows" @allow="allow" />
       </div>
       <div class="mt-6 grid gap-6 lg:grid-cols-2">
         <section>
@@ -140,15 +193,60 @@ async function act(path: string): Promise<void> {
         </section>
       </div>
     </template>
-    <DialogSheet :open="returning" :title="`Return ${toReturn} drawings?`" @close="returning = false">
-      <p class="mt-2 text-ink2">
+    <AskDialog
+      :open="asking === 'return'"
+      :title="`Return ${toReturn} ${toReturn === 1 ? 'drawing' : 'drawings'}?`"
+      word="Return them"
+      :busy="busy"
+      :trouble="trouble"
+      @close="asking = null"
+      @yes="returnAll"
+    >
+      <p>
         Each student sees the marks, verdicts and comments as they stand now. Later changes show only when you return
         them again.
       </p>
-      <div class="mt-4 flex justify-end gap-2">
-        <button class="press-quiet" @click="returning = false">Cancel</button>
-        <button class="press" :disabled="busy" @click="act('return')">Return them</button>
-      </div>
-    </DialogSheet>
+    </AskDialog>
+    <AskDialog
+      :open="asking === 'close'"
+      title="Close it now?"
+      word="Close it"
+      :busy="busy"
+      :trouble="trouble"
+      @close="asking = null"
+      @yes="close"
+    >
+      <p>
+        Nothing more is handed in, whatever the date, but by students with a later date of their own. What was handed in
+        stays, and you can open it again.
+      </p>
+    </AskDialog>
+    <AskDialog
+      :open="asking === 'withdraw'"
+      title="Withdraw it from the class?"
+      word="Withdraw it"
+      ends
+      :busy="busy"
+      :trouble="trouble"
+      @close="asking = null"
+      @yes="withdraw"
+    >
+      <p>
+        The class no longer sees it, as if it had not been issued. This works as long as nobody has handed in; after
+        that it can be closed.
+      </p>
+    </AskDialog>
+    <template v-if="data">
+      <IssueChangeDialog :open="asking === 'change'" :issue="data.issue" @close="asking = null" @changed="changed" />
+      <AllowanceDialog
+        :open="asking === 'allow'"
+        :issue="data.issue"
+        :students="data.students"
+        :start="allowFor"
+        @close="asking = null"
+        @changed="changed"
+      />
+    </template>
+    <ExportDialog :wanted="wanted" @close="wanted = null" />
   </main>
 </template>

@@ -3,14 +3,14 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
-import { get, type Schemas } from "../api/client";
+import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import StateNote from "../components/StateNote.vue";
 
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["class", id],
-  queryFn: () => get<Schemas["ClassPage"]>(`/classes/${id}`),
+  queryFn: () => get("/api/classes/{class_id}", { class_id: id }),
 });
 const slips = computed(() => data.value?.students.filter((s) => s.code) ?? []);
 const where = `${location.origin}/first`;

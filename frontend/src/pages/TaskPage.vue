@@ -1,55 +1,66 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { ref } from "vue";
+import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { fileForm, get, post, saysOf, type Schemas } from "../api/client";
+import { fileForm, get, post, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import FileDrop from "../components/FileDrop.vue";
+import SheetPrint from "../components/SheetPrint.vue";
+import ToldList from "../components/ToldList.vue";
 import StateNote from "../components/StateNote.vue";
-import { away, marks, when } from "../numbers";
+import { marks, plainNumber } from "../numbers";
+import { dueWords, when } from "../times";
+import { useAct } from "../useAct";
+import { useUpload } from "../useUpload";
 
 const id = Number(useRoute().params.id);
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["work", id],
-  queryFn: () => get<Schemas["WorkPage"]>(`/work/${id}`),
+  queryFn: () => get("/api/work/{issue_id}", { issue_id: id }),
   refetchInterval: (query) => (query.state.data?.attempts.some((a) => a.state === "waiting") ? 1200 : false),
 });
 const intake = ref<Schemas["IntakeOut"] | null>(null);
-const trouble = ref("");
-const busy = ref(false);
+const { busy: laying, share, trouble, send, stop } = useUpload();
+const { busy: handing, trouble: refused, act } = useAct();
 
 async function lay(file: File): Promise<void> {
-  busy.value = true;
-  trouble.value = "";
   intake.value = null;
-  try {
-    intake.value = await post<Schemas["IntakeOut"]>(`/work/${id}/intake`, fileForm(file));
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
+  refused.value = "";
+  intake.value = (await send("/api/work/{issue_id}/intake", { issue_id: id }, fileForm(file))) ?? null;
 }
 async function handIn(): Promise<void> {
-  if (!intake.value) return;
-  busy.value = true;
-  try {
-    const made = await post<Schemas["HandedIn"]>(`/work/intakes/${intake.value.intake_id}/hand-in`);
-    await router.push(`/results/${made.attempt_id}`);
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
+  const intake_id = intake.value?.intake_id;
+  if (intake_id === undefined) return;
+  const made = await act(() => post("/api/work/intakes/{intake_id}/hand-in", { intake_id }));
+  if (made) await router.push(`/results/${made.attempt_id}`);
+  else await refetch();
 }
-const placements: Record<string, string> = {
-  "as-drawn": "Coordinates count: draw it where the sheet says.",
-  slide: "It may stand anywhere; only its sizes and directions count.",
-  "slide-and-turn": "It may stand anywhere and in any direction.",
-};
-const counted = ["edges", "arcs", "circles", "texts"] as const;
+const counted = { edges: "edge", arcs: "arc", circles: "circle", texts: "text" } as const;
+const drawn = computed(() => {
+  const counts = intake.value?.reading.counts ?? {};
+  return Object.entries(counted)
+    .filter(([kind]) => counts[kind])
+    .map(([kind, word]) => `${counts[kind]} ${word}${counts[kind] === 1 ? "" : "s"}`)
+    .join(", ");
+});
+/** How large the drawing is over all, in the unit that it is read in. */
+const overall = computed(() => {
+  const reading = intake.value?.reading;
+  const box = reading?.box;
+  if (!box || !data.value) return "";
+  const unit = reading.unit ?? data.value.unit;
+  const [wide, high] = [box[2] - box[0], box[3] - box[1]].map((v) => plainNumber(Number(v.toFixed(4))));
+  return `${wide} by ${high} ${unit}`;
+});
+const unitDiffers = computed(() => {
+  const unit = intake.value?.reading.unit;
+  if (!unit || !data.value || unit === data.value.unit) return "";
+  return data.value.any_unit
+    ? `Your file is in ${unit}, the sheet in ${data.value.unit}: sizes are converted. If the numbers in it are meant in ${data.value.unit}, set the unit before you export it.`
+    : `Your file is in ${unit}; this exercise asks for ${data.value.unit}. Set the unit before you export it, or it counts as wrong.`;
+});
 </script>
 
 <template>
@@ -59,8 +70,18 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
     <template v-else-if="data">
       <h1>{{ data.title }}</h1>
       <p class="text-ink2">
-        {{ data.class_name }} · due {{ when(data.due_at) }} ({{ away(data.due_at) }}) · {{ data.tries_left }} of
-        {{ data.tries }} {{ data.tries === 1 ? "try" : "tries" }} left
+        {{ data.class_name }} ·
+        {{
+          data.closed_at && data.shut === "closed"
+            ? `closed ${when(data.closed_at)}`
+            : `due ${dueWords(data.due_at)}${data.allowed ? " for you" : ""}`
+        }}
+        · {{ data.tries_left }} of {{ data.tries }} {{ data.tries === 1 ? "try" : "tries" }} left
+        <template v-if="data.revision > 1 || data.newer"> · revision {{ data.revision }}</template>
+      </p>
+      <p v-if="data.newer" class="mt-2 border-l-4 border-near bg-[#fbf3e2] px-3 py-2">
+        A newer revision has taken the place of this one.
+        <RouterLink :to="`/work/${data.newer}`">Go to the newer one</RouterLink>
       </p>
       <div class="mt-4 grid gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <section>
@@ -73,18 +94,14 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
             <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. What is in it is not
             marked; leave it as it is.
           </p>
-          <a
-            :href="`/api/work/${id}/sheet.png`"
-            target="_blank"
-            rel="noopener"
-            title="Open the sheet by itself, to print it"
-          >
+          <a :href="`/api/work/${id}/sheet.png`" target="_blank" rel="noopener" title="Open the sheet by itself">
             <img :src="`/api/work/${id}/sheet.png`" :alt="`Sheet of ${data.title}`" class="paper w-full" />
           </a>
-          <p class="mt-2 text-sm text-ink2">
-            Unit {{ data.unit }}. {{ placements[data.placement] }}
-            <template v-if="data.layers.length">Layers: {{ data.layers.join(", ") }}.</template>
-          </p>
+          <p class="mt-2 text-sm"><SheetPrint :base="`/api/work/${id}`" :unit="data.unit" /></p>
+          <section class="paper mt-4 p-5">
+            <h2 class="mb-2">What is asked beyond the sheet</h2>
+            <ToldList :work="data" />
+          </section>
         </section>
         <aside class="space-y-5">
           <section class="paper p-5">
@@ -92,7 +109,8 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
             <p v-if="data.left" class="mt-2 text-ink2">
               You are no longer in {{ data.class_name }}. What you handed in stays here to be read.
             </p>
-            <template v-else-if="data.tries_left > 0">
+            <p v-else-if="data.shut" class="mt-2 text-ink2">{{ data.shut_says }}</p>
+            <template v-else>
               <p class="mt-1 mb-3 text-sm text-ink2">
                 A DXF file of any version, or SVG. First you see what was understood of it; only then is it handed in.
                 <b v-if="data.past_due" class="text-near">The date has passed; it will be marked as late.</b>
@@ -100,11 +118,13 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
               <FileDrop
                 :label="intake ? 'Choose another file' : 'Choose your drawing'"
                 accept=".dxf,.svg"
-                :busy="busy"
+                :busy="laying"
+                :share="share"
                 @file="lay"
+                @stop="stop"
               />
-              <p v-if="trouble" role="alert" class="mt-3 border-l-4 border-pencil bg-pencil-soft p-3">
-                {{ trouble }} <span class="block text-sm text-ink2">No try was used up.</span>
+              <p v-if="trouble || refused" role="alert" class="mt-3 border-l-4 border-pencil bg-pencil-soft p-3">
+                {{ trouble || refused }} <span class="block text-sm text-ink2">No try was used up.</span>
               </p>
               <div v-if="intake" class="mt-4" aria-live="polite">
                 <h3 class="font-semibold">What was understood of {{ intake.file_name }}</h3>
@@ -113,13 +133,14 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
                 </div>
                 <dl class="mt-2 grid grid-cols-[6rem_1fr] gap-y-1 text-sm">
                   <dt class="text-ink2">Unit</dt>
-                  <dd>{{ intake.reading.unit ?? `none declared; read as ${data.unit}` }}</dd>
-                  <dt class="text-ink2">Drawn</dt>
                   <dd>
-                    <template v-for="c in counted" :key="c">
-                      <span v-if="intake.reading.counts[c]" class="mr-2">{{ intake.reading.counts[c] }} {{ c }}</span>
-                    </template>
+                    {{ intake.reading.unit ?? `none declared; read as ${data.unit}` }}
+                    <span v-if="unitDiffers" class="block text-near" data-unit-differs>{{ unitDiffers }}</span>
                   </dd>
+                  <dt class="text-ink2">Drawn</dt>
+                  <dd>{{ drawn || "nothing" }}</dd>
+                  <dt class="text-ink2">Over all</dt>
+                  <dd data-overall>{{ overall }}</dd>
                   <dt class="text-ink2">Layers</dt>
                   <dd>
                     {{
@@ -141,12 +162,27 @@ const counted = ["edges", "arcs", "circles", "texts"] as const;
                     <dd class="text-near">{{ o.says }}</dd>
                   </template>
                 </dl>
-                <button class="press mt-4 w-full justify-center" :disabled="busy" @click="handIn">
+                <button class="press mt-4 w-full justify-center" :disabled="handing" @click="handIn">
                   Hand it in · uses one try
                 </button>
               </div>
             </template>
-            <p v-else class="mt-2 text-ink2">All tries are used up. Ask your instructor if you need another.</p>
+          </section>
+          <section v-if="data.earlier.length">
+            <h2 class="mb-2">Earlier revisions</h2>
+            <ul class="paper divide-y divide-rule">
+              <li v-for="e in data.earlier" :key="e.id">
+                <RouterLink :to="`/work/${e.id}`" class="block px-4 py-2.5 text-ink no-underline hover:bg-teal-soft">
+                  <span class="flex justify-between gap-2">
+                    <b>Revision {{ e.revision }}</b>
+                    <b v-if="e.best !== null">{{ marks(e.best ?? 0) }} of {{ marks(e.possible ?? 0) }}</b>
+                  </span>
+                  <span class="block truncate text-sm text-ink2">
+                    {{ e.handed_in ? `${e.handed_in} handed in` : "nothing handed in" }}
+                  </span>
+                </RouterLink>
+              </li>
+            </ul>
           </section>
           <section v-if="data.attempts.length">
             <h2 class="mb-2">Your tries</h2>

@@ -3,31 +3,44 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { get, post, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import FindField from "../components/FindField.vue";
+import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
-import { away, marks, when } from "../numbers";
+import { marks } from "../numbers";
+import { dueWords, when } from "../times";
+import { useListing } from "../useListing";
+
+type Row = Schemas["WorkRow"];
 
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["work"],
-  queryFn: () => get<Schemas["WorkRows"]>("/work"),
+  queryFn: () => get("/api/work"),
   refetchInterval: (query) => (query.state.data?.work.some((w) => w.waiting) ? 1500 : false),
 });
 const { data: asked, refetch: askAgain } = useQuery({
   queryKey: ["asked"],
-  queryFn: () => get<Schemas["AskedRows"]>("/asked"),
+  queryFn: () => get("/api/asked"),
 });
 const said = ref("");
 async function answer(class_id: number, join: boolean): Promise<void> {
-  said.value = await post<Schemas["Done"]>(`/asked/${class_id}`, { join }).then((d) => d.says, saysOf);
+  said.value = await post("/api/asked/{class_id}", { class_id }, { join }).then((d) => d.says, saysOf);
   await Promise.all([askAgain(), refetch()]);
 }
-const groups = computed(() => {
-  const all = data.value?.work ?? [];
-  return [
-    { name: "Open", rows: all.filter((w) => !w.past_due && !w.left) },
-    { name: "Past their date", rows: all.filter((w) => w.past_due && !w.left) },
-    { name: "From classes you left", rows: all.filter((w) => w.left) },
-  ].filter((g) => g.rows.length);
+const all = computed(() => data.value?.work ?? []);
+const over = (w: Row) => w.past_due || (w.shut !== null && w.shut !== "no-tries");
+const GROUPS: [string, (w: Row) => boolean][] = [
+  ["Open", (w) => !w.left && !w.archived && !over(w)],
+  ["Past their date", (w) => !w.left && !w.archived && over(w)],
+  ["From classes that are over or that you left", (w) => w.left || w.archived],
+];
+const inOrder = computed(() => GROUPS.flatMap(([, belongs]) => all.value.filter(belongs)));
+const { find, page, pages, shown, count, first } = useListing(inOrder, {
+  textOf: (w) => `${w.title} ${w.class_name}`,
+  per: 18,
 });
+const groups = computed(() =>
+  GROUPS.map(([name, belongs]) => ({ name, rows: shown.value.filter(belongs) })).filter((g) => g.rows.length),
+);
 </script>
 
 <template>
@@ -47,10 +60,14 @@ const groups = computed(() => {
     </section>
     <p v-if="said" role="status" class="mt-3">{{ said }}</p>
     <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
-    <StateNote v-else-if="!groups.length" class="mt-5">
+    <StateNote v-else-if="!all.length" class="mt-5">
       Nothing to draw yet. When your instructor issues an exercise, it appears here with its sheet.
     </StateNote>
-    <section v-for="g in groups" v-else :key="g.name" class="mt-6">
+    <div v-else-if="all.length > 6" class="mt-4 flex flex-wrap items-center gap-3">
+      <FindField v-model="find" label="Find an exercise" />
+      <span role="status" class="text-sm text-ink2">{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span>
+    </div>
+    <section v-for="g in groups" :key="g.name" class="mt-6">
       <h2 class="mb-2">{{ g.name }}</h2>
       <ul class="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
         <li v-for="w in g.rows" :key="w.id">
@@ -63,20 +80,27 @@ const groups = computed(() => {
             />
             <span class="block px-4 py-3">
               <span class="flex items-baseline justify-between gap-2">
-                <b class="truncate">{{ w.title }}</b>
+                <b class="truncate" :title="w.title">{{ w.title }}</b>
                 <b v-if="w.best !== null" class="whitespace-nowrap">{{ marks(w.best ?? 0) }}</b>
               </span>
-              <span class="block text-sm text-ink2" :title="when(w.due_at)">
-                due {{ away(w.due_at) }} ·
+              <span class="block text-sm text-ink2">
+                {{ w.closed_at && w.shut === "closed" ? `closed ${when(w.closed_at)}` : `due ${dueWords(w.due_at)}` }} ·
                 <template v-if="w.waiting">being marked</template>
                 <template v-else-if="w.left">you are no longer in {{ w.class_name }}</template>
+                <template v-else-if="w.shut && w.shut !== 'no-tries'">nothing is handed in any more</template>
                 <template v-else-if="!w.handed_in">not handed in</template>
                 <template v-else>{{ w.tries_left }} {{ w.tries_left === 1 ? "try" : "tries" }} left</template>
+              </span>
+              <span v-if="w.revision > 1 || w.allowed" class="block text-sm text-ink2">
+                <template v-if="w.revision > 1">revision {{ w.revision }}</template>
+                <template v-if="w.revision > 1 && w.allowed"> · </template>
+                <template v-if="w.allowed">your own date or tries</template>
               </span>
             </span>
           </RouterLink>
         </li>
       </ul>
     </section>
+    <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
   </main>
 </template>

@@ -153,20 +153,24 @@ def _guess(f: Seen, words: Sequence[str], named: Sequence[_Named]) -> Guess:
     by_path, in_path = _strongest([words], named)
     by_text, on_sheet = _strongest([plain_words(w) for w in f.wordings[:MOST_WORDS]], named)
     both = in_path & on_sheet
+    file_words = plain_words(_ENDING.sub("", f.path.rsplit("/", 1)[-1]))
+    where = (
+        "file name" if _strongest([[w for w in file_words if w in words]], named)[0] == by_path else "folder"
+    )
 
     def said(student: int | None, sure: bool, why: str) -> Guess:
         return Guess(file=f.id, student=student, sure=sure, why=why)
 
     if len(both) == 1:
-        return said(next(iter(both)), True, "The file name and the drawing both say so.")
+        return said(next(iter(both)), True, f"The {where} and the drawing both say so.")
     if by_path >= CERTAIN and by_text >= CERTAIN and not both:
-        return said(None, False, "The file name says one student, the drawing another.")
+        return said(None, False, f"The {where} says one student, the drawing another.")
     if by_path >= by_text and len(in_path) == 1:
         sure = by_path >= CERTAIN
         return said(
             next(iter(in_path)),
             sure,
-            "By the file name." if sure else "Only a given name is in the file name.",
+            f"By the {where}." if sure else f"Only a given name is in the {where}.",
         )
     if len(on_sheet) == 1:
         sure = by_text >= CERTAIN
@@ -177,7 +181,7 @@ def _guess(f: Seen, words: Sequence[str], named: Sequence[_Named]) -> Guess:
         )
     if in_path or on_sheet:
         return said(None, False, f"It could be any of {len(in_path or on_sheet)} students.")
-    return said(None, False, "Neither the file name nor the drawing names anybody in the class.")
+    return said(None, False, "Neither file name, folder nor drawing names anybody in the class.")
 
 
 def _one_each(files: Sequence[Seen], guesses: list[Guess]) -> list[Guess]:

@@ -113,10 +113,9 @@ def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: byte
     key = prepare(drawing, _rules(rules), start=read(start) if start else None)
     shown = _shown(key.examined(drawing))
     box = joined_box((key.linework.box, annotation_box(shown)))
-    roles: dict[str, str] = {**key.rules.roles}
     return KeyView(
         rules=proposal_json(key),
-        scene={**scene(key.linework, Frame(box), roles, shown), "unit": key.unit.symbol},
+        scene={**scene(key.linework, Frame(box), key.rules.roles, shown), "unit": key.unit.symbol},
         reading=reading(drawing, name),
     )
 
@@ -224,11 +223,10 @@ def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dic
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(key.examined(drawing), key, checked)
     frame = Frame(joined_box((placed.box, annotation_box(shown))))
-    roles: dict[str, str] = {**key.rules.roles}
     clutter = [{"code": c.code, "at": frame.at(c.at)} for c in placed.clutter]
     return Marked(
         marks=to_json(sheet, attempt_name),
-        scene={**scene(placed, frame, roles, shown), "unit": key.unit.symbol, "clutter": clutter},
+        scene={**scene(placed, frame, key.rules.roles, shown), "unit": key.unit.symbol, "clutter": clutter},
         partners=sheet.partners,
         places={
             f.id: frame.at(p) for f in sheet.findings if (p := _seen_at(f, key, sheet, placed)) is not None

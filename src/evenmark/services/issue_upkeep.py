@@ -176,7 +176,7 @@ def allow(
             raise NotUsable(
                 f"The class has until {said(issue.due_at, instructor)}. Choose a later date for this student."
             )
-    what = f"{student.name} for {named(issue.revision)} in {issue.school_class.name}"
+    what = f"for {named(issue.revision)} in {issue.school_class.name}"
     if due_at is None and not more_tries:
         if row is not None:
             session.delete(row)
@@ -185,7 +185,7 @@ def allow(
                 instructor,
                 issue,
                 "allowance",
-                f"Took back what was allowed to {what}: {reason}",
+                f"Took back what was allowed to {student.name} {what}: {reason}",
                 student_id,
             )
             session.flush()
@@ -200,7 +200,12 @@ def allow(
     if more_tries:
         given.append(f"{more_tries} more {'try' if more_tries == 1 else 'tries'}")
     _note(
-        session, instructor, issue, "allowance", f"Allowed {what} {' and '.join(given)}: {reason}", student_id
+        session,
+        instructor,
+        issue,
+        "allowance",
+        f"Allowed {student.name} {' and '.join(given)} {what}: {reason}",
+        student_id,
     )
     session.flush()
     return row

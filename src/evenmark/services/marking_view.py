@@ -12,7 +12,7 @@ from evenmark import ENGINE_VERSION
 from evenmark.core.marking.advice import lesson
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.override import held as with_overrides
-from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
+from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, characteristic
 from evenmark.services.acts import history
 from evenmark.services.classes import is_in, students_of
 from evenmark.services.errors import NotUsable
@@ -103,7 +103,7 @@ def attempt_in_full(
         )
         origin = key.scene["origin"]
         out["drawn"] = sheet.sheet["scene"]
-        out["marks"] = marks_view(marks, sheet, origin)
+        out["marks"] = marks_view(marks, sheet, origin, centre_lines(key.rules["requirements"]))
         out["returned"] = returned_word(stand, returned)
         out["comments"] = [
             {**c, "number": n, "at": in_scene(c["at"], origin)}
@@ -156,9 +156,9 @@ def _only_name(session: Session, attempt: Attempt, only: str) -> str:
     sheet = newest_sheet(session, attempt.id)
     findings = sheet.sheet["marks"]["findings"] if sheet else []
     found = next((f for f in findings if str(f["id"]) == which), None)
-    return (
-        characteristic(found["kind"], found["features"], found.get("layer")) if found else f"Finding {which}"
-    )
+    if found is None:
+        return f"Finding {which}"
+    return characteristic(found["kind"], found["features"], found.get("layer"), centre_lines(findings))
 
 
 def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None) -> dict[str, Any] | None:
@@ -189,8 +189,10 @@ def sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]
     return {**mark, "a": in_scene(mark["a"], origin), "b": other}
 
 
-def marks_view(marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float]) -> dict[str, Any]:
-    """Return marks for the Marking page: findings named and placed in the key's scene."""
+def marks_view(
+    marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float], centre: frozenset[str] = frozenset()
+) -> dict[str, Any]:
+    """Return marks for the Marking page: findings named and placed in the key's scene; ``centre`` are the centre lines."""
     partners, places = sheet.sheet["partners"], sheet.sheet["places"]
     sketches = sheet.sheet.get("sketches", {})
     drawn_origin = sheet.sheet["scene"]["origin"]
@@ -202,7 +204,7 @@ def marks_view(marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float]) 
             {
                 **f,
                 "layer": f.get("layer"),
-                "name": characteristic(f["kind"], f["features"], f.get("layer")),
+                "name": characteristic(f["kind"], f["features"], f.get("layer"), centre),
                 "at": in_scene(f["at"], origin) or in_key,
                 "seen_at": in_key,
                 "partners": [partners[i] for i in f["features"] if i in partners],
@@ -216,12 +218,12 @@ def marks_view(marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float]) 
         "earned": marks["score"]["earned"],
         "possible": marks["score"]["possible"],
         "findings": findings,
-        "causes": causes_view(marks),
+        "causes": causes_view(marks, centre),
         "notes": marks["notes"],
     }
 
 
-def causes_view(marks: dict[str, Any]) -> list[dict[str, Any]]:
+def causes_view(marks: dict[str, Any], centre: frozenset[str] = frozenset()) -> list[dict[str, Any]]:
     """Return causes with their titles, what they cost, and what there is to learn from each."""
     lost = {f["id"]: f["possible"] - f["earned"] for f in marks["findings"]}
     return [
@@ -230,7 +232,7 @@ def causes_view(marks: dict[str, Any]) -> list[dict[str, Any]]:
             "title": CAUSE_TITLES[c["code"]],
             "costs": round(sum(lost[i] for i in c["explains"]), 6),
             "set_aside": c.get("set_aside", False),
-            "lesson": lesson(c, marks["findings"], marks["unit"]),
+            "lesson": lesson(c, marks["findings"], marks["unit"], centre),
         }
         for c in marks["causes"]
     ]

@@ -11,15 +11,16 @@ from sqlalchemy.orm import Session, joinedload
 
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
-from evenmark.core.marking.wording import characteristic
+from evenmark.core.marking.wording import centre_lines, characteristic
 from evenmark.services.classes import classes_now, is_in
 from evenmark.services.errors import NotThere
 from evenmark.services.hand_in import attempts_of, readable_issue
 from evenmark.services.issues import issue_head, issue_heads
-from evenmark.services.keys import examined
+from evenmark.services.keys import key_view
 from evenmark.services.marking_view import causes_view, in_scene, sketch_in_scene
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.services.terms import Terms, terms_of, terms_of_work
+from evenmark.services.told import told
 from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now
 
 
@@ -143,7 +144,7 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
         **_own_head(issue_head(session, issue), terms_of(session, issue, student.id)),
         "earlier": row["earlier"] if row else [],
         "text": revision.text,
-        **told_on_sheet(revision.rules),
+        **told(revision.rules, key_view(revision)),
         "left": not is_in(session, issue.class_id, student.id),
         "start_name": revision.start.name if revision.start else None,
         "attempts": [
@@ -159,18 +160,6 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
             }
             for a in reversed(attempts)
         ],
-    }
-
-
-def told_on_sheet(rules: dict[str, Any]) -> dict[str, Any]:
-    """Return what is asked of a drawing beyond its sheet: unit, placement, layers."""
-    return {
-        "unit": rules.get("unit") or "mm",
-        "placement": rules["placement"],
-        "examines": examined(rules),
-        "layers": sorted(
-            {r["layer"] for r in rules["requirements"] if r["kind"] == "layer-style" and r.get("on", True)}
-        ),
     }
 
 
@@ -221,13 +210,16 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     if issue.detail == "score":
         return out
     numbers = issue.detail == "numbers"
+    centre = centre_lines(marks["findings"])
     out["verdicts"] = {v: sum(1 for f in marks["findings"] if f["verdict"] == v) for v in VERDICTS}
-    out["findings"] = [_finding(f, sheet.sheet, numbers) for f in marks["findings"]]
-    out["causes"] = [_cause(c, numbers) for c in causes_view(marks) if not c["set_aside"]]
+    out["findings"] = [_finding(f, sheet.sheet, numbers, centre) for f in marks["findings"]]
+    out["causes"] = [_cause(c, numbers) for c in causes_view(marks, centre) if not c["set_aside"]]
     return out
 
 
-def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[str, Any]:
+def _finding(
+    f: dict[str, Any], sheet: dict[str, Any], numbers: bool, centre: frozenset[str]
+) -> dict[str, Any]:
     places, partners = sheet["places"], sheet["partners"]
     origin = sheet["scene"]["origin"]
     shown = numbers and f["verdict"] != "absent"
@@ -236,7 +228,7 @@ def _finding(f: dict[str, Any], sheet: dict[str, Any], numbers: bool) -> dict[st
     return {
         "id": f["id"],
         "kind": f["kind"],
-        "name": characteristic(f["kind"], f["features"], f.get("layer")),
+        "name": characteristic(f["kind"], f["features"], f.get("layer"), centre),
         "verdict": f["verdict"],
         "earned": f["earned"],
         "possible": f["possible"],

@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
 from evenmark import ENGINE_VERSION
-from evenmark.core.marking.wording import CAUSE_TITLES, characteristic
+from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, characteristic
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issue_upkeep import allowances_view
 from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
@@ -143,8 +143,10 @@ def _checks(session: Session, found: dict[int, Glance]) -> list[dict[str, Any]]:
     for glance in found.values():
         if glance.verdict_of.keys() <= checks.keys():
             continue
-        for f in findings_of(session, glance.sheet_id):
-            name = characteristic(f["kind"], f["features"], f.get("layer"))
+        findings = findings_of(session, glance.sheet_id)
+        centre = centre_lines(findings)
+        for f in findings:
+            name = characteristic(f["kind"], f["features"], f.get("layer"), centre)
             checks.setdefault(
                 f["id"],
                 {"id": f["id"], "kind": f["kind"], "name": name, "possible": f["possible"], "missed": 0},

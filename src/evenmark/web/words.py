@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from evenmark.core.conventions.papers import ANSI, ISO
 from evenmark.core.marking.wording import KIND_TITLES, MARKS_ITS_FEATURE
 from evenmark.services.standing import OPEN, VERDICTS
 
@@ -20,6 +21,7 @@ def text() -> str:
             _constant("MARKS_ITS_FEATURE", MARKS_ITS_FEATURE, "Kinds that are about one feature alone, so that missing them marks it."),
             _constant("VERDICTS", VERDICTS, "Every verdict."),
             _constant("OPEN", OPEN, "Verdicts that cost marks."),
+            _constant("PAPERS", {"metric": list(ISO), "inch": list(ANSI)}, "The papers that a sheet is printed on, smallest first."),
             "",
         ]
     )  # fmt: skip

@@ -8,6 +8,7 @@ from flask import Response, request
 from evenmark.services import hand_in as handing
 from evenmark.services import own_results, prints
 from evenmark.services.errors import NotThere
+from evenmark.services.keys import make_ready
 from evenmark.web.access import me
 from evenmark.web.context import database, queue
 from evenmark.web.files import download, given_file, picture
@@ -28,6 +29,7 @@ def listing() -> WorkRows:
 @routes.output(WorkPage)
 def page(issue_id: int) -> WorkPage:
     """Show one exercise."""
+    make_ready(database(), lambda db: (handing.readable_issue(db, me(), issue_id).revision, 0))
     with database().transaction() as db:
         return WorkPage.model_validate(own_results.work_of(db, me(), issue_id))
 

@@ -17,7 +17,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   close: [];
   pick: [];
-  save: [body: { text: string; finding: number | null; at: Point | null }];
+  save: [body: Schemas["CommentIn"]];
 }>();
 const text = defineModel<string>("text", { required: true });
 const where = ref<Where>("whole");
@@ -40,10 +40,11 @@ function save(): void {
   if (!text.value.trim() || props.busy) return;
   const f = props.finding;
   const onFinding = where.value === "finding" && f;
+  const at = where.value === "place" ? props.place : onFinding ? ((f.seen_at ?? f.at) as Point | null) : null;
   emit("save", {
     text: text.value.trim(),
     finding: onFinding ? f.id : null,
-    at: where.value === "place" ? props.place : onFinding ? ((f.seen_at ?? f.at) as Point | null) : null,
+    at: at ? [at[0], at[1]] : null,
   });
 }
 </script>

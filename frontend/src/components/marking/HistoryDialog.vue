@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Who did what to the marks of an attempt, newest first. */
 import type { Schemas } from "../../api/client";
-import { when } from "../../numbers";
+import { when } from "../../times";
 import DialogSheet from "../DialogSheet.vue";
 
 defineProps<{ open: boolean; rows: Schemas["HistoryRow"][]; busy: boolean; returned: boolean }>();

@@ -5,7 +5,7 @@ The advice is common practice of the drawing room; no published source.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Mapping, Sequence
 from typing import Any
 
 from evenmark.core.marking.lost import IN_DEGREES
@@ -47,11 +47,11 @@ ADVICE: dict[str, str] = {
     "views-exchanged": "Name each view before you place it: from the front, from above, from the side.",
     "edges-exchanged": "For each edge ask whether you would see it from this side. Only what is hidden is dashed.",
     "wrong-layer": "Choose the layer before you draw. At the end show one layer after the other and look at what is on it.",
-    "layer-misnamed": "Type layer names exactly as the sheet gives them, or start from the drawing that was given out.",
-    "default-layer": "Nothing belongs on the layer that a new drawing starts with. Make and choose your layers first.",
+    "layer-misnamed": "Type layer names exactly as the page of the exercise lists them.",
+    "default-layer": "Nothing belongs on the layer that is there before you make any. Make and choose your layers first.",
     "wrong-line-type": "Let the layer set the line type, and set it there once.",
-    "dashes-too-long": "Dashes longer than the line do not show. Set the scale of line types for the size of your drawing.",
-    "drawn-twice": "Two lines on top of each other look like one. Select by a window and see how many are counted.",
+    "dashes-too-long": "Dashes longer than the line do not show. Make the pattern so fine that several of its dashes fit on the shortest line.",
+    "drawn-twice": "Two lines on top of each other look like one. Take one away: if a line still stands there, it was drawn twice.",
     "construction-left": "Rub out helper lines when they have done their work, or keep them on the construction layer if the exercise allows it.",
     "left-on-construction": "Switch the construction layer off before you hand in: whatever vanishes and should not belongs on another layer.",
     "debris": "Points and lines without length come from a doubled press. Clear them away before you hand in.",
@@ -84,10 +84,13 @@ def told(value: Any, kind: str, unit: str) -> str | None:
     return f"{number(float(value))} {unit}{'²' if kind in ('area', 'hatch') else ''}"
 
 
-def lesson(cause: Mapping[str, Any], findings: Iterable[Mapping[str, Any]], unit: str) -> dict[str, Any]:
+def lesson(
+    cause: Mapping[str, Any], findings: Sequence[Mapping[str, Any]], unit: str, centre: Container[str] = ()
+) -> dict[str, Any]:
     """Return what was asked and drawn, line by line for the findings that a cause explains, and how to avoid it.
 
-    ``cause`` and ``findings`` are as in a mark sheet's JSON; at most four lines are given, and how many more there are.
+    ``cause`` and ``findings`` are as in a mark sheet's JSON; at most four lines are given, and how many more there are;
+    ``centre`` are the edges that are centre lines.
     """
     explained = set(cause["explains"])
     lines = []
@@ -100,7 +103,7 @@ def lesson(cause: Mapping[str, Any], findings: Iterable[Mapping[str, Any]], unit
         lines.append(
             {
                 "finding": f["id"],
-                "name": characteristic(f["kind"], list(f["features"]), f.get("layer")),
+                "name": characteristic(f["kind"], f["features"], f.get("layer"), centre),
                 "asked": asked,
                 "drawn": drawn or ("nothing" if f["verdict"] == "absent" else None),
             }

@@ -14,12 +14,13 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.drawing.roles import Role, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework
 from evenmark.core.marking.match import Pairing
-from evenmark.core.marking.model import Item, Requirement, Role, RuleSet, Value, View
+from evenmark.core.marking.model import Item, Requirement, RuleSet, Value, View
 from evenmark.core.marking.relations import joints
 from evenmark.core.marking.shapes import Table
 
@@ -54,7 +55,7 @@ class Setting:
 
     def role(self, layer: str) -> Role:
         """Return the role of a layer; outline where none is said."""
-        return self.rules.roles.get(layer) or self.rules.roles.get(layer.casefold()) or "outline"
+        return role_of(self.rules.roles, layer)
 
     @cached_property
     def centers(self) -> tuple[list[Arc | Circle], NDArray[np.float64]]:
@@ -220,7 +221,7 @@ class Case:
 
     def role(self, layer: str) -> Role | None:
         """Return the role that the rule set gives a layer, None where it gives none."""
-        return self.rules.roles.get(layer) or self.rules.roles.get(layer.casefold())
+        return stated_role(self.rules.roles, layer)
 
 
 def joint_table(key: Linework) -> dict[tuple[str, str], tuple[int | None, int | None]]:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from evenmark.core.marking.wording import characteristic
+from evenmark.core.marking.wording import centre_lines, characteristic
 
 _TOLD = ("verdict", "earned", "measured")
 
@@ -20,6 +20,7 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str
     """
     old = {f["id"]: f for f in before["findings"]}
     new = {f["id"]: f for f in after["findings"]}
+    centre = centre_lines([*old.values(), *new.values()])
     rows = []
     for i in sorted(old.keys() | new.keys()):
         was, now = old.get(i), new.get(i)
@@ -27,7 +28,7 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str
             continue
         f = now or was
         assert f is not None
-        name = characteristic(f["kind"], list(f["features"]), f.get("layer"))
+        name = characteristic(f["kind"], f["features"], f.get("layer"), centre)
         rows.append(
             {"finding": i, "name": name, "kind": f["kind"], "before": _told(was), "after": _told(now)}
         )

@@ -46,6 +46,11 @@ class Evidence:
     start: Linework | None = None
 
     @cached_property
+    def centre(self) -> frozenset[str]:
+        """The edges of the key that are centre lines."""
+        return frozenset(e.id for e in self.case.key.edges if self.case.role(e.layer) == "centre")
+
+    @cached_property
     def open(self) -> tuple[Finding, ...]:
         """The findings that are near, missed or absent."""
         return tuple(f for f in self.findings if f.verdict in ("near", "missed", "absent"))
@@ -161,7 +166,7 @@ def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis
             groups.setdefault(f.features[-1] if f.features else f.kind, []).append(f)
     for feature, group in groups.items():
         what = evidence.case.key.by_id.get(feature)
-        named = f"The {noun(what)} {place(what)}" if what else "The drawing"
+        named = f"The {noun(what, evidence.centre)} {place(what)}" if what else "The drawing"
         kinds = ", ".join(dict.fromkeys(f.kind for f in group))
         yield Hypothesis(
             code="unexplained",

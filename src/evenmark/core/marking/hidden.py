@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.points import along_carrier, distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework
 from evenmark.core.linework.near import points_in_boxes
-from evenmark.core.marking.model import Role
 
 _RANK: dict[str, int] = {"centre": 1, "hidden": 2, "outline": 3}
 
@@ -16,8 +16,7 @@ def covered(key: Linework, roles: dict[str, Role], reach: float) -> set[str]:
     """Return the key features that pieces of a higher role cover from end to end."""
 
     def rank(layer: str) -> int:
-        role = roles.get(layer) or roles.get(layer.lower()) or "outline"
-        return _RANK.get(role, 0)
+        return _RANK.get(role_of(roles, layer), 0)
 
     out: set[str] = set()
     low = [e for e in key.edges if rank(e.layer) in (1, 2)]

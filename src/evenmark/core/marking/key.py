@@ -7,6 +7,7 @@ from decimal import Decimal
 from functools import cached_property
 
 from evenmark.core.drawing.model import Drawing, Text, sheet_of
+from evenmark.core.drawing.roles import Role, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
@@ -16,7 +17,7 @@ from evenmark.core.marking.case import Asked, Setting, joint_table
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import POLICIES, Requirement, Role, RuleError, RuleSet, View
+from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet, View
 from evenmark.core.marking.propose import default_roles, propose
 from evenmark.core.marking.score import allot
 from evenmark.core.marking.shapes import KINDS as SHAPES
@@ -163,9 +164,7 @@ def _without_joints_of(key: Linework, covered_ones: set[str], roles: dict[str, R
     """Return a key whose corners and meetings are those of what is asked for: where axes, construction and covered pieces end says
     nothing. Corners keep their ids, so that a rule set still fits when roles change."""
     aside = {"centre", "construction", "dimension"}
-    out_of = covered_ones | {
-        i for i, f in key.curves.items() if (roles.get(f.layer) or roles.get(f.layer.lower())) in aside
-    }
+    out_of = covered_ones | {i for i, f in key.curves.items() if stated_role(roles, f.layer) in aside}
     if not out_of:
         return key
     corners, tees = [], []

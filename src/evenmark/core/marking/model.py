@@ -12,24 +12,14 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Literal, NamedTuple
 
+from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.tolerance import Tolerances
 
 Policy = Literal["as-drawn", "slide", "slide-and-turn"]
 Verdict = Literal["met", "near", "missed", "absent", "follows"]
-Role = Literal["outline", "hidden", "centre", "construction", "dimension", "lettering", "section", "frame"]
 POLICIES: tuple[Policy, ...] = ("as-drawn", "slide", "slide-and-turn")
-ROLES: tuple[Role, ...] = (
-    "outline",
-    "hidden",
-    "centre",
-    "construction",
-    "dimension",
-    "lettering",
-    "section",
-    "frame",
-)
 Examines = Literal["model", "sheet"]
 WordingBy = Literal["fixed", "pattern", "field"]
 Value = float | Point | str | None

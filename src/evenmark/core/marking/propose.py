@@ -12,13 +12,14 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from evenmark.core.drawing.roles import ROLES, Role, role_of
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.marking import patterns
 from evenmark.core.marking.kinds.relations import off_square
 from evenmark.core.marking.kinds.views import shared_levels
-from evenmark.core.marking.model import ROLES, Requirement, Role, View
+from evenmark.core.marking.model import Requirement, View
 from evenmark.core.marking.relations import joints, tangent_off, touching_circles
 
 WHOLE_SHARE, CLEAN_SHARE, STYLE_SHARE = 0.2, 0.05, 0.05
@@ -73,9 +74,9 @@ def propose(
     asked = {
         f.id
         for f in key.drawn
-        if f.id not in out_of and (f.id[0] in "dnh" or _role(roles, f.layer) not in NOT_ASKED)
+        if f.id not in out_of and (f.id[0] in "dnh" or role_of(roles, f.layer) not in NOT_ASKED)
     }
-    axes = {e.id for e in key.edges if _role(roles, e.layer) == "centre"}
+    axes = {e.id for e in key.edges if role_of(roles, e.layer) == "centre"}
     wishes = list(_Wishes(key, asked, axes, tolerance, angle_deg).all())
     for n, view in enumerate(views):
         if n:
@@ -113,10 +114,6 @@ def propose(
         )
     out.append(Requirement(id=len(out) + 1, kind="clean", weight=100 * CLEAN_SHARE))
     return tuple(out)
-
-
-def _role(roles: dict[str, Role], layer: str) -> Role:
-    return roles.get(layer) or roles.get(layer.lower()) or "outline"
 
 
 def _split(kinds: list[str]) -> list[float]:

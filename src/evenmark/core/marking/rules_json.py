@@ -6,6 +6,7 @@ import json
 from dataclasses import asdict
 from typing import Any, get_args
 
+from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.marking.key import Key
@@ -15,7 +16,6 @@ from evenmark.core.marking.model import (
     POLICIES,
     Examines,
     Requirement,
-    Role,
     RuleError,
     RuleSet,
     Value,

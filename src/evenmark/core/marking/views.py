@@ -14,10 +14,11 @@ from numpy.typing import NDArray
 from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
+from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.points import Box, Point, box_of
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Free, Linework, Tee
 from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import Role, View
+from evenmark.core.marking.model import View
 from evenmark.core.marking.place import ENOUGH, shifts
 from evenmark.core.marking.shapes import KINDS, Table
 
@@ -64,8 +65,7 @@ def find_views(key: Linework, roles: dict[str, Role], reach: float) -> tuple[Vie
 
 
 def _role(roles: dict[str, Role], f: AnyFeature) -> Role:
-    layer = str(getattr(f, "layer", ""))
-    return roles.get(layer) or roles.get(layer.lower()) or "outline"
+    return role_of(roles, str(getattr(f, "layer", "")))
 
 
 def _groups(boxes: list[Box], reach: float) -> list[Box]:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Container, Iterable, Mapping, Sequence
+from typing import Any
+
 from evenmark.core.linework.model import (
     AnyFeature,
     Arc,
@@ -41,8 +44,10 @@ def size(value: float, unit: str) -> str:
     return f"{number(value)} {unit}"
 
 
-def noun(feature: AnyFeature) -> str:
-    """Return what a feature is called: edge, arc, circle, corner ..."""
+def noun(feature: AnyFeature, centre: Container[str] = ()) -> str:
+    """Return what a feature is called: edge, arc, circle, corner ...; ``centre`` are the edges that are centre lines."""
+    if isinstance(feature, Edge) and feature.id in centre:
+        return "centre line"
     return _NOUNS.get(type(feature), "feature")
 
 
@@ -51,7 +56,7 @@ def counted(n: int, word: str) -> str:
     return f"{n} {word}" if n == 1 else f"{n} {word}es" if word.endswith("s") else f"{n} {word}s"
 
 
-def place(feature: AnyFeature, digits: int = 2) -> str:
+def place(feature: AnyFeature, digits: int = 3) -> str:
     """Return where a feature is, to tell it from its like: rounded, since it only points."""
     x, y = feature.at
     return f"at {number(x, digits)}, {number(y, digits)}"
@@ -222,17 +227,23 @@ _LETTERS = {
 }
 
 
-def feature_name(feature_id: str) -> str:
-    """Return what the pages call a feature.
+def feature_name(feature_id: str, centre: Container[str] = ()) -> str:
+    """Return what the pages call a feature; ``centre`` are the edges that are centre lines.
 
-    >>> feature_name("c2")
-    'Circle 2'
+    >>> feature_name("c2"), feature_name("e2", {"e2"})
+    ('Circle 2', 'Centre line 2')
     """
-    return f"{_LETTERS[feature_id[0]]} {feature_id[1:]}"
+    name = "Centre line" if feature_id in centre else _LETTERS[feature_id[0]]
+    return f"{name} {feature_id[1:]}"
 
 
-def characteristic(kind: str, features: list[str], layer: str | None) -> str:
-    """Return the name of a requirement in an inspection list.
+def centre_lines(requirements: Iterable[Mapping[str, Any]]) -> frozenset[str]:
+    """Return the edges that are centre lines: those of which requirements or findings, as JSON, ask what they run through."""
+    return frozenset(r["features"][0] for r in requirements if r["kind"] == "axis")
+
+
+def characteristic(kind: str, features: Sequence[str], layer: str | None, centre: Container[str] = ()) -> str:
+    """Return the name of a requirement in an inspection list; ``centre`` are the edges that are centre lines.
 
     >>> characteristic("radius", ["c2"], None), characteristic("tangent", ["a1", "e3"], None)
     ('Circle 2, radius', 'Arc 1, tangent to edge 3')
@@ -243,7 +254,7 @@ def characteristic(kind: str, features: list[str], layer: str | None) -> str:
     if not features:
         return word
     if len(features) > 1:
-        others = ", ".join(feature_name(i).lower() for i in features[1:4])
+        others = ", ".join(feature_name(i, centre).lower() for i in features[1:4])
         more = f" and {len(features) - 4} more" if len(features) > 4 else ""
-        return f"{feature_name(features[0])}, {word} {others}{more}"
-    return f"{feature_name(features[0])}, {word}"
+        return f"{feature_name(features[0], centre)}, {word} {others}{more}"
+    return f"{feature_name(features[0], centre)}, {word}"

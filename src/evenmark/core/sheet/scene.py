@@ -7,10 +7,11 @@ single-precision paths still show a gap of a thousandth far from zero.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from evenmark.core.drawing import model as drawn
+from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
 from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Free, Linework, Text
 
@@ -79,7 +80,7 @@ def joined_box(boxes: Iterable[Box | None]) -> Box | None:
 
 
 def scene(
-    linework: Linework, frame: Frame, roles: dict[str, str], annotations: tuple[drawn.Entity, ...] = ()
+    linework: Linework, frame: Frame, roles: Mapping[str, Role], annotations: tuple[drawn.Entity, ...] = ()
 ) -> dict[str, Any]:
     """Return features with id, path, layer, role, line type and label anchor, joints by place, lettering, and annotations."""
     features = [
@@ -88,7 +89,7 @@ def scene(
             "kind": {"e": "edge", "a": "arc", "c": "circle", "f": "curve"}[f.id[0]],
             "path": frame.curve(f),
             "layer": f.layer,
-            "role": roles.get(f.layer) or roles.get(f.layer.lower()) or "outline",
+            "role": role_of(roles, f.layer),
             "line_type": f.style.line_type,
             "at": frame.at(
                 f.at if not isinstance(f, Circle) else point_on(f.center, f.radius, math.radians(60))

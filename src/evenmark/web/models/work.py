@@ -61,14 +61,44 @@ class AttemptRow(Model):
     possible: float | None
 
 
+class ToldLayer(Model):
+    """A layer that is asked for, with its look in words where one is asked."""
+
+    name: str
+    role: str | None
+    colour: str | None
+    swatch: str | None
+    line_type: str | None
+    weight: float | None
+
+
+class ToldTolerances(Model):
+    """How exactly a drawing is held against its key."""
+
+    length: float
+    position: float
+    angle_deg: float
+
+
+class MarkedKind(Model):
+    """What marks are given for."""
+
+    title: str
+    marks: float
+
+
 class WorkPage(OwnHead):
     """One exercise as its student sees it."""
 
     text: str
     unit: str
+    any_unit: bool
     placement: str
     examines: Examines
-    layers: list[str]
+    tolerances: ToldTolerances
+    exact_layers: bool
+    layers: list[ToldLayer]
+    marked: list[MarkedKind]
     earlier: list[EarlierRow]
     left: bool
     start_name: str | None

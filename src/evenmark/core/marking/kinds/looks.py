@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 
+from evenmark.core.conventions import colours
 from evenmark.core.drawing.model import Style
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Feature
@@ -36,7 +37,7 @@ def same_style(asked: Style, found: Style) -> bool:
 def say_style(style: Style, other: Style) -> str:
     """Say a style in words; the weight only where both files state one."""
     weight = f", {style.weight:.2f} mm" if style.weight is not None and other.weight is not None else ""
-    return f"colour {style.color}, {style.line_type}{weight}"
+    return f"{colours.said(style.color)}, {style.line_type}{weight}"
 
 
 def drawn_length(f: Feature) -> float:

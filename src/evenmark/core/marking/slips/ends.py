@@ -104,7 +104,7 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
                 is_round(v, step, e.exact) for v in (f.measured, 2 * f.measured)
             ):
                 continue
-            says = f"The {noun(feature)} {place(feature)} has radius {size(f.measured, e.unit)}: placed by eye, near {number(f.expected)}."  # type: ignore[arg-type]
+            says = f"The {noun(feature, e.centre)} {place(feature)} has radius {size(f.measured, e.unit)}: placed by eye, near {number(f.expected)}."  # type: ignore[arg-type]
             yield Hypothesis(code="by-eye", tokens=token(f), says=says, free=1)
             continue
         assert isinstance(f.measured, tuple)
@@ -116,7 +116,11 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
         tokens = {(f.id, -1)}
         if isinstance(feature, Corner | Tee):
             tokens |= moved_with(feature, e)
-        what = noun(feature) if isinstance(feature, Corner | Tee) else f"centre of the {noun(feature)}"
+        what = (
+            noun(feature, e.centre)
+            if isinstance(feature, Corner | Tee)
+            else f"centre of the {noun(feature, e.centre)}"
+        )
         says = f"The {what} {place(feature)} is {size(f.deviation or 0.0, e.unit)} off its point: placed by eye rather than on the exact point."
         yield Hypothesis(code="by-eye", tokens=frozenset(tokens), says=says, free=2)
     for f in e.failing("length", "angle"):
@@ -141,7 +145,11 @@ def caught_wrong_point(e: Evidence) -> Iterator[Hypothesis]:
         explains = {(f.id, -1)}
         if isinstance(feature, Corner | Tee):
             explains |= moved_with(feature, e) | not_joined(feature, e)
-        what = noun(feature) if isinstance(feature, Corner | Tee) else f"centre of the {noun(feature)}"
+        what = (
+            noun(feature, e.centre)
+            if isinstance(feature, Corner | Tee)
+            else f"centre of the {noun(feature, e.centre)}"
+        )
         x, y = f.measured
         says = f"The {what} {place(feature)} lies exactly on another point: the {found[0]} at {number(x, 2)}, {number(y, 2)}."
         yield Hypothesis(code="caught-wrong-point", tokens=frozenset(explains), says=says, free=1)
@@ -162,7 +170,7 @@ def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
                 joint = e.case.key.corner_of.get((i, which))
                 if joint is not None and {m for m, _ in joint.ends} & {a, b} == {a, b}:
                     explains |= {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
-        one, other = (noun(e.case.key.by_id[i]) for i in (a, b))
+        one, other = (noun(e.case.key.by_id[i], e.centre) for i in (a, b))
         says = f"The {one} and the {other} {place(e.case.key.by_id[b])} are not quite tangent: they miss by {size(f.measured, e.unit)}."
         yield Hypothesis(code="not-quite-tangent", tokens=frozenset(explains), says=says, free=2)
 
@@ -200,7 +208,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             c for c in touched if _side(c.center, start, end) * _side(c.center, edge.start, edge.end) < 0
         ]
         if len(touched) == len(asked) and flipped:
-            says = f"The edge {place(edge)} touches the {noun(flipped[0])} {place(flipped[0])} on its other side."
+            says = f"The edge {place(edge)} touches the {noun(flipped[0], e.centre)} {place(flipped[0])} on its other side."
             yield Hypothesis(code="wrong-tangent-side", tokens=explains, says=says)
             continue
         rounds = e.case.key.rounds
@@ -216,7 +224,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
         if others and len(touched) < len(asked):
             missed = next(c for c in asked if c not in touched)
             says = (
-                f"The edge {place(edge)} touches the {noun(others[0])} of radius {size(others[0].radius, e.unit)} "
+                f"The edge {place(edge)} touches the {noun(others[0], e.centre)} of radius {size(others[0].radius, e.unit)} "
                 f"instead of the one of radius {size(missed.radius, e.unit)}."
             )
             yield Hypothesis(code="tangent-to-another", tokens=explains, says=says, free=1)
@@ -243,7 +251,7 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact)
         if ref is not None:
             gap = distance_to_carrier(curve.center, ref.start, ref.end)
-            says = f"The {noun(curve)} {place(curve)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
+            says = f"The {noun(curve, e.centre)} {place(curve)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
             own = frozenset((f.id, -1) for f in e.about(i) if f.kind == "position")
             yield Hypothesis(code="wrong-side", tokens=own, says=says, free=1)
     for i in edges:

@@ -28,7 +28,10 @@ def layers(e: Evidence) -> Iterator[Hypothesis]:
     for (asked, drawn), group in sorted(groups.items()):
         many = counted(len(group), "object") + (" is" if len(group) == 1 else " are")
         if drawn == "0":
-            code, says = "default-layer", f"{many} on the default layer 0; layer {asked} was asked for."
+            code, says = (
+                "default-layer",
+                f"{many} on layer 0, where what has no layer of its own lands; layer {asked} was asked for.",
+            )
         elif e.case.role(drawn) == "construction":
             code = "left-on-construction"
             says = f"{many} left on the construction layer {drawn}; layer {asked} was asked for."
@@ -70,7 +73,7 @@ def _exchanged(groups: dict[tuple[str, str], list[Finding]], e: Evidence) -> Ite
                 break
             others.remove(near)
             other = e.case.key.by_id[near.features[0]]
-            says = f"The {noun(one)} {place(one)} and the {noun(other)} {place(other)} were exchanged: each is on the other's layer, so that hidden reads as visible."
+            says = f"The {noun(one, e.centre)} {place(one)} and the {noun(other, e.centre)} {place(other)} were exchanged: each is on the other's layer, so that hidden reads as visible."
             yield Hypothesis(code="edges-exchanged", tokens=token(f) | token(near), says=says)
 
 
@@ -124,7 +127,7 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
     curves = [i for i in lacking if i in e.case.key.curves or i[0] in "xdnh"]
     by_kind: dict[str, list[str]] = defaultdict(list)
     for i in curves:
-        by_kind[noun(e.case.key.by_id[i])].append(i)
+        by_kind[noun(e.case.key.by_id[i], e.centre)].append(i)
     joints = [i for i in lacking if i not in curves]
     for word, ids in by_kind.items():
         together = [ids] if len(ids) > MOST_TOLD else [[i] for i in ids]
@@ -174,7 +177,7 @@ def wrong_style(e: Evidence) -> Iterator[Hypothesis]:
         if f.verdict != "missed":
             continue
         feature, drawn = e.case.key.by_id[f.features[0]], e.case.partner(f.features[0])
-        where = f"The {noun(feature)} {place(feature)}"
+        where = f"The {noun(feature, e.centre)} {place(feature)}"
         if drawn is not None and not dashes_show(drawn) and str(f.measured).startswith(str(f.expected)):
             says = f"{where} is {size(drawn_length(drawn), e.unit)} long and its dashes repeat only every {size(drawn.style.dash, e.unit)}: it reads as continuous."
             yield Hypothesis(code="dashes-too-long", tokens=token(f), says=says)
@@ -197,7 +200,7 @@ def tallies(e: Evidence) -> Iterator[Hypothesis]:
             continue
         feature = e.case.key.by_id[f.features[0]]
         if f.kind == "count":
-            says = f"{number(f.measured)} like the {noun(feature)} {place(feature)} were drawn; {number(f.expected)} were asked for."  # type: ignore[arg-type]
+            says = f"{number(f.measured)} like the {noun(feature, e.centre)} {place(feature)} were drawn; {number(f.expected)} were asked for."  # type: ignore[arg-type]
         else:
             says = f"The outline {place(feature)} is made of {f.measured}; one closed object was asked for."
         yield Hypothesis(code="unexplained", tokens=token(f), says=says)

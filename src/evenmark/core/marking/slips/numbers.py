@@ -148,7 +148,7 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
         for code, predicted, how in guesses:
             if code not in told and e.same(predicted, drawn) and not e.same((x, y), predicted):
                 told.add(code)
-                what = "corner" if isinstance(feature, Corner) else f"centre of the {noun(feature)}"
+                what = "corner" if isinstance(feature, Corner) else f"centre of the {noun(feature, e.centre)}"
                 says = f"The {what} at {number(x)}, {number(y)} was drawn at {number(drawn[0])}, {number(drawn[1])}: {how}."
                 free = 0 if code in ("axes-swapped", "sign-flipped") or isinstance(feature, Corner) else 1
                 yield Hypothesis(code=code, tokens=explains, says=says, free=free)
@@ -256,7 +256,7 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
         if other is None:
             continue
         explains = _size_tokens(f, feature, e)
-        says = f"The {noun(feature)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that is the {f.kind} of the {noun(other)} {place(other)}."  # type: ignore[arg-type]
+        says = f"The {noun(feature, e.centre)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that is the {f.kind} of the {noun(other, e.centre)} {place(other)}."  # type: ignore[arg-type]
         yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
 
 
@@ -276,7 +276,7 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             continue
         feature = e.case.key.by_id[f.features[0]]
         unit = "°" if f.kind == "angle" else f" {e.unit}"
-        says = f"The {noun(feature)} {place(feature)} was drawn {shown}{unit}, the rounded display of {number(f.expected, 6)}{unit}."
+        says = f"The {noun(feature, e.centre)} {place(feature)} was drawn {shown}{unit}, the rounded display of {number(f.expected, 6)}{unit}."
         yield Hypothesis(code="rounded-value", tokens=_size_tokens(f, feature, e), says=says)
     for f in e.failing("position"):
         if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.verdict == "absent":
@@ -290,7 +290,7 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             explains = token(f) | (
                 frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
             )
-            says = f"The {noun(feature)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: coordinates as a rounded display shows them."
+            says = f"The {noun(feature, e.centre)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: coordinates as a rounded display shows them."
             yield Hypothesis(code="rounded-value", tokens=explains, says=says)
 
 
@@ -339,7 +339,7 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
         many = f"{len(every)} findings follow" if len(every) > 1 else "1 finding follows"
-        says = f"The {noun(edge)} {place(edge)} is {off}; {many} it and {'are' if len(every) > 1 else 'is'} met once it is right."
+        says = f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and {'are' if len(every) > 1 else 'is'} met once it is right."
         yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 
 

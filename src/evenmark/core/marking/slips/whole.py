@@ -79,10 +79,10 @@ def left_behind(e: Evidence) -> Iterator[Hypothesis]:
             continue
         x, y = motion.undone(np.array([drawn]))[0].tolist()
         if moved and distance((x, y), key_place(feature)) <= e.exact:
-            says = f"The {noun(feature)} {place(feature)} was left behind when everything else was moved."
+            says = f"The {noun(feature, e.centre)} {place(feature)} was left behind when everything else was moved."
             yield Hypothesis(code="left-behind", tokens=token(f), says=says)
         elif e.start is not None and _stands_in(e.start, feature.id[0], drawn, e):
-            says = f"The {noun(feature)} {place(feature)} was left where the start drawing had it."
+            says = f"The {noun(feature, e.centre)} {place(feature)} was left where the start drawing had it."
             yield Hypothesis(code="left-behind", tokens=token(f), says=says)
 
 

@@ -1,0 +1,70 @@
+"""What students are told of an exercise beyond its sheet: everything that is marked, and nothing of the key's geometry.
+
+Layers with the look that is asked, in words; where the drawing may stand; how exactly it is held against the key; what the marks are for.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+
+from evenmark.core.conventions import colours
+from evenmark.core.drawing.roles import stated_role
+from evenmark.core.marking.wording import KIND_TITLES
+from evenmark.services.engine_work import KeyView
+from evenmark.services.keys import examined
+
+NOT_A_LAYER_NAME = ("", None)
+
+
+def told(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
+    """Return what is asked of a drawing: unit, placement, tolerances, layers with their looks, and what earns how many marks.
+
+    ``rules`` are those that are kept with the revision, ``view`` its key made ready.
+    """
+    asked = [r for r in view.rules["requirements"] if r.get("on", True)]
+    return {
+        "unit": view.rules.get("unit") or rules.get("unit") or "mm",
+        "any_unit": view.rules["any_unit"],
+        "placement": rules["placement"],
+        "examines": examined(rules),
+        "tolerances": {k: view.rules["tolerances"][k] for k in ("length", "position", "angle_deg")},
+        "exact_layers": view.rules["exact_layers"],
+        "layers": _layers(asked, view),
+        "marked": _marked(asked),
+    }
+
+
+def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[dict[str, Any]]:
+    """Return the layers that are asked for, by name, each with what it is for and the look that it should have, if one is asked."""
+    looks = {r["layer"] for r in asked if r["kind"] == "layer-style"}
+    names = looks | {r["expected"] for r in asked if r["kind"] == "layer"}
+    known = {layer["name"]: layer for layer in view.reading["layers"]}
+    return [
+        _layer(name, known.get(name), name in looks, view)
+        for name in sorted(n for n in names if n not in NOT_A_LAYER_NAME)
+    ]
+
+
+def _layer(name: str, layer: dict[str, Any] | None, look: bool, view: KeyView) -> dict[str, Any]:
+    shown = layer if look else None
+    return {
+        "name": name,
+        "role": stated_role(view.rules["roles"], name),
+        "colour": colours.said(shown["color"]) if shown else None,
+        "swatch": colours.swatch(shown["color"]) if shown else None,
+        "line_type": shown["line_type"] if shown else None,
+        "weight": shown["weight"] if shown else None,
+    }
+
+
+def _marked(asked: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Return what the marks are for, kind by kind in the order of the lists."""
+    marks: dict[str, float] = defaultdict(float)
+    for r in asked:
+        marks[r["kind"]] += r["marks"]
+    return [
+        {"title": title, "marks": round(marks[kind], 6)}
+        for kind, title in KIND_TITLES.items()
+        if marks.get(kind, 0.0) > 0.0
+    ]
