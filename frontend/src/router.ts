@@ -1,3 +1,4 @@
+import { setPlace } from "./title";
 import { createRouter, createWebHistory } from "vue-router";
 import { findSession } from "./session";
 
@@ -126,13 +127,16 @@ export const router = createRouter({
   ],
 });
 
+router.afterEach((to, from) => {
+  if (to.path !== from.path) setPlace(String(to.meta.title));
+});
+
 export function homeOf(role: Role): { name: string } {
   return { name: role === "instructor" ? "desk" : "work" };
 }
 
 router.beforeEach(async (to) => {
   const person = await findSession().catch(() => null);
-  document.title = to.meta.title === "Even Mark" ? "Even Mark" : `${to.meta.title} · Even Mark`;
   if (to.name === "home" || to.name === "sign-in") return person ? homeOf(person.role) : true;
   if ((to.meta.role || to.name === "account") && !person) return { name: "sign-in", query: { to: to.fullPath } };
   if (to.meta.role && person && to.meta.role !== person.role) return homeOf(person.role);

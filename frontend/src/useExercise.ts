@@ -2,6 +2,7 @@
  * An exercise that is being changed. Every change is sent by itself; what could not be sent yet is kept in this browser, said, and sent again until it is saved.
  *
  * - saved: as the server has it. mine: as it stands on the page. Their difference is what is unsaved.
+ * - held: words of something that is issued, which students see at once, go only when they are put right on purpose.
  * - meet: somebody else changed it meanwhile: both changes are laid together, and what both changed is asked.
  */
 import { useEventListener } from "@vueuse/core";
@@ -16,6 +17,7 @@ interface Draft {
   base: Content;
   based_on: string;
   changes: Change[];
+  agreed?: boolean;
 }
 interface Meeting {
   page: Page;
@@ -38,6 +40,14 @@ export function useExercise(onSaved: (page: Page) => void) {
   const notice = ref("");
   const meeting = shallowRef<Meeting | null>(null);
   const unsaved = computed(() => (saved.value && mine.value ? changesBetween(contentOf(saved.value), mine.value) : []));
+  const agreed = ref(false);
+  const held = computed(
+    () =>
+      !!saved.value?.issued_at &&
+      !agreed.value &&
+      unsaved.value.length > 0 &&
+      unsaved.value.every((c) => c.path[0] !== "rules"),
+  );
   let timer: ReturnType<typeof setTimeout> | undefined;
   let running: Promise<void> | null = null;
   let failures = 0;
@@ -45,7 +55,12 @@ export function useExercise(onSaved: (page: Page) => void) {
   function keep(): void {
     const page = saved.value;
     if (!page) return;
-    const draft: Draft = { base: contentOf(page), based_on: page.changed_at, changes: unsaved.value };
+    const draft: Draft = {
+      base: contentOf(page),
+      based_on: page.changed_at,
+      changes: unsaved.value,
+      agreed: agreed.value,
+    };
     keepDraft(`exercise ${page.exercise_id}`, unsaved.value.length ? draft : null);
   }
   watch(unsaved, keep);
@@ -58,6 +73,7 @@ export function useExercise(onSaved: (page: Page) => void) {
     past.value = [];
     trouble.value = failing.value = notice.value = "";
     meeting.value = null;
+    agreed.value = draft?.agreed ?? false;
     if (!draft) return;
     if (draft.based_on === page.changed_at) mine.value = withChanges(contentOf(page), draft.changes);
     else lay(page, draft.base, draft.changes);
@@ -74,13 +90,13 @@ export function useExercise(onSaved: (page: Page) => void) {
   }
   /** Sends until everything is saved or something stands in the way. */
   async function flush(): Promise<void> {
-    for (let n = 0; n < 5 && unsaved.value.length && !trouble.value && !meeting.value; n++) await push();
+    for (let n = 0; n < 5 && unsaved.value.length && !held.value && !trouble.value && !meeting.value; n++) await push();
   }
   async function send(): Promise<void> {
     clearTimeout(timer);
     const page = saved.value;
     const now = mine.value;
-    if (!page || !now || meeting.value || !unsaved.value.length) return;
+    if (!page || !now || meeting.value || held.value || !unsaved.value.length) return;
     sending.value = true;
     const sent = clone(now);
     const parts = new Set(unsaved.value.map((c) => c.path[0]));
@@ -97,6 +113,7 @@ export function useExercise(onSaved: (page: Page) => void) {
       );
       accept(fresh, changesBetween(sent, mine.value ?? sent));
       failures = 0;
+      agreed.value = false;
       failing.value = trouble.value = "";
       onSaved(fresh);
     } catch (why) {
@@ -182,12 +199,27 @@ export function useExercise(onSaved: (page: Page) => void) {
     soon();
   }
 
+  /** Sends the words of something issued. */
+  function putRight(): Promise<void> {
+    agreed.value = true;
+    keep();
+    return push();
+  }
+  /** Goes back to the words as they are. */
+  function leaveWords(): void {
+    if (!saved.value || !mine.value) return;
+    mine.value.title = saved.value.title;
+    mine.value.text = saved.value.text;
+  }
+
   const status = computed(() =>
-    meeting.value || failing.value || trouble.value
-      ? "Not saved"
-      : sending.value || unsaved.value.length
-        ? "Saving …"
-        : "Saved",
+    held.value
+      ? "Not put right yet"
+      : meeting.value || failing.value || trouble.value
+        ? "Not saved"
+        : sending.value || unsaved.value.length
+          ? "Saving …"
+          : "Saved",
   );
   useEventListener(window, "online", () => soon(0));
   useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
@@ -212,6 +244,9 @@ export function useExercise(onSaved: (page: Page) => void) {
     undo,
     type,
     settle,
+    held,
+    putRight,
+    leaveWords,
   };
 }
 

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import doctest
+import importlib
+import io
 import re
 import subprocess
+import tokenize
 
 import pytest
 
@@ -99,3 +103,30 @@ def test_files_can_be_read_in_one_sitting() -> None:
         )
         if code and _read(name).count("\n") > 330:
             assert name in longer, name
+
+
+def test_every_small_number_that_compares_stands_in_the_tolerance_module() -> None:
+    """A tolerance that is written elsewhere is one that nobody finds again. Docstrings may show small numbers."""
+    found = []
+    for name in TRACKED:
+        if (
+            not name.startswith("src/evenmark/core/")
+            or name.endswith("tolerance.py")
+            or not name.endswith(".py")
+        ):
+            continue
+        for token in tokenize.generate_tokens(io.StringIO(_read(name)).readline):
+            if token.type == tokenize.NUMBER and re.search(r"e-\d|^0?\.00\d", token.string, re.I):
+                found.append(f"{name}:{token.start[0]} {token.string}")
+    allowed = {"src/evenmark/core/geometry/units.py"}  # the size of a micrometre
+    assert [f for f in found if f.split(":")[0] not in allowed] == []
+
+
+@pytest.mark.parametrize("name", [n for n in TRACKED if n.startswith("src/evenmark/") and n.endswith(".py")])
+def test_examples_in_docstrings_hold(name: str) -> None:
+    if ">>>" not in _read(name):
+        return
+    module = importlib.import_module(name.removeprefix("src/").removesuffix(".py").replace("/", "."))
+    failed, tried = doctest.testmod(module)
+    assert tried
+    assert failed == 0

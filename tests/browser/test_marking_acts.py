@@ -42,9 +42,9 @@ def test_another_verdict_a_comment_taking_back_and_returning(anyone: Any) -> Non
     expect(maren.locator("header b.text-xl")).not_to_have_text(before)
     after = maren.locator("header b.text-xl").inner_text()
 
-    maren.keyboard.press("u")
+    maren.keyboard.press("Control+z")
     expect(maren.locator("header b.text-xl")).to_have_text(before)
-    maren.keyboard.press("Shift+U")
+    maren.keyboard.press("Control+Shift+Z")
     expect(maren.locator("header b.text-xl")).to_have_text(after)
 
     maren.keyboard.press("c")

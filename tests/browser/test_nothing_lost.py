@@ -26,7 +26,7 @@ def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None
     page.route(re.compile(rf"/api/attempts/(?!{first}\b)\d+$"), lambda route: held.append(route))
     page.keyboard.press("ArrowRight")
     expect(page.get_by_text("Loading the next drawing …")).to_be_visible()
-    for key in ("r", "u", "o", "c"):
+    for key in ("r", "Control+z", "o", "c"):
         page.keyboard.press(key)
     page.wait_for_timeout(300)
     assert sent == []  # neither to the one that is shown nor to the one that is to come
@@ -44,13 +44,24 @@ def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None
         page.get_by_role("button", name="Add the comment").click()
     assert f"/attempts/{second}/comments" in asked.value.url
     expect(page.get_by_text("Held back, then said.")).to_be_visible()
-    page.keyboard.press("u")
+    page.keyboard.press("Control+z")
+
+
+def fresh(page: Page, title: str) -> int:
+    """Make an exercise that nobody has been issued, and return its revision."""
+    guard = page.request.get("/api/session").json()["guard"]
+    made = page.request.post(
+        "/api/exercises/2/duplicate", multipart={"title": title}, headers={"X-Even-Mark-Guard": guard}
+    )
+    assert made.ok, made.text()
+    return int(made.json()["revision_id"])
 
 
 def test_what_could_not_be_saved_is_kept_over_a_reload_and_sent_by_itself(
     anyone: Any, faults: list[str]
 ) -> None:
-    page: Page = anyone("maren", "/exercises/2")
+    page: Page = anyone("maren")
+    page.goto(f"/exercises/{fresh(page, 'Gate plate, once more')}")
     title = page.get_by_label("Title")
     expect(title).to_be_visible()
     before = title.input_value()
@@ -78,9 +89,8 @@ def test_what_could_not_be_saved_is_kept_over_a_reload_and_sent_by_itself(
 
 
 def test_two_tabs_on_one_exercise_lose_nothing(anyone: Any) -> None:
-    here: Page = anyone("maren", "/exercises")
-    here.get_by_role("link", name=re.compile("Shaft bracket")).first.click()
-    here.wait_for_url("**/exercises/*")
+    here: Page = anyone("maren")
+    here.goto(f"/exercises/{fresh(here, 'Shaft bracket, once more')}")
     expect(here.get_by_label("Title")).to_be_visible()
     there: Page = anyone("maren", "/exercises/" + here.url.rsplit("/", 1)[1])
     expect(there.get_by_label("Title")).to_be_visible()
@@ -122,3 +132,26 @@ def test_what_was_typed_when_a_session_ended_is_there_after_signing_in(anyone: A
     page.get_by_role("button", name="Cancel").click()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("button", name=re.compile("Comment, begun"))).to_have_count(0)
+
+
+def test_words_of_something_issued_are_put_right_on_purpose(anyone: Any) -> None:
+    page: Page = anyone("maren", "/exercises/2")
+    words = page.get_by_label("What the students are told")
+    expect(words).to_be_visible()
+    before = words.input_value()
+    words.fill(before + " Mind the bore.")
+    page.wait_for_timeout(900)
+    student: Page = anyone("wren", "/work")
+    student.get_by_role("link", name=re.compile("Gate plate, holes")).first.click()
+    expect(student.get_by_role("heading", name="Gate plate, holes and slot")).to_be_visible()
+    expect(student.get_by_text("Mind the bore.")).to_have_count(0)  # nothing half typed goes out
+    page.on("dialog", lambda d: d.accept())
+    page.reload()
+    expect(words).to_have_value(before + " Mind the bore.")
+    page.get_by_role("button", name="Put it right").click()
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+    student.reload()
+    expect(student.get_by_text("Mind the bore.")).to_be_visible()
+    words.fill(before)
+    page.get_by_role("button", name="Leave it as it was").click()
+    expect(words).to_have_value(before + " Mind the bore.")

@@ -7,6 +7,7 @@ import xml.etree.ElementTree as ET
 
 import pytest
 
+from evenmark.core.sheet import faces
 from evenmark.core.sheet.scene import Frame, joined_box, scene
 from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 from tests.builders import PLATE, arc, circle, line, linework, text
@@ -58,17 +59,22 @@ def test_the_sheet_is_well_formed_whatever_is_lettered() -> None:
     assert root.attrib["width"] == "297mm"
 
 
-def test_long_words_stay_in_their_cells() -> None:
-    words = SheetWords(
-        title="A title that is a good deal longer than its cell has room for",
-        school="The Old Technical College of Saltmarsh and District",
-        unit="mm",
-    )
-    root = ET.fromstring(exercise_sheet(WORK, (), words)[0])
-    sizes = {
-        t.text: float(t.attrib["font-size"])
+@pytest.mark.parametrize("letters", [10, 60, 95, 160])
+@pytest.mark.parametrize("broken", [True, False])
+def test_long_words_stay_in_their_cells(letters: int, broken: bool) -> None:
+    word = "Wide W" if broken else "WWWWWW"
+    title, school = (word * 40)[:letters].strip(), (word * 40)[: min(letters, 120)].strip()
+    root = ET.fromstring(exercise_sheet(WORK, (), SheetWords(title=title, school=school, unit="mm"))[0])
+    texts = [
+        t
         for t in root.iter("{http://www.w3.org/2000/svg}text")
-        if t.text in (words.title, words.school)
-    }
-    assert sizes[words.title] * len(words.title) / 2 <= 95
-    assert sizes[words.school] * len(words.school) / 2 <= 46
+        if (t.text or "").startswith(("W", "i", "d", "e"))
+    ]
+    assert texts
+    for t in texts:
+        size = float(t.attrib["font-size"])
+        room = 95 if float(t.attrib["x"]) < 150 else 46
+        assert faces.width(t.text or "", size) <= room
+        assert size >= 2.8
+    said = "".join(t.text or "" for t in texts if float(t.attrib["x"]) < 150)
+    assert said.replace(" ", "") == title.replace(" ", "") or said.endswith("…")

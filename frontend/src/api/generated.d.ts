@@ -5107,8 +5107,6 @@ export interface components {
             causes: number[];
             /** Deviation */
             deviation: number | null;
-            /** Drawn */
-            drawn: string[];
             /** Earned */
             earned: number;
             /** Expected */
@@ -5129,6 +5127,8 @@ export interface components {
             ] | string | null;
             /** Name */
             name: string;
+            /** Partners */
+            partners: string[];
             /** Possible */
             possible: number;
             /** Reason */

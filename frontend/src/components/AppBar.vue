@@ -25,7 +25,7 @@ async function leave(): Promise<void> {
 
 <template>
   <header class="screen-only border-b border-rule bg-bar">
-    <div class="flex min-h-14 flex-wrap items-center gap-x-4 px-4 py-1 sm:flex-nowrap sm:px-5">
+    <div class="flex min-h-14 flex-wrap items-center gap-x-4 px-4 py-1 sm:px-5 lg:flex-nowrap">
       <RouterLink :to="person ? '/' : '/sign-in'" class="flex items-center gap-2.5 font-bold text-ink no-underline">
         <LogoMark /><span class="whitespace-nowrap">Even Mark</span>
       </RouterLink>
@@ -43,7 +43,7 @@ async function leave(): Promise<void> {
       </slot>
       <div
         class="flex min-w-0 items-center justify-center"
-        :class="$slots.middle ? 'order-last w-full pb-1 sm:order-none sm:w-auto sm:flex-1 sm:pb-0' : 'flex-1'"
+        :class="$slots.middle ? 'order-last w-full pb-1 lg:order-none lg:w-auto lg:flex-1 lg:pb-0' : 'flex-1'"
       >
         <slot name="middle" />
       </div>

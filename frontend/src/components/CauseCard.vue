@@ -29,7 +29,7 @@ const list = (ids: number[]) =>
       <table v-if="cause.lesson.lines.length" class="w-full text-[0.93rem]">
         <thead>
           <tr class="text-left text-sm text-ink2">
-            <th class="pr-2 font-semibold"></th>
+            <th class="pr-2 font-semibold"><span class="sr-only">Characteristic</span></th>
             <th class="pr-2 font-semibold">asked</th>
             <th class="font-semibold">you drew</th>
           </tr>

@@ -8,7 +8,7 @@ const model = defineModel<T>({ required: true });
 
 <template>
   <RadioGroup v-model="model" class="flex overflow-hidden rounded-lg border border-[#b9c4c0] bg-white">
-    <RadioGroupLabel class="sr-only">{{ label }}</RadioGroupLabel>
+    <RadioGroupLabel as="span" class="sr-only">{{ label }}</RadioGroupLabel>
     <RadioGroupOption v-for="c in choices" :key="c.value" v-slot="{ checked }" :value="c.value" class="cursor-pointer">
       <span
         class="block px-3"

@@ -9,6 +9,7 @@ import type { Schemas, Verdict } from "../api/client";
 import { placeBalloons } from "../balloons";
 import type { Lens } from "../lens";
 import type { SketchMark } from "../sketch";
+import { useHands } from "../useHands";
 import { useView, type Box, type Point } from "../view";
 import BalloonLayer from "./BalloonLayer.vue";
 import CommentPins, { type Pin } from "./CommentPins.vue";
@@ -86,25 +87,18 @@ const placed = computed(() => {
 });
 const verdictOf = computed(() => new Map(props.balloons.map((b) => [b.id, b.verdict])));
 
-let held: { x: number; y: number; moved: number } | null = null;
-function press(e: PointerEvent): void {
-  if (e.button !== 0) return;
-  held = { x: e.clientX, y: e.clientY, moved: 0 };
-  (e.currentTarget as HTMLElement).setPointerCapture(e.pointerId);
-}
-function drag(e: PointerEvent): void {
-  if (!held) return;
-  const [dx, dy] = [e.clientX - held.x, e.clientY - held.y];
-  view.panBy(dx, dy);
-  held = { x: e.clientX, y: e.clientY, moved: held.moved + Math.abs(dx) + Math.abs(dy) };
-}
-function release(e: PointerEvent): void {
-  const box = root.value?.getBoundingClientRect();
-  if (props.placing && held && held.moved < 5 && box) {
-    emit("place", view.fromScreen(e.clientX - box.left, e.clientY - box.top));
-  }
-  held = null;
-}
+const hands = useHands(root, view, (x, y) => {
+  if (props.placing) emit("place", view.fromScreen(x, y));
+});
+/** Where a place is named by keys: the cross starts in the middle and is moved by arrows. */
+const cross = ref<Point | null>(null);
+watch(
+  () => props.placing,
+  (placing) => {
+    cross.value = placing ? [width.value / 2, height.value / 2] : null;
+    if (placing) root.value?.focus();
+  },
+);
 function wheel(e: WheelEvent): void {
   const box = root.value?.getBoundingClientRect();
   if (!box) return;
@@ -116,7 +110,33 @@ useEventListener(root, "wheel", wheel, { passive: false });
 function zoomBy(factor: number): void {
   view.zoomAt(width.value / 2, height.value / 2, factor);
 }
+const ARROWS: Record<string, Point> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+/** Moves the cross; with shift a pixel at a time. Enter names the place. */
+function aim(e: KeyboardEvent): boolean {
+  const here = cross.value;
+  if (!here || e.target !== root.value) return false;
+  const way = ARROWS[e.key];
+  const far = e.shiftKey ? 1 : 12;
+  if (way) {
+    cross.value = [
+      Math.min(Math.max(here[0] + way[0] * far, 0), width.value),
+      Math.min(Math.max(here[1] + way[1] * far, 0), height.value),
+    ];
+  } else if (e.key === "Enter") emit("place", view.fromScreen(...here));
+  else return false;
+  return true;
+}
 function key(e: KeyboardEvent): void {
+  if (aim(e)) {
+    e.preventDefault();
+    e.stopPropagation();
+    return;
+  }
   const step = 60;
   const moves: Record<string, () => void> = {
     "+": () => zoomBy(1.3),
@@ -146,10 +166,10 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
     role="group"
     :aria-label="label"
     @keydown="key"
-    @pointerdown="press"
-    @pointermove="drag"
-    @pointerup="release"
-    @pointercancel="held = null"
+    @pointerdown="hands.press"
+    @pointermove="hands.drag"
+    @pointerup="hands.release"
+    @pointercancel="hands.letGo"
   >
     <svg
       class="absolute inset-0 h-full w-full"
@@ -189,7 +209,7 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
       />
       <CommentPins :pins="pins" :to-screen="view.toScreen" :chosen="chosenPin" @pin="(n) => emit('pin', n)" />
       <LensGlass
-        v-if="lens && width >= 420"
+        v-if="lens"
         :lens="lens"
         :width="width"
         :height="height"
@@ -202,6 +222,27 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
         :wrong-drawn="wrongDrawn"
       />
     </svg>
+    <svg v-if="cross" class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true" data-cross>
+      <path
+        :d="`M${cross[0] - 16} ${cross[1]}h32M${cross[0]} ${cross[1] - 16}v32`"
+        stroke="var(--color-teal)"
+        stroke-width="1.6"
+      />
+    </svg>
+    <div class="screen-only absolute right-2 bottom-2 flex flex-col gap-1">
+      <button type="button" class="zoom" aria-label="Enlarge the drawing" @pointerdown.stop @click="zoomBy(1.5)">
+        +
+      </button>
+      <button
+        type="button"
+        class="zoom"
+        aria-label="Make the drawing smaller"
+        @pointerdown.stop
+        @click="zoomBy(1 / 1.5)"
+      >
+        −
+      </button>
+    </div>
     <button
       v-if="view.outOfSight.value !== null"
       class="press absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2"
@@ -212,3 +253,23 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
     </button>
   </div>
 </template>
+
+<style scoped>
+.zoom {
+  width: 2rem;
+  height: 2rem;
+  border: 1px solid #b9c4c0;
+  border-radius: 0.4rem;
+  background: var(--color-bar);
+  color: var(--color-teal);
+  font-size: 1.15rem;
+  font-weight: 600;
+  line-height: 1;
+}
+@media (pointer: coarse) {
+  .zoom {
+    width: 2.75rem;
+    height: 2.75rem;
+  }
+}
+</style>

@@ -23,7 +23,7 @@ export interface Row {
   engine?: { verdict: Verdict } | null;
 }
 const props = defineProps<{ rows: readonly Row[]; chosen: number | null; unit: string; numbers: boolean }>();
-const emit = defineEmits<{ choose: [id: number] }>();
+const emit = defineEmits<{ choose: [id: number]; point: [id: number | null] }>();
 
 const body = ref<HTMLElement | null>(null);
 watch(
@@ -68,10 +68,14 @@ const wide = (r: Row) => Array.isArray(r.expected) || typeof r.expected === "str
       <tr
         v-for="r in rows"
         :key="r.id"
-        class="cursor-pointer border-t border-rule align-top hover:bg-teal-soft/60"
+        class="cursor-pointer scroll-mt-[52vh] border-t border-rule align-top hover:bg-teal-soft/60 lg:scroll-mt-10"
         :class="r.id === chosen && (r.verdict === 'met' ? 'bg-teal-soft' : 'bg-pencil-soft')"
         :aria-current="r.id === chosen || undefined"
         @click="emit('choose', r.id)"
+        @mouseenter="emit('point', r.id)"
+        @mouseleave="emit('point', null)"
+        @focusin="emit('point', r.id)"
+        @focusout="emit('point', null)"
       >
         <td class="py-2 pl-2">
           <button

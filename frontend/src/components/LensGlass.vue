@@ -20,16 +20,20 @@ const props = defineProps<{
   wrongDrawn?: ReadonlySet<string>;
 }>();
 
-const R = 82;
+/** The glass is never wider than a third of the sheet. */
+const r = computed(() => Math.max(44, Math.min(82, Math.min(props.width, props.height) / 6)));
 /** A glass that enlarges less than this only hides the drawing. */
 const LEAST = 2;
 const glass = computed(() => {
   const at = props.toScreen(props.lens.at);
   const right = at[0] < props.width / 2;
   const below = at[1] < props.height / 2;
-  const middle: Point = [right ? props.width - R - 22 : R + 22, below ? props.height - R - 22 : R + 22];
+  const middle: Point = [
+    right ? props.width - r.value - 22 : r.value + 22,
+    below ? props.height - r.value - 22 : r.value + 22,
+  ];
   const across = props.lens.across;
-  const times = (2 * R) / across / props.scale;
+  const times = (2 * r.value) / across / props.scale;
   const dx = middle[0] - at[0];
   const dy = middle[1] - at[1];
   const far = Math.hypot(dx, dy) || 1;
@@ -38,7 +42,7 @@ const glass = computed(() => {
     middle,
     times: times >= 10 ? Math.round(times) : Math.round(times * 10) / 10,
     from: [at[0] + (dx / far) * 9, at[1] + (dy / far) * 9] as Point,
-    to: [middle[0] - (dx / far) * R, middle[1] - (dy / far) * R] as Point,
+    to: [middle[0] - (dx / far) * r.value, middle[1] - (dy / far) * r.value] as Point,
     viewBox: `${props.lens.at[0] - across / 2} ${props.lens.at[1] - across / 2} ${across} ${across}`,
   };
 });
@@ -48,16 +52,16 @@ const glass = computed(() => {
   <g v-if="glass.times >= LEAST" class="lens" data-lens>
     <circle :cx="glass.at[0]" :cy="glass.at[1]" r="9" class="spot" />
     <line :x1="glass.from[0]" :y1="glass.from[1]" :x2="glass.to[0]" :y2="glass.to[1]" />
-    <circle :cx="glass.middle[0]" :cy="glass.middle[1]" :r="R" fill="white" />
-    <clipPath id="lens-glass"><circle :cx="glass.middle[0]" :cy="glass.middle[1]" :r="R - 1" /></clipPath>
+    <circle :cx="glass.middle[0]" :cy="glass.middle[1]" :r="r" fill="white" />
+    <clipPath id="lens-glass"><circle :cx="glass.middle[0]" :cy="glass.middle[1]" :r="r - 1" /></clipPath>
     <g clip-path="url(#lens-glass)">
-      <svg :x="glass.middle[0] - R" :y="glass.middle[1] - R" :width="2 * R" :height="2 * R" :viewBox="glass.viewBox">
+      <svg :x="glass.middle[0] - r" :y="glass.middle[1] - r" :width="2 * r" :height="2 * r" :viewBox="glass.viewBox">
         <SceneLines v-if="keyScene" :scene="keyScene" :origin="origin" tone="key" :wrong="wrongKey" />
         <SceneLines v-if="drawn" :scene="drawn" :origin="origin" tone="ink" :wrong="wrongDrawn" />
       </svg>
     </g>
-    <text :x="glass.middle[0]" :y="glass.middle[1] - R + 26" text-anchor="middle" class="says">{{ lens.says }}</text>
-    <text :x="glass.middle[0]" :y="glass.middle[1] + R - 15" text-anchor="middle" class="times">
+    <text :x="glass.middle[0]" :y="glass.middle[1] - r + 26" text-anchor="middle" class="says">{{ lens.says }}</text>
+    <text :x="glass.middle[0]" :y="glass.middle[1] + r - 15" text-anchor="middle" class="times">
       {{ glass.times }} times
     </text>
   </g>

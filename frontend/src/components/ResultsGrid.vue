@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Students by checks: one sign a cell, the words of a cell above the grid; by mouse, by touch and by arrow keys. */
-import { computed, nextTick, ref } from "vue";
-import { useRouter } from "vue-router";
+import { computed, nextTick, onMounted, ref } from "vue";
+import { useRoute, useRouter } from "vue-router";
 import type { Schemas, Verdict } from "../api/client";
 import { marks } from "../numbers";
 import VerdictSprite from "./VerdictSprite.vue";
@@ -11,6 +11,7 @@ const props = defineProps<{
   checks: Schemas["CheckOut"][];
   order: "number" | "missed" | "open";
 }>();
+const route = useRoute();
 const router = useRouter();
 const root = ref<HTMLElement | null>(null);
 const at = ref<{ row: number; column: number } | null>(null);
@@ -47,11 +48,26 @@ const reading = computed(() => {
   return { student, check: column.check, verdict, byHand };
 });
 
-function open(row: number, column: number): void {
+/** Where one was stands in the address of this page, so that going back finds it again. */
+async function open(row: number, column: number): Promise<void> {
   const student = props.students[row];
   const check = columns.value[column]?.check;
-  if (student?.attempt_id && check) void router.push(`/marking/${student.attempt_id}?finding=${check.id}`);
+  if (!student?.attempt_id || !check) return;
+  await router.replace({ query: { ...route.query, at: `${student.student_id}-${check.id}` } });
+  await router.push(`/marking/${student.attempt_id}?finding=${check.id}`);
 }
+onMounted(async () => {
+  const [student, check] = String(route.query.at ?? "")
+    .split("-")
+    .map(Number);
+  const row = props.students.findIndex((s) => s.student_id === student);
+  const column = columns.value.findIndex((c) => c.check.id === check);
+  if (row < 0 || column < 0) return;
+  at.value = { row, column };
+  await nextTick();
+  root.value?.querySelector<HTMLElement>("[role=grid]")?.focus({ preventScroll: true });
+  root.value?.querySelector(".here")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+});
 function move(e: KeyboardEvent): void {
   const here = at.value ?? { row: 0, column: 0 };
   const by: Record<string, [number, number]> = {
@@ -60,7 +76,7 @@ function move(e: KeyboardEvent): void {
     ArrowLeft: [0, -1],
     ArrowRight: [0, 1],
   };
-  if (e.key === "Enter") return open(here.row, here.column);
+  if (e.key === "Enter") return void open(here.row, here.column);
   const step = by[e.key];
   if (!step) return;
   e.preventDefault();
@@ -77,7 +93,7 @@ function point(e: Event): void {
 }
 function press(e: MouseEvent): void {
   point(e);
-  if ((e.target as HTMLElement).closest("[data-cell]") && at.value) open(at.value.row, at.value.column);
+  if ((e.target as HTMLElement).closest("[data-cell]") && at.value) void open(at.value.row, at.value.column);
 }
 </script>
 
@@ -94,7 +110,7 @@ function press(e: MouseEvent): void {
       </template>
       <span v-else class="text-ink2">Point at a cell, or go through the grid with the arrow keys; enter opens it.</span>
     </p>
-    <div ref="root" class="paper max-h-[78vh] overflow-auto" @pointerover="point" @click="press">
+    <div ref="root" class="paper relative max-h-[78vh] overflow-auto" @pointerover="point" @click="press">
       <table
         class="grid-table border-separate border-spacing-0 text-[0.86rem]"
         tabindex="0"
@@ -110,6 +126,7 @@ function press(e: MouseEvent): void {
             <th
               v-for="(c, n) in columns"
               :key="c.check.id"
+              v-memo="[c, at?.column === n]"
               class="sticky top-0 z-10 bg-bar font-semibold text-ink2"
               :class="at?.column === n && '!text-teal'"
               :aria-label="`${c.check.id} ${c.check.name}`"
@@ -119,13 +136,20 @@ function press(e: MouseEvent): void {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(s, r) in students" :key="s.student_id" :class="at?.row === r && 'row-here'">
+          <!-- of thousands of cells only the two rows change that one leaves and comes to -->
+          <tr
+            v-for="(s, r) in students"
+            :key="s.student_id"
+            v-memo="[s, r, columns, at?.row === r ? at.column : -1]"
+            :class="at?.row === r && 'row-here'"
+          >
             <th class="name sticky left-0 z-10 bg-sheet px-2 text-left font-normal" scope="row">
               <span class="flex items-baseline gap-2">
                 <RouterLink
                   v-if="s.attempt_id"
                   :to="`/marking/${s.attempt_id}`"
                   class="truncate font-semibold text-ink no-underline hover:text-teal"
+                  :title="s.name"
                   @click.stop
                   >{{ s.name }}</RouterLink
                 >
@@ -135,6 +159,9 @@ function press(e: MouseEvent): void {
                   class="text-[0.76rem] text-ink2"
                   title="Held against another accepted key, which has its own checks"
                   >key {{ s.key + 1 }}</span
+                >
+                <span v-if="s.allowance" class="text-[0.76rem] text-ink2" title="Was allowed a later date or more tries"
+                  >more</span
                 >
                 <span v-if="s.late" class="text-[0.76rem] font-semibold text-near">late</span>
                 <span v-if="s.returned === 'changed'" class="ml-auto text-[0.76rem] text-near">changed</span>
@@ -176,6 +203,7 @@ function press(e: MouseEvent): void {
             <td
               v-for="c in columns"
               :key="c.check.id"
+              v-memo="[c, most]"
               class="sticky bottom-0 z-10 bg-bar text-center align-bottom text-[0.72rem] text-pencil"
             >
               <span

@@ -42,6 +42,7 @@ function setRole(layer: string, role: string | null): void {
     </DisclosureButton>
     <DisclosurePanel class="paper mt-2 space-y-4 p-4">
       <RadioGroup
+        aria-label="Placement"
         :model-value="rules.placement"
         @update:model-value="(v: Rules['placement']) => emit('change', (next) => (next.placement = v))"
       >

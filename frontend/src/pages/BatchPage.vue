@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { get, patch, post, remove, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import { useTitle } from "../title";
 import ChoiceList from "../components/ChoiceList.vue";
 import DialogSheet from "../components/DialogSheet.vue";
 import StateNote from "../components/StateNote.vue";
@@ -69,6 +70,7 @@ async function drop(): Promise<void> {
   const issue = data.value?.issue.id;
   await act(() => remove("/api/batches/{batch_id}", { batch_id: id }).then(() => router.push(`/issues/${issue}`)));
 }
+useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.class_name}`);
 </script>
 
 <template>

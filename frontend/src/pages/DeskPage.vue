@@ -28,7 +28,7 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
       Nothing is issued yet. Make an exercise from a key drawing, decide what counts, and issue it to a class; what your
       students hand in then shows here.
     </StateNote>
-    <div v-else-if="data" class="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
+    <div v-else-if="data" class="mt-5 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_19rem]">
       <div>
         <h2 class="mb-2">Issued</h2>
         <IssueTable :issues="data.issues" />

@@ -33,8 +33,10 @@ import { marks, shown } from "../numbers";
 import { when } from "../times";
 import { byFeature, byKind, type Group, hintOf, marksOf, type Requirement, type Rules } from "../rules";
 import { useSession } from "../session";
+import { calmly, useTitle } from "../title";
 import { useAct } from "../useAct";
 import { useExercise, type Page } from "../useExercise";
+import { useKeys } from "../useKeys";
 
 const route = useRoute();
 const router = useRouter();
@@ -53,7 +55,7 @@ const exercise = useExercise((page) => {
   id.value = page.revision_id;
   void router.replace(`/exercises/${page.revision_id}`);
 });
-const { mine, past, status, failing, trouble, notice, meeting, unsaved, undo } = exercise;
+const { mine, past, status, failing, trouble, notice, meeting, unsaved, undo, held } = exercise;
 const rules = computed(() => mine.value?.rules ?? null);
 watch(
   data,
@@ -122,7 +124,7 @@ function pick(feature: string): void {
   only.value = feature;
   tab.value = 0;
   void nextTick(() =>
-    document.getElementById(`group-${feature}`)?.scrollIntoView({ block: "center", behavior: "smooth" }),
+    document.getElementById(`group-${feature}`)?.scrollIntoView({ block: "center", behavior: calmly() }),
   );
 }
 const views = computed(() =>
@@ -134,6 +136,12 @@ const views = computed(() =>
     : [],
 );
 const onCount = computed(() => rules.value?.requirements.filter((r) => r.on).length ?? 0);
+useTitle(() => mine.value?.title);
+useKeys(
+  () => ({}),
+  () => ({ z: undo }),
+  () => issuing.value || asking.value !== null,
+);
 const issuing = ref(false);
 /** What is issued is what is saved. */
 async function issue(): Promise<void> {
@@ -187,7 +195,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
 </script>
 
 <template>
-  <div class="flex h-dvh flex-col">
+  <div class="flex min-h-dvh flex-col lg:h-dvh">
     <AppBar>
       <template #end>
         <span
@@ -196,8 +204,8 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           aria-live="polite"
           >{{ status }}</span
         >
-        <button class="press-quiet" :disabled="!past.length" @click="undo">Undo</button>
-        <button class="press" :disabled="!data || data.archived || status === 'Not saved'" @click="issue">
+        <button class="press-quiet" :disabled="!past.length" title="ctrl Z" @click="undo">Undo</button>
+        <button class="press" :disabled="!data || data.archived || status === 'Not saved' || held" @click="issue">
           Issue to a class
         </button>
         <MoreMenu v-if="data" :items="items" label="More about this exercise" />
@@ -220,13 +228,15 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
       </p>
     </div>
     <main v-if="isPending || error" class="p-6">
+      <h1 class="sr-only">Exercise</h1>
       <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
     </main>
     <main
       v-else-if="data && mine && rules"
       class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]"
     >
-      <section class="flex min-h-[24rem] min-w-0 flex-col gap-2">
+      <h1 class="sr-only">{{ mine.title || data.title }}</h1>
+      <section class="flex h-[60vh] min-h-[20rem] min-w-0 flex-col gap-2 lg:h-auto">
         <div class="min-h-0 flex-1">
           <DrawingSheet
             ref="sheet"
@@ -248,8 +258,8 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
         </div>
       </section>
-      <section class="flex min-h-0 flex-col overflow-hidden">
-        <div class="min-h-0 flex-1 overflow-y-auto p-1">
+      <section class="flex min-h-0 min-w-0 flex-col lg:overflow-hidden">
+        <div class="relative min-h-0 flex-1 p-1 lg:overflow-y-auto">
           <input
             :value="mine.title"
             aria-label="Title"
@@ -289,6 +299,13 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
             @input="exercise.type('text', ($event.target as HTMLTextAreaElement).value)"
             @change="exercise.push"
           ></textarea>
+          <div v-if="held" class="mt-2 border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" role="status">
+            This is issued: students see the new words as soon as you put them right. It goes into the record.
+            <div class="mt-1.5 flex gap-2">
+              <button class="press !px-2.5 !py-1" @click="exercise.putRight">Put it right</button>
+              <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">Leave it as it was</button>
+            </div>
+          </div>
           <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
             <DrawingFiles :page="data" @changed="takeOver" />
           </RuleSettings>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { useRoute, useRouter } from "vue-router";
 import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import { useTitle } from "../title";
 import FileDrop from "../components/FileDrop.vue";
 import StateNote from "../components/StateNote.vue";
 import { when } from "../times";
@@ -21,6 +22,7 @@ async function take(files: File[]): Promise<void> {
   const batch = await send("/api/issues/{issue_id}/batches", { issue_id: id }, form);
   if (batch) await router.push(`/batches/${batch.id}`);
 }
+useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.class_name}`);
 </script>
 
 <template>

@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { useEventListener } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import type { Schemas, Verdict } from "../api/client";
-import { chainOf } from "../chains";
+import type { Verdict } from "../api/client";
 import CauseCard from "../components/CauseCard.vue";
 import ChoiceList from "../components/ChoiceList.vue";
 import ChoiceRow from "../components/ChoiceRow.vue";
@@ -19,12 +17,13 @@ import LayersBeside from "../components/marking/LayersBeside.vue";
 import MarkingBar from "../components/marking/MarkingBar.vue";
 import OverrideDialog from "../components/marking/OverrideDialog.vue";
 import { keepDraft, readDraft, reasonKey } from "../drafts";
-import { lensFor } from "../lens";
 import { fixed } from "../numbers";
 import { when } from "../times";
-import { MARKS_ITS_FEATURE } from "../rules";
+import { useTitle } from "../title";
 import { useFindings } from "../useFindings";
+import { useKeys } from "../useKeys";
 import { useMarking } from "../useMarking";
+import { usePlaces } from "../usePlaces";
 import type { Point } from "../view";
 
 const route = useRoute();
@@ -53,49 +52,22 @@ const draftKey = computed(() => `comment ${data.value?.attempt_id ?? ""}`);
 const draft = ref("");
 watch(draftKey, (key) => (draft.value = readDraft(key) ?? ""), { immediate: true });
 watch(draft, (text) => keepDraft(draftKey.value, text));
-const pin = ref<number | null>(null);
-
 const isOpen = (f: { verdict: Verdict }) => f.verdict !== "met";
-const placeOf = (f: Schemas["FindingOut"] | null) => (f?.seen_at ?? f?.at ?? null) as Point | null;
-const balloons = computed(() => {
-  const out = findings.value
-    .filter((f) => isOpen(f) && f.at && f.kind !== "whole")
-    .map((f) => ({ id: f.id, at: placeOf(f) as Point, verdict: f.verdict }));
-  const one = current.value;
-  const at = placeOf(one);
-  if (one && at && !out.some((b) => b.id === one.id)) out.push({ id: one.id, at, verdict: one.verdict });
-  return out;
-});
-const wrongKey = computed(
-  () => new Set(findings.value.filter((f) => f.verdict === "absent").flatMap((f) => f.features)),
-);
-const wrongDrawn = computed(() => {
-  const out = new Set<string>();
-  for (const f of findings.value) {
-    if (f.verdict !== "missed" && f.verdict !== "near") continue;
-    if (MARKS_ITS_FEATURE.has(f.kind)) f.partners.forEach((p) => out.add(p));
-    f.items.forEach((i) => i.feature && i.charged && out.add(i.feature));
-  }
-  return out;
-});
-const chosenKey = computed(() => new Set(current.value?.features ?? []));
-const chosenDrawn = computed(() => new Set(current.value?.partners ?? []));
 const extent = computed(() => Math.max(data.value?.key.box[2] ?? 100, data.value?.key.box[3] ?? 100));
-const lens = computed(() => {
-  const f = current.value;
-  return f ? lensFor(f, placeOf(f), extent.value, unit.value) : null;
+const places = usePlaces({
+  findings,
+  comments: computed(() => data.value?.comments ?? []),
+  extent,
+  unit,
+  sheet,
+  chosen,
+  cause,
+  explained: list.explained,
 });
-const links = computed(() => chainOf(findings.value, chosen.value));
-/** The chosen finding in full; of the others of its slip or chain the arrows back alone. */
-const sketch = computed(() => {
-  const one = current.value;
-  const shared = new Set(links.value.flat());
-  const others = findings.value.filter((f) => f !== one && (list.explained.value?.has(f.id) || shared.has(f.id)));
-  return [...(one?.sketch ?? []), ...others.flatMap((f) => f.sketch.filter((m) => m.as === "back"))];
-});
-const pins = computed(() =>
-  (data.value?.comments ?? []).filter((c) => c.at).map((c) => ({ number: c.number, at: c.at as Point, text: c.text })),
-);
+const { pointed, every, pin, pins, balloons, wrongKey, wrongDrawn, chosenKey, chosenDrawn, lens, links, sketch } =
+  places;
+const { choose, chooseCause, choosePin } = places;
+useTitle(() => data.value && `${data.value.student}, ${data.value.issue.title}`);
 const ABOUT_LAYERS = new Set(["layer", "layer-style", "style"]);
 const showLayers = computed(
   () => layersOpen.value || (!!current.value && isOpen(current.value) && ABOUT_LAYERS.has(current.value.kind)),
@@ -105,42 +77,9 @@ const markedLayers = computed(() => {
   return f ? [f.layer, f.expected, f.measured].filter((v): v is string => typeof v === "string") : [];
 });
 
-function choose(finding: number | null, zoom = true): void {
-  chosen.value = finding;
-  if (!zoom) return;
-  const at = placeOf(current.value);
-  if (at) sheet.value?.lookAt(at, extent.value / 7);
-  else sheet.value?.fit();
-}
-function chooseCause(c: Schemas["CauseOut"]): void {
-  if (cause.value === c.id) letGo();
-  else {
-    cause.value = c.id;
-    choose(c.explains[0] ?? null, false);
-    lookAtAll(c.explains);
-  }
-}
-/** Brings all places of a slip into view together. */
-function lookAtAll(ids: readonly number[]): void {
-  const places = findings.value
-    .filter((f) => ids.includes(f.id))
-    .map(placeOf)
-    .filter((p) => p !== null);
-  if (!places.length) return sheet.value?.fit();
-  const [left, right] = [Math.min(...places.map((p) => p[0])), Math.max(...places.map((p) => p[0]))];
-  const [top, bottom] = [Math.min(...places.map((p) => p[1])), Math.max(...places.map((p) => p[1]))];
-  const spread = Math.max(right - left, bottom - top) / 2;
-  sheet.value?.lookAt([(left + right) / 2, (top + bottom) / 2], Math.max(spread, extent.value / 7));
-}
-function choosePin(number: number): void {
-  pin.value = number;
-  const at = pins.value.find((p) => p.number === number)?.at;
-  if (at) sheet.value?.lookAt(at, extent.value / 5);
-}
 function letGo(): void {
-  cause.value = pin.value = null;
   placing.value = false;
-  choose(null);
+  places.letGo();
 }
 function step(by: number): void {
   const next = list.next(by);
@@ -217,8 +156,6 @@ const onWhatIsShown: Record<string, () => unknown> = {
   o: another,
   c: startComment,
   r: marking.giveBack,
-  u: () => marking.undo(),
-  U: marking.redo,
   h: () => (open.value = "history"),
   l: () => (layersOpen.value = !layersOpen.value),
   f: fit,
@@ -227,24 +164,17 @@ const onWhatIsShown: Record<string, () => unknown> = {
   d: () => (show.value = "drawing"),
   Escape: letGo,
 };
-useEventListener(window, "keydown", (e: KeyboardEvent) => {
-  const typing = (e.target as HTMLElement).closest(
-    "input, textarea, select, [role=menu], [role=radiogroup], [role=listbox], [role=dialog], [aria-haspopup]",
-  );
-  if (typing || open.value || e.ctrlKey || e.metaKey || e.altKey) return;
-  const acts: Record<string, () => unknown> = {
+useKeys(
+  () => ({
     ...(loading.value ? {} : onWhatIsShown),
     ArrowRight: () => go(data.value?.next),
     ArrowLeft: () => go(data.value?.previous),
     n: nextOpen,
     "?": () => (open.value = "keys"),
-  };
-  const act = acts[e.key];
-  if (act) {
-    e.preventDefault();
-    void act();
-  }
-});
+  }),
+  () => ({ z: () => !loading.value && marking.undo(), "shift z": () => !loading.value && marking.redo() }),
+  () => open.value !== null,
+);
 
 const laidOn = computed(() => {
   const p = data.value?.marks?.placement;
@@ -268,6 +198,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
   <div class="flex min-h-dvh flex-col lg:h-dvh">
     <MarkingBar :data="data" :busy="busy || loading" :loading="loading" @go="go" @give-back="marking.giveBack" />
     <main v-if="isPending || error" class="p-6">
+      <h1 class="sr-only">Marking</h1>
       <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
     </main>
     <main
@@ -275,9 +206,12 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
       :inert="loading"
       :aria-busy="loading"
       :class="loading && 'opacity-40'"
-      class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_29rem] lg:grid-rows-[minmax(0,1fr)]"
+      class="relative grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_29rem] lg:grid-rows-[minmax(0,1fr)]"
     >
-      <section class="flex h-[70vh] min-w-0 flex-col gap-2 lg:h-auto">
+      <h1 class="sr-only">Marking: {{ data.student }}, {{ data.issue.title }}</h1>
+      <section
+        class="sticky top-0 z-20 -mx-4 flex h-[50vh] min-w-0 flex-col gap-2 bg-desk px-4 pt-1 lg:static lg:z-auto lg:mx-0 lg:h-auto lg:p-0"
+      >
         <p v-if="only" class="flex items-center gap-3 text-sm">
           <span class="min-w-0 truncate"
             >Going through <b>{{ data.only_name }}</b> · {{ data.of }} drawings</span
@@ -285,7 +219,8 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           <RouterLink :to="`/marking/${data.attempt_id}`" class="whitespace-nowrap">All students</RouterLink>
         </p>
         <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
-          Press the place on the drawing that the comment is about.
+          Press the place on the drawing that the comment is about, or bring the cross there with the arrows and press
+          enter.
           <button class="ml-2 underline" @click="placing = false">Cancel</button>
         </p>
         <div class="min-h-0 flex-1">
@@ -334,7 +269,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           <button class="press-quiet mt-2" :disabled="busy" @click="marking.markAgain">Mark it again</button>
         </div>
         <template v-if="data.marks">
-          <div class="max-h-[48%] shrink-0 space-y-2 overflow-y-auto pr-0.5">
+          <div class="relative shrink-0 space-y-2 pr-0.5 lg:max-h-[48%] lg:overflow-y-auto">
             <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
               The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned yet.
             </p>
@@ -378,13 +313,23 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
             <h2 class="text-ink2">Inspection list</h2>
             <span class="ml-auto text-sm text-ink2">{{ summary }}</span>
           </div>
-          <div class="screen-only -mt-1 flex gap-2 text-sm">
+          <div class="screen-only -mt-1 flex flex-wrap items-center gap-2 text-sm">
             <ChoiceList v-model="verdict" label="Verdict" small :choices="verdictChoices" />
             <ChoiceList v-model="kind" label="Kind" small :choices="kindChoices" />
+            <label class="flex items-center gap-1.5 text-ink2">
+              <input v-model="every" type="checkbox" class="accent-teal" /> all numbers
+            </label>
             <button v-if="cause" class="text-teal underline" @click="letGo">All findings</button>
           </div>
-          <div class="paper min-h-0 flex-1 overflow-y-auto">
-            <InspectionList :rows="rows" :chosen="chosen" :unit="unit" numbers @choose="(n) => choose(n)" />
+          <div class="paper relative min-h-0 flex-1 overflow-x-auto lg:overflow-y-auto">
+            <InspectionList
+              :rows="rows"
+              :chosen="chosen"
+              :unit="unit"
+              numbers
+              @choose="(n) => choose(n)"
+              @point="(n) => (pointed = n)"
+            />
           </div>
           <div class="screen-only flex flex-wrap items-center gap-2 text-sm">
             <button class="press-quiet !px-2.5 !py-1" :disabled="!current" @click="another">
@@ -394,7 +339,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
               {{ draft ? "Comment, begun" : "Comment" }} <kbd class="keycap">C</kbd>
             </button>
             <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="marking.undo()">
-              Undo <kbd class="keycap">U</kbd>
+              Undo <kbd class="keycap">ctrl Z</kbd>
             </button>
             <button class="press-quiet !px-2.5 !py-1" @click="open = 'history'">
               Record <kbd class="keycap">H</kbd>

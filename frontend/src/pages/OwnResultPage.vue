@@ -2,20 +2,19 @@
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
-import { get, type Schemas } from "../api/client";
+import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
-import { chainOf, inChains } from "../chains";
+import { inChains } from "../chains";
 import CauseCard from "../components/CauseCard.vue";
 import CommentList from "../components/marking/CommentList.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import InspectionList from "../components/InspectionList.vue";
 import StateNote from "../components/StateNote.vue";
 import VerdictCounts from "../components/VerdictCounts.vue";
-import { lensFor } from "../lens";
 import { marks } from "../numbers";
 import { when } from "../times";
-import { MARKS_ITS_FEATURE } from "../rules";
-import type { Point } from "../view";
+import { useTitle } from "../title";
+import { usePlaces } from "../usePlaces";
 
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
@@ -31,47 +30,25 @@ const rows = computed(() => {
   const all = data.value?.findings ?? [];
   return [...inChains(all.filter((f) => f.verdict !== "met")), ...all.filter((f) => f.verdict === "met")];
 });
-const balloons = computed(() =>
-  rows.value
-    .filter((f) => f.verdict !== "met" && f.at && f.kind !== "whole")
-    .map((f) => ({ id: f.id, at: f.at as Point, verdict: f.verdict })),
-);
-const wrong = computed(
-  () =>
-    new Set(
-      rows.value
-        .filter((f) => (f.verdict === "missed" || f.verdict === "near") && MARKS_ITS_FEATURE.has(f.kind))
-        .flatMap((f) => f.drawn),
-    ),
-);
-const chosenDrawn = computed(() => new Set(current.value?.drawn ?? []));
-const current = computed(() => rows.value.find((f) => f.id === chosen.value) ?? null);
+const findings = computed(() => data.value?.findings ?? []);
 const extent = computed(() => Math.max(data.value?.drawn?.box[2] ?? 100, data.value?.drawn?.box[3] ?? 100));
-const lens = computed(() => {
-  const f = current.value;
-  return f ? lensFor(f, f.at as Point | null, extent.value, unit.value) : null;
+const explained = computed(() => {
+  const one = data.value?.causes.find((c) => c.id === cause.value);
+  return one ? new Set(one.explains) : null;
 });
-const links = computed(() => chainOf(rows.value, chosen.value));
-const sketch = computed(() => current.value?.sketch ?? []);
-const pin = ref<number | null>(null);
-const pins = computed(() =>
-  (data.value?.comments ?? []).filter((c) => c.at).map((c) => ({ number: c.number, at: c.at as Point, text: c.text })),
-);
-function choosePin(number: number): void {
-  pin.value = number;
-  const at = pins.value.find((p) => p.number === number)?.at;
-  if (at) sheet.value?.lookAt(at, extent.value / 5);
-}
-function choose(finding: number | null): void {
-  chosen.value = finding;
-  const at = current.value?.at as Point | null | undefined;
-  if (at) sheet.value?.lookAt(at, extent.value / 7);
-  else sheet.value?.fit();
-}
-function chooseCause(c: Schemas["CauseOut"]): void {
-  cause.value = cause.value === c.id ? null : c.id;
-  choose(cause.value ? (c.explains[0] ?? null) : null);
-}
+const places = usePlaces({
+  findings,
+  comments: computed(() => data.value?.comments ?? []),
+  extent,
+  unit,
+  sheet,
+  chosen,
+  cause,
+  explained,
+});
+const { current, pointed, every, pin, pins, balloons, wrongDrawn, chosenDrawn, lens, links, sketch } = places;
+const { choose, chooseCause, choosePin } = places;
+useTitle(() => data.value && `${data.value.issue.title}, try ${data.value.number}`);
 const full = computed(() => data.value?.earned !== null && data.value?.earned === data.value?.possible);
 </script>
 
@@ -81,8 +58,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
     <StateNote v-if="isPending || error" :loading="isPending" :error="error" :retry="() => refetch()" />
     <template v-else-if="data">
       <div class="flex flex-wrap items-end justify-between gap-4">
-        <div>
-          <h1>{{ data.issue.title }}</h1>
+        <div class="min-w-0">
+          <h1 class="break-words">{{ data.issue.title }}</h1>
           <p class="text-ink2">
             Try {{ data.number }} · {{ data.file_name }} · handed in {{ when(data.handed_in_at)
             }}<b v-if="data.late" class="text-near"> · late</b>
@@ -98,7 +75,11 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             <a :href="`/api/work/results/${data.attempt_id}/marked.dxf`">Save as DXF</a>
           </p>
           <RouterLink :to="`/work/${data.issue.id}`" class="press no-underline">
-            {{ data.tries_left > 0 && !full ? `Try again · ${data.tries_left} left` : "Back to the exercise" }}
+            {{
+              data.tries_left > 0 && !full && !data.shut
+                ? `Try again · ${data.tries_left} left`
+                : "Back to the exercise"
+            }}
           </RouterLink>
         </div>
       </div>
@@ -112,15 +93,18 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
         Your drawing is with your instructor, who looks at it before you get it back. It appears here when it is
         returned.
       </p>
-      <div v-else class="mt-4 grid gap-5 lg:grid-cols-[minmax(0,1fr)_29rem]">
-        <section class="h-[58vh] min-h-80 lg:h-[calc(100dvh-12rem)]">
+      <div v-else class="mt-4 grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_29rem]">
+        <section
+          class="sticky top-0 z-20 -mx-5 h-[44vh] min-h-64 border-b border-rule bg-desk p-1 sm:mx-0 lg:static lg:z-auto lg:h-[calc(100dvh-12rem)] lg:border-0 lg:p-0"
+          data-drawing
+        >
           <DrawingSheet
             ref="sheet"
             label="Your drawing"
             :drawn="data.drawn"
             show="drawing"
             :balloons="balloons"
-            :wrong-drawn="wrong"
+            :wrong-drawn="wrongDrawn"
             :chosen-drawn="chosenDrawn"
             :chosen-balloon="chosen"
             :lens="lens"
@@ -132,7 +116,7 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             @pin="(n) => (pin = n)"
           />
         </section>
-        <section class="min-w-0 space-y-3 lg:max-h-[calc(100dvh-12rem)] lg:overflow-y-auto">
+        <section class="min-w-0 space-y-3 lg:relative lg:max-h-[calc(100dvh-12rem)] lg:overflow-y-auto">
           <p v-if="full" class="paper p-4 text-lg font-semibold">Everything asked for is met.</p>
           <p v-else-if="data.detail === 'score'" class="paper p-4 text-ink2">
             This exercise shows the score only. Compare your drawing with the sheet, size by size, then try again.
@@ -155,7 +139,12 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
           </section>
           <p v-for="n in data.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
           <template v-if="data.findings.length">
-            <h2 class="text-ink2">Inspection list</h2>
+            <div class="flex flex-wrap items-baseline justify-between gap-x-4">
+              <h2 class="text-ink2">Inspection list</h2>
+              <label class="flex items-center gap-1.5 text-sm text-ink2">
+                <input v-model="every" type="checkbox" class="accent-teal" /> all numbers on the drawing
+              </label>
+            </div>
             <div class="paper overflow-x-auto">
               <InspectionList
                 :rows="rows"
@@ -163,6 +152,7 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
                 :unit="unit"
                 :numbers="data.detail === 'numbers'"
                 @choose="choose"
+                @point="(n) => (pointed = n)"
               />
             </div>
           </template>

@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { get, post, remove, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import { useTitle } from "../title";
 import ChoiceList from "../components/ChoiceList.vue";
 import ChoiceRow from "../components/ChoiceRow.vue";
 import AllowanceDialog from "../components/AllowanceDialog.vue";
@@ -16,6 +17,7 @@ import ResultsGrid from "../components/ResultsGrid.vue";
 import StateNote from "../components/StateNote.vue";
 import StudentTable from "../components/StudentTable.vue";
 import { dueWords, when } from "../times";
+import { inAddress } from "../address";
 import { useAct } from "../useAct";
 
 const id = Number(useRoute().params.id);
@@ -26,18 +28,18 @@ const { data, isPending, error, refetch } = useQuery({
   queryFn: () => get("/api/issues/{issue_id}/results", { issue_id: id }),
   refetchInterval: (query) => (query.state.data?.students.some((s) => s.state === "waiting") ? 1500 : 20000),
 });
-const view = ref<"grid" | "list">("grid");
+const view = inAddress<"grid" | "list">("view", "grid");
 const views = [
   { value: "grid", word: "Grid" },
   { value: "list", word: "List" },
 ] as const;
-const sort = ref<"name" | "score" | "time">("name");
+const sort = inAddress<"name" | "score" | "time">("sort", "name");
 const sorts = [
   { value: "name", word: "by name" },
   { value: "score", word: "lowest score first" },
   { value: "time", word: "first handed in first" },
 ] as const;
-const order = ref<"number" | "missed" | "open">("number");
+const order = inAddress<"number" | "missed" | "open">("order", "number");
 const orders = [
   { value: "number", word: "all checks in order" },
   { value: "missed", word: "most missed first" },
@@ -114,6 +116,7 @@ const items = computed(() => [
   },
   { word: "Withdraw it", ends: true, act: () => ask("withdraw") },
 ]);
+useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.class_name}`);
 </script>
 
 <template>
@@ -182,7 +185,7 @@ const items = computed(() => [
         </template>
         <StudentTable v-else :rows="rows" @allow="allow" />
       </div>
-      <div class="mt-6 grid gap-6 lg:grid-cols-2">
+      <div class="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-2">
         <section>
           <h2 class="mb-2">Missed most</h2>
           <MissedList :rows="missed" none="Nothing so far." />

@@ -5,6 +5,7 @@ import { computed } from "vue";
 import { useRoute } from "vue-router";
 import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import { useTitle } from "../title";
 import StateNote from "../components/StateNote.vue";
 
 const id = Number(useRoute().params.id);
@@ -15,6 +16,7 @@ const { data, isPending, error, refetch } = useQuery({
 const slips = computed(() => data.value?.students.filter((s) => s.code) ?? []);
 const where = `${location.origin}/first`;
 const print = () => window.print();
+useTitle(() => data.value?.name);
 </script>
 
 <template>

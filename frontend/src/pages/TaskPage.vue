@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { fileForm, get, post, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import { useTitle } from "../title";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import FileDrop from "../components/FileDrop.vue";
 import SheetPrint from "../components/SheetPrint.vue";
@@ -61,6 +62,7 @@ const unitDiffers = computed(() => {
     ? `Your file is in ${unit}, the sheet in ${data.value.unit}: sizes are converted. If the numbers in it are meant in ${data.value.unit}, set the unit before you export it.`
     : `Your file is in ${unit}; this exercise asks for ${data.value.unit}. Set the unit before you export it, or it counts as wrong.`;
 });
+useTitle(() => data.value?.title);
 </script>
 
 <template>
@@ -83,7 +85,7 @@ const unitDiffers = computed(() => {
         A newer revision has taken the place of this one.
         <RouterLink :to="`/work/${data.newer}`">Go to the newer one</RouterLink>
       </p>
-      <div class="mt-4 grid gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div class="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <section>
           <p class="mb-3 max-w-3xl whitespace-pre-line">{{ data.text }}</p>
           <p v-if="data.examines === 'sheet'" class="mb-3">

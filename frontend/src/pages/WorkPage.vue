@@ -70,7 +70,7 @@ const groups = computed(() =>
     <section v-for="g in groups" :key="g.name" class="mt-6">
       <h2 class="mb-2">{{ g.name }}</h2>
       <ul class="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
-        <li v-for="w in g.rows" :key="w.id">
+        <li v-for="w in g.rows" :key="w.id" class="min-w-0">
           <RouterLink :to="`/work/${w.id}`" class="paper block overflow-hidden text-ink no-underline hover:border-teal">
             <img
               :src="`/api/work/${w.id}/sheet.png`"

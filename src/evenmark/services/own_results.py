@@ -235,7 +235,7 @@ def _finding(
         "follows": f["follows"],
         "causes": f["causes"],
         "at": places.get(str(f["id"])) if f["verdict"] != "absent" else None,
-        "drawn": [partners[i] for i in f["features"] if i in partners],
+        "partners": [partners[i] for i in f["features"] if i in partners],
         "expected": f["expected"] if numbers else None,
         "measured": f["measured"] if numbers else None,
         "deviation": f["deviation"] if numbers else None,

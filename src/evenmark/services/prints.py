@@ -108,9 +108,7 @@ def _sheet(
     def place(f: dict[str, Any]) -> tuple[float, float] | None:
         return at(f.get("seen_at") or f["at"])
 
-    wrong = {
-        p for f in open_ones if f["kind"] in MARKS_ITS_FEATURE for p in f.get("partners", f.get("drawn", []))
-    }
+    wrong = {p for f in open_ones if f["kind"] in MARKS_ITS_FEATURE for p in f["partners"]}
     sketches = [
         {**m, "a": at(m["a"]), "b": at(m["b"]) if m["as"] in ("span", "back") else m["b"]}
         for f in open_ones

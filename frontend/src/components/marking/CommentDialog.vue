@@ -56,8 +56,8 @@ function save(): void {
         <span class="label">What the student should read</span>
         <textarea v-model="text" rows="4" maxlength="2000" class="field mt-1" required></textarea>
       </label>
-      <RadioGroup :model-value="where" @update:model-value="choose">
-        <RadioGroupLabel class="label">About</RadioGroupLabel>
+      <RadioGroup :model-value="where" @update:model-value="choose" @keydown.enter.capture.prevent.stop>
+        <RadioGroupLabel as="span" class="label">About</RadioGroupLabel>
         <div class="mt-1 flex flex-wrap gap-2">
           <RadioGroupOption
             v-for="c in choices"

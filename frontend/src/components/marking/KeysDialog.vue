@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** What each key does in Marking. */
+import { useLetterKeys } from "../../useKeys";
 import DialogSheet from "../DialogSheet.vue";
 
 defineProps<{ open: boolean }>();
 const emit = defineEmits<{ close: [] }>();
+const letters = useLetterKeys();
 const keys: [string, string][] = [
   ["↓ ↑", "next and previous finding"],
   ["→ ←", "next and previous student"],
@@ -11,8 +13,8 @@ const keys: [string, string][] = [
   ["O", "another verdict for the chosen finding"],
   ["C", "comment"],
   ["R", "return the marks"],
-  ["U", "take back what was last done"],
-  ["shift U", "bring it back"],
+  ["ctrl Z", "take back what was last done"],
+  ["shift ctrl Z", "bring it back"],
   ["K B D", "show the key, both, the drawing"],
   ["L", "layers side by side"],
   ["F", "fit the drawing"],
@@ -23,7 +25,7 @@ const keys: [string, string][] = [
 
 <template>
   <DialogSheet :open="open" title="Keys" @close="emit('close')">
-    <dl class="mt-3 grid grid-cols-[6rem_1fr] gap-x-4 gap-y-1.5">
+    <dl class="mt-3 grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1.5">
       <template v-for="[key, does] in keys" :key="key">
         <dt class="text-right">
           <kbd class="keycap">{{ key }}</kbd>
@@ -31,6 +33,10 @@ const keys: [string, string][] = [
         <dd>{{ does }}</dd>
       </template>
     </dl>
+    <label class="mt-4 flex items-start gap-2">
+      <input v-model="letters" type="checkbox" class="mt-1.5 accent-teal" />
+      <span>Single letters do something. Switch them off if they get in the way of speaking or of another tool.</span>
+    </label>
     <div class="mt-4 flex justify-end"><button class="press" @click="emit('close')">Close</button></div>
   </DialogSheet>
 </template>

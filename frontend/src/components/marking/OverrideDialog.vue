@@ -66,8 +66,8 @@ function save(): void {
         <b class="text-ink">{{ finding.engine?.verdict ?? finding.verdict }}</b> and gave
         {{ marks(finding.engine?.earned ?? finding.earned) }} of {{ marks(finding.possible) }}.
       </p>
-      <RadioGroup v-model="verdict">
-        <RadioGroupLabel class="label">Verdict</RadioGroupLabel>
+      <RadioGroup v-model="verdict" @keydown.enter.capture.prevent.stop>
+        <RadioGroupLabel as="span" class="label">Verdict</RadioGroupLabel>
         <div class="mt-1 grid grid-cols-4 gap-2">
           <RadioGroupOption v-for="v in verdicts" :key="v" v-slot="{ checked }" :value="v" class="cursor-pointer">
             <span

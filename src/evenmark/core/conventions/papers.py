@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from evenmark.core.geometry import tolerance as tol
+
 ISO = {
     "A4": (297.0, 210.0),
     "A3": (420.0, 297.0),
@@ -61,6 +63,6 @@ def series(unit: str) -> dict[str, tuple[float, float]]:
 
 def largest_scale(room: tuple[float, float], size: tuple[float, float]) -> float:
     """Return the largest standard scale at which a drawing fits into room, both in mm; below all of them whatever just fits."""
-    wide, high = max(size[0], 1e-9), max(size[1], 1e-9)
+    wide, high = max(size[0], tol.LEAST_EXTENT), max(size[1], tol.LEAST_EXTENT)
     fits = (s for s in SCALES if wide * s <= room[0] and high * s <= room[1])
     return next(fits, min(room[0] / wide, room[1] / high))

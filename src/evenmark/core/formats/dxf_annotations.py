@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from evenmark.core.drawing.model import Dimension, DimensionKind, Endless, Hatch, Leader, Style
 from evenmark.core.formats.taken import Taken
 from evenmark.core.geometry import arcs
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, point_on
 
 Belongs = tuple[str, Style, str]
@@ -190,7 +191,7 @@ def _edge_points(edge: Any) -> list[Point]:
         points = [point_on(at, edge.radius, start + sweep * i / n) for i in range(n + 1)]
         return points if edge.ccw else points[::-1]
     tool = edge.construction_tool()
-    return [(p.x, p.y) for p in tool.flattening(1e-3)]
+    return [(p.x, p.y) for p in tool.flattening(tol.CURVE_STEP)]
 
 
 def take_leader(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:

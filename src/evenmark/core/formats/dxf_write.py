@@ -21,6 +21,7 @@ from ezdxf.filemanagement import new
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Style, Text, remapped
 from evenmark.core.geometry import arcs
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.geometry.units import Unit, dxf_code
 
@@ -261,7 +262,7 @@ class _Pen:
             bulge = 0.0 if isinstance(e, Line) else arcs.bulge_of(e.sweep_rad) * (1 if forward else -1)
             vertices.append((*at, bulge))
             at = e.end if forward else e.start
-        closed = math.dist(at, begin) < 1e-6
+        closed = math.dist(at, begin) < tol.PEN_UP
         if not closed:
             vertices.append((*at, 0.0))
         self._vertices(vertices, closed, self.look(first))

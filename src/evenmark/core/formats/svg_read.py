@@ -29,6 +29,7 @@ from evenmark.core.formats.dxf_objects import Belongs, add_arc, add_curve, add_l
 from evenmark.core.formats.errors import TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import oddity
 from evenmark.core.formats.taken import Taken
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import EQUAL_AXES_SHARE
 from evenmark.core.geometry.units import INCH, MM, Unit
@@ -241,7 +242,7 @@ class _Page:
         a, b, c = self.at(piece.start), self.at(piece.end), self.at(piece.center)
         p, q = self.at(piece.prx), self.at(piece.pry)
         rx, ry, sweep = distance(c, p), distance(c, q), float(piece.sweep)
-        if max(rx, ry) == 0.0 or (a == b and abs(sweep) < 1e-9):
+        if max(rx, ry) == 0.0 or (a == b and abs(sweep) < tol.SLACK_SHARE):
             if a != b:
                 add_line(self.taken, a, b, belongs)
             return

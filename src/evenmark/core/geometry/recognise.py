@@ -12,6 +12,7 @@ from typing import Literal, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import RoundPiece
 from evenmark.core.geometry.points import TAU, Point
 from evenmark.core.geometry.tolerance import SAME_CURVE_SHARE
@@ -33,7 +34,7 @@ def recognise(points: Floats) -> Recognised:
     extent = float((high - low).max())
     if not extent > 0.0:
         return Recognised("nothing")
-    reach = SAME_CURVE_SHARE * max(extent, float(np.abs(points).max()) * 1e-3)
+    reach = SAME_CURVE_SHARE * max(extent, float(np.abs(points).max()) * tol.FAR_FROM_ORIGIN_SHARE)
     straight = _straight(points, extent, reach)
     if straight is not None:
         return straight
@@ -69,12 +70,12 @@ def _round(points: Floats, reach: float) -> RoundPiece | None:
         return None
     turns = np.arctan2(v[:, 1], v[:, 0])
     steps = np.remainder(np.diff(turns) + math.pi, TAU) - math.pi
-    if not (np.all(steps > -1e-12) or np.all(steps < 1e-12)):
+    if not (np.all(steps > -tol.BACKWARD_RAD) or np.all(steps < tol.BACKWARD_RAD)):
         return None  # runs back over itself
     total = float(steps.sum())
     start = float(turns[0] if total > 0 else turns[-1])
     sweep = TAU if closed else abs(total)
-    if not 0.0 < sweep <= TAU + 1e-9:
+    if not 0.0 < sweep <= TAU + tol.SLACK_SHARE:
         return None
     return (float(center[0]), float(center[1])), radius, start, min(sweep, TAU)
 

@@ -41,6 +41,68 @@ EQUAL_AXES_SHARE = 1e-9
 """How far the axes of an ellipse may differ, as a share, for it to be a circle."""
 SEEN_DEG = 0.001
 """An arc of less is not drawn on paper: at any radius that a sheet has it is a dot."""
+NOT_ZERO = 1e-300
+"""Floor of a divisor that may be zero: what is divided is zero then, too, and so is what comes out."""
+LEAST_EXTENT = 1e-9
+"""Floor of the sides of a drawing that is a point or a line, where it is laid on a sheet; in units."""
+LEAST_SIZE = 1e-12
+"""Floor of a size or step that others are divided by, far below any weld."""
+SHOWN_AS_ZERO = 1e-12
+"""A coordinate of a picture below this is written as 0."""
+SAME_FACTOR_SHARE = 1e-9
+"""How far two factors between units may differ, as a share, and still be the same."""
+TYPED_SHARE = 1e-9
+"""How far a drawn number may lie from one that was typed, as a share: what writing it into a file leaves."""
+TYPED_LEAST = 1e-7
+"""The same for small numbers and angles, in their own unit."""
+TYPED_DEG = 1e-6
+"""How far an angle may lie from a multiple of a round one and still have been typed, degrees."""
+FULL_TURN_RAD = 1e-6
+"""How far the steps of a pattern may miss a full turn together and still go all the way round, rad."""
+NEARLY_FULL_TURN_RAD = 1e-3
+"""The same for one step of a pattern placed by eye, rad."""
+RANK_SHARE = 1e-12
+"""Singular values below this share of the largest count as none."""
+SHIFT_NOISE_SHARE = 1e-6
+"""A shift of less than this share of the reach is what arithmetic left, and none."""
+SAME_TURN_DEG = 1e-4
+"""Turns within this are one turn for a count of votes; the mean of the votes is then taken."""
+QUARTER_TURN_DEG = 1e-9
+"""A turn within this of a quarter turn is one."""
+UNIT_STEP = 1e-6
+"""Unit vectors that agree within this in each coordinate have one direction; also the sine between two endless lines of one direction."""
+PARALLEL_SINE = 1.7e-5
+"""Lines whose directions differ by less than this sine (a thousandth of a degree) have no crossing that a slip could be measured to."""
+ALIGNED_RAD = 2e-4
+"""Turns of a sequence within this are equal; on short pieces, as much as their ends may be off, rad."""
+DISPLACEMENT_WEIGHT = 1e-3
+"""What displacement counts beside edits of an alignment: it decides between equal ones and nothing else."""
+FEWER_EDITS = 1e-6
+"""By how much one alignment must need fewer edits than another to be better."""
+SAME_COST = 1e-12
+"""Costs within this are equal; the first then holds."""
+ORDER_WEIGHT = 1e-6
+"""What order and layer count beside the cost of an assignment: they decide between equal ones and nothing else."""
+SURELY_MARKS = 1e-6
+"""Marks by which a placement must be beaten for certain before it is left out unexamined."""
+HATCH_AREA_SHARE = 1e-5
+"""How far a hatched area may differ, as a share of its region's size times the way round it."""
+START_STEP_RAD = 1e-6
+"""Arcs of one circle are sorted by start angle in steps of this, rad."""
+FAR_FROM_ORIGIN_SHARE = 1e-3
+"""What part of the largest coordinate a curve is taken to extend over at least: far from the origin its points are rounded more."""
+BACKWARD_RAD = 1e-12
+"""A curve that turns back by no more than this turns one way, rad."""
+LEVEL_SHARE = 1e-12
+"""A line that rises by no more than this share of its run is level."""
+CELL_SHARE = 1e-6
+"""By how much of a cell a search for neighbours reaches further than asked, so that arithmetic loses none at an edge."""
+SAME_TURN_RAD = 1e-12
+"""Directions within this, in rad, are sorted as one."""
+CURVE_STEP = 1e-3
+"""How far the chords of a hatch's boundary may lie from its curve, in units; what is examined of it is its area."""
+PEN_UP = 1e-6
+"""Pieces that end within this of where the next begins are written as one polyline."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

@@ -11,6 +11,8 @@ from collections.abc import Iterator
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.geometry import tolerance as tol
+
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
@@ -38,7 +40,7 @@ def points_in_boxes(points: Floats, boxes: Floats) -> tuple[Ints, Ints]:
 
 def _size_classes(boxes: Floats) -> list[Ints]:
     """Group boxes by width and height, each within a factor of eight."""
-    widths = np.maximum(boxes[:, 2:] - boxes[:, :2], 1e-300)
+    widths = np.maximum(boxes[:, 2:] - boxes[:, :2], tol.NOT_ZERO)
     level = np.ceil(np.log2(widths / widths.max()) / 3).astype(np.int64).clip(-12, 0)
     key = level[:, 0] * 64 + level[:, 1]
     order = np.argsort(key, kind="stable")
@@ -51,7 +53,7 @@ def _one_class(points: Floats, boxes: Floats, members: Ints) -> tuple[Ints, Ints
     own = boxes[members]
     low = np.minimum(points.min(axis=0), own[:, :2].min(axis=0))
     span = np.maximum(points.max(axis=0), own[:, 2:].max(axis=0)) - low
-    size = np.maximum((own[:, 2:] - own[:, :2]).max(axis=0), span * 1e-9 + 1e-300)
+    size = np.maximum((own[:, 2:] - own[:, :2]).max(axis=0), span * tol.SLACK_SHARE + tol.NOT_ZERO)
     stride = np.int64(span[1] / size[1]) + 3
     first = ((own[:, :2] - low) / size).astype(np.int64)
     keys, owner = [], []
@@ -119,12 +121,14 @@ def _along_rows(points: Floats, starts: Floats, ends: Floats, reach: float) -> I
     """
     rows = int(np.clip(np.sqrt(len(points)), 1, _MOST_ROWS))
     low = points.min(axis=0)
-    size = np.maximum((points.max(axis=0) - low) / rows, 1e-300)
+    size = np.maximum((points.max(axis=0) - low) / rows, tol.NOT_ZERO)
     cell = np.minimum(((points - low) / size).astype(np.int64), rows - 1)
     key = cell[:, 1] * rows + cell[:, 0]
     order = np.argsort(key, kind="stable")
     begin = np.searchsorted(key[order], np.arange(rows * rows + 1))
-    wider = reach + float(size.max()) * 1e-6  # arithmetic may not lose a point at the edge of its cell
+    wider = (
+        reach + float(size.max()) * tol.CELL_SHARE
+    )  # arithmetic may not lose a point at the edge of its cell
     foot, head = np.minimum(starts[:, 1], ends[:, 1]), np.maximum(starts[:, 1], ends[:, 1])
     first = _cell_of(foot - wider, low[1], size[1], rows)
     counts = _cell_of(head + wider, low[1], size[1], rows) - first + 1
@@ -156,7 +160,7 @@ def _cell_of(values: Floats, low: float, size: float, rows: int) -> Ints:
 def _across(starts: Floats, ends: Floats, y: Floats) -> Floats:
     """Return where segments are at two heights (n, 2), as x; one that is level runs from end to end."""
     rise = ends[:, 1] - starts[:, 1]
-    level = np.abs(rise) <= np.abs(ends[:, 0] - starts[:, 0]) * 1e-12
+    level = np.abs(rise) <= np.abs(ends[:, 0] - starts[:, 0]) * tol.LEVEL_SHARE
     share = (y - starts[:, 1, None]) / np.where(level, 1.0, rise)[:, None]
     share[level] = (0.0, 1.0)
     return starts[:, 0, None] + np.clip(share, 0.0, 1.0) * (ends - starts)[:, 0, None]

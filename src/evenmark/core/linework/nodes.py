@@ -11,6 +11,8 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
+from evenmark.core.geometry import tolerance as tol
+
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
@@ -123,7 +125,7 @@ class Nodes:
 
 def grid(points: Floats, weld: float) -> Floats:
     """Return a sort key for places, as whole numbers: places that differ by rounding alone nearly always fall together."""
-    return np.floor(points / max(weld, 1e-12) + 0.5) + 0.0
+    return np.floor(points / max(weld, tol.LEAST_SIZE) + 0.5) + 0.0
 
 
 def order_of(key: Floats) -> list[int]:

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.drawing import model as drawn
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import TAU, Box, point_on
 from evenmark.core.geometry.tolerance import weld_of
 from evenmark.core.linework.annotations import dimensions_of, endless_of, hatches_of, notes_of
@@ -21,8 +22,6 @@ from evenmark.core.linework.straight import merge_straight
 from evenmark.core.linework.topology import Meetings
 
 Floats = NDArray[np.float64]
-_ANGLE_STEP = 1e-6
-"""Arcs of one circle are sorted by start angle in steps of this, rad."""
 
 
 def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 1.0) -> Linework:
@@ -169,7 +168,7 @@ def _sorted_rounds(rounds: list[Round], used: list[drawn.Arc | drawn.Circle], we
     if not rounds:
         return []
     rows = np.array([(*m.center, m.radius, m.start_rad) for m in rounds])
-    turns = np.floor(rows[:, 3, None] / _ANGLE_STEP + 0.5)
+    turns = np.floor(rows[:, 3, None] / tol.START_STEP_RAD + 0.5)
     layers = _ranks([used[m.pieces[0]].layer for m in rounds])
     key = np.column_stack((grid(rows[:, :2], weld), grid(rows[:, 2, None], weld), turns, layers))
     return [rounds[i] for i in order_of(key)]

@@ -19,6 +19,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import SAME_DIRECTION_RAD
 from evenmark.core.linework.nodes import Nodes, cluster
@@ -81,7 +82,9 @@ def _on_one_carrier(starts: Floats, ends: Floats, kinds: NDArray[np.int64], weld
     order = np.lexsort((turns, kinds))
     sorted_turns, sorted_kinds = turns[order], kinds[order]
     reach = np.minimum(SAME_DIRECTION_RAD, weld / lengths)[order]
-    fresh = (np.diff(sorted_kinds) != 0) | (np.diff(sorted_turns) > np.maximum(reach[1:], reach[:-1]) + 1e-12)
+    fresh = (np.diff(sorted_kinds) != 0) | (
+        np.diff(sorted_turns) > np.maximum(reach[1:], reach[:-1]) + tol.SAME_TURN_RAD
+    )
     bundle = np.concatenate(([0], np.cumsum(fresh)))
     first = np.concatenate(([0], np.nonzero(fresh)[0] + 1))
 

@@ -13,6 +13,7 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Edge, Free, Linework
 from evenmark.core.marking.partner import Partner
@@ -26,10 +27,6 @@ _MOST_CELLS = 40_000
 _ROTATIONS = 6
 """Rotations that are looked at; and chains. An alignment in which more than one value of each member is wrong is none."""
 _CHAINS = 4
-_ANGLE_RAD = 2e-4
-"""Turns within this are equal; on short pieces, as much as their ends may be off."""
-_TIE = 1e-3
-"""What displacement counts beside edits: it decides between equal ones and nothing else."""
 
 
 class Element(NamedTuple):
@@ -71,7 +68,7 @@ def align_outlines(
                 break
             for sequence in (found,) if closed else (found, _sequence(_turned(members), drawn, closed=False)):
                 edits, made = _least(wanted, sequence, ring, closed, reach)
-                if edits < min(now - 1e-6, max(len(wanted), len(sequence))) and (
+                if edits < min(now - tol.FEWER_EDITS, max(len(wanted), len(sequence))) and (
                     best is None or edits - now < best[0]
                 ):
                     best = (edits - now, made, sequence)
@@ -215,11 +212,11 @@ def _cost(a: Element, b: Element, reach: float) -> float:
         return 2.0
     if a.kind == "arc":
         wrong = int(abs(a.radius - b.radius) > reach)
-        spare = max(_ANGLE_RAD, 4 * reach / max(abs(a.radius), 1e-12))
+        spare = max(tol.ALIGNED_RAD, 4 * reach / max(abs(a.radius), tol.LEAST_SIZE))
         wrong += abs(a.size - b.size) > spare
     else:
         wrong = int(abs(a.size - b.size) > 2 * reach)
-        spare = max(_ANGLE_RAD, 4 * reach / max(a.size, 1e-12))
+        spare = max(tol.ALIGNED_RAD, 4 * reach / max(a.size, tol.LEAST_SIZE))
     if a.turn is not None and b.turn is not None:
         wrong += abs(math.remainder(a.turn - b.turn, math.tau)) > spare
     return float(min(wrong, 2))
@@ -249,7 +246,7 @@ def _least(
     n, m = len(wanted), len(found)
     costs = [[_cost(a, b, reach) for b in found] for a in wanted]
     apart = [[distance(a.start, b.start) + distance(a.end, b.end) for b in found] for a in wanted]
-    tie = _TIE / (1.0 + max(map(max, apart))) / max(n, m)
+    tie = tol.DISPLACEMENT_WEIGHT / (1.0 + max(map(max, apart))) / max(n, m)
     table = [
         [c + tie * d for c, d in zip(row, far, strict=True)] for row, far in zip(costs, apart, strict=True)
     ]
@@ -269,7 +266,7 @@ def _least(
             total, pairs = _edit_table([row[shift:] + row[:shift] for row in table])
         else:
             total, pairs = _edit_table(table[shift:] + table[:shift])
-        if best is None or total < best[0] - 1e-12:
+        if best is None or total < best[0] - tol.SAME_COST:
             best = (
                 total,
                 [

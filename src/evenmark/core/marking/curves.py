@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Free
 
@@ -30,7 +31,7 @@ def to_path(points: Floats, path: Floats) -> Floats:
             first = np.clip(near[:, k] + step, 0, len(path) - 2)
             p, q = path[first], path[first + 1]
             d = q - p
-            size = np.maximum((d * d).sum(axis=1), 1e-300)
+            size = np.maximum((d * d).sum(axis=1), tol.NOT_ZERO)
             t = np.clip(((points - p) * d).sum(axis=1) / size, 0.0, 1.0)
             best = np.minimum(best, np.hypot(*(points - p - t[:, None] * d).T))
     return best

@@ -189,10 +189,6 @@ def _unit_note(code: str, key: Key, attempt: Drawing) -> Note:
     return Note(code=code, says=says)
 
 
-_SURELY = 1e-6
-"""Marks by which a candidate must be beaten for certain before it is left out unexamined."""
-
-
 def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
     """Return the placement that earns most: of the policy's candidates, or beyond the policy if that alone explains the whole."""
     own = tables(drawn)
@@ -205,7 +201,7 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
     for motion in place.candidates(key.tables, own, policy, reach):
         if best is not None:
             hopes = hopes or Hopes(key.joint_spots, key.center_spots, own, key.rules.near_share, slack)
-            room = possible - float(best.earned) + _SURELY
+            room = possible - float(best.earned) + tol.SURELY_MARKS
             if hopes.lost(motion, room) > room:
                 continue
         trial = _examined(key, drawn, own, motion, slack, _as_allowed(), fields)

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 from scipy.spatial import cKDTree
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance_to_carrier
 from evenmark.core.linework.model import Edge, Linework
 from evenmark.core.marking.align import align_outlines, settle_ends
@@ -261,9 +262,11 @@ def _solve(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Ints
     else:
         cost = np.add.reduce([_gap(p, q) for p, q in zip(a, b, strict=True)])
         cost = cost + np.abs(wanted.radii[rows] - found.radii[columns])
-    mean = float(cost.mean()) + 1e-12
-    cost = cost * (1 + 1e-6 * cost / mean)  # of equal totals, the one in which things keep their order
-    cost = cost + mean * 1e-6 * np.array(
+    mean = float(cost.mean()) + tol.LEAST_SIZE
+    cost = cost * (
+        1 + tol.ORDER_WEIGHT * cost / mean
+    )  # of equal totals, the one in which things keep their order
+    cost = cost + mean * tol.ORDER_WEIGHT * np.array(
         [wanted.layers[i] != found.layers[j] for i, j in zip(rows.tolist(), columns.tolist(), strict=True)]
     )
     if len(wanted) <= _DENSE and len(found) <= _DENSE:

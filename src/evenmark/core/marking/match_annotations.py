@@ -14,6 +14,7 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 from scipy.spatial import cKDTree
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Dimension, Endless, Free, Hatch, Linework, Note, Text
 from evenmark.core.marking.curves import curve_off
@@ -132,7 +133,7 @@ def _endless_cost(a: Endless, b: Endless, reach: float) -> float:
     bx, by = b.toward[0] - b.at[0], b.toward[1] - b.at[1]
     wx, wy = b.at[0] - a.at[0], b.at[1] - a.at[1]
     off = abs(ax * wy - ay * wx)
-    return off if off <= reach and abs(ax * by - ay * bx) <= 1e-6 and a.ray == b.ray else math.inf
+    return off if off <= reach and abs(ax * by - ay * bx) <= tol.UNIT_STEP and a.ray == b.ray else math.inf
 
 
 def _texts(wanted: tuple[Text, ...], found: tuple[Text, ...], out: Matched, reach: float) -> None:
@@ -192,7 +193,7 @@ def _measures_apart(a: Dimension, b: Dimension, reach: float) -> float:
         return math.inf
     off = max(abs(p - q) for p, q in zip(spans(a), spans(b), strict=True))
     # of several that measure the same extent the nearest one is meant
-    return off + 1e-9 * distance(a.at, b.at) if off <= 2 * reach else math.inf
+    return off + tol.SLACK_SHARE * distance(a.at, b.at) if off <= 2 * reach else math.inf
 
 
 def _dimension_cost(a: Dimension, b: Dimension) -> float:

@@ -12,6 +12,7 @@ from typing import Literal, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 
 Floats = NDArray[np.float64]
@@ -68,7 +69,7 @@ def on_circle(
     p = np.array(points, np.float64)
     n = len(p)
     center = p.mean(axis=0)
-    if step_rad is None or abs(abs(step_rad) * n - math.tau) > 1e-6:
+    if step_rad is None or abs(abs(step_rad) * n - math.tau) > tol.FULL_TURN_RAD:
         fitted = _fit(p)
         if fitted is None:
             return None
@@ -82,7 +83,11 @@ def on_circle(
     t = np.unwrap(turns[list(order)])
     if step_rad is None:
         total = float(t[-1] - t[0]) if n > 1 else 0.0
-        step_rad = math.tau / n if abs(total / (n - 1) - math.tau / n) < 1e-3 else total / (n - 1)
+        step_rad = (
+            math.tau / n
+            if abs(total / (n - 1) - math.tau / n) < tol.NEARLY_FULL_TURN_RAD
+            else total / (n - 1)
+        )
     k = np.arange(n)
     first = float((t - k * step_rad).mean())
     ideal = center + radius * np.column_stack((np.cos(first + k * step_rad), np.sin(first + k * step_rad)))
@@ -104,7 +109,7 @@ def _from_the_widest_gap(turns: Floats) -> tuple[int, ...]:
     order = np.argsort(turns, kind="stable")
     t = turns[order]
     gaps = np.diff(np.concatenate((t[-1:] - math.tau, t)))
-    begin = int(np.nonzero(gaps >= gaps.max() - 1e-9)[0][0])
+    begin = int(np.nonzero(gaps >= gaps.max() - tol.SLACK_SHARE)[0][0])
     return tuple(np.roll(order, -begin).tolist())
 
 
@@ -113,7 +118,7 @@ def _fit(p: Floats) -> Floats | None:
     middle = p.mean(axis=0)
     q = p - middle
     a = np.column_stack((2 * q, np.ones(len(q))))
-    solution, _, rank, _ = np.linalg.lstsq(a, (q * q).sum(axis=1), rcond=1e-12)
+    solution, _, rank, _ = np.linalg.lstsq(a, (q * q).sum(axis=1), rcond=tol.RANK_SHARE)
     if rank < 3:
         return None
     center: Floats = middle + solution[:2]

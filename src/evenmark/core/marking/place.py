@@ -12,6 +12,7 @@ from collections.abc import Iterator
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.linework.nodes import Nodes, cluster, unique_rows
 from evenmark.core.marking.match import exact_pairs
@@ -34,10 +35,6 @@ ENOUGH = 0.6
 """Share of exact pairs from which a placement is believed."""
 SCALES = (1.0, 25.4, 1 / 25.4, 10.0, 0.1, 12.0, 1 / 12.0, 304.8, 1 / 304.8, 2.0, 0.5)
 """Scales that slips make: inch for millimetre, a shifted decimal point, feet for inches, feet for millimetres, double."""
-_NOISE = 1e-6
-"""A shift of less than this share of the reach is what arithmetic left, and none."""
-_TURN_STEP_DEG = 1e-4
-"""Turns within this are one turn for the count; the mean of the votes is then taken."""
 
 
 def candidates(key: Tables, drawn: Tables, policy: Policy, reach: float) -> list[Motion]:
@@ -159,7 +156,7 @@ def _corner_votes(key: Table, drawn: Table, reach: float) -> list[tuple[int, Flo
         return []
     out = []
     unit_a, unit_b = key.shape / key.sizes[:, None], drawn.shape / drawn.sizes[:, None]
-    for a, b in _groups(unit_a, unit_b, 1e-6):
+    for a, b in _groups(unit_a, unit_b, tol.UNIT_STEP):
         for end in (0, 1):
             out.append((len(a) * len(b), key.points[end][a], drawn.points[end][b]))
     return out
@@ -185,7 +182,7 @@ def _elect(votes: Floats, reach: float) -> list[tuple[int, tuple[float, float]]]
         taken.update(block)
         chosen = votes[[v for cell in block for v in gathered.members(cell)]]
         shift = np.median(chosen, axis=0)
-        shift[np.abs(shift) <= reach * _NOISE] = 0.0
+        shift[np.abs(shift) <= reach * tol.SHIFT_NOISE_SHARE] = 0.0
         found.append((len(chosen), (float(shift[0]), float(shift[1]))))
     found.sort(key=lambda f: (-f[0], abs(f[1][0]) + abs(f[1][1])))
     return [f for f in found if f[0] * 2 >= found[0][0]][:MOST_CANDIDATES]
@@ -211,7 +208,7 @@ def _turns(key: Tables, drawn: Tables, reach: float) -> list[float]:
         return [0.0]
     turns = np.mod(np.degrees(np.concatenate(votes)), 360.0)
     labels, n = cluster(
-        np.column_stack((np.cos(np.radians(turns)), np.sin(np.radians(turns)))), np.radians(_TURN_STEP_DEG)
+        np.column_stack((np.cos(np.radians(turns)), np.sin(np.radians(turns)))), np.radians(tol.SAME_TURN_DEG)
     )
     counts = np.bincount(labels, minlength=n)
     chosen = [
@@ -227,7 +224,7 @@ def _mean_turn(turns: Floats) -> float:
     base = turns[0]
     mean = float(base + np.median(np.mod(turns - base + 180.0, 360.0) - 180.0)) % 360.0
     quarter = round(mean / 90.0) * 90.0
-    return quarter % 360.0 if abs(mean - quarter) < 1e-9 else mean
+    return quarter % 360.0 if abs(mean - quarter) < tol.QUARTER_TURN_DEG else mean
 
 
 def _edge_lines(t: Table) -> tuple[Floats, Floats]:

@@ -14,6 +14,8 @@ CLUTTER_STEP = Decimal("0.2")
 """What one charged item takes of the marks of `clean`; five take all."""
 TIMES_PAIRED = frozenset({"whole", "clean", "layer-style"})
 """Kinds that earn times the share of key features paired, so that an empty sheet earns nothing."""
+FINEST_MARKS = Decimal("0.000000001")
+"""No mark is finer, however many requirements there are."""
 EARNS_ALL = ("met", "follows")
 """Verdicts that cost nothing; a pair is looked through faster than a set is hashed."""
 
@@ -21,7 +23,7 @@ EARNS_ALL = ("met", "follows")
 def step_of(marks: float, requirements: int) -> Decimal:
     """Return the smallest mark: a hundredth, or the power of ten that still gives each requirement one step."""
     step = Decimal("0.01")
-    while requirements and Decimal(str(marks)) / step < requirements * 10 and step > Decimal("1e-9"):
+    while requirements and Decimal(str(marks)) / step < requirements * 10 and step > FINEST_MARKS:
         step /= 10
     return step if requirements * 10 > Decimal(str(marks)) / Decimal("0.01") else Decimal("0.01")
 

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.linework.model import Linework
 
@@ -107,7 +108,7 @@ class Table:
 
 def _doubled(v: Floats) -> Floats:
     """Return vectors with their direction doubled and their length kept: the same for v and -v."""
-    length = np.maximum(np.hypot(v[:, 0], v[:, 1]), 1e-300)
+    length = np.maximum(np.hypot(v[:, 0], v[:, 1]), tol.NOT_ZERO)
     return np.column_stack(((v[:, 0] ** 2 - v[:, 1] ** 2) / length, 2 * v[:, 0] * v[:, 1] / length))
 
 

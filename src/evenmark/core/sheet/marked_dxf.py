@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from evenmark.core.formats.dxf_over import PREFIX, Over, OverText, arc_through, draw_over
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.sheet.balloons import stand
 from evenmark.core.sheet.marked import MarkedSheet, letter
@@ -21,7 +22,7 @@ MOST_LETTERS = 110
 def marked_dxf(data: bytes, sheet: MarkedSheet, back: Callable[[Point], Point]) -> bytes:
     """Return a student's file with its marks; ``back`` gives where a place of the scene lies in the file. Raises UnreadableDrawing."""
     box = sheet.scene["box"]
-    extent = max(box[2], box[3], 1e-9)
+    extent = max(box[2], box[3], tol.LEAST_EXTENT)
     size = distance(back((0.0, 0.0)), back((extent, 0.0))) / PAPER
     over = Over(layers=dict(LAYERS))
     for f in sheet.scene["features"]:

@@ -31,6 +31,7 @@ from evenmark.core.geometry import tolerance
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.sheet import faces
 from evenmark.core.sheet.balloons import stand
+from evenmark.core.sheet.cells import fitted
 from evenmark.core.sheet.marked import Lesson, MarkedSheet, Row, letter
 from evenmark.core.sheet.paths import Piece, pieces
 from evenmark.core.sheet.svg import DASHES, NARROW, WIDE
@@ -73,7 +74,10 @@ class _Placing:
 
     def __init__(self, sheet: MarkedSheet) -> None:
         box = sheet.scene["box"]
-        wide, high = max(box[2], 1e-9) * sheet.unit_mm, max(box[3], 1e-9) * sheet.unit_mm
+        wide, high = (
+            max(box[2], tolerance.LEAST_EXTENT) * sheet.unit_mm,
+            max(box[3], tolerance.LEAST_EXTENT) * sheet.unit_mm,
+        )
         papers = list(series(sheet.unit).values())
         self.scale = 1.0
         self.paper = next((p for s in papers for p in (s, s[::-1]) if self._fits(p, wide, high)), papers[1])
@@ -309,8 +313,10 @@ class _Draw:
             if x > left:
                 self.c.line(x * mm, bottom * mm, x * mm, (bottom - STRIP) * mm)
             self._words(x + 1.8, bottom - 4.6, label, 2.6, color=SECOND)
-            size = min(4.6, 4.6 * (room - 3.6) / max(faces.width(value, 4.6, faces.BOLD), 1e-6))
-            self._words(x + 1.8, bottom - 11.6, value, size, weight=faces.BOLD)
+            lines, size = fitted(value, room - 3.6, 4.6, faces.BOLD)
+            places = (bottom - 11.6,) if len(lines) == 1 else (bottom - 9.4, bottom - 13.2)
+            for line, y in zip(lines, places, strict=True):
+                self._words(x + 1.8, y, line, size, weight=faces.BOLD)
             x += room
         self._check_bar(right, top)
 
@@ -330,8 +336,12 @@ class _Draw:
 def _head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
     draw = _Draw(canvas, sheet, _Placing(sheet))
     y = paper[1] - 12
-    draw._words(18, y, f"{sheet.title} · {sheet.student}", 3.6, weight=faces.BOLD)
-    draw._words(paper[0] - 18, y, f"{sheet.score} · sheet {doc.page}", 3.4, align=1.0, color=SECOND)
+    said = f"{sheet.score} · sheet {doc.page}"
+    room = paper[0] - 36 - faces.width(said, 3.4) - 6
+    lines, size = fitted(f"{sheet.title} · {sheet.student}", room, 3.6, faces.BOLD)
+    for n, line in enumerate(lines):
+        draw._words(18, y + (len(lines) - 1 - n) * 3.0, line, size, weight=faces.BOLD)
+    draw._words(paper[0] - 18, y, said, 3.4, align=1.0, color=SECOND)
     canvas.setStrokeColor(RULE)
     canvas.line(18 * mm, (y - 2) * mm, (paper[0] - 18) * mm, (y - 2) * mm)
 

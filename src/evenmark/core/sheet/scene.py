@@ -12,6 +12,7 @@ from typing import Any
 
 from evenmark.core.drawing import model as drawn
 from evenmark.core.drawing.roles import Role, role_of
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
 from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Free, Linework, Text
 
@@ -21,7 +22,7 @@ EMPTY_BOX: Box = (0.0, 0.0, 100.0, 70.0)
 
 def num(value: float) -> str:
     """Return a number for a path: twelve figures, no minus zero."""
-    return f"{value + 0.0:.12g}" if abs(value) > 1e-12 else "0"
+    return f"{value + 0.0:.12g}" if abs(value) > tol.SHOWN_AS_ZERO else "0"
 
 
 class Frame:
@@ -50,7 +51,7 @@ class Frame:
         Counter-clockwise with y up is sweep flag 0 with y down.
         """
         r = num(radius)
-        if sweep_rad >= 2 * math.pi - 1e-12:
+        if sweep_rad >= 2 * math.pi - tol.BACKWARD_RAD:
             a, b = point_on(center, radius, 0.0), point_on(center, radius, math.pi)
             return f"M{self.pair(a)}A{r} {r} 0 1 0 {self.pair(b)}A{r} {r} 0 1 0 {self.pair(a)}Z"
         a, b = point_on(center, radius, start_rad), point_on(center, radius, start_rad + sweep_rad)

@@ -11,12 +11,16 @@ from xml.sax.saxutils import escape
 
 from evenmark.core.conventions.papers import PAPERS, Placed, largest_scale, series
 from evenmark.core.drawing import model as drawn
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Linework
+from evenmark.core.sheet.cells import fitted
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, num
 
 FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
 WIDE, NARROW = 0.5, 0.25
+LETTERING = 4.6
+"""Size of the words in the title strip, mm."""
 LEAST_TRUE = 40.0
 """Drawings with no side of this length are enlarged rather than printed at true size, mm."""
 LEAST_LETTERING = 2.2
@@ -74,7 +78,10 @@ def exercise_sheet(
 ) -> tuple[str, Placed]:
     """Return the key on its sheet with its dimensions, and how it stands there (see `placed_on`)."""
     box = joined_box((linework.box, annotation_box(annotations))) or (0.0, 0.0, 100.0, 70.0)
-    wide, high = max(box[2] - box[0], 1e-9) * unit_mm, max(box[3] - box[1], 1e-9) * unit_mm
+    wide, high = (
+        max(box[2] - box[0], tol.LEAST_EXTENT) * unit_mm,
+        max(box[3] - box[1], tol.LEAST_EXTENT) * unit_mm,
+    )
     placed = placed_on((wide, high), words.unit, paper, true_size=true_size)
     width, height, scale = placed.width, placed.height, placed.scale
     per_unit = scale * unit_mm
@@ -147,11 +154,6 @@ def _axes(frame: Frame, per_unit: float, box: tuple[float, float, float, float])
     )
 
 
-def _fitting(wording: str, room: float) -> float:
-    """Return the size, at most 4.6, at which a wording fits its cell; letters are taken as half as wide as the size."""
-    return min(4.6, room / (0.5 * max(1, len(wording))))
-
-
 def _border(width: float, height: float, words: SheetWords, scale: str) -> str:
     right, bottom = width - EDGE, height - EDGE
     top = bottom - STRIP
@@ -173,7 +175,10 @@ def _border(width: float, height: float, words: SheetWords, scale: str) -> str:
         parts.append(
             f'<text x="{num(x + 2)}" y="{num(top + 4)}" font-size="2.6" fill="#5B636E">{escape(label)}</text>'
         )
-        parts.append(
-            f'<text x="{num(x + 2)}" y="{num(top + 10.5)}" font-size="{num(_fitting(value, end - x - 4))}">{escape(value)}</text>'
-        )
+        lines, size = fitted(value, end - x - 4, LETTERING)
+        places = (top + 10.5,) if len(lines) == 1 else (top + 8.3, top + 12.0)
+        parts += [
+            f'<text x="{num(x + 2)}" y="{num(y)}" font-size="{num(size)}">{escape(line)}</text>'
+            for line, y in zip(lines, places, strict=True)
+        ]
     return "".join(parts) + "</g>"

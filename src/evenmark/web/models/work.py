@@ -132,7 +132,7 @@ class OwnFinding(Model):
     follows: int | None
     causes: list[int]
     at: Point | None
-    drawn: list[str]
+    partners: list[str]
     expected: float | Point | str | None
     measured: float | Point | str | None
     deviation: float | None

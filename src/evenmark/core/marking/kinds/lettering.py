@@ -7,6 +7,7 @@ import re
 from functools import reduce
 from typing import Any
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Hatch, Note, Text
 from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_size
@@ -255,7 +256,7 @@ def ask_hatch(r: Requirement, s: Setting) -> Ask:
     """Ask for a region to be filled; its tolerance is that of lengths times the length of its boundary."""
     h: Hatch = feature_of(r, s)  # type: ignore[assignment]
     around = sum(distance(p, q) for loop in h.loops for p, q in zip(loop, (*loop[1:], loop[0]), strict=True))
-    return Ask(r, h, h.at, h.area, max(s.tolerances.length, 1e-5 * h.size) * around)
+    return Ask(r, h, h.at, h.area, max(s.tolerances.length, tol.HATCH_AREA_SHARE * h.size) * around)
 
 
 def hatch(a: Ask, case: Case) -> Measure:

@@ -9,6 +9,7 @@ from itertools import combinations
 import numpy as np
 from scipy.spatial import ConvexHull, QhullError
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import (
     Point,
     along_carrier,
@@ -98,7 +99,7 @@ def ask_angular(r: Requirement, s: Setting) -> Ask:
 def _meeting(a: Feature, b: Feature) -> Point | None:
     for p in getattr(a, "ends", ()):
         for q in getattr(b, "ends", ()):
-            if distance(p, q) <= 1e-9 * (1.0 + abs(p[0]) + abs(p[1])):
+            if distance(p, q) <= tol.SLACK_SHARE * (1.0 + abs(p[0]) + abs(p[1])):
                 return p  # type: ignore[no-any-return]
     return None
 

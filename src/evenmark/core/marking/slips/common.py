@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Corner, Edge, Linework, Tee
@@ -29,7 +30,7 @@ def typed(e: Evidence, *values: float) -> bool:
 
 def typed_angle(*degrees: float) -> bool:
     """Say whether all of some angles could have been typed."""
-    return all(is_round(v, ROUND_DEG, 1e-6) for v in degrees)
+    return all(is_round(v, ROUND_DEG, tol.TYPED_DEG) for v in degrees)
 
 
 def token(f: Finding) -> frozenset[Token]:
@@ -73,7 +74,7 @@ def crossing(a: Edge, b: Edge) -> Point | None:
     ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
     bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
     cross = ax * by - ay * bx
-    if abs(cross) <= 1.7e-5 * math.hypot(ax, ay) * math.hypot(bx, by):
+    if abs(cross) <= tol.PARALLEL_SINE * math.hypot(ax, ay) * math.hypot(bx, by):
         return None
     t = ((b.start[0] - a.start[0]) * by - (b.start[1] - a.start[1]) * bx) / cross
     return (a.start[0] + t * ax, a.start[1] + t * ay)

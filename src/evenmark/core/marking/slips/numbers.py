@@ -13,6 +13,7 @@ import math
 from collections.abc import Iterator
 from fractions import Fraction
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, distance
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
@@ -296,13 +297,13 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
 
 def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -> str | None:
     """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a fraction of an inch."""
-    exact = 1e-9 * max(1.0, abs(asked)) if not angle else 1e-7
+    exact = tol.TYPED_SHARE * max(1.0, abs(asked)) if not angle else tol.TYPED_LEAST
     if abs(asked - drawn) <= (exact if angle else e.exact):
         return None
     for digits in range(5):
         shown = round(asked, digits)
         if (
-            abs(shown - drawn) <= max(exact, 1e-7)
+            abs(shown - drawn) <= max(exact, tol.TYPED_LEAST)
             and abs(asked - shown) > exact
             and (digits > 0 or abs(asked) >= 10)
         ):
@@ -310,7 +311,7 @@ def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -
     if e.unit in ("in", "ft"):
         for bottom in (8, 16, 32, 64):
             nearest = round(asked * bottom) / bottom
-            if abs(nearest - drawn) <= max(exact, 1e-7):
+            if abs(nearest - drawn) <= max(exact, tol.TYPED_LEAST):
                 return str(Fraction(nearest).limit_denominator(bottom))
     return None
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Free
 from evenmark.core.marking import patterns
@@ -166,7 +167,7 @@ def _another_count(
     if n == len(features) or n < 3:
         return None
     laid = patterns.find([c.center for c in ring], e.exact)
-    if laid is None or laid.form != "circle" or abs(abs(laid.step_rad) * n - math.tau) > 1e-6:
+    if laid is None or laid.form != "circle" or abs(abs(laid.step_rad) * n - math.tau) > tol.FULL_TURN_RAD:
         return None
     return {c.id for c in ring if c.id in spare}, n
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.kinds.common import drawn_place, key_place
@@ -37,7 +38,7 @@ def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
                 (
                     says
                     for factor, says in UNIT_FACTORS.items()
-                    if math.isclose(factor, inverse, rel_tol=1e-9)
+                    if math.isclose(factor, inverse, rel_tol=tol.SAME_FACTOR_SHARE)
                 ),
                 None,
             )
