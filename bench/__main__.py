@@ -1,6 +1,8 @@
-"""`python -m bench`: a whole check against merely loading the same file with the DXF library, and how it grows.
+"""`python -m bench`: a whole check against merely loading the same file with the DXF library, and how it
+grows.
 
-Each figure is the median of pairs measured in turn, so that a change in the machine's speed falls on both sides alike.
+Each figure is the median of pairs measured in turn, so that a change in the machine's speed falls on both
+sides alike.
 """
 
 from __future__ import annotations
@@ -69,7 +71,8 @@ def against_load(task: Task, pairs: int) -> float:
 
 
 def growth(small: Task, large: Task, rounds: int, each: int = 20) -> tuple[float, float]:
-    """Return how check and load grow from 400 to 40,000 entities, as a share of a hundredfold; 1 is proportional."""
+    """Return how check and load grow from 400 to 40,000 entities, as a share of a hundredfold; 1 is
+    proportional."""
 
     def once(of: Callable[[Task], object]) -> float:
         before = sum(timed(lambda: of(small)) for _ in range(each // 2))
@@ -107,8 +110,10 @@ def main() -> None:
         within.append(memory(Path(name)))
     within += [adverse(draw) for draw in ADVERSE]
     print(
-        f"{sum(within)} of {len(within)} figures within their limits (check / load {LOAD_LIMITS[40]} at 40 and {LOAD_LIMITS[4_000]} at "
-        f"4,000; growth {GROWTH_LIMIT} times proportional; a class {CLASS_LIMIT}; memory {MEMORY_LIMIT}; one shape over and over {ADVERSE_LIMIT})"
+        f"{sum(within)} of {len(within)} figures within their limits (check / load {LOAD_LIMITS[40]} at 40 "
+        f"and {LOAD_LIMITS[4_000]} at "
+        f"4,000; growth {GROWTH_LIMIT} times proportional; a class {CLASS_LIMIT}; memory {MEMORY_LIMIT}; "
+        f"one shape over and over {ADVERSE_LIMIT})"
     )
 
 
@@ -136,7 +141,8 @@ def a_class(folder: Path, rounds: int) -> bool:
 
 
 def memory(folder: Path) -> bool:
-    """The most memory that a check of 40,000 entities takes, against that of loading the file, each in a process of its own."""
+    """The most memory that a check of 40,000 entities takes, against that of loading the file, each in a
+    process of its own."""
     path = folder / "memory.dxf"
     path.write_bytes(write(plates(40_000, 0.1)))
     (folder / "memory-key.dxf").write_bytes(write(plates(40_000), Manner(polylines=True)))

@@ -15,7 +15,8 @@ PER_PLATE = 10
 
 
 def plates(entities: int, slips: float = 0.0) -> Drawing:
-    """Return a drawing of about so many entities; of the plates, the share ``slips`` has one thing wrong each."""
+    """Return a drawing of about so many entities; of the plates, the share ``slips`` has one thing wrong
+    each."""
     out: list[Entity] = []
     count = max(1, entities // PER_PLATE)
     columns = math.ceil(math.sqrt(count))
@@ -40,7 +41,15 @@ def _plate(x: float, y: float, n: int) -> list[Entity]:
 
     def arc(cx: float, start_deg: float) -> Arc:
         start = math.radians(start_deg)
-        return Arc(center=(x + cx, y + height / 2), radius=height / 2, start_rad=start, sweep_rad=math.pi, layer="outline", style=outline, source=f"a{n}")  # fmt: skip
+        return Arc(
+            center=(x + cx, y + height / 2),
+            radius=height / 2,
+            start_rad=start,
+            sweep_rad=math.pi,
+            layer="outline",
+            style=outline,
+            source=f"a{n}",
+        )
 
     def circle(cx: float) -> Circle:
         return Circle(
@@ -56,9 +65,24 @@ def _plate(x: float, y: float, n: int) -> list[Entity]:
         circle(width),
         line(4, 2, width - 4, 2),
         line(4, 2, 4, height - 2),
-        Line(start=(x - 8, y + height / 2), end=(x + width + 8, y + height / 2), layer="centre", style=centre, source=f"x{n}"),
-        Text(wording=f"PLATE {n}", at=(x, y - 5), anchor="left bottom", height=2.5, turn_deg=0.0, layer="lettering", style=lettering, source=f"t{n}"),
-    ]  # fmt: skip
+        Line(
+            start=(x - 8, y + height / 2),
+            end=(x + width + 8, y + height / 2),
+            layer="centre",
+            style=centre,
+            source=f"x{n}",
+        ),
+        Text(
+            wording=f"PLATE {n}",
+            at=(x, y - 5),
+            anchor="left bottom",
+            height=2.5,
+            turn_deg=0.0,
+            layer="lettering",
+            style=lettering,
+            source=f"t{n}",
+        ),
+    ]
 
 
 def _short(plate: list[Entity]) -> Entity:

@@ -1,7 +1,9 @@
-"""`python -m bench.load`: two hundred students sign in, open an exercise, lay a drawing in and hand it in within one minute, on this machine with
-everything on it; then thirty people browse while an instructor looks at class results and attempts.
+"""`python -m bench.load`: two hundred students sign in, open an exercise, lay a drawing in and hand it in
+within one minute, on this machine with everything on it; then thirty people browse while an instructor looks
+at class results and attempts.
 
-Prints how long each step took (median and 95th of a hundred), how long until the last is marked, and how many bytes each answer has.
+Prints how long each step took (median and 95th of a hundred), how long until the last is marked, and how many
+bytes each answer has.
 """
 
 from __future__ import annotations
@@ -50,10 +52,16 @@ def server(state: Path) -> tuple[subprocess.Popen[bytes], int]:
         port = int(probe.getsockname()[1])
     code = (
         "import scripts.run as r, pathlib; "
-        f"r.STATE = pathlib.Path({str(state)!r}); r.data_folder = lambda _: pathlib.Path({str(state / 'postgres')!r}); r.main()"
+        f"r.STATE = pathlib.Path({str(state)!r}); r.data_folder = lambda _: "
+        f"pathlib.Path({str(state / 'postgres')!r}); r.main()"
     )
     environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
-    process = subprocess.Popen([sys.executable, "-c", code, "--no-demo", "--port", str(port), *sys.argv[1:]], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)  # fmt: skip
+    process = subprocess.Popen(
+        [sys.executable, "-c", code, "--no-demo", "--port", str(port), *sys.argv[1:]],
+        cwd=ROOT,
+        env=environment,
+        stdout=subprocess.DEVNULL,
+    )
     for _ in range(600):
         try:
             urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2).close()
@@ -78,9 +86,21 @@ def prepare(database: Database) -> int:
         ada = make_person(session, name="Ada Ash", sign_in="ada", password=PASSWORD, role="instructor")
         group = make_class(session, ada, "Two hundred")
         for n in range(STUDENTS):
-            enrol(session, make_person(session, name=f"Student{n:03} Elm{n:03}", sign_in=f"student{n:03}", password=PASSWORD, role="student"), group)  # fmt: skip
+            enrol(
+                session,
+                make_person(
+                    session,
+                    name=f"Student{n:03} Elm{n:03}",
+                    sign_in=f"student{n:03}",
+                    password=PASSWORD,
+                    role="student",
+                ),
+                group,
+            )
         revision = exercises.make_exercise(session, ada, title="Plate", text="", key_name="k.dxf", key=key)
-        return exercises.put_issue(session, revision, group.id, due_at=now() + timedelta(days=1), tries=3, detail="numbers").id  # fmt: skip
+        return exercises.put_issue(
+            session, revision, group.id, due_at=now() + timedelta(days=1), tries=3, detail="numbers"
+        ).id
 
 
 def student(
@@ -157,9 +177,12 @@ def main() -> None:
         faults: list[str] = []
         began = time.monotonic() + 1.0
         threads = [
-            threading.Thread(target=student, args=(port, n, issue, drawn[n], began + n * WITHIN / STUDENTS * 0.95, visitors, faults))
+            threading.Thread(
+                target=student,
+                args=(port, n, issue, drawn[n], began + n * WITHIN / STUDENTS * 0.95, visitors, faults),
+            )
             for n in range(STUDENTS)
-        ]  # fmt: skip
+        ]
         for t in threads:
             t.start()
         for t in threads:

@@ -1,4 +1,5 @@
-"""`python -m bench.memory load|check FILE KEY`: how many kilobytes the work adds to what the process held before it."""
+"""`python -m bench.memory load|check FILE KEY`: how many kilobytes the work adds to what the process held
+before it."""
 
 from __future__ import annotations
 

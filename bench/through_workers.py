@@ -1,5 +1,5 @@
-"""`python -m bench.through_workers`: a class of thirty handed in as one ZIP, through database, queue and worker, until every drawing is
-marked; against loading the thirty files once in this process.
+"""`python -m bench.through_workers`: a class of thirty handed in as one ZIP, through database, queue and
+worker, until every drawing is marked; against loading the thirty files once in this process.
 
 Reading the files and marking them are both counted; so is unpacking, matching and handing in.
 """
@@ -52,7 +52,17 @@ def prepare_class(database: Database, rounds: int) -> tuple[int, list[int]]:
         ada = make_person(session, name="Ada Ash", sign_in="ada", password=PASSWORD, role="instructor")
         group = make_class(session, ada, "Thirty")
         for n in range(STUDENTS):
-            enrol(session, make_person(session, name=f"Student{n:02} Elm{n:02}", sign_in=f"student{n:02}", password=PASSWORD, role="student"), group)  # fmt: skip
+            enrol(
+                session,
+                make_person(
+                    session,
+                    name=f"Student{n:02} Elm{n:02}",
+                    sign_in=f"student{n:02}",
+                    password=PASSWORD,
+                    role="student",
+                ),
+                group,
+            )
         issues = []
         for _ in range(rounds):
             revision = exercises.make_exercise(
@@ -73,11 +83,25 @@ def through(database: Database, queue: object, ada: int, issue: int, archive: by
     with database.transaction() as session:
         who = session.get_one(Person, ada)
         batch = batches.start_batch(session, queue, who, issue, [("class.zip", archive)]).id  # type: ignore[arg-type]
-    _until(database, lambda s: s.scalar(select(func.count()).select_from(BatchFile).where(BatchFile.batch_id == batch, BatchFile.state == "read")))  # fmt: skip
+    _until(
+        database,
+        lambda s: s.scalar(
+            select(func.count())
+            .select_from(BatchFile)
+            .where(BatchFile.batch_id == batch, BatchFile.state == "read")
+        ),
+    )
     with database.transaction() as session:
         who = session.get_one(Person, ada)
         assert batches.hand_in_batch(session, queue, who, batch, on_time=True) == STUDENTS  # type: ignore[arg-type]
-    _until(database, lambda s: s.scalar(select(func.count()).select_from(Attempt).where(Attempt.issue_id == issue, Attempt.state == "marked")))  # fmt: skip
+    _until(
+        database,
+        lambda s: s.scalar(
+            select(func.count())
+            .select_from(Attempt)
+            .where(Attempt.issue_id == issue, Attempt.state == "marked")
+        ),
+    )
     return time.perf_counter() - began
 
 

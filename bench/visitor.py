@@ -1,4 +1,5 @@
-"""A browser's worth of one person over HTTP: keeps its connection and cookies, sends the guard along, and notes how long each step took."""
+"""A browser's worth of one person over HTTP: keeps its connection and cookies, sends the guard along, and
+notes how long each step took."""
 
 from __future__ import annotations
 
@@ -33,7 +34,10 @@ class Visitor:
 
     def file(self, step: str, path: str, name: str, data: bytes) -> Any:
         edge = uuid.uuid4().hex
-        head = f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\nContent-Type: application/octet-stream\r\n\r\n'
+        head = (
+            f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\nContent-Type: '
+            "application/octet-stream\r\n\r\n"
+        )
         body = head.encode() + data + f"\r\n--{edge}--\r\n".encode()
         return json.loads(self.ask(step, "POST", path, body, f"multipart/form-data; boundary={edge}"))
 

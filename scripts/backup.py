@@ -1,7 +1,9 @@
-"""What `./even-mark-backup` and `./even-mark-restore` run: everything in the database into one file, and back into an empty one.
+"""What `./even-mark-backup` and `./even-mark-restore` run: everything in the database into one file, and back
+into an empty one.
 
-A backup is one consistent moment (PostgreSQL's own dump), taken while Even Mark runs or not: whatever was acknowledged before it began is
-in it. It holds people's work and password hashes, so that its owner alone may read it.
+A backup is one consistent moment (PostgreSQL's own dump), taken while Even Mark runs or not: whatever was
+acknowledged before it began is in it. It holds people's work and password hashes, so that its owner alone may
+read it.
 """
 
 from __future__ import annotations
@@ -31,7 +33,8 @@ class Refused(SystemExit):
 
 @contextmanager
 def at_hand(cluster: Cluster) -> Iterator[Cluster]:
-    """Yield a cluster that runs: the one that serves just now, else one that is started for the moment and stopped again."""
+    """Yield a cluster that runs: the one that serves just now, else one that is started for the moment and
+    stopped again."""
     if cluster.find_running():
         yield cluster
         return
@@ -77,7 +80,8 @@ def restore(cluster: Cluster, file: Path) -> None:
         )
         if tables.strip() != "0":
             raise Refused(
-                "There are data already, and restoring does not mix: move the data folder away, or restore in another checkout."
+                "There are data already, and restoring does not mix: move the data folder away, or restore "
+                "in another checkout."
             )
         _run(
             cluster,

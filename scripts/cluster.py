@@ -27,14 +27,16 @@ class ClusterError(RuntimeError):
 
 
 def reachable(folder: Path) -> bool:
-    """Say whether the system user that PostgreSQL runs as can reach a folder; always true when we are not root."""
+    """Say whether the system user that PostgreSQL runs as can reach a folder; always true when we are not
+    root."""
     if os.geteuid() != 0:
         return True
     return all(parent.stat().st_mode & 0o001 for parent in [folder, *folder.parents] if parent.exists())
 
 
 def data_folder(checkout: Path) -> Path:
-    """Return where a checkout's database lies: inside it, or under /var/lib when its parents are closed to PostgreSQL."""
+    """Return where a checkout's database lies: inside it, or under /var/lib when its parents are closed to
+    PostgreSQL."""
     inside = checkout / ".data" / "postgres"
     if reachable(checkout):
         return inside
@@ -67,7 +69,8 @@ class Cluster:
         return self._programs()
 
     def find_running(self) -> bool:
-        """Say whether somebody's run serves this folder just now, and take note of where; it is never stopped by us."""
+        """Say whether somebody's run serves this folder just now, and take note of where; it is never stopped
+        by us."""
         try:
             lines = (self.folder / "postmaster.pid").read_text().split("\n")
             self.port = int(lines[3])
@@ -76,12 +79,14 @@ class Cluster:
         return self.alive()
 
     def start(self) -> None:
-        """Make the folder if it is new, and start the server on a free port of loopback. Raises ClusterError."""
+        """Make the folder if it is new, and start the server on a free port of loopback. Raises
+        ClusterError."""
         self.folder.parent.mkdir(parents=True, exist_ok=True)
         if self.folder.exists() and not (self.folder / "PG_VERSION").exists():
             if any(self.folder.iterdir()):
                 raise ClusterError(
-                    f"The data folder {self.folder} is not whole (PG_VERSION is missing): move it away, then start again."
+                    f"The data folder {self.folder} is not whole (PG_VERSION is missing): move it away, "
+                    "then start again."
                 )
             self.folder.rmdir()
         new = not self.folder.exists()
@@ -90,7 +95,8 @@ class Cluster:
             self._make(programs)
         if not self.secret.exists():
             raise ClusterError(
-                f"The password file {self.secret} is missing: put it back, or move {self.folder} away to begin anew."
+                f"The password file {self.secret} is missing: put it back, or move {self.folder} away to "
+                "begin anew."
             )
         self._own(self.folder)
         self._stop_left_over(programs)
@@ -101,7 +107,8 @@ class Cluster:
         self._command(programs, "createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", USER, "evenmark")
 
     def stop(self, patience: int = 30) -> None:
-        """Stop the server if we started it; after so many seconds without waiting for anything (nothing committed is lost by that)."""
+        """Stop the server if we started it; after so many seconds without waiting for anything (nothing
+        committed is lost by that)."""
         if not self.started:
             return
         self.started = False
@@ -141,7 +148,8 @@ class Cluster:
         self.started = True
 
     def _own(self, folder: Path) -> None:
-        """Give a copy of a data folder back to the user that the server runs as. Raises ClusterError where that takes more rights."""
+        """Give a copy of a data folder back to the user that the server runs as. Raises ClusterError where
+        that takes more rights."""
         owner = pwd.getpwnam(SYSTEM_USER) if os.geteuid() == 0 else None
         wanted = owner.pw_uid if owner else os.geteuid()
         found = folder.stat()
@@ -149,7 +157,8 @@ class Cluster:
             return
         if owner is None and found.st_uid != wanted:
             raise ClusterError(
-                f"The data folder {folder} belongs to another user: give it to yourself (as root: chown -R {os.geteuid()} {folder}), then start again."
+                f"The data folder {folder} belongs to another user: give it to yourself (as root: chown -R "
+                f"{os.geteuid()} {folder}), then start again."
             )
         for place in (folder, *folder.rglob("*")):
             if owner:
@@ -178,7 +187,8 @@ class Cluster:
             if programs.parent.name == own:
                 return programs
         raise ClusterError(
-            f"The data was written by PostgreSQL {own}, which is not installed: install Debian's package postgresql-{own}."
+            f"The data was written by PostgreSQL {own}, which is not installed: install Debian's package "
+            f"postgresql-{own}."
         )
 
     def _as_user(self, command: list[object], **options: object) -> subprocess.CompletedProcess[str]:
@@ -202,9 +212,20 @@ class Cluster:
             os.chown(given, owner.pw_uid, owner.pw_gid)
         try:
             made = self._as_user(
-                [programs / "initdb", "-D", self.folder, "-U", USER, "--auth=scram-sha-256", "--pwfile", given,
-                 "--encoding=UTF8", "--locale=C.UTF-8", *([] if self.durable else ["--no-sync"])]
-            )  # fmt: skip
+                [
+                    programs / "initdb",
+                    "-D",
+                    self.folder,
+                    "-U",
+                    USER,
+                    "--auth=scram-sha-256",
+                    "--pwfile",
+                    given,
+                    "--encoding=UTF8",
+                    "--locale=C.UTF-8",
+                    *([] if self.durable else ["--no-sync"]),
+                ]
+            )
         finally:
             given.unlink(missing_ok=True)
         if made.returncode:

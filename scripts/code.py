@@ -1,4 +1,5 @@
-"""What `./even-mark-code SIGN-IN` runs: gives somebody a one-time code to choose a new password with, whoever they are."""
+"""What `./even-mark-code SIGN-IN` runs: gives somebody a one-time code to choose a new password with, whoever
+they are."""
 
 from __future__ import annotations
 
@@ -39,7 +40,8 @@ def main() -> None:
     except ClusterError as why:
         raise Refused(str(why)) from why
     print(
-        f"{sys.argv[1]} chooses a new password at the page /first with {code}. It works once, for an instructor within an hour."
+        f"{sys.argv[1]} chooses a new password at the page /first with {code}. It works once, for an "
+        "instructor within an hour."
     )
 
 

@@ -1,4 +1,5 @@
-"""What `./start` runs once everything is installed: database, migrations, demo, worker, web server, until Ctrl-C."""
+"""What `./start` runs once everything is installed: database, migrations, demo, worker, web server, until
+Ctrl-C."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ ROOT = Path(__file__).resolve().parent.parent
 STATE = ROOT / ".data"
 PORT = 8040
 KEEP_ALIVE = 120
-"""Seconds for which an idle connection is kept: longer than proxies and browsers keep theirs, so that none is closed under a request."""
+"""Seconds for which an idle connection is kept: longer than proxies and browsers keep theirs, so that none is
+closed under a request."""
 
 
 class Stop(SystemExit):
@@ -58,7 +60,8 @@ def main() -> None:
                 _begin_anew(cluster.folder.parent, options.yes)
             if not cluster.folder.is_relative_to(ROOT):
                 print(
-                    f"This folder is closed to the database's user, so the data lie in {cluster.folder.parent}."
+                    "This folder is closed to the database's user, so the data lie in "
+                    f"{cluster.folder.parent}."
                 )
             cluster.start()
         url = options.database_url or cluster.url  # type: ignore[union-attr]
@@ -235,16 +238,36 @@ def _parts(options: argparse.Namespace, url: str, user: str | None, data: Path) 
         "HOME": str(place),  # libraries look for settings of their own there, and are to find none
         "XDG_CONFIG_HOME": str(place),
         "XDG_CACHE_HOME": str(place),
-        "OPENBLAS_NUM_THREADS": "1",  # each process has its own work to do; threads of its own would only stand in the way
+        "OPENBLAS_NUM_THREADS": "1",  # each process has its own work; more threads would stand in the way
     }
     # a worker marks in processes of its own, so that the readers are there for those who wait at a page
     alone = {k: v for k, v in environment.items() if not k.startswith("EVENMARK_READERS")}
     web = [
-        "-m", "gunicorn", "--bind", f"127.0.0.1:{options.port}", "--workers", str(options.web), "--threads", str(options.threads),
-        "--worker-class", "gthread", "--keep-alive", str(KEEP_ALIVE), "--timeout", "90", "--graceful-timeout", "2", "--no-control-socket",
-        "--worker-tmp-dir", str(place), "--log-level", "warning", "--config", str(ROOT / "scripts" / "gunicorn_conf.py"),
+        "-m",
+        "gunicorn",
+        "--bind",
+        f"127.0.0.1:{options.port}",
+        "--workers",
+        str(options.web),
+        "--threads",
+        str(options.threads),
+        "--worker-class",
+        "gthread",
+        "--keep-alive",
+        str(KEEP_ALIVE),
+        "--timeout",
+        "90",
+        "--graceful-timeout",
+        "2",
+        "--no-control-socket",
+        "--worker-tmp-dir",
+        str(place),
+        "--log-level",
+        "warning",
+        "--config",
+        str(ROOT / "scripts" / "gunicorn_conf.py"),
         "evenmark.web.app:from_environment()",
-    ]  # fmt: skip
+    ]
     python = sys.executable
     return [
         Part(name="readers", command=[python, "-m", "evenmark.jobs.readers"], environment=environment),
@@ -295,7 +318,8 @@ def _greet(port: int, *, demo: bool) -> None:
         print(f"  instructor  {INSTRUCTOR[1]:<8} {PASSWORD}   ({INSTRUCTOR[0]})")
         for group, names in STUDENTS.items():
             print(
-                f"  student     {sign_in_of(names[0]):<8} {PASSWORD}   ({names[0]}, {group}; also {', '.join(map(sign_in_of, names[1:]))})"
+                f"  student     {sign_in_of(names[0]):<8} {PASSWORD}   ({names[0]}, {group}; also "
+                f"{', '.join(map(sign_in_of, names[1:]))})"
             )
     print("Ctrl-C stops it.\n", flush=True)
 

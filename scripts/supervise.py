@@ -1,8 +1,11 @@
-"""Watches over everything that `./start` started: what dies is started again, what must end ends within seconds.
+"""Watches over everything that `./start` started: what dies is started again, what must end ends within
+seconds.
 
-- *part*: one program of the server: the readers, a worker, the web server. Each is the leader of a process group of its own, ends when this
-  process dies, and writes into one log that only its owner may read and that never grows without bound.
-- *record*: which processes belong to a run, kept in a file, so that the next run can end what a killed one left behind, and nothing else.
+- *part*: one program of the server: the readers, a worker, the web server. Each is the leader of a process
+  group of its own, ends when this process dies, and writes into one log that only its owner may read and that
+  never grows without bound.
+- *record*: which processes belong to a run, kept in a file, so that the next run can end what a killed one
+  left behind, and nothing else.
 """
 
 from __future__ import annotations
@@ -114,7 +117,8 @@ class Supervisor:
             self.log.info("%s: %s", name, line.decode(errors="replace").rstrip("\n")[:2000])
 
     def _note(self) -> None:
-        """Write down which processes are ours, each with the moment it began, so that no other is ever taken for it."""
+        """Write down which processes are ours, each with the moment it began, so that no other is ever taken
+        for it."""
         rows = [
             {"name": p.name, **_identity(p.process.pid)}
             for p in self.parts
@@ -185,7 +189,8 @@ def _identity(pid: int) -> dict[str, int]:
 
 
 def end_left_over(record: Path) -> list[str]:
-    """End what an earlier run that was killed left behind, by its record; return the names of what was ended."""
+    """End what an earlier run that was killed left behind, by its record; return the names of what was
+    ended."""
     try:
         rows = json.loads(record.read_text())
     except (OSError, ValueError):
@@ -215,9 +220,11 @@ def _alive(pid: int) -> bool:
 
 
 def unprivileged(needed: Sequence[Path], say: Callable[[str], None]) -> str | None:
-    """Return the user that everything which reads files from outside runs as: one without rights when we are root, else ourselves.
+    """Return the user that everything which reads files from outside runs as: one without rights when we are
+    root, else ourselves.
 
-    ``needed`` are the places that it has to reach; where one is closed to it, that is said and nothing is dropped but in the readers.
+    ``needed`` are the places that it has to reach; where one is closed to it, that is said and nothing is
+    dropped but in the readers.
     """
     if os.geteuid() != 0:
         return None
@@ -231,14 +238,16 @@ def unprivileged(needed: Sequence[Path], say: Callable[[str], None]) -> str | No
         )
         if made.returncode:
             say(
-                f"The user {USER} could not be made, so the pages run as root: run Even Mark as an ordinary user instead."
+                f"The user {USER} could not be made, so the pages run as root: run Even Mark as an "
+                "ordinary user instead."
             )
             return None
     for place in needed:
         real = place.resolve()
         if not all(parent.stat().st_mode & 0o001 for parent in real.parents):
             say(
-                f"{real} is closed to the user {USER}, so the pages run as root: put Even Mark where others may read it."
+                f"{real} is closed to the user {USER}, so the pages run as root: put Even Mark where "
+                "others may read it."
             )
             return None
     return USER

@@ -32,9 +32,14 @@ def line(a: Point, b: Point, layer: str = "outline", source: str = "l") -> Line:
 def arc(center: Point, radius: float, start_deg: float, end_deg: float, layer: str = "outline") -> Arc:
     sweep = math.radians((end_deg - start_deg) % 360.0 or 360.0)
     return Arc(
-        center=center, radius=radius, start_rad=math.radians(start_deg), sweep_rad=sweep,
-        layer=layer, style=PLAIN, source="a",
-    )  # fmt: skip
+        center=center,
+        radius=radius,
+        start_rad=math.radians(start_deg),
+        sweep_rad=sweep,
+        layer=layer,
+        style=PLAIN,
+        source="a",
+    )
 
 
 def circle(center: Point, radius: float, layer: str = "outline") -> Circle:
@@ -43,8 +48,15 @@ def circle(center: Point, radius: float, layer: str = "outline") -> Circle:
 
 def text(wording: str, at: Point, height: float = 3.5, layer: str = "outline") -> Text:
     return Text(
-        wording=wording, at=at, anchor="left bottom", height=height, turn_deg=0.0, layer=layer, style=PLAIN, source="t",
-    )  # fmt: skip
+        wording=wording,
+        at=at,
+        anchor="left bottom",
+        height=height,
+        turn_deg=0.0,
+        layer=layer,
+        style=PLAIN,
+        source="t",
+    )
 
 
 def chain(*points: Point, close: bool = True, layer: str = "outline") -> list[Entity]:
@@ -89,7 +101,8 @@ def verdicts(sheet: MarkSheet) -> dict[str, int]:
 
 
 def dxf(draw: Callable[[Any, DxfDocument], object], version: str = "R2010", unit: int = 4) -> bytes:
-    """The bytes of a file that the DXF library itself writes: ``draw`` is given the model space and the document."""
+    """The bytes of a file that the DXF library itself writes: ``draw`` is given the model space and the
+    document."""
     doc = ezdxf.new(version)
     if version != "R12":
         doc.header["$INSUNITS"] = unit

@@ -1,4 +1,5 @@
-"""Fixtures: a PostgreSQL server of the tests' own, a database emptied for each test, the application and people in it."""
+"""Fixtures: a PostgreSQL server of the tests' own, a database emptied for each test, the application and
+people in it."""
 
 from __future__ import annotations
 

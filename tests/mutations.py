@@ -1,6 +1,7 @@
 """Files that are not as they should be, made from good ones: the same number makes the same file.
 
-`python -m tests.mutations 10000` reads and checks so many of them and prints what became of them; a slice runs with the tests.
+`python -m tests.mutations 10000` reads and checks so many of them and prints what became of them; a slice
+runs with the tests.
 """
 
 from __future__ import annotations
@@ -29,7 +30,25 @@ ezdxf.options.write_fixed_meta_data_for_testing = True
 """Without the time of writing and random ids in it, the same number makes the same file in every run."""
 LONGEST = 10
 """Seconds after which a file counts as hanging."""
-EXTREME = ["0", "-0", "1e308", "-1e308", "1e-320", "nan", "inf", "-inf", "99999999999999999999", "-1", "2147483648", "1e12", "0x10", "", " ", "1,5", "1e400"]  # fmt: skip
+EXTREME = [
+    "0",
+    "-0",
+    "1e308",
+    "-1e308",
+    "1e-320",
+    "nan",
+    "inf",
+    "-inf",
+    "99999999999999999999",
+    "-1",
+    "2147483648",
+    "1e12",
+    "0x10",
+    "",
+    " ",
+    "1,5",
+    "1e400",
+]
 
 
 def everything(s: Any, doc: Any) -> None:
@@ -64,16 +83,40 @@ def everything(s: Any, doc: Any) -> None:
 
 
 SVG = (
-    b'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100"><defs><g id="a"><circle r="3"/></g></defs>'
-    b'<g id="outline" transform="rotate(10) scale(2)"><path d="M10 10h30v20a5 5 0 0 1-5 5z M1 1C2 2 3 9 4 4Q5 5 6 1"/><use href="#a" x="5" y="9"/></g>'
-    b'<text x="5" y="6" font-size="4">Gate <tspan>plate</tspan></text><rect x="1" y="2" width="3" height="4" rx="1"/></svg>'
+    b'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100"><defs><g '
+    b'id="a"><circle r="3"/></g></defs>'
+    b'<g id="outline" transform="rotate(10) scale(2)"><path d="M10 10h30v20a5 5 0 0 1-5 5z M1 1C2 2 3 9 4 '
+    b'4Q5 5 6 1"/><use href="#a" x="5" y="9"/></g>'
+    b'<text x="5" y="6" font-size="4">Gate <tspan>plate</tspan></text><rect x="1" y="2" width="3" '
+    b'height="4" rx="1"/></svg>'
 )
 
 
 def seeds() -> list[bytes]:
     """Good files: every demo part in some manner, one with every kind of object, one of each format."""
-    manners = [Manner(), Manner(polylines=True), Manner(version="R12"), Manner(binary=True), Manner(blocks=True), Manner(version="R2018", polylines=True)]  # fmt: skip
-    made = [write(p().drawing, m) for p, m in zip((parts.gate_outline, parts.gate_holes, parts.wheel_hub, parts.crank_link, parts.cover_gasket, parts.shaft_bracket), manners, strict=True)]  # fmt: skip
+    manners = [
+        Manner(),
+        Manner(polylines=True),
+        Manner(version="R12"),
+        Manner(binary=True),
+        Manner(blocks=True),
+        Manner(version="R2018", polylines=True),
+    ]
+    made = [
+        write(p().drawing, m)
+        for p, m in zip(
+            (
+                parts.gate_outline,
+                parts.gate_holes,
+                parts.wheel_hub,
+                parts.crank_link,
+                parts.cover_gasket,
+                parts.shaft_bracket,
+            ),
+            manners,
+            strict=True,
+        )
+    ]
     return [*made, dxf(everything), dxf(everything, "R2018"), SVG]
 
 

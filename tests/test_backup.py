@@ -1,4 +1,5 @@
-"""A backup in the middle of handing in, restored elsewhere: nothing that was acknowledged before it began is missing."""
+"""A backup in the middle of handing in, restored elsewhere: nothing that was acknowledged before it began is
+missing."""
 
 from __future__ import annotations
 

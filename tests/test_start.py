@@ -1,4 +1,5 @@
-"""The start command: what stands in its way is said in one sentence with the remedy; it stops only what it started."""
+"""The start command: what stands in its way is said in one sentence with the remedy; it stops only what it
+started."""
 
 from __future__ import annotations
 
@@ -72,13 +73,23 @@ def test_the_server_listens_on_loopback_only_and_not_as_root(cluster: Cluster) -
 
 
 def _run(*words: str, state: Path) -> subprocess.Popen[str]:
-    """The script that ./start runs, with a state folder of its own so that a running Even Mark is left alone."""
+    """The script that ./start runs, with a state folder of its own so that a running Even Mark is left
+    alone."""
     code = (
         "import scripts.run as r, scripts.cluster, sys, pathlib; "
-        f"r.STATE = pathlib.Path({str(state)!r}); r.data_folder = lambda _: pathlib.Path({str(state / 'postgres')!r}); r.main()"
+        f"r.STATE = pathlib.Path({str(state)!r}); r.data_folder = lambda _: "
+        f"pathlib.Path({str(state / 'postgres')!r}); r.main()"
     )
     environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
-    return subprocess.Popen([sys.executable, "-c", code, *words], cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, stdin=subprocess.DEVNULL, text=True)  # fmt: skip
+    return subprocess.Popen(
+        [sys.executable, "-c", code, *words],
+        cwd=ROOT,
+        env=environment,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        stdin=subprocess.DEVNULL,
+        text=True,
+    )
 
 
 def _free_port() -> int:
@@ -201,7 +212,14 @@ def test_what_a_killed_run_left_behind_is_ended_and_nothing_else(folder: Path) -
     record = folder / "parts.json"
     mine, others = (subprocess.Popen(["sleep", "60"], start_new_session=True) for _ in range(2))
     try:
-        record.write_text(json.dumps([{"name": "web", **supervise._identity(mine.pid)}, {"name": "worker", **supervise._identity(others.pid), "since": 1}]))  # fmt: skip
+        record.write_text(
+            json.dumps(
+                [
+                    {"name": "web", **supervise._identity(mine.pid)},
+                    {"name": "worker", **supervise._identity(others.pid), "since": 1},
+                ]
+            )
+        )
         assert supervise.end_left_over(record) == ["web"]
         mine.wait(5)
         assert others.poll() is None
@@ -274,7 +292,20 @@ def test_several_servers_and_workers_on_one_database(
     for n, port in enumerate(ports):
         state = folder / str(n)
         state.mkdir()
-        servers.append(_run("--port", str(port), "--no-demo", "--database-url", url, "--web", "1", "--workers", "1", state=state))  # fmt: skip
+        servers.append(
+            _run(
+                "--port",
+                str(port),
+                "--no-demo",
+                "--database-url",
+                url,
+                "--web",
+                "1",
+                "--workers",
+                "1",
+                state=state,
+            )
+        )
     try:
         for port, process in zip(ports, servers, strict=True):
             _until_up(f"http://127.0.0.1:{port}", process)

@@ -1,4 +1,5 @@
-"""Every way by which a marked drawing comes out: what is stored, the PDF, the DXF over the student's own file, which is read again."""
+"""Every way by which a marked drawing comes out: what is stored, the PDF, the DXF over the student's own
+file, which is read again."""
 
 from __future__ import annotations
 
@@ -45,21 +46,37 @@ def sheet_of(marked: Marked) -> MarkedSheet:
     open_ones = [f for f in findings if f["verdict"] not in ("met", "follows")]
     drawn = {p for f in open_ones for i in f["features"] if (p := marked.partners.get(i))}
     return MarkedSheet(
-        title="Sluice gate plate", student="Wren Halloran", group="Drawing 1", handed_in="Try 1", file="a.dxf", score="12.00 of 100",
-        unit=unit, unit_mm=BY_SYMBOL.get(unit, MM).mm, scene=marked.scene, wrong=frozenset(drawn),
+        title="Sluice gate plate",
+        student="Wren Halloran",
+        group="Drawing 1",
+        handed_in="Try 1",
+        file="a.dxf",
+        score="12.00 of 100",
+        unit=unit,
+        unit_mm=BY_SYMBOL.get(unit, MM).mm,
+        scene=marked.scene,
+        wrong=frozenset(drawn),
         sketches=tuple(m for f in open_ones for m in marked.sketches.get(f["id"], ())),
         balloons=tuple(
-            Balloon(id=f["id"], at=tuple(marked.places[f["id"]]), verdict=f["verdict"]) for f in open_ones if f["id"] in marked.places
+            Balloon(id=f["id"], at=tuple(marked.places[f["id"]]), verdict=f["verdict"])
+            for f in open_ones
+            if f["id"] in marked.places
         ),
         pins=(Pin(number=1, text="See here", by="Maren", at=(1.0, 1.0)),),
         lessons=tuple(
-            Lesson(says=c["says"], lines=(c["says"],), avoid="Look twice.", explains=tuple(c["explains"]), costs="1.00")
+            Lesson(
+                says=c["says"],
+                lines=(c["says"],),
+                avoid="Look twice.",
+                explains=tuple(c["explains"]),
+                costs="1.00",
+            )
             for c in marked.marks["causes"]
         ),
         rows=tuple(row_of({**f, "name": f"{f['kind']} {' '.join(f['features'])}"}, unit) for f in findings),
         notes=tuple(n["says"] for n in marked.marks["notes"]),
         key=None,
-    )  # fmt: skip
+    )
 
 
 def every_way(data: bytes, keys: list[bytes], rules: dict[str, Any]) -> Marked:

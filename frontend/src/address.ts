@@ -7,6 +7,7 @@ export function inAddress<T extends string>(name: string, otherwise: T) {
   const router = useRouter();
   return computed<T>({
     get: () => (typeof route.query[name] === "string" ? (route.query[name] as T) : otherwise),
-    set: (value) => void router.replace({ query: { ...route.query, [name]: value === otherwise ? undefined : value } }),
+    set: (value) =>
+      void router.replace({ query: { ...route.query, [name]: value === otherwise ? undefined : value } }),
   });
 }

@@ -14,13 +14,21 @@ const APART = 31;
 const EDGE = 18;
 const ROUNDS = 60;
 
-export function placeBalloons(spots: readonly Spot[], center: Point, width: number, height: number): Placed[] {
+export function placeBalloons(
+  spots: readonly Spot[],
+  center: Point,
+  width: number,
+  height: number,
+): Placed[] {
   const placed = spots.map((s, i) => {
     const dx = s.at[0] - center[0];
     const dy = s.at[1] - center[1];
     const far = Math.hypot(dx, dy);
     const angle = far > 4 ? Math.atan2(dy, dx) : i * 2.4;
-    return { ...s, stand: [s.at[0] + Math.cos(angle) * REACH, s.at[1] + Math.sin(angle) * REACH] as [number, number] };
+    return {
+      ...s,
+      stand: [s.at[0] + Math.cos(angle) * REACH, s.at[1] + Math.sin(angle) * REACH] as [number, number],
+    };
   });
   for (let round = 0; round < ROUNDS; round++) {
     let moved = false;

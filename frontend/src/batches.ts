@@ -17,7 +17,9 @@ export function groupOf(f: BatchFile): Group {
 }
 
 export function grouped(files: readonly BatchFile[]): { id: Group; word: string; files: BatchFile[] }[] {
-  return GROUPS.map((g) => ({ ...g, files: files.filter((f) => groupOf(f) === g.id) })).filter((g) => g.files.length);
+  return GROUPS.map((g) => ({ ...g, files: files.filter((f) => groupOf(f) === g.id) })).filter(
+    (g) => g.files.length,
+  );
 }
 
 /** How far the workers are, as done and all; null when there is nothing under way. */

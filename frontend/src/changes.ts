@@ -31,7 +31,8 @@ export function changesBetween(before: Content, after: Content): Change[] {
   const out: Change[] = [];
   const walk = (a: unknown, b: unknown, path: string[]): void => {
     if (isPlain(a) && isPlain(b)) {
-      for (const name of new Set([...Object.keys(a), ...Object.keys(b)])) walk(a[name], b[name], [...path, name]);
+      for (const name of new Set([...Object.keys(a), ...Object.keys(b)]))
+        walk(a[name], b[name], [...path, name]);
     } else if (!same(a, b)) out.push({ path, before: a, after: b });
   };
   walk(plainOf(before), plainOf(after), []);

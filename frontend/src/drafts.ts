@@ -26,7 +26,8 @@ export function keepDraft(key: string, value: unknown): void {
 }
 
 /** Under what the reason for another verdict is kept. */
-export const reasonKey = (attempt: number | undefined, finding: number) => `reason ${attempt ?? ""} ${finding}`;
+export const reasonKey = (attempt: number | undefined, finding: number) =>
+  `reason ${attempt ?? ""} ${finding}`;
 
 /** Forgets all drafts of whoever is signed in: they leave the browser to somebody else. */
 export function dropDrafts(): void {

@@ -19,7 +19,8 @@ export function lensFor(
   unit: string,
 ): Lens | null {
   const off = Math.abs(finding.deviation ?? 0);
-  if (!at || finding.verdict === "met" || !SEEN_THERE.has(finding.kind) || off === 0 || off > extent / 12) return null;
+  if (!at || finding.verdict === "met" || !SEEN_THERE.has(finding.kind) || off === 0 || off > extent / 12)
+    return null;
   const digits = off < 0.001 ? 6 : 3;
   const word =
     finding.kind === "joined" || finding.kind === "closed"

@@ -46,7 +46,8 @@ export function deviation(value: number | null, kind: string, unit: string): str
 /** The letter of a comment, so that it is not taken for a finding's number: A to Z, then AA. */
 export function letterOf(number: number): string {
   let out = "";
-  for (let n = number; n > 0; n = Math.floor((n - 1) / 26)) out = String.fromCharCode(65 + ((n - 1) % 26)) + out;
+  for (let n = number; n > 0; n = Math.floor((n - 1) / 26))
+    out = String.fromCharCode(65 + ((n - 1) % 26)) + out;
   return out;
 }
 

@@ -14,14 +14,24 @@ export const router = createRouter({
   history: createWebHistory(),
   scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
   routes: [
-    { path: "/", name: "home", component: () => import("./pages/SignInPage.vue"), meta: { title: "Even Mark" } },
+    {
+      path: "/",
+      name: "home",
+      component: () => import("./pages/SignInPage.vue"),
+      meta: { title: "Even Mark" },
+    },
     {
       path: "/sign-in",
       name: "sign-in",
       component: () => import("./pages/SignInPage.vue"),
       meta: { title: "Sign in" },
     },
-    { path: "/join", name: "join", component: () => import("./pages/JoinPage.vue"), meta: { title: "Join a class" } },
+    {
+      path: "/join",
+      name: "join",
+      component: () => import("./pages/JoinPage.vue"),
+      meta: { title: "Join a class" },
+    },
     {
       path: "/first/:code?",
       name: "first",
@@ -138,7 +148,8 @@ export function homeOf(role: Role): { name: string } {
 router.beforeEach(async (to) => {
   const person = await findSession().catch(() => null);
   if (to.name === "home" || to.name === "sign-in") return person ? homeOf(person.role) : true;
-  if ((to.meta.role || to.name === "account") && !person) return { name: "sign-in", query: { to: to.fullPath } };
+  if ((to.meta.role || to.name === "account") && !person)
+    return { name: "sign-in", query: { to: to.fullPath } };
   if (to.meta.role && person && to.meta.role !== person.role) return homeOf(person.role);
   return true;
 });

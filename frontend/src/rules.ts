@@ -71,7 +71,10 @@ export function kept(rules: Rules): Schemas["RulesIn"] {
   return {
     ...rules,
     requirements: rules.requirements.map(
-      (r) => Object.fromEntries(Object.entries(r).filter(([name]) => !derived.has(name))) as Schemas["RequirementIn"],
+      (r) =>
+        Object.fromEntries(
+          Object.entries(r).filter(([name]) => !derived.has(name)),
+        ) as Schemas["RequirementIn"],
     ),
   };
 }

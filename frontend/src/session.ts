@@ -34,7 +34,12 @@ export async function signIn(sign_in: string, password: string): Promise<void> {
   take(await post("/api/sign-in", undefined, { sign_in, password, zone: browserZone() }));
 }
 
-export async function join(form: { code: string; name: string; sign_in: string; password: string }): Promise<void> {
+export async function join(form: {
+  code: string;
+  name: string;
+  sign_in: string;
+  password: string;
+}): Promise<void> {
   take(await post("/api/join", undefined, form));
 }
 

@@ -19,16 +19,31 @@ const TURN = { drawn: 34, asked: 52 } as const;
 
 const pair = (p: Point) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`;
 const path = (a: Point, b: Point) => `M${pair(a)}L${pair(b)}`;
-const along = (a: Point, b: Point, by: number): Point => [a[0] + (b[0] - a[0]) * by, a[1] + (b[1] - a[1]) * by];
+const along = (a: Point, b: Point, by: number): Point => [
+  a[0] + (b[0] - a[0]) * by,
+  a[1] + (b[1] - a[1]) * by,
+];
 const onCircle = (c: Point, r: number, deg: number): Point => {
   const rad = (deg * Math.PI) / 180;
   return [c[0] + r * Math.cos(rad), c[1] - r * Math.sin(rad)];
 };
 
 /** Returns a mark as it is drawn; `middle` is the middle of the drawing on the screen, from which spans stand away. */
-export function drawnMark(mark: SketchMark, toScreen: (p: Point) => Point, scale: number, middle: Point): DrawnMark {
+export function drawnMark(
+  mark: SketchMark,
+  toScreen: (p: Point) => Point,
+  scale: number,
+  middle: Point,
+): DrawnMark {
   const a = toScreen(mark.a);
-  const base = { tone: mark.tone, thin: "", headed: [] as string[], says: mark.says, at: a, anchor: "middle" as const };
+  const base = {
+    tone: mark.tone,
+    thin: "",
+    headed: [] as string[],
+    says: mark.says,
+    at: a,
+    anchor: "middle" as const,
+  };
   if (mark.as === "back") return { ...base, tone: "drawn", headed: [path(a, toScreen(mark.b))] };
   if (mark.as === "span") return span(base, a, toScreen(mark.b), middle);
   if (mark.as === "reach") {

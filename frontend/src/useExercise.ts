@@ -28,7 +28,8 @@ const AGAIN = [2000, 4000, 8000, 15000];
 const PAUSE = 500;
 
 const clone = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
-export const contentOf = (page: Page): Content => clone({ title: page.title, text: page.text, rules: page.rules });
+export const contentOf = (page: Page): Content =>
+  clone({ title: page.title, text: page.text, rules: page.rules });
 
 export function useExercise(onSaved: (page: Page) => void) {
   const saved = shallowRef<Page | null>(null);
@@ -39,7 +40,9 @@ export function useExercise(onSaved: (page: Page) => void) {
   const trouble = ref("");
   const notice = ref("");
   const meeting = shallowRef<Meeting | null>(null);
-  const unsaved = computed(() => (saved.value && mine.value ? changesBetween(contentOf(saved.value), mine.value) : []));
+  const unsaved = computed(() =>
+    saved.value && mine.value ? changesBetween(contentOf(saved.value), mine.value) : [],
+  );
   const agreed = ref(false);
   const held = computed(
     () =>
@@ -90,7 +93,8 @@ export function useExercise(onSaved: (page: Page) => void) {
   }
   /** Sends until everything is saved or something stands in the way. */
   async function flush(): Promise<void> {
-    for (let n = 0; n < 5 && unsaved.value.length && !held.value && !trouble.value && !meeting.value; n++) await push();
+    for (let n = 0; n < 5 && unsaved.value.length && !held.value && !trouble.value && !meeting.value; n++)
+      await push();
   }
   async function send(): Promise<void> {
     clearTimeout(timer);

@@ -54,7 +54,9 @@ export function useFindings(marks: Ref<Schemas["MarksOut"] | null>) {
 
   /** Returns the finding that one step takes to: through what is open if anything is, round at the ends. */
   function next(by: number): number | null {
-    const list = rows.value.some(isOpen) ? rows.value.filter((f) => isOpen(f) || f.id === chosen.value) : rows.value;
+    const list = rows.value.some(isOpen)
+      ? rows.value.filter((f) => isOpen(f) || f.id === chosen.value)
+      : rows.value;
     if (!list.length) return null;
     const here = list.findIndex((f) => f.id === chosen.value);
     const at = here < 0 ? (by > 0 ? 0 : list.length - 1) : (here + by + list.length) % list.length;

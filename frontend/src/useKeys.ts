@@ -14,7 +14,11 @@ const HAS_KEYS = "[role=menu], [role=radiogroup], [role=listbox], [role=dialog],
  * `acts` gives what each key does, by its name as browsers have it; `control` the same with the control or command key held, with
  * "shift " before it where shift is held too. Nothing happens where something is being written, or where a menu or dialog has its own keys.
  */
-export function useKeys(acts: () => Acts, control: () => Acts = () => ({}), off: () => boolean = () => false): void {
+export function useKeys(
+  acts: () => Acts,
+  control: () => Acts = () => ({}),
+  off: () => boolean = () => false,
+): void {
   useEventListener(window, "keydown", (e: KeyboardEvent) => {
     const target = e.target instanceof Element ? e.target : null;
     if (off() || e.altKey || e.defaultPrevented || target?.closest(WRITES)) return;

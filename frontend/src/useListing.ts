@@ -25,7 +25,10 @@ export function found<T>(rows: readonly T[], textOf: (row: T) => string, words: 
   });
 }
 
-export function useListing<T>(rows: Ref<readonly T[]>, { textOf, per, prefix = "", filters = {} }: Listing<T>) {
+export function useListing<T>(
+  rows: Ref<readonly T[]>,
+  { textOf, per, prefix = "", filters = {} }: Listing<T>,
+) {
   const route = useRoute();
   const router = useRouter();
   const named = (name: string) => prefix + name;
@@ -34,8 +37,12 @@ export function useListing<T>(rows: Ref<readonly T[]>, { textOf, per, prefix = "
     return typeof value === "string" ? value : "";
   };
   function put(values: Record<string, string>): void {
-    const kept = Object.entries(route.query).filter(([name]) => !Object.keys(values).map(named).includes(name));
-    const chosen = Object.entries(values).flatMap(([name, value]) => (value ? [[named(name), value] as const] : []));
+    const kept = Object.entries(route.query).filter(
+      ([name]) => !Object.keys(values).map(named).includes(name),
+    );
+    const chosen = Object.entries(values).flatMap(([name, value]) =>
+      value ? [[named(name), value] as const] : [],
+    );
     void router.replace({ query: Object.fromEntries([...kept, ...chosen]) });
   }
   const find = computed({ get: () => asked("find"), set: (value) => put({ find: value, page: "" }) });

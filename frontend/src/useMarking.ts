@@ -79,7 +79,10 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
         (m) => `Taken back. ${m.student} no longer sees these marks.`,
       ),
     markAgain: () =>
-      act((at, query) => post("/api/attempts/{attempt_id}/mark-again", at, undefined, query), "Being marked again."),
+      act(
+        (at, query) => post("/api/attempts/{attempt_id}/mark-again", at, undefined, query),
+        "Being marked again.",
+      ),
     say,
   };
 }

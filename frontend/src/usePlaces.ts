@@ -85,7 +85,9 @@ export function usePlaces<F extends PlacedFinding>(given: {
   const sketch = computed(() => {
     const one = current.value;
     const shared = new Set(links.value.flat());
-    const others = findings.value.filter((f) => f !== one && (given.explained.value?.has(f.id) || shared.has(f.id)));
+    const others = findings.value.filter(
+      (f) => f !== one && (given.explained.value?.has(f.id) || shared.has(f.id)),
+    );
     return [...(one?.sketch ?? []), ...others.flatMap((f) => f.sketch.filter((m) => m.as === "back"))];
   });
   const pins = computed(() =>

@@ -20,7 +20,10 @@ export function useUpload() {
     trouble.value = "";
     abort = new AbortController();
     try {
-      return await upload(path, places, form, { signal: abort.signal, onProgress: (part) => (share.value = part) });
+      return await upload(path, places, form, {
+        signal: abort.signal,
+        onProgress: (part) => (share.value = part),
+      });
     } catch (why) {
       if (!(why instanceof Refusal && why.code === "stopped")) trouble.value = saysOf(why);
       return undefined;

@@ -65,7 +65,10 @@ export function useView(width: Ref<number>, height: Ref<number>, content: Ref<Bo
     const [left, top] = toScreen([b[0], b[1]]);
     const [right, bottom] = toScreen([b[0] + b[2], b[1] + b[3]]);
     if (right > 0 && left < width.value && bottom > 0 && top < height.value) return null;
-    return (Math.atan2((top + bottom) / 2 - height.value / 2, (left + right) / 2 - width.value / 2) * 180) / Math.PI;
+    return (
+      (Math.atan2((top + bottom) / 2 - height.value / 2, (left + right) / 2 - width.value / 2) * 180) /
+      Math.PI
+    );
   });
   watch([width, height, content], () => {
     if (fitted) fit();

@@ -54,7 +54,11 @@ describe("changes", () => {
     const ours = changesBetween(base, content({}, { requirements: [one(1, false), one(2), one(3)] }));
     const theirs = content({ title: "Gate" }, { near_share: 0.25 });
     const both = withChanges(theirs, ours);
-    expect([both.title, both.rules.near_share, both.rules.requirements[0]?.on]).toEqual(["Gate", 0.25, false]);
+    expect([both.title, both.rules.near_share, both.rules.requirements[0]?.on]).toEqual([
+      "Gate",
+      0.25,
+      false,
+    ]);
     expect(contested(ours, changesBetween(base, theirs))).toEqual([]);
   });
 

@@ -60,7 +60,12 @@ describe("rules", () => {
       ...rules,
       requirements: [...rules.requirements, one(6, "axis", ["e2"]), one(7, "layer", ["e2"])],
     };
-    expect(byFeature(centred).map((g) => g.name)).toEqual(["Whole drawing", "Edge 1", "Centre line 2", "Circle 1"]);
+    expect(byFeature(centred).map((g) => g.name)).toEqual([
+      "Whole drawing",
+      "Edge 1",
+      "Centre line 2",
+      "Circle 1",
+    ]);
   });
 
   it("count marks of what is on", () => {

@@ -1,7 +1,7 @@
 """The engine from a shell: ``check``, ``propose`` and ``read`` (marking.md, Command line).
 
-Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file cannot be
-read or a rule set is not usable; 1 when some files of a batch could not be read.
+Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file
+cannot be read or a rule set is not usable; 1 when some files of a batch could not be read.
 """
 
 from __future__ import annotations
@@ -88,7 +88,8 @@ def _bytes(name: str, most: int = MOST_BYTES) -> bytes:
             raise CannotRead(f"{name}: this is a folder. Name the files in it.")
         if path.stat().st_size > most:
             raise CannotRead(
-                f"{name}: the file is larger than {most // 1048576} MB. Remove what does not belong to the drawing."
+                f"{name}: the file is larger than {most // 1048576} MB. Remove what does not belong to the "
+                "drawing."
             )
         return path.read_bytes()
     except OSError as why:
@@ -157,7 +158,8 @@ def _report(name: str, sheet: MarkSheet) -> list[str]:
         if f.verdict != "met":
             about = " ".join(f.features) or f.layer or "drawing"
             lines.append(
-                f"  {f.id:>4}  {f.kind:<12} {about:<10} asked {_said(f.expected):<18} measured {_said(f.measured):<18} "
+                f"  {f.id:>4}  {f.kind:<12} {about:<10} asked {_said(f.expected):<18} measured "
+                f"{_said(f.measured):<18} "
                 f"{f.verdict:<8} {sheet.earned_for.get(f.id, 0)} of {sheet.possible_for.get(f.id, 0)}"
             )
     lines += [f"  note: {note.says}" for note in sheet.notes]
@@ -193,13 +195,15 @@ def _read(options: argparse.Namespace) -> int:
         return 0
     counts = ", ".join(f"{n} {what.replace('_', ' ')}" for what, n in data["counts"].items() if n)
     print(
-        f"{data['file']}: {data['written_as']}, unit {data['unit'] or 'not declared'}; {counts or 'nothing drawn'}"
+        f"{data['file']}: {data['written_as']}, unit {data['unit'] or 'not declared'}; "
+        f"{counts or 'nothing drawn'}"
     )
     for layer in data["layers"]:
         weight = f", {layer['weight']:.2f} mm" if layer["weight"] is not None else ""
         off = "" if layer["shown"] else ", switched off"
         print(
-            f"  layer {layer['name']}: {layer['features']} features, colour {layer['color']}, {layer['line_type']}{weight}{off}"
+            f"  layer {layer['name']}: {layer['features']} features, colour {layer['color']}, "
+            f"{layer['line_type']}{weight}{off}"
         )
     for oddity in data["oddities"]:
         print(f"  {oddity['says']}")

@@ -1,4 +1,5 @@
-"""Tests about the project itself: docs for every kind, cause and verdict; no host names; files that can be read in one sitting."""
+"""Tests about the project itself: docs for every kind, cause and verdict; no host names; files that can be
+read in one sitting."""
 
 from __future__ import annotations
 
@@ -80,20 +81,14 @@ def test_files_can_be_read_in_one_sitting() -> None:
     """Usually under 300 lines; a longer one is listed with its reason."""
     longer = {
         "src/evenmark/core/sheet/pdf.py": "the printed sheet, part after part",
-        "src/evenmark/core/formats/dxf_quick.py": "one taker for each kind of plain object",
         "src/evenmark/core/linework/model.py": "one value for each kind of feature",
         "src/evenmark/core/formats/dxf_write.py": "one pen for every manner",
         "src/evenmark/core/marking/slips/numbers.py": "one function a slip of a typed number",
-        "src/evenmark/core/marking/align.py": "the alignment from sequences to pairs",
-        "src/evenmark/core/marking/case.py": "what one examination looks at, in one place",
-        "src/evenmark/core/marking/engine.py": "the engine from end to end",
         "src/evenmark/demo/parts.py": "one function a part",
         "src/evenmark/store/models.py": "every table, in one place",
         "src/evenmark/demo/load.py": "the demo as one table",
-        "frontend/src/components/DrawingSheet.vue": "pan, zoom, balloons and lens share one view",
         "frontend/src/pages/MarkingPage.vue": "the marking place, with its keys",
         "frontend/src/pages/ExercisePage.vue": "the exercise, with its undo",
-        "src/evenmark/core/linework/straight.py": "both passes that merge straight pieces",
     }
     for name in TRACKED:
         code = (
@@ -101,12 +96,13 @@ def test_files_can_be_read_in_one_sitting() -> None:
             and not name.startswith("tests/")
             and "generated" not in name
         )
-        if code and _read(name).count("\n") > 330:
+        if code and _read(name).count("\n") > 345:
             assert name in longer, name
 
 
 def test_every_small_number_that_compares_stands_in_the_tolerance_module() -> None:
-    """A tolerance that is written elsewhere is one that nobody finds again. Docstrings may show small numbers."""
+    """A tolerance that is written elsewhere is one that nobody finds again. Docstrings may show small
+    numbers."""
     found = []
     for name in TRACKED:
         if (

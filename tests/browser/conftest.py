@@ -1,4 +1,5 @@
-"""The real thing for browser tests: built pages, web server and worker as processes, the demo in a database of its own."""
+"""The real thing for browser tests: built pages, web server and worker as processes, the demo in a database
+of its own."""
 
 from __future__ import annotations
 
@@ -20,7 +21,14 @@ from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
 from tests.conftest import ROOT
 
-FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+]
 
 
 @pytest.fixture(scope="session")
@@ -49,8 +57,24 @@ def site(cluster: Cluster) -> Iterator[str]:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     environment = {**os.environ, "EVENMARK_DATABASE_URL": url, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
-    server = ["-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--threads", "4", "--worker-class", "gthread", "--no-control-socket", "--log-level", "warning", "evenmark.web.app:from_environment()"]  # fmt: skip
-    children = [subprocess.Popen([sys.executable, *words], cwd=ROOT, env=environment) for words in (server, ["-m", "evenmark.jobs"])]  # fmt: skip
+    server = [
+        "-m",
+        "gunicorn",
+        "--bind",
+        f"127.0.0.1:{port}",
+        "--threads",
+        "4",
+        "--worker-class",
+        "gthread",
+        "--no-control-socket",
+        "--log-level",
+        "warning",
+        "evenmark.web.app:from_environment()",
+    ]
+    children = [
+        subprocess.Popen([sys.executable, *words], cwd=ROOT, env=environment)
+        for words in (server, ["-m", "evenmark.jobs"])
+    ]
     address = f"http://127.0.0.1:{port}"
     try:
         for _ in range(300):
@@ -85,8 +109,16 @@ def anyone(
         contexts.append(context)
         page = context.new_page()
         page.on("pageerror", lambda why: faults.append(str(why)))
-        page.on("console", lambda m: faults.append(m.text) if m.type == "error" and "status of 4" not in m.text else None)  # fmt: skip
-        page.on("request", lambda r: None if r.url.startswith((site, "data:", "blob:")) else faults.append(f"asked for {r.url}"))  # fmt: skip
+        page.on(
+            "console",
+            lambda m: faults.append(m.text) if m.type == "error" and "status of 4" not in m.text else None,
+        )
+        page.on(
+            "request",
+            lambda r: (
+                None if r.url.startswith((site, "data:", "blob:")) else faults.append(f"asked for {r.url}")
+            ),
+        )
         page.goto("/")
         if sign_in:
             page.get_by_label("Sign-in name").fill(sign_in)

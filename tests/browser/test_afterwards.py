@@ -1,4 +1,5 @@
-"""Putting things right after issuing, in the real interface: withdrawing, dates, more for one student, names, wiping, files to take away, long lists."""
+"""Putting things right after issuing, in the real interface: withdrawing, dates, more for one student, names,
+wiping, files to take away, long lists."""
 
 from __future__ import annotations
 
@@ -215,9 +216,19 @@ def test_the_sheet_is_printed_on_a_paper_of_ones_choice(anyone: Any) -> None:
 def test_a_list_of_two_hundred_is_searched_filtered_and_paged(anyone: Any) -> None:
     page: Page = anyone("maren")
     rows = [
-        {"revision_id": n, "exercise_id": n, "number": 1, "title": f"Exercise {n}", "key_name": "k.dxf", "changed_at": "2026-11-20T10:00:00Z", "issued": False, "classes": [], "archived": n % 4 == 0}
+        {
+            "revision_id": n,
+            "exercise_id": n,
+            "number": 1,
+            "title": f"Exercise {n}",
+            "key_name": "k.dxf",
+            "changed_at": "2026-11-20T10:00:00Z",
+            "issued": False,
+            "classes": [],
+            "archived": n % 4 == 0,
+        }
         for n in range(1, 201)
-    ]  # fmt: skip
+    ]
     page.route("**/api/exercises", lambda r: r.fulfill(json={"exercises": rows}))
     page.route("**/sheet.png", lambda r: r.abort())
     page.goto("/exercises")

@@ -1,4 +1,5 @@
-"""Nothing that axe finds stands against anybody's use of a page: every page and dialog, in the states that it has (WCAG 2.2 AA and axe's best practices)."""
+"""Nothing that axe finds stands against anybody's use of a page: every page and dialog, in the states that it
+has (WCAG 2.2 AA and axe's best practices)."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ def violations(page: Page) -> list[str]:
     page.evaluate(AXE)
     found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
     return [
-        f"{v['id']}: {json.dumps([n['target'] for n in v['nodes']][:4])} {v['nodes'][0]['failureSummary'].splitlines()[1].strip()}"
+        f"{v['id']}: {json.dumps([n['target'] for n in v['nodes']][:4])} "
+        f"{v['nodes'][0]['failureSummary'].splitlines()[1].strip()}"
         for v in found["violations"]
     ]
 

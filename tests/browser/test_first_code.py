@@ -1,4 +1,5 @@
-"""A roster's codes outlive a reload and are used once; what many ask at once, or meets a closed connection, is asked again by the page itself."""
+"""A roster's codes outlive a reload and are used once; what many ask at once, or meets a closed connection,
+is asked again by the page itself."""
 
 from __future__ import annotations
 

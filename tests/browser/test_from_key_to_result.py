@@ -16,7 +16,8 @@ pytestmark = pytest.mark.browser
 
 
 def bracket(radius: float = 8.0, short: float = 0.0) -> Any:
-    """A plate with two holes and a filleted corner, as the DXF library itself writes it, dimensioned and with an axis."""
+    """A plate with two holes and a filleted corner, as the DXF library itself writes it, dimensioned and with
+    an axis."""
 
     def draw(space: Any, doc: DxfDocument) -> None:
         doc.layers.add("outline", color=7, lineweight=50)
@@ -94,7 +95,11 @@ def test_an_exercise_from_key_to_result(anyone: Any, files: Path) -> None:
     maren.keyboard.press("ArrowDown")
     expect(maren.locator("tr[aria-current]")).to_have_count(1)
     maren.get_by_role("button", name=re.compile("do not meet")).click()
-    expect(maren.get_by_label(re.compile("enlarged|times", re.I)).or_(maren.get_by_text(re.compile(r"\d+ times")).first)).to_be_visible()  # fmt: skip
+    expect(
+        maren.get_by_label(re.compile("enlarged|times", re.I)).or_(
+            maren.get_by_text(re.compile(r"\d+ times")).first
+        )
+    ).to_be_visible()
 
     otto.get_by_role("link", name=re.compile("Another try|try again", re.I)).click()
     otto.get_by_label(re.compile("Choose")).set_input_files(files / "better.dxf")

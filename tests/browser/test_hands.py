@@ -1,4 +1,5 @@
-"""Hands, eyes and small screens: the keyboard alone for both roles, a phone, zoom, long names, and a grid that answers at once."""
+"""Hands, eyes and small screens: the keyboard alone for both roles, a phone, zoom, long names, and a grid
+that answers at once."""
 
 from __future__ import annotations
 
@@ -186,8 +187,11 @@ def test_the_lens_is_there_on_a_phone(anyone: Any) -> None:
             small = [
                 f
                 for f in result["findings"]
-                if f["verdict"] in ("missed", "near") and f["kind"] in ("joined", "tangent", "position", "radius") and f["at"] and 0 < (f["deviation"] or 0) < 5
-            ]  # fmt: skip
+                if f["verdict"] in ("missed", "near")
+                and f["kind"] in ("joined", "tangent", "position", "radius")
+                and f["at"]
+                and 0 < (f["deviation"] or 0) < 5
+            ]
             if not small:
                 continue
             page.goto(f"/results/{attempt['attempt_id']}")
@@ -250,9 +254,14 @@ def _grown(answer: dict[str, Any]) -> dict[str, Any]:
         {**check, "id": n + 1, "name": f"Edge {n + 1}, length"} for n in range(WIDE["checks"])
     ]
     answer["students"] = [
-        {**row, "student_id": 1000 + n, "name": f"Student {n:02}", "cells": ["met" if (n + c) % 7 else "missed" for c in range(WIDE["checks"])]}
+        {
+            **row,
+            "student_id": 1000 + n,
+            "name": f"Student {n:02}",
+            "cells": ["met" if (n + c) % 7 else "missed" for c in range(WIDE["checks"])],
+        }
         for n in range(WIDE["students"])
-    ]  # fmt: skip
+    ]
     return answer
 
 
@@ -266,8 +275,13 @@ def test_the_grid_changes_two_rows_and_no_others(anyone: Any) -> None:
     page.keyboard.press("ArrowDown")
     page.evaluate(
         """() => { window.rows = new Set();
-        new MutationObserver(all => all.forEach(m => { const row = m.target.closest('tbody tr'); if (row) window.rows.add(row.rowIndex); }))
-          .observe(document.querySelector('[role=grid] tbody'), {subtree: true, childList: true, attributes: true, characterData: true}); }"""
+        new MutationObserver(all => all.forEach(m => {
+            const row = m.target.closest('tbody tr');
+            if (row) window.rows.add(row.rowIndex);
+          }))
+          .observe(document.querySelector('[role=grid] tbody'), {
+            subtree: true, childList: true, attributes: true, characterData: true,
+          }); }"""
     )
     for _ in range(5):
         page.keyboard.press("ArrowDown")
@@ -314,9 +328,13 @@ def _lengthened(value: Any) -> Any:
         "file_name": LONG_NAME.replace(" ", "_") + ".dxf",
     }
     return {
-        k: names[k] if k in names and isinstance(v, str) and not (k in ("title", "name") and ({"code", "marks", "colour", "kind"} & set(value))) else _lengthened(v)
+        k: names[k]
+        if k in names
+        and isinstance(v, str)
+        and not (k in ("title", "name") and ({"code", "marks", "colour", "kind"} & set(value)))
+        else _lengthened(v)
         for k, v in value.items()
-    }  # fmt: skip
+    }
 
 
 @pytest.mark.parametrize("width", [1280, 1024, 390])

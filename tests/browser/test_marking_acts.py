@@ -1,4 +1,5 @@
-"""Marking a class in the real interface: other verdicts, comments, taking back, returning, downloads; a class handed in at once; the grid."""
+"""Marking a class in the real interface: other verdicts, comments, taking back, returning, downloads; a class
+handed in at once; the grid."""
 
 from __future__ import annotations
 
@@ -203,7 +204,8 @@ def test_a_start_drawing_is_given_out(anyone: Any, tmp_path: Path) -> None:
 
 
 def test_a_class_of_thirty_by_sixty_checks_is_seen_at_once(anyone: Any) -> None:
-    """At 1280 by 800: no scrolling sideways, signs large enough to tell apart, the whole class one screen high."""
+    """At 1280 by 800: no scrolling sideways, signs large enough to tell apart, the whole class one screen
+    high."""
     maren: Page = anyone("maren")
     page = maren.request.get("/api/issues/3/results").json()
     first = next(s for s in page["students"] if s["cells"])

@@ -1,4 +1,5 @@
-"""Nothing lost, nothing on the wrong person: answers held back, lost connections, second tabs, ended sessions."""
+"""Nothing lost, nothing on the wrong person: answers held back, lost connections, second tabs, ended
+sessions."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Every slip made on three keys or more: what was asked for, what was drawn, and the rules, by the code of its cause."""
+"""Every slip made on three keys or more: what was asked for, what was drawn, and the rules, by the code of
+its cause."""
 
 from __future__ import annotations
 
@@ -100,8 +101,12 @@ def rounded(i: int, r: float, drawn: float) -> tuple[list[Entity], list[Entity]]
         if q == 0:
             return plate(i)
         return [
-            line((0, 0), (w, 0)), line((w, 0), (w, h - q)), arc((w - q, h - q), q, 0, 90), line((w - q, h), (0, h)), line((0, h), (0, 0)),
-        ]  # fmt: skip
+            line((0, 0), (w, 0)),
+            line((w, 0), (w, h - q)),
+            arc((w - q, h - q), q, 0, 90),
+            line((w - q, h), (0, h)),
+            line((0, h), (0, 0)),
+        ]
 
     return made(r), made(drawn)
 
@@ -312,7 +317,9 @@ CASES: dict[str, Callable[[int], Case]] = {
     "angle-from-previous": lambda i: angled(i, lambda d, b: d + b),
     "supplementary-angle": lambda i: angled(i, lambda d, _: 180 - d),
     "axes-swapped": lambda i: stepped(i, lambda p: (p[1], p[0])),
-    "sign-flipped": lambda i: stepped(i, lambda p: (p[0], -p[1])) if i else stepped(i, lambda p: (-p[0], p[1])),
+    "sign-flipped": lambda i: (
+        stepped(i, lambda p: (p[0], -p[1])) if i else stepped(i, lambda p: (-p[0], p[1]))
+    ),
     "coordinate-as-step": lambda i: as_step(i),
     "step-as-coordinate": lambda i: as_coordinate(i),
     "baseline-as-chain": lambda i: row(i, chained=True),
@@ -328,7 +335,9 @@ CASES: dict[str, Callable[[int], Case]] = {
     "tangent-to-another": lambda i: belt(i, ((80.0, -20.0), 15.0, 1)),
     "wrong-side": wrong_side,
     "mirrored": lambda i: whole(i, s.mirrored()),
-    "turned": lambda i: Case(key=whole(i, s.moved((0, 0))).key, attempt=turned(whole(i, s.moved((0, 0))).key)),
+    "turned": lambda i: Case(
+        key=whole(i, s.moved((0, 0))).key, attempt=turned(whole(i, s.moved((0, 0))).key)
+    ),
     "shifted": lambda i: whole(i, s.moved([(20, 10), (0, 0.5), (-300, 40)][i])),
     "follows-edge": wrong_edge,
     "left-behind": left_behind,
@@ -345,18 +354,26 @@ CASES: dict[str, Callable[[int], Case]] = {
     "wrong-line-type": lambda i: dashes(i, replace(DASHED, line_type="chain")),
     "dashes-too-long": lambda i: dashes(i, replace(DASHED, dash=60.0)),
     "drawn-twice": lambda i: Case(key=drawing(plate(i)), attempt=drawing(plate(i), plate(i)[i])),
-    "construction-left": lambda i: Case(key=drawing(plate(i)), attempt=drawing(plate(i), line((-5, -5), (90, 70 + i), "construction"))),
+    "construction-left": lambda i: Case(
+        key=drawing(plate(i)), attempt=drawing(plate(i), line((-5, -5), (90, 70 + i), "construction"))
+    ),
     "left-on-construction": lambda i: relayered(i, "construction"),
     "debris": lambda i: Case(key=drawing(plate(i)), attempt=drawing(plate(i), line((3, 3 + i), (3, 3 + i)))),
     "free-curve": bowed,
     "rounded-value": rounded_size,
     "text-height": lambda i: lettered(i, lambda t: t._replace(height=5.0)),
     "text-case": lambda i: lettered(i, lambda t: t._replace(wording=t.wording.swapcase())),
-    "text-anchor": lambda i: lettered(i, lambda t: t._replace(anchor=["right bottom", "centre top", "right middle"][i])),
+    "text-anchor": lambda i: lettered(
+        i, lambda t: t._replace(anchor=["right bottom", "centre top", "right middle"][i])
+    ),
     "typed-over": lambda i: dimensioned(i, ["82", "119,5", "64 1/2"][i]),
     "not-drawn": lambda i: Case(key=drawing(plate(i, circle((20, 20), 5.0))), attempt=drawing(plate(i))),
-    "unexplained": lambda i: [holes(0, lambda p: (p[0] + 7.35, p[1])), noted(1), lettered(2, lambda t: t._replace(turn_deg=30.0))][i],
-}  # fmt: skip
+    "unexplained": lambda i: [
+        holes(0, lambda p: (p[0] + 7.35, p[1])),
+        noted(1),
+        lettered(2, lambda t: t._replace(turn_deg=30.0)),
+    ][i],
+}
 
 
 def another_radius(i: int, factor: float) -> Case:

@@ -1,4 +1,5 @@
-"""Each slip is named on a drawing with it, with its numbers, and costs once; tables of near misses beside them."""
+"""Each slip is named on a drawing with it, with its numbers, and costs once; tables of near misses beside
+them."""
 
 from __future__ import annotations
 
@@ -22,7 +23,7 @@ from tests.builders import (
     line,
     marked,
     verdicts,
-)  # fmt: skip
+)
 
 SLIPS = {
     "radius-for-diameter": s.circle_scaled(0, 2),
@@ -50,10 +51,15 @@ KEYS = {
 }
 NOT_ON = {
     # no circles, so none that could be scaled or moved
-    ("gate outline", "radius-for-diameter"), ("gate outline", "diameter-for-radius"), ("gate outline", "by-eye"),
+    ("gate outline", "radius-for-diameter"),
+    ("gate outline", "diameter-for-radius"),
+    ("gate outline", "by-eye"),
     # the hub has no straight outline edges; its axes end freely, so no end of them can miss a joint
-    ("wheel hub", "gap"), ("wheel hub", "overshoot"), ("wheel hub", "wrong-layer"), ("wheel hub", "default-layer"),
-}  # fmt: skip
+    ("wheel hub", "gap"),
+    ("wheel hub", "overshoot"),
+    ("wheel hub", "wrong-layer"),
+    ("wheel hub", "default-layer"),
+}
 SAME_AS = {
     # symmetric parts look the same after a plainer motion, which is then the one that is told
     ("crank link", "mirrored"): "turned",
@@ -81,7 +87,8 @@ KEY = drawing(PLATE)
 
 
 def plate(*instead: tuple[int, object]) -> Drawing:
-    """The plate with some of its entities replaced by number (0 to 3 edges, 4 and 5 holes) or left out (None)."""
+    """The plate with some of its entities replaced by number (0 to 3 edges, 4 and 5 holes) or left out
+    (None)."""
     entities: list[object] = list(PLATE)
     for n, e in instead:
         entities[n] = e
@@ -154,7 +161,17 @@ def test_a_shallow_gap_at_a_tangent_point() -> None:
     assert "0.018" in sheet.causes[0].says
 
 
-@pytest.mark.parametrize(("factor", "words"), [(25.4, "25.4 times too large"), (1 / 25.4, "25.4 times too small"), (10, "10 times too large"), (0.1, "10 times too small"), (304.8, "feet"), (1 / 12, "12 times too small")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("factor", "words"),
+    [
+        (25.4, "25.4 times too large"),
+        (1 / 25.4, "25.4 times too small"),
+        (10, "10 times too large"),
+        (0.1, "10 times too small"),
+        (304.8, "feet"),
+        (1 / 12, "12 times too small"),
+    ],
+)
 def test_factors_between_units(factor: float, words: str) -> None:
     sheet = marked(KEY, s.scaled(factor)(KEY))
     assert codes(sheet) == ["unit-factor"]
@@ -248,9 +265,15 @@ def test_what_no_slip_explains_is_said_to_be_so() -> None:
 def test_a_fillet_drawn_with_the_diameter_moves_its_neighbours() -> None:
     def rounded(r: float) -> Drawing:
         return drawing(
-            line((r, 0), (80 - r, 0)), arc((80 - r, r), r, 270, 360), line((80, r), (80, 60 - r)), arc((80 - r, 60 - r), r, 0, 90),
-            line((80 - r, 60), (r, 60)), arc((r, 60 - r), r, 90, 180), line((0, 60 - r), (0, r)), arc((r, r), r, 180, 270),
-        )  # fmt: skip
+            line((r, 0), (80 - r, 0)),
+            arc((80 - r, r), r, 270, 360),
+            line((80, r), (80, 60 - r)),
+            arc((80 - r, 60 - r), r, 0, 90),
+            line((80 - r, 60), (r, 60)),
+            arc((r, 60 - r), r, 90, 180),
+            line((0, 60 - r), (0, r)),
+            arc((r, r), r, 180, 270),
+        )
 
     sheet = marked(rounded(6), rounded(12))
     assert codes(sheet) == ["radius-for-diameter"]
@@ -264,7 +287,14 @@ def test_a_fillet_drawn_with_the_diameter_moves_its_neighbours() -> None:
 
 
 def _plate_file(unit: int, scale: float = 1.0) -> bytes:
-    return dxf(lambda space, _: [space.add_circle((20 * scale, 25 * scale), 6 * scale), space.add_line((0, 0), (80 * scale, 0))], "R2010", unit)  # fmt: skip
+    return dxf(
+        lambda space, _: [
+            space.add_circle((20 * scale, 25 * scale), 6 * scale),
+            space.add_line((0, 0), (80 * scale, 0)),
+        ],
+        "R2010",
+        unit,
+    )
 
 
 @pytest.mark.parametrize(

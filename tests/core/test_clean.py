@@ -44,15 +44,54 @@ def one_of_everything(word: str, number: float) -> Drawing:
     style = Style(color=1, line_type=word or "x", weight=number, dash=number)
     line = Line((0.0, 0.0), (1.0, 0.0), word, style, word)
     return Drawing(
-        entities=(line, Arc((0.0, 0.0), 1.0, number, number, word, style, word), Circle((0.0, 0.0), 1.0, word, style, word),
-                  Text(word or "x", (0.0, 0.0), "left bottom", 2.0, number, word, style, word)),
+        entities=(
+            line,
+            Arc((0.0, 0.0), 1.0, number, number, word, style, word),
+            Circle((0.0, 0.0), 1.0, word, style, word),
+            Text(word or "x", (0.0, 0.0), "left bottom", 2.0, number, word, style, word),
+        ),
         annotations=(line,),
-        dimensions=(Dimension(kind="linear", points=((0.0, 0.0), (1.0, 0.0)), measured=number, typed=word, layer=word, style=style, source=word),),
-        hatches=(Hatch(loops=(((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)),), pattern=word, layer=word, style=style, source=word),),
-        leaders=(Leader(points=((0.0, 0.0), (1.0, 1.0)), wording=word, text_source=word, height=number, layer=word, style=style, source=word),),
-        sheets=(Sheet(name=word, entities=(line,), views=(SheetView(box=(0.0, 0.0, 1.0, 1.0), center=(0.0, 0.0), scale=number),), paper=(number, 1.0)),),
+        dimensions=(
+            Dimension(
+                kind="linear",
+                points=((0.0, 0.0), (1.0, 0.0)),
+                measured=number,
+                typed=word,
+                layer=word,
+                style=style,
+                source=word,
+            ),
+        ),
+        hatches=(
+            Hatch(
+                loops=(((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)),),
+                pattern=word,
+                layer=word,
+                style=style,
+                source=word,
+            ),
+        ),
+        leaders=(
+            Leader(
+                points=((0.0, 0.0), (1.0, 1.0)),
+                wording=word,
+                text_source=word,
+                height=number,
+                layer=word,
+                style=style,
+                source=word,
+            ),
+        ),
+        sheets=(
+            Sheet(
+                name=word,
+                entities=(line,),
+                views=(SheetView(box=(0.0, 0.0, 1.0, 1.0), center=(0.0, 0.0), scale=number),),
+                paper=(number, 1.0),
+            ),
+        ),
         layers={word: Layer(name=word, style=style)},
-    )  # fmt: skip
+    )
 
 
 def everything_in(value: Any) -> tuple[list[str], list[float]]:
@@ -89,8 +128,15 @@ def test_a_drawing_that_is_clean_is_itself() -> None:
 
 @pytest.mark.parametrize(
     ("text", "seen"),
-    [("AB\x00C", "AB�C"), ("a\x1b[2Jb", "a�[2Jb"), ("x\u202ey", "x‹U+202E›y"), ("\u200bz", "‹U+200B›z"), ("a\nb\tc", "a\nb\tc"), ("नेहा ‍", "नेहा ‍")],
-)  # fmt: skip
+    [
+        ("AB\x00C", "AB�C"),
+        ("a\x1b[2Jb", "a�[2Jb"),
+        ("x\u202ey", "x‹U+202E›y"),
+        ("\u200bz", "‹U+200B›z"),
+        ("a\nb\tc", "a\nb\tc"),
+        ("नेहा ‍", "नेहा ‍"),
+    ],
+)
 def test_characters_are_shown_as_what_they_are(text: str, seen: str) -> None:
     assert shown(text) == seen
     assert is_plain(seen)
@@ -102,7 +148,8 @@ def test_names_of_all_scripts_are_names(name: str) -> None:
 
 
 def poisoned(word: str) -> list[bytes]:
-    """Files with a word in a layer's name, in lettering and in paragraph text: as text, as bytes, as an escape."""
+    """Files with a word in a layer's name, in lettering and in paragraph text: as text, as bytes, as an
+    escape."""
 
     def draw(space: Any, _doc: Any) -> None:
         space.add_line((0, 0), (96, 0), dxfattribs={"layer": "QQQQ"})
@@ -125,7 +172,7 @@ def poisoned(word: str) -> list[bytes]:
             .replace(b"WWWW", word.encode("utf-8", "surrogatepass"))
             .replace(b"MMMM", word.encode("utf-8", "surrogatepass"))
         )
-    return out  # fmt: skip
+    return out
 
 
 @pytest.mark.parametrize(
@@ -156,16 +203,21 @@ def test_a_poisoned_word_stops_nothing(word: str) -> None:
 @pytest.mark.parametrize(
     "inside",
     [
-        '<g transform="scale(1e200)"><path transform="scale(1e200)" d="M0 0h0" stroke-width="3"/></g><path d="M0 0h9"/>',
+        '<g transform="scale(1e200)"><path transform="scale(1e200)" d="M0 0h0" stroke-width="3"/></g><path '
+        'd="M0 0h9"/>',
         '<path d="M0 0h9" stroke-width="1e400" stroke-dasharray="1e400 2"/>',
         '<path d="M0 0h9" stroke-width="1e300" stroke-dasharray="1e308 1e308" stroke="url(#x)"/>',
         '<text x="1" y="9" font-size="4">' + "Gate plate " * 3000 + "</text><path d='M0 0h9'/>",
-        '<g id="Outline: visible"><path d="M0 0h9"/></g><g id="outline_ visible"><path d="M0 5h9"/></g><g id="a/=*&lt;b"><path d="M0 9h9"/></g>',
+        '<g id="Outline: visible"><path d="M0 0h9"/></g><g id="outline_ visible"><path d="M0 5h9"/></g><g '
+        'id="a/=*&lt;b"><path d="M0 9h9"/></g>',
         f'<g id="{"n" * 400}"><path d="M0 0h9"/></g>',
     ],
-)  # fmt: skip
+)
 def test_odd_pages_come_out_by_every_way(inside: str) -> None:
-    data = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100">{inside}</svg>'
+    data = (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 '
+        f'100">{inside}</svg>'
+    )
     every_way(data.encode(), KEYS, {"placement": "slide"})
 
 
@@ -215,7 +267,10 @@ def test_every_manner_of_a_slip_comes_out_by_every_way(slip: Any) -> None:
 
 
 def test_marks_over_a_page_name_what_had_to_be_called_otherwise() -> None:
-    data = b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><g id="Outline: visible"><path d="M0 0h9"/></g></svg>'
+    data = (
+        b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><g '
+        b'id="Outline: visible"><path d="M0 0h9"/></g></svg>'
+    )
     over = Over(
         layers={"EVENMARK-LIST": 8},
         texts=[OverText(text="List", at=(0.0, 0.0), height=2.0, layer="EVENMARK-LIST")],

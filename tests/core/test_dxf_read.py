@@ -1,4 +1,5 @@
-"""Reading DXF: every version, every way of stating the same thing, and files that are not as they should be."""
+"""Reading DXF: every version, every way of stating the same thing, and files that are not as they should
+be."""
 
 from __future__ import annotations
 
@@ -549,7 +550,8 @@ def test_drawings_that_come_with_the_library_are_read() -> None:
 @pytest.mark.parametrize("version", VERSIONS)
 @pytest.mark.parametrize("manner", MANNERS)
 def test_quick_and_loaded_reading_give_the_same_drawing(version: str, manner: str) -> None:
-    """The reader that goes straight through the tags against the DXF library, on every demo key in every manner."""
+    """The reader that goes straight through the tags against the DXF library, on every demo key in every
+    manner."""
     for part in KEYS.values():
         data = write(part.drawing, replace(MANNERS[manner], version=version))
         quick, loaded = read(data), read(data, quick=False)
@@ -591,13 +593,16 @@ def test_plain_files_are_read_quickly() -> None:
         (lambda s: s.add_ordinate_y_dim((3, 4), (1, 2)), "ordinate", 4),
         (lambda s: s.add_arc_dim_3p((5, 5), (0, 0), (4, 0), (0, 4)), "arc", 2 * math.pi),
     ],
-)  # fmt: skip
+)
 def test_dimensions_measure_what_they_show(draw: Any, kind: str, measured: float) -> None:
     (d,) = dxf_drawing(lambda s, _: draw(s).render(), "R2013").dimensions
     assert (d.kind, d.measured, d.typed) == (kind, pytest.approx(measured), None)
 
 
-@pytest.mark.parametrize(("text", "typed"), [("<>", None), ("", None), ("4x <>", None), ("32", "32"), ("%%c32", "Ø32"), ("{\\H2;31.8}", "31.8")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "typed"),
+    [("<>", None), ("", None), ("4x <>", None), ("32", "32"), ("%%c32", "Ø32"), ("{\\H2;31.8}", "31.8")],
+)
 def test_a_text_typed_over_a_dimension_is_seen(text: str, typed: str | None) -> None:
     def draw(s: Any, _: DxfDocument) -> None:
         s.add_linear_dim((0, 9), (0, 0), (30, 4), text=text).render()

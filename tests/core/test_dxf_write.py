@@ -1,4 +1,5 @@
-"""Writing DXF: what is written is what is read, in every manner; the library's own audit finds nothing to mend."""
+"""Writing DXF: what is written is what is read, in every manner; the library's own audit finds nothing to
+mend."""
 
 from __future__ import annotations
 

@@ -127,8 +127,11 @@ def test_a_short_edge_that_lies_on_its_place_is_met_whatever_its_own_angle() -> 
 
 
 SLOT: list[Entity] = [
-    line((0, 0), (40, 0)), arc((40, 10), 10, -90, 90), line((40, 20), (0, 20)), arc((0, 10), 10, 90, 270),
-]  # fmt: skip
+    line((0, 0), (40, 0)),
+    arc((40, 10), 10, -90, 90),
+    line((40, 20), (0, 20)),
+    arc((0, 10), 10, 90, 270),
+]
 
 
 @pytest.mark.parametrize(("lift", "verdict"), [(0.0, "met"), (0.0018, "met"), (0.04, "missed")])
@@ -188,7 +191,14 @@ def test_what_depends_on_something_absent_follows_it() -> None:
 def _styled(**style: object) -> Drawing:
     look = Style(**{"color": 1, "line_type": "chain", "weight": 0.25, **style})  # type: ignore[arg-type]
     layers = {"axis": Layer(name="axis", style=look)}
-    return Drawing(entities=(line((0, 0), (10, 0), "axis")._replace(style=look), circle((5, 9), 2, "axis")._replace(style=look)), layers=layers, unit=KEY.unit)  # fmt: skip
+    return Drawing(
+        entities=(
+            line((0, 0), (10, 0), "axis")._replace(style=look),
+            circle((5, 9), 2, "axis")._replace(style=look),
+        ),
+        layers=layers,
+        unit=KEY.unit,
+    )
 
 
 @pytest.mark.parametrize(
@@ -218,17 +228,22 @@ def test_tolerances_of_the_rule_set_and_of_one_requirement() -> None:
     attempt = drawing(line((0, 0), (40.01, 0)), circle((100, 100), 5))
     wide = marked(FREE_EDGE, attempt, tolerances=Tolerances(length=0.02, position=0.02))
     assert finding(wide, "length", "e1").verdict == "met"
-    own = RuleSet(requirements=(
-        Requirement(id=1, kind="length", features=("e1",), tolerance=0.009, near=0.0),
-        Requirement(id=2, kind="radius", features=("c1",)),
-    ))  # fmt: skip
+    own = RuleSet(
+        requirements=(
+            Requirement(id=1, kind="length", features=("e1",), tolerance=0.009, near=0.0),
+            Requirement(id=2, kind="radius", features=("c1",)),
+        )
+    )
     assert [f.verdict for f in check(prepare(FREE_EDGE, own), attempt).findings] == ["missed", "met"]
 
 
 def test_requirements_that_are_off_are_not_examined() -> None:
-    rules = RuleSet(requirements=(
-        Requirement(id=1, kind="length", features=("e1",), on=False), Requirement(id=2, kind="whole"),
-    ))  # fmt: skip
+    rules = RuleSet(
+        requirements=(
+            Requirement(id=1, kind="length", features=("e1",), on=False),
+            Requirement(id=2, kind="whole"),
+        )
+    )
     assert [f.id for f in check(prepare(KEY, rules), KEY).findings] == [2]
 
 

@@ -1,4 +1,5 @@
-"""Innocent ways of drawing never change a finding or cost a mark: every demo key in all of them (marking.md, Simplify)."""
+"""Innocent ways of drawing never change a finding or cost a mark: every demo key in all of them (marking.md,
+Simplify)."""
 
 from __future__ import annotations
 
@@ -43,8 +44,17 @@ MANNERS = {
     "paragraph text": Manner(paragraph=True),
     "inches": Manner(unit=INCH),
     "layers in capitals": Manner(lettercase=True),
-    "much at once": Manner(below=True, pieces=5, reverse=True, circles="arcs", unit=INCH, explicit=True, lettercase=True, version="R2013"),
-}  # fmt: skip
+    "much at once": Manner(
+        below=True,
+        pieces=5,
+        reverse=True,
+        circles="arcs",
+        unit=INCH,
+        explicit=True,
+        lettercase=True,
+        version="R2013",
+    ),
+}
 
 
 @pytest.fixture(scope="module")

@@ -1,4 +1,5 @@
-"""Each requirement kind on drawings just inside and just outside its tolerance; what it asks, measures, and what is left out."""
+"""Each requirement kind on drawings just inside and just outside its tolerance; what it asks, measures, and
+what is left out."""
 
 from __future__ import annotations
 
@@ -46,24 +47,94 @@ TABLE: list[tuple[str, tuple[str, ...], Drawing, Drawing, str, float]] = [
     ("distance", ("k1", "c1"), KEY, with_hole(20, 25.2), "near", math.hypot(20, 25.2) - math.hypot(20, 25)),
     ("distance", ("e1", "c1"), KEY, with_hole(23), "missed", 3.0),
     ("distance", ("e1", "e4"), KEY, KEY, "met", 0.0),
-    ("included-angle", ("e1", "e2"), KEY, drawing(chain((0, 0), (80, 0), (80, 50), (0.2, 50)), PLATE[4:]), "near", -0.2292),
-    ("perpendicular", ("e1", "e2"), KEY, drawing(chain((0, 0), (80, 0), (80, 50), (2, 50)), PLATE[4:]), "missed", 2.2906),
-    ("perpendicular", ("e1", "e2"), KEY, drawing(chain((0, 0), (80, 0), (80, 50), (0.005, 50)), PLATE[4:]), "met", 0.00573),
-    ("parallel", ("e1", "e4"), KEY, drawing(chain((0, 0), (80, 0), (80, 50), (2, 50)), PLATE[4:]), "missed", 2.2906),
-    ("concentric", ("c1", "c2"), drawing(circle((0, 0), 9), circle((0, 0), 5)), drawing(circle((0.0009, 0), 9), circle((0, 0), 5)), "met", 0.0009),
-    ("concentric", ("c1", "c2"), drawing(circle((0, 0), 9), circle((0, 0), 5)), drawing(circle((0.02, 0), 9), circle((0, 0), 5)), "missed", 0.02),
-    ("whole-edge", ("e2",), KEY, drawing(line((0, 0), (30, 0)), line((30.5, 0), (80, 0)), PLATE[1:]), "missed", 0.5),
-    ("whole-edge", ("e2",), KEY, drawing(line((0, 0), (30, 0)), line((30.0005, 0), (80, 0)), PLATE[1:]), "met", 0.0005),
+    (
+        "included-angle",
+        ("e1", "e2"),
+        KEY,
+        drawing(chain((0, 0), (80, 0), (80, 50), (0.2, 50)), PLATE[4:]),
+        "near",
+        -0.2292,
+    ),
+    (
+        "perpendicular",
+        ("e1", "e2"),
+        KEY,
+        drawing(chain((0, 0), (80, 0), (80, 50), (2, 50)), PLATE[4:]),
+        "missed",
+        2.2906,
+    ),
+    (
+        "perpendicular",
+        ("e1", "e2"),
+        KEY,
+        drawing(chain((0, 0), (80, 0), (80, 50), (0.005, 50)), PLATE[4:]),
+        "met",
+        0.00573,
+    ),
+    (
+        "parallel",
+        ("e1", "e4"),
+        KEY,
+        drawing(chain((0, 0), (80, 0), (80, 50), (2, 50)), PLATE[4:]),
+        "missed",
+        2.2906,
+    ),
+    (
+        "concentric",
+        ("c1", "c2"),
+        drawing(circle((0, 0), 9), circle((0, 0), 5)),
+        drawing(circle((0.0009, 0), 9), circle((0, 0), 5)),
+        "met",
+        0.0009,
+    ),
+    (
+        "concentric",
+        ("c1", "c2"),
+        drawing(circle((0, 0), 9), circle((0, 0), 5)),
+        drawing(circle((0.02, 0), 9), circle((0, 0), 5)),
+        "missed",
+        0.02,
+    ),
+    (
+        "whole-edge",
+        ("e2",),
+        KEY,
+        drawing(line((0, 0), (30, 0)), line((30.5, 0), (80, 0)), PLATE[1:]),
+        "missed",
+        0.5,
+    ),
+    (
+        "whole-edge",
+        ("e2",),
+        KEY,
+        drawing(line((0, 0), (30, 0)), line((30.0005, 0), (80, 0)), PLATE[1:]),
+        "met",
+        0.0005,
+    ),
     ("area", ("o1",), KEY, drawing(chain((0, 0), (80, 0), (80, 50), (0, 50)), PLATE[4:]), "met", 0.0),
     ("area", ("o1",), KEY, drawing(chain((0, 0), (81, 0), (81, 50), (0, 50)), PLATE[4:]), "near", 50.0),
     ("area", ("o1",), KEY, drawing(chain((0, 0), (90, 0), (90, 50), (0, 50)), PLATE[4:]), "missed", 500.0),
-    ("perimeter", ("o1",), KEY, drawing(chain((0, 0), (80.1, 0), (80.1, 50), (0, 50)), PLATE[4:]), "near", 0.2),
+    (
+        "perimeter",
+        ("o1",),
+        KEY,
+        drawing(chain((0, 0), (80.1, 0), (80.1, 50), (0, 50)), PLATE[4:]),
+        "near",
+        0.2,
+    ),
     ("equal", ("c1", "c2"), KEY, with_hole(20, 25, 6.0009), "met", 0.0009),
     ("equal", ("c1", "c2"), KEY, with_hole(20, 25, 6.2), "missed", 0.2),
-    ("evenly-spaced", ("c1", "c2", "c3"), drawing(circle((0, 0), 3), circle((20, 0), 3), circle((40, 0), 3)), drawing(circle((0, 0), 3), circle((21, 0), 3), circle((40, 0), 3)), "missed", 2 / 3),
+    (
+        "evenly-spaced",
+        ("c1", "c2", "c3"),
+        drawing(circle((0, 0), 3), circle((20, 0), 3), circle((40, 0), 3)),
+        drawing(circle((0, 0), 3), circle((21, 0), 3), circle((40, 0), 3)),
+        "missed",
+        2 / 3,
+    ),
     ("count", ("c1",), KEY, drawing(PLATE, circle((40, 25), 6)), "missed", 1.0),
     ("count", ("c1",), KEY, KEY, "met", 0.0),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("kind", "features", "key", "attempt", "verdict", "deviation"), TABLE)
@@ -75,7 +146,8 @@ def test_each_measure_is_judged_by_its_tolerance(
 
 
 def test_an_area_with_round_parts_is_exact() -> None:
-    """Area of a slot: the rectangle between its centres and one whole circle, a b + pi r^2 (elementary geometry)."""
+    """Area of a slot: the rectangle between its centres and one whole circle, a b + pi r^2 (elementary
+    geometry)."""
     slot = drawing(
         line((0, 0), (40, 0)), arc((40, 10), 10, -90, 90), line((40, 20), (0, 20)), arc((0, 10), 10, 90, 270)
     )
@@ -155,9 +227,16 @@ def look(**style: Any) -> Drawing:
 
 @pytest.mark.parametrize(
     ("style", "verdict"),
-    [({}, "met"), ({"color": 1}, "missed"), ({"line_type": "chain"}, "missed"), ({"weight": 0.5}, "missed"),
-     ({"weight": None}, "met"), ({"dash": 20.0}, "met"), ({"dash": 31.0}, "missed")],
-)  # fmt: skip
+    [
+        ({}, "met"),
+        ({"color": 1}, "missed"),
+        ({"line_type": "chain"}, "missed"),
+        ({"weight": 0.5}, "missed"),
+        ({"weight": None}, "met"),
+        ({"dash": 20.0}, "met"),
+        ({"dash": 31.0}, "missed"),
+    ],
+)
 def test_a_look_is_color_line_type_weight_and_dashes_that_show(style: dict[str, Any], verdict: str) -> None:
     assert asked(look(), look(**style), "style", "e1").verdict == verdict
 

@@ -35,8 +35,11 @@ def shape(work: Linework) -> list[tuple[object, ...]]:
 
 
 SLOT: list[Entity] = [
-    line((0, 0), (40, 0)), arc((40, 10), 10, -90, 90), line((40, 20), (0, 20)), arc((0, 10), 10, 90, 270),
-]  # fmt: skip
+    line((0, 0), (40, 0)),
+    arc((40, 10), 10, -90, 90),
+    line((40, 20), (0, 20)),
+    arc((0, 10), 10, 90, 270),
+]
 TEE: list[Entity] = [
     *chain((0, 0), (30, 0), (30, 20), (0, 20)),
     line((12, 0), (12, 20)),
@@ -203,7 +206,8 @@ def test_a_star_of_many_lines_and_a_long_open_chain_cost_no_square() -> None:
 @given(st.lists(st.tuples(st.integers(-40, 40), st.integers(-40, 40)), min_size=1, max_size=260))
 @settings(max_examples=60, deadline=None)
 def test_clusters_are_those_of_all_pairs(cells: list[tuple[int, int]]) -> None:
-    """Cells of 0.6 with a reach of 1: neighbours across link, diagonal ones do not; more than 128 go the other way."""
+    """Cells of 0.6 with a reach of 1: neighbours across link, diagonal ones do not; more than 128 go the
+    other way."""
     points = np.array(cells, float) * 0.6
     labels, count = cluster(points, 1.0)
     gaps = np.hypot(*(points[:, None] - points[None]).transpose(2, 0, 1))

@@ -1,4 +1,5 @@
-"""Marked drawings to take away: the PDF at true scale, the DXF with marks exactly over the student's own objects and nothing else changed."""
+"""Marked drawings to take away: the PDF at true scale, the DXF with marks exactly over the student's own
+objects and nothing else changed."""
 
 from __future__ import annotations
 
@@ -59,9 +60,23 @@ def marked(key: bytes, attempt: bytes, placement: str = "slide-and-turn") -> tup
             if f["verdict"] != "met" and f["id"] in m.places
         ),
         pins=(Pin(number=1, text="Look at this corner.", by="Ada", at=(10.0, 10.0)),),
-        lessons=tuple(Lesson(says=c["says"], lines=(), avoid="Measure it.", explains=tuple(c["explains"]), costs="2.00") for c in m.marks["causes"]),
-        rows=tuple(Row(id=f["id"], name=f["kind"], asked="1", drawn="2", off="1", verdict=f["verdict"], marks="1 of 1") for f in m.marks["findings"]),
-    )  # fmt: skip
+        lessons=tuple(
+            Lesson(says=c["says"], lines=(), avoid="Measure it.", explains=tuple(c["explains"]), costs="2.00")
+            for c in m.marks["causes"]
+        ),
+        rows=tuple(
+            Row(
+                id=f["id"],
+                name=f["kind"],
+                asked="1",
+                drawn="2",
+                off="1",
+                verdict=f["verdict"],
+                marks="1 of 1",
+            )
+            for f in m.marks["findings"]
+        ),
+    )
 
 
 LINK = parts.crank_link().drawing
@@ -197,7 +212,11 @@ def _entities(data: bytes, layer: str) -> list[Any]:
 def test_marks_lie_on_the_drawing_however_it_was_laid_on_the_key(slip: Any) -> None:
     attempt = slip(SLIP(LINK))
     before, after = over(Manner(), attempt, "as-drawn")
-    centers = {(round(e.center[0], 6), round(e.center[1], 6), round(e.radius, 6)) for e in read(before).entities if isinstance(e, Circle)}  # fmt: skip
+    centers = {
+        (round(e.center[0], 6), round(e.center[1], 6), round(e.radius, 6))
+        for e in read(before).entities
+        if isinstance(e, Circle)
+    }
     for e in _entities(after, "FINDINGS"):
         if e.dxftype() == "ARC":
             found = min(centers, key=lambda c: math.dist(c, (e.dxf.center.x, e.dxf.center.y, e.dxf.radius)))
@@ -244,7 +263,10 @@ def test_a_marked_file_that_was_corrected_earns_full_marks() -> None:
 
 
 def test_a_drawing_in_svg_becomes_dxf() -> None:
-    svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60"><g id="outline"><rect width="100" height="60" fill="none" stroke="#000"/></g></svg>'
+    svg = (
+        b'<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60"><g '
+        b'id="outline"><rect width="100" height="60" fill="none" stroke="#000"/></g></svg>'
+    )
     key = write(drawing(chain((0, 0), (100, 0), (100, 50), (0, 50))))
     m, sheet = marked(key, svg, "slide")
     after = print_dxf(sheet, svg, m.marks, [])

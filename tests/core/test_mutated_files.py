@@ -1,4 +1,5 @@
-"""A slice of the mutated files: each is read or refused with a sentence; `python -m tests.mutations 10000` runs many more."""
+"""A slice of the mutated files: each is read or refused with a sentence; `python -m tests.mutations 10000`
+runs many more."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Verdicts set by hand: marks follow, totals add up in decimals, the engine's own verdict stays beside, and nothing else moves."""
+"""Verdicts set by hand: marks follow, totals add up in decimals, the engine's own verdict stays beside, and
+nothing else moves."""
 
 from __future__ import annotations
 

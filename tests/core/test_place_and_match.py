@@ -1,4 +1,5 @@
-"""Place and match: the motion by voting, partners by position, shape and displacement; both against brute force."""
+"""Place and match: the motion by voting, partners by position, shape and displacement; both against brute
+force."""
 
 from __future__ import annotations
 
@@ -92,7 +93,10 @@ def test_corners_vote_where_no_length_is_right() -> None:
 def test_candidates_left_out_could_not_have_earned_more(seed: int) -> None:
     """What the bound says is lost is never more than what a full examination loses."""
     rng = random.Random(seed)
-    key_drawing = drawing([circle((x * 10, y * 10), 2 + (x + y) % 3) for x in range(5) for y in range(4)], chain((-5, -5), (50, -5), (50, 40), (-5, 40)))  # fmt: skip
+    key_drawing = drawing(
+        [circle((x * 10, y * 10), 2 + (x + y) % 3) for x in range(5) for y in range(4)],
+        chain((-5, -5), (50, -5), (50, 40), (-5, 40)),
+    )
     attempt = s.moved((rng.choice([10.0, 20.0]), 0.0))(key_drawing)
     attempt = replace(attempt, entities=tuple(e for e in attempt.entities if rng.random() < 0.9))
     key = prepare(key_drawing, RuleSet(placement="slide"))
@@ -162,7 +166,15 @@ def test_many_unequal_features_are_assigned_without_a_dense_table() -> None:
         assert np.hypot(a[0] - b[0], a[1] - b[1]) < 1
 
 
-@pytest.mark.parametrize("motion", [Motion(shift=(3, -4)), Motion(turn_deg=90), Motion(mirror=True, shift=(1, 1)), Motion(scale=25.4, turn_deg=30)])  # fmt: skip
+@pytest.mark.parametrize(
+    "motion",
+    [
+        Motion(shift=(3, -4)),
+        Motion(turn_deg=90),
+        Motion(mirror=True, shift=(1, 1)),
+        Motion(scale=25.4, turn_deg=30),
+    ],
+)
 def test_a_moved_linework_is_the_linework_of_the_moved(motion: Motion) -> None:
     work = linework(PLATE, arc((100, 20), 8, 300, 60), line((100, 0), (108, 0)))
     there = moved(work, motion)

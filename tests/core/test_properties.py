@@ -1,4 +1,5 @@
-"""Properties that hold for any key: innocent redrawings are full, one slip is found where it is, placement undoes any motion."""
+"""Properties that hold for any key: innocent redrawings are full, one slip is found where it is, placement
+undoes any motion."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ quarter = st.integers(-400, 400).map(lambda n: n / 4)
 
 @st.composite
 def plates(draw: st.DrawFn) -> list[Entity]:
-    """A plate by construction: a stepped outline, rounded or not, with holes well inside and apart from each other."""
+    """A plate by construction: a stepped outline, rounded or not, with holes well inside and apart from each
+    other."""
     w, h = draw(st.integers(40, 200)), draw(st.integers(30, 150))
     x, y = draw(quarter), draw(quarter)
     step = draw(st.integers(5, min(w, h) // 3))
@@ -103,7 +105,8 @@ def test_a_hole_of_another_size_is_found_there_and_only_there(
 @SLOW
 @given(plates(), st.integers(0, 5), st.sampled_from([-3.25, 0.3, 4.5]), st.sampled_from(POLICIES[:2]))
 def test_one_early_length_is_charged_once(entities: list[Entity], which: int, by: float, policy: Any) -> None:
-    """One side of the outline is longer; all that comes after it is carried along, up to a side that takes the difference up."""
+    """One side of the outline is longer; all that comes after it is carried along, up to a side that takes
+    the difference up."""
     outline: list[Any] = [e for e in entities if isinstance(e, Line)]
     corners = [e.start for e in outline]
     a, b = outline[which].start, outline[which].end

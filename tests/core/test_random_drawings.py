@@ -78,12 +78,21 @@ def test_any_innocent_way_earns_full_marks(seed: int) -> None:
 def test_every_open_finding_is_accounted_for(seed: int) -> None:
     rng = random.Random(seed)
     drawing = attempt = some_drawing(rng)
-    slips: list[s.Slip] = [s.on_layer("0"), s.construction((0, 1), (50, 60)), s.moved((3, 4)), s.mirrored(), s.scaled(rng.choice([25.4, 0.1, 2, 0.7]))]  # fmt: skip
+    slips: list[s.Slip] = [
+        s.on_layer("0"),
+        s.construction((0, 1), (50, 60)),
+        s.moved((3, 4)),
+        s.mirrored(),
+        s.scaled(rng.choice([25.4, 0.1, 2, 0.7])),
+    ]
     kinds = {type(e) for e in drawing.entities}
     for kind in kinds & {Line, Circle, Arc}:
         slips += [s.left_out(kind, rng.randint(0, 9)), s.twice(kind, rng.randint(0, 9))]
     if Circle in kinds:
-        slips += [s.circle_scaled(rng.randint(0, 9), rng.choice([2, 0.5, 1.01, 3])), s.circle_moved(rng.randint(0, 9), (rng.uniform(-2, 2), 0.3))]  # fmt: skip
+        slips += [
+            s.circle_scaled(rng.randint(0, 9), rng.choice([2, 0.5, 1.01, 3])),
+            s.circle_moved(rng.randint(0, 9), (rng.uniform(-2, 2), 0.3)),
+        ]
     if Line in kinds:
         slips.append(s.end_moved(rng.randint(0, 9), rng.choice([-0.02, 0.3, -0.5, 2])))
     for slip in rng.sample(slips, rng.randint(1, 2)):

@@ -70,7 +70,8 @@ def test_near_earns_the_rule_sets_share() -> None:
 
 
 def test_default_shares_of_a_proposal() -> None:
-    """marking.md: whole a fifth, clean and layer-style by the share drawn; size 4, place 3, relations 2, layer 1."""
+    """marking.md: whole a fifth, clean and layer-style by the share drawn; size 4, place 3, relations 2,
+    layer 1."""
     key = prepare(KEY)
     by_kind: dict[str, Decimal] = {}
     for r in key.requirements:
@@ -90,8 +91,19 @@ def test_a_proposal_asks_each_size_place_and_relation_once() -> None:
     assert sum(kind == "closed" for kind, _ in asked) == 1
     kinds = {kind for kind, _ in asked}
     assert kinds == {
-        "length", "angle", "whole-edge", "radius", "sweep", "position", "joined", "tangent", "concentric", "closed", "axis", "layer",
-    }  # fmt: skip
+        "length",
+        "angle",
+        "whole-edge",
+        "radius",
+        "sweep",
+        "position",
+        "joined",
+        "tangent",
+        "concentric",
+        "closed",
+        "axis",
+        "layer",
+    }
 
 
 def test_construction_and_dimensions_in_the_key_are_not_asked() -> None:
@@ -150,7 +162,22 @@ def test_a_rule_set_that_does_not_fit_says_which_part(change: Any, word: str) ->
         prepare(KEY, parse(text))
 
 
-@given(st.recursive(st.none() | st.booleans() | st.floats() | st.text(max_size=5), lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["kind", "requirements", "roles", "tolerances", "unit", "features", "length"]), inner, max_size=3), max_leaves=8))  # fmt: skip
+@given(
+    st.recursive(
+        st.none() | st.booleans() | st.floats() | st.text(max_size=5),
+        lambda inner: (
+            st.lists(inner, max_size=3)
+            | st.dictionaries(
+                st.sampled_from(
+                    ["kind", "requirements", "roles", "tolerances", "unit", "features", "length"]
+                ),
+                inner,
+                max_size=3,
+            )
+        ),
+        max_leaves=8,
+    )
+)
 @settings(max_examples=150, deadline=None)
 def test_no_rule_set_breaks_the_reader(data: Any) -> None:
     try:

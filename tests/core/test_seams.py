@@ -45,7 +45,8 @@ def charged(points: list[tuple[float, float]], placement: str = "as-drawn") -> l
 def test_one_wrong_length_costs_its_edge_alone(
     n: int, step: tuple[float, float], expected: list[tuple[str, float]]
 ) -> None:
-    """Two edges are off by it: the one drawn wrong and the one that closes the outline; one of them is charged."""
+    """Two edges are off by it: the one drawn wrong and the one that closes the outline; one of them is
+    charged."""
     for placement in ("as-drawn", "slide"):
         if placement == "as-drawn" and n == 0:
             continue  # then most of the drawing is shifted, which `whole` tells

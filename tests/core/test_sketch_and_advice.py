@@ -1,4 +1,5 @@
-"""What is drawn between key and attempt says the same as the numbers; every slip has advice that a student can follow."""
+"""What is drawn between key and attempt says the same as the numbers; every slip has advice that a student
+can follow."""
 
 from __future__ import annotations
 

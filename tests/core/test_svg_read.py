@@ -1,4 +1,5 @@
-"""Reading SVG: the same drawing as from DXF, with its size, its layers and its line types; and files that are not as they should be."""
+"""Reading SVG: the same drawing as from DXF, with its size, its layers and its line types; and files that are
+not as they should be."""
 
 from __future__ import annotations
 
@@ -27,7 +28,10 @@ def svg_of(drawing: Drawing) -> bytes:
         if isinstance(e, Text):
             x, y = frame.at(e.at)
             anchor = {"left": "start", "centre": "middle", "right": "end"}[e.anchor.split()[0]]
-            shape = f'<text x="{x}" y="{y}" font-size="{e.height}" text-anchor="{anchor}">{escape(e.wording)}</text>'
+            shape = (
+                f'<text x="{x}" y="{y}" font-size="{e.height}" '
+                f'text-anchor="{anchor}">{escape(e.wording)}</text>'
+            )
         elif isinstance(e, Circle):
             x, y = frame.at(e.center)
             shape = f'<circle cx="{x}" cy="{y}" r="{e.radius}"/>'
@@ -90,7 +94,8 @@ def test_a_page_is_turned_over_at_its_bottom() -> None:
 
 def test_transforms_uses_and_rounded_rectangles() -> None:
     body = """<defs><g id="hole"><circle r="3"/></g></defs>
-      <g id="outline" transform="translate(50 50)"><use href="#hole" x="10" y="-5"/><rect x="-20" y="-10" width="40" height="20" rx="4"/></g>
+      <g id="outline" transform="translate(50 50)"><use href="#hole" x="10" y="-5"/>
+        <rect x="-20" y="-10" width="40" height="20" rx="4"/></g>
       <g id="other" transform="rotate(90) scale(-1 1)"><path d="M0 0 A5 5 0 0 1 5 5"/></g>"""
     work = simplify(read(page(body)), length_tolerance=0.001)
     assert [(c.center, c.radius) for c in work.circles] == [(pytest.approx((60, 55)), pytest.approx(3))]
@@ -112,7 +117,8 @@ def test_dashes_are_line_types(dashes: str, kind: str) -> None:
 def test_beziers_are_free_unless_straight() -> None:
     drawing = read(
         page(
-            '<path d="M0 0C1 1 2 2 3 3"/><path d="M10 0C10 5 15 10 20 10"/><path d="M0 50A20 10 0 0 1 40 50"/>'
+            '<path d="M0 0C1 1 2 2 3 3"/><path d="M10 0C10 5 15 10 20 10"/><path d="M0 50A20 10 0 0 1 40 '
+            '50"/>'
         )
     )
     assert [type(e) for e in drawing.entities] == [Line, FreeCurve, FreeCurve]
@@ -145,11 +151,15 @@ BOMB = "".join(
         (page('<g id="a"><use href="#a"/></g>'), "too-large"),
         (page("<g>" * 3000 + "</g>" * 3000), "too-large"),
         (page("<path d='M0 0"), "damaged"),
-        (b'<!DOCTYPE s [<!ENTITY a "b"><!ENTITY c "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg"><text>&c;</text></svg>', "damaged"),
+        (
+            b'<!DOCTYPE s [<!ENTITY a "b"><!ENTITY c "&a;&a;">]><svg '
+            b'xmlns="http://www.w3.org/2000/svg"><text>&c;</text></svg>',
+            "damaged",
+        ),
         (b"<html><svg></svg></html>", "not-a-drawing"),
         (page('<path d="M0 0H9"/>', 'viewBox="nan 0 5 5"'), "damaged"),
     ],
-)  # fmt: skip
+)
 def test_hostile_pages_end_in_a_sentence(data: bytes, code: str) -> None:
     with pytest.raises(UnreadableDrawing) as caught:
         read(data)

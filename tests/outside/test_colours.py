@@ -33,7 +33,8 @@ DARK = {
     239,
     249,
 }
-"""Pale shades of the last brightness, where the library's table leaves its own rule (19, 38, 23 becomes 19, 88, 23)."""
+"""Pale shades of the last brightness, where the library's table leaves its own rule (19, 38, 23 becomes 19,
+88, 23)."""
 GREYS = {250, 251, 252, 253, 254}
 """The published tables differ here; ours is the one that gets lighter evenly (from memory)."""
 

@@ -1,4 +1,5 @@
-"""What the engine measures, held against exact geometry (sympy.geometry works in whole numbers and roots, without rounding)."""
+"""What the engine measures, held against exact geometry (sympy.geometry works in whole numbers and roots,
+without rounding)."""
 
 from __future__ import annotations
 
@@ -105,7 +106,9 @@ def test_the_distance_of_a_hole_from_an_edge(
 def test_where_carriers_cross(second: tuple[tuple[int, int], tuple[int, int]]) -> None:
     first = ((0, 0), (60, 25))
     [exact] = ExactLine(*first).intersection(ExactLine(*second))
-    edges = _lines(drawing(*(line((float(a[0]), float(a[1])), (float(b[0]), float(b[1]))) for a, b in (first, second)))).edges  # fmt: skip
+    edges = _lines(
+        drawing(*(line((float(a[0]), float(a[1])), (float(b[0]), float(b[1]))) for a, b in (first, second)))
+    ).edges
     at = crossing(edges[0], edges[1])
     assert at == pytest.approx(tuple(map(number, exact.args)), rel=1e-11, abs=1e-11)
 

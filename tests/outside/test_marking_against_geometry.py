@@ -27,7 +27,8 @@ def tangencies(key: Drawing) -> set[frozenset[str]]:
 
 @pytest.mark.parametrize("curvatures", [(-1, 2, 2, 3), (-6, 11, 14, 15), (-2, 3, 6, 7), (-3, 5, 8, 8)])
 def test_descartes_circles_are_all_tangent(curvatures: tuple[int, int, int, int]) -> None:
-    """Descartes' circle theorem: (a + b + c + d)^2 = 2 (a^2 + b^2 + c^2 + d^2); integral packings (Lagarias, Mallows, Wilks 2002).
+    """Descartes' circle theorem: (a + b + c + d)^2 = 2 (a^2 + b^2 + c^2 + d^2); integral packings (Lagarias,
+    Mallows, Wilks 2002).
 
     Laid out by distances alone: inside the outer circle R - r apart, outside each other r + s apart.
     """
@@ -57,7 +58,8 @@ def _apart(
 
 @pytest.mark.parametrize(("d", "big", "small"), [(100.0, 30.0, 12.0), (65.0, 33.0, 8.0), (50.0, 10.0, 10.0)])
 def test_common_tangents_have_the_length_that_the_handbook_gives(d: float, big: float, small: float) -> None:
-    """External sqrt(d^2 - (R - r)^2), internal sqrt(d^2 - (R + r)^2); from a point sqrt(d^2 - r^2) (any handbook of plane geometry)."""
+    """External sqrt(d^2 - (R - r)^2), internal sqrt(d^2 - (R + r)^2); from a point sqrt(d^2 - r^2) (any
+    handbook of plane geometry)."""
     turn = math.acos((big - small) / d)
     outer = line(point_on((0, 0), big, turn), point_on((d, 0), small, turn))
     key = drawing(circle((0, 0), big), circle((d, 0), small), outer)
@@ -77,7 +79,8 @@ def test_common_tangents_have_the_length_that_the_handbook_gives(d: float, big: 
 
 @pytest.mark.parametrize("n", [3, 4, 5, 6, 8, 12, 17, 36, 100])
 def test_chords_of_equal_spacing(n: int) -> None:
-    """Chord = 2 R sin(180 / n), as handbook tables of hole circles give it for 3 to 100 holes with R = 1/2: n = 6 gives 0.5."""
+    """Chord = 2 R sin(180 / n), as handbook tables of hole circles give it for 3 to 100 holes with R = 1/2: n
+    = 6 gives 0.5."""
     around = [circle(point_on((0, 0), 50, math.tau * k / n), 0.4) for k in range(n)]
     key = drawing(around)
     ready = prepare(key)
@@ -92,7 +95,8 @@ def test_chords_of_equal_spacing(n: int) -> None:
 
 
 def test_a_circle_in_a_triangle_touches_all_three_sides() -> None:
-    """Apollonius' problem for three lines: the incircle, r = area / half the perimeter; Euler: d^2 = R (R - 2 r)."""
+    """Apollonius' problem for three lines: the incircle, r = area / half the perimeter; Euler: d^2 = R (R - 2
+    r)."""
     a, b, c = (0.0, 0.0), (56.0, 0.0), (20.0, 48.0)  # sides 60, 52, 56: a Heronian triangle
     sides = [math.dist(b, c), math.dist(c, a), math.dist(a, b)]
     half, area = sum(sides) / 2, 56 * 48 / 2
@@ -102,12 +106,18 @@ def test_a_circle_in_a_triangle_touches_all_three_sides() -> None:
     assert len(tangencies(key)) == 3
     big = sides[0] * sides[1] * sides[2] / (4 * area)
     middle = (28.0, (20.0**2 + 48**2 - 20 * 56) / 96)
-    assert found(drawing(chain(a, b, c), circle((center[0], center[1]), r), circle(middle, big)), "distance", "c1", "c2").measured == pytest.approx(math.sqrt(big * (big - 2 * r)), rel=1e-9)  # fmt: skip
+    assert found(
+        drawing(chain(a, b, c), circle((center[0], center[1]), r), circle(middle, big)),
+        "distance",
+        "c1",
+        "c2",
+    ).measured == pytest.approx(math.sqrt(big * (big - 2 * r)), rel=1e-9)
 
 
 @pytest.mark.parametrize("seed", range(20))
 def test_areas_perimeters_and_distances_against_shapely(seed: int) -> None:
-    """shapely on the same polygons; a rounded end is flattened there, so that its error is the flattening's."""
+    """shapely on the same polygons; a rounded end is flattened there, so that its error is the
+    flattening's."""
     rng = random.Random(seed)
     turns = sorted(rng.uniform(0, math.tau) for _ in range(rng.randint(4, 9)))
     corners = [point_on((7, -3), rng.uniform(20, 60), t) for t in turns]
@@ -129,9 +139,15 @@ def test_areas_perimeters_and_distances_against_shapely(seed: int) -> None:
 def test_a_rounded_outline_against_shapely_buffers() -> None:
     w, h, r = 60.0, 40.0, 9.0
     key = drawing(
-        line((0, -r), (w, -r)), arc((w, 0), r, 270, 360), line((w + r, 0), (w + r, h)), arc((w, h), r, 0, 90),
-        line((w, h + r), (0, h + r)), arc((0, h), r, 90, 180), line((-r, h), (-r, 0)), arc((0, 0), r, 180, 270),
-    )  # fmt: skip
+        line((0, -r), (w, -r)),
+        arc((w, 0), r, 270, 360),
+        line((w + r, 0), (w + r, h)),
+        arc((w, h), r, 0, 90),
+        line((w, h + r), (0, h + r)),
+        arc((0, h), r, 90, 180),
+        line((-r, h), (-r, 0)),
+        arc((0, 0), r, 180, 270),
+    )
     buffer = Polygon([(0, 0), (w, 0), (w, h), (0, h)]).buffer(r, quad_segs=4096)
     assert found(key, "area", "o1").measured == pytest.approx(buffer.area, rel=1e-6)
     assert found(key, "perimeter", "o1").measured == pytest.approx(buffer.length, rel=1e-6)

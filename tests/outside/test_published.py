@@ -22,7 +22,8 @@ from evenmark.core.marking.slips.common import crossing
 from evenmark.core.sheet.scene import Frame
 from tests.builders import PLAIN, chain, circle, dxf_drawing, line, linework
 
-# Machinery's handbooks print chords of a circle of diameter 1 for 3 to 100 spaces; written down from memory of such a
+# Machinery's handbooks print chords of a circle of diameter 1 for 3 to 100 spaces; written down from memory
+# of such a
 # table, and equal to sin(180 / n) to the six figures given there.
 CHORDS = {
     3: 0.866025,
@@ -46,7 +47,8 @@ def test_equal_spacing_on_a_pitch_circle(holes: int, chord: float) -> None:
 
 @pytest.mark.parametrize("bulge", [0.1, 0.4142135623730951, 1.0, 2.5, -0.7])
 def test_bulge_is_the_librarys(bulge: float) -> None:
-    """DXF reference, LWPOLYLINE group code 42: tangent of a quarter of the included angle. Library: ezdxf.math.bulge_to_arc."""
+    """DXF reference, LWPOLYLINE group code 42: tangent of a quarter of the included angle. Library:
+    ezdxf.math.bulge_to_arc."""
     start, end = (1.0, 2.0), (4.0, -3.0)
     center, radius, first, sweep = arcs.from_bulge(start, end, bulge)
     c, begin, stop, r = bulge_to_arc(start, end, bulge)
@@ -76,14 +78,16 @@ def test_flipped_normals_follow_the_arbitrary_axis_algorithm(seed: int) -> None:
 
 @pytest.mark.parametrize("code", sorted(set(units.BY_DXF_CODE) - {9}))  # the library converts no mils
 def test_unit_codes_are_the_librarys(code: int) -> None:
-    """DXF reference, $INSUNITS; library: ezdxf.units.conversion_factor. The inch is 25.4 mm exactly (ISO 80000-3)."""
+    """DXF reference, $INSUNITS; library: ezdxf.units.conversion_factor. The inch is 25.4 mm exactly (ISO
+    80000-3)."""
     factor = library_units.conversion_factor(
         library_units.InsertUnits(code), library_units.InsertUnits.Millimeters
     )
     assert units.BY_DXF_CODE[code].mm == pytest.approx(factor, rel=1e-6)
 
 
-# name in the library's table: class by ISO 128-2 (dash and gap patterns by number 02 dashed, 04/08 chain, 05/09 double
+# name in the library's table: class by ISO 128-2 (dash and gap patterns by number 02 dashed, 04/08 chain,
+# 05/09 double
 # chain, 07 dotted; from memory of that standard)
 PATTERNS = {
     "DASHED": "dashed",
@@ -118,7 +122,8 @@ def test_outer_common_tangent(d: float, r1: float, r2: float) -> None:
 
 
 def test_mutually_tangent_circles_of_an_integral_packing() -> None:
-    """Descartes' circle theorem, packing -1, 2, 2, 3: an outer circle of radius 1 round two of 1/2 and one of 1/3."""
+    """Descartes' circle theorem, packing -1, 2, 2, 3: an outer circle of radius 1 round two of 1/2 and one of
+    1/3."""
     circles = linework(
         circle((0, 0), 1), circle((-0.5, 0), 0.5), circle((0.5, 0), 0.5), circle((0, 2 / 3), 1 / 3)
     ).circles
@@ -162,7 +167,8 @@ def test_outlines_are_shapelys_rings() -> None:
 
 
 def test_facts_of_the_trade() -> None:
-    """Common practice, no published source (job.md): 300 at 90 degrees and then 400 at -45 degrees; a 24 by 48 rectangle."""
+    """Common practice, no published source (job.md): 300 at 90 degrees and then 400 at -45 degrees; a 24 by
+    48 rectangle."""
     x, y = point_on(point_on((0, 0), 300, math.radians(90)), 400, math.radians(-45))
     assert (round(x, 2), round(y, 2)) == (282.84, 17.16)
     assert sum(e.length for e in linework(chain((0, 0), (24, 0), (24, 48), (0, 48))).edges) == 144

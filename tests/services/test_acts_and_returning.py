@@ -1,4 +1,5 @@
-"""Overrides, comments, undo and the record of them; returning marks; marking again by a newer engine. What a student was given never changes."""
+"""Overrides, comments, undo and the record of them; returning marks; marking again by a newer engine. What a
+student was given never changes."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""What can be put right after issuing: dates, tries, closing, withdrawing, more for one student, words, newer revisions."""
+"""What can be put right after issuing: dates, tries, closing, withdrawing, more for one student, words, newer
+revisions."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Handing in for a class at once: matched, asked, handed in once each, whatever the files are and however often it is tried."""
+"""Handing in for a class at once: matched, asked, handed in once each, whatever the files are and however
+often it is tried."""
 
 from __future__ import annotations
 
@@ -280,7 +281,16 @@ def test_files_are_read_and_marked_a_few_at_a_time(ada: Ada, db: Database) -> No
     together = {n: f["earned"] for n, f in ada.files.items()}
     with db.transaction() as session:
         for row in session.scalars(select(MarkSheetRow)):
-            alone = run_bounded(mark, [row.attempt.issue.revision.key_bytes], row.attempt.issue.revision.rules, row.attempt.data, row.attempt.file_name, {"name": row.attempt.student.name, "group": "Ada's class"}, None, seconds=60)  # fmt: skip
+            alone = run_bounded(
+                mark,
+                [row.attempt.issue.revision.key_bytes],
+                row.attempt.issue.revision.rules,
+                row.attempt.data,
+                row.attempt.file_name,
+                {"name": row.attempt.student.name, "group": "Ada's class"},
+                None,
+                seconds=60,
+            )
             assert alone.marks == row.sheet["marks"]
     assert together["ben.dxf"] == 100.0
 

@@ -1,4 +1,5 @@
-"""A key cannot be drawn out of its results: what is handed in is answered with what was handed in, and no place or size beyond that."""
+"""A key cannot be drawn out of its results: what is handed in is answered with what was handed in, and no
+place or size beyond that."""
 
 from __future__ import annotations
 

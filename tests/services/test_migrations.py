@@ -1,4 +1,5 @@
-"""Migrations go forward without losing data: what students could see before is what was returned to them afterwards."""
+"""Migrations go forward without losing data: what students could see before is what was returned to them
+afterwards."""
 
 from __future__ import annotations
 
@@ -9,8 +10,9 @@ import pytest
 from alembic import command
 from scripts.cluster import Cluster
 from sqlalchemy import create_engine, select, text
+from sqlalchemy.exc import IntegrityError
 
-from evenmark.services import own_results
+from evenmark.services import own_results, results, wiping
 from evenmark.store.database import Database
 from evenmark.store.migrate import configuration, upgrade
 from evenmark.store.models import Attempt, Enrolment, Person
@@ -19,11 +21,25 @@ MARKS = {
     "unit": "mm",
     "score": {"earned": 42.0, "possible": 100.0},
     "findings": [
-        {"id": 1, "kind": "radius", "features": ["c1"], "at": [0.0, 0.0], "expected": 5.0, "measured": 6.0, "deviation": 1.0, "tolerance": 0.001, "verdict": "missed", "earned": 0.0, "possible": 2.0, "causes": [], "follows": None}
+        {
+            "id": 1,
+            "kind": "radius",
+            "features": ["c1"],
+            "at": [0.0, 0.0],
+            "expected": 5.0,
+            "measured": 6.0,
+            "deviation": 1.0,
+            "tolerance": 0.001,
+            "verdict": "missed",
+            "earned": 0.0,
+            "possible": 2.0,
+            "causes": [],
+            "follows": None,
+        }
     ],
     "causes": [],
     "notes": [],
-}  # fmt: skip
+}
 SHEET = {"marks": MARKS, "partners": {}, "places": {}, "scene": {"origin": [0.0, 0.0]}}
 OLD = """
 insert into person (id, name, sign_in, role, password_hash, created_at) values (1, 'Ada Ash', 'ada', 'instructor', 'x', now()), (2, 'Ben Elm', 'ben', 'student', 'x', now()), (3, 'Lin Gray', 'lin', 'student', 'x', now());
@@ -53,7 +69,8 @@ def old(cluster: Cluster) -> Iterator[str]:
         for n, version in enumerate(("1.0", "2.0"), 1):
             connection.execute(
                 text(
-                    "insert into mark_sheet (id, attempt_id, engine_version, sheet, summary, earned, possible, marked_at) "
+                    "insert into mark_sheet (id, attempt_id, engine_version, sheet, summary, earned, "
+                    "possible, marked_at) "
                     "values (:id, 1, :version, cast(:sheet as jsonb), '{}', :earned, 100, now())"
                 ),
                 {"id": n, "version": version, "sheet": json.dumps(SHEET), "earned": 40 + n},
@@ -90,4 +107,37 @@ def test_who_was_taken_out_before_is_brought_back_as_having_left(old: str) -> No
         rows = {e.student_id: e.left_at is not None for e in session.scalars(select(Enrolment))}
         assert rows == {2: False, 3: True}
         assert [w["left"] for w in own_results.my_work(session, session.get_one(Person, 3))] == [True]
+    database.close()
+
+
+def test_the_last_release_goes_forward_with_everything_in_it(old: str) -> None:
+    """Release 0.4 stood at 0005: classes keep the name that title blocks were asked for, and nothing is closed, put away or allowed."""
+    command.upgrade(configuration(old), "0005")
+    engine = create_engine(old)
+    counts = "select (select count(*) from person), (select count(*) from attempt), (select count(*) from mark_sheet)"
+    with engine.begin() as connection:
+        before = connection.execute(text(counts)).one()
+        connection.execute(text("update revision set issued_at = now()"))
+    upgrade(old)
+    with engine.begin() as connection:
+        assert connection.execute(text(counts)).one() == before
+        assert connection.execute(text("select group_name, closed_at from issue")).all() == [("A", None)]
+        connection.execute(text("update revision set title = 'Link, right'"))
+    with pytest.raises(IntegrityError), engine.begin() as connection:
+        connection.execute(text("update revision set rules = '{}'"))
+    engine.dispose()
+    database = Database(old)
+    with database.transaction() as session:
+        ada, ben = session.get_one(Person, 1), session.get_one(Person, 2)
+        assert results.class_results(session, ada, 1)["issue"]["archived"] is False
+        [work] = own_results.my_work(session, ben)
+        assert (work["title"], work["shut"], work["tries_left"], work["earlier"]) == (
+            "Link, right",
+            None,
+            1,
+            [],
+        )
+        wiping.wipe_student(session, ada, 2)
+    with database.transaction() as session:
+        assert session.get(Person, 2) is None
     database.close()

@@ -27,7 +27,10 @@ def test_who_leaves_a_class_keeps_their_past_and_so_does_the_class(
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
         found = results.class_results(session, ada, issue)
-        assert [(r["name"], r["left"], r["earned"] is not None) for r in found["students"]] == [("Cyd Elm", False, True), ("Ben Elm", True, True)]  # fmt: skip
+        assert [(r["name"], r["left"], r["earned"] is not None) for r in found["students"]] == [
+            ("Cyd Elm", False, True),
+            ("Ben Elm", True, True),
+        ]
         assert all(c["missed"] == 0 for c in found["checks"])  # those who are in the class met everything
         assert attempt_in_full(session, ada, attempt)["student"] == "Ben Elm"
         (row,) = results.class_page(session, ada, school.adas)["issues"]

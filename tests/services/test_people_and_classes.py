@@ -105,7 +105,8 @@ def test_guesses_from_many_addresses_are_slowed_down_by_name(db: Database, schoo
 
 
 def test_a_whole_class_signs_in_from_one_address(db: Database, school: School) -> None:
-    """Behind a school's one address thirty students sign in at the start of a lesson, and again after the break."""
+    """Behind a school's one address thirty students sign in at the start of a lesson, and again after the
+    break."""
     for n in range(120):
         name = ("ada", "ben", "cyd", "eve")[n % 4]
         number = note(db, name, "10.0.0.1")
@@ -138,7 +139,10 @@ def test_an_old_hash_is_renewed_when_its_owner_signs_in(db: Database, school: Sc
 
 
 def test_passwords_cost_what_the_documents_say() -> None:
-    code = "from evenmark.services.people import _hasher as h; print(h.memory_cost, h.time_cost, h.parallelism, h.type.name)"
+    code = (
+        "from evenmark.services.people import _hasher as h; print(h.memory_cost, h.time_cost, "
+        "h.parallelism, h.type.name)"
+    )
     said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
     assert said.split() == ["19456", "2", "1", "ID"]
 

@@ -1,4 +1,5 @@
-"""What one file or attempt holds stops nobody else, and never for good: it ends as what could not be read or marked, to be tried again."""
+"""What one file or attempt holds stops nobody else, and never for good: it ends as what could not be read or
+marked, to be tried again."""
 
 from __future__ import annotations
 

@@ -26,7 +26,8 @@ from tests.services.test_from_key_to_result import hand
 def framed(
     *, strip: float = 10.0, name: str = "WREN HALLORAN", model: float | None = None, layout: str = "Layout1"
 ) -> bytes:
-    """Border and title strip on a sheet layout (common practice, no published source: 260 x 196 with a strip of 10)."""
+    """Border and title strip on a sheet layout (common practice, no published source: 260 x 196 with a strip
+    of 10)."""
     doc = ezdxf.new("R2010")
     doc.header["$INSUNITS"] = 4
     doc.layers.add("frame", color=7, lineweight=100)

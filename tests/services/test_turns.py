@@ -1,4 +1,5 @@
-"""Readers: a turn for each person, one piece of work at a time, and nobody before the pages; what was killed is done once more."""
+"""Readers: a turn for each person, one piece of work at a time, and nobody before the pages; what was killed
+is done once more."""
 
 from __future__ import annotations
 
@@ -82,9 +83,11 @@ def readers(monkeypatch: pytest.MonkeyPatch) -> Iterator[subprocess.Popen[bytes]
     with tempfile.TemporaryDirectory(prefix="even-mark-") as place:
         address = str(Path(place) / "readers")
         environment = {
-            bounded.READERS_VARIABLE: address, bounded.KEY_VARIABLE: "k" * 32, "EVENMARK_READERS_AT_ONCE": "2",
+            bounded.READERS_VARIABLE: address,
+            bounded.KEY_VARIABLE: "k" * 32,
+            "EVENMARK_READERS_AT_ONCE": "2",
             "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
-        }  # fmt: skip
+        }
         for name, value in environment.items():
             monkeypatch.setenv(name, value)
         process = _service()

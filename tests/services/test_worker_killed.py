@@ -1,4 +1,5 @@
-"""A worker killed in the middle of a class, and the database restarted in the middle: every attempt is marked exactly once."""
+"""A worker killed in the middle of a class, and the database restarted in the middle: every attempt is marked
+exactly once."""
 
 from __future__ import annotations
 
@@ -103,8 +104,11 @@ def by_archive(db: Database, url: str, key: bytes) -> int:
 
 def worker(url: str) -> subprocess.Popen[bytes]:
     environment = {
-        **os.environ, "EVENMARK_DATABASE_URL": url, "EVENMARK_STALLED_SECONDS": "3", "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
-    }  # fmt: skip
+        **os.environ,
+        "EVENMARK_DATABASE_URL": url,
+        "EVENMARK_STALLED_SECONDS": "3",
+        "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
+    }
     return subprocess.Popen(
         [sys.executable, "-m", "evenmark.jobs"],
         cwd=ROOT,
@@ -117,7 +121,9 @@ def worker(url: str) -> subprocess.Popen[bytes]:
 def test_nobody_waits_longer_than_twenty_seconds_for_a_dead_workers_jobs() -> None:
     code = "from evenmark.jobs.__main__ import LOOKS, STALLED; print(STALLED.total_seconds() + LOOKS)"
     environment = {k: v for k, v in os.environ.items() if k != "EVENMARK_STALLED_SECONDS"}
-    said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment, cwd=ROOT)  # fmt: skip
+    said = subprocess.run(
+        [sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment, cwd=ROOT
+    )
     assert float(said.stdout) <= 20
 
 
@@ -128,7 +134,8 @@ def marked(db: Database) -> int:
 
 
 def until(db: Database, wanted: int, keep: list[subprocess.Popen[bytes]], url: str) -> None:
-    """Wait until so many are marked, starting a worker again whenever it has died, as the start command does."""
+    """Wait until so many are marked, starting a worker again whenever it has died, as the start command
+    does."""
     began = time.monotonic()
     while marked(db) < wanted:
         assert time.monotonic() - began < PATIENCE, f"{marked(db)} of {wanted} marked"

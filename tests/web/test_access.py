@@ -16,7 +16,8 @@ from tests.conftest import Caller, School
 from tests.services.test_from_key_to_result import GOOD, hand, put
 
 OK, STRANGER, ROLE, NOT_YOURS = 200, 401, 403, 404
-# endpoint: method, path, and what a stranger, a student of the class, a student of another class, the instructor and another
+# endpoint: method, path, and what a stranger, a student of the class, a student of another class, the
+# instructor and another
 # instructor get. {issue}, {attempt}, {revision}, {class} and {student} are Ada's.
 TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
     "people.session": ("GET", "/api/session", OK, OK, OK, OK, OK),

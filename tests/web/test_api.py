@@ -1,4 +1,5 @@
-"""What the API says beside its answers: headers, errors in plain words, files, the document that types come from."""
+"""What the API says beside its answers: headers, errors in plain words, files, the document that types come
+from."""
 
 from __future__ import annotations
 
@@ -201,8 +202,20 @@ def test_results_as_csv(application: Any, db: Database, school: School, key_byte
 
 @pytest.mark.parametrize(
     ("text", "cell"),
-    [("=1+1", "'=1+1"), ("+x", "'+x"), ("＝1", "'＝1"), ("\t=1", "'=1"), ("Ben; =1+1", "Ben; '=1+1"), ("Ben;=1", "Ben;'=1"), ("a\u202eb", "a‹U+202E›b"), ("a\x1bb", "a�b"), ("Ben", "Ben"), ("Elm-Ash; Ben", "Elm-Ash; Ben"), ("", "")],
-)  # fmt: skip
+    [
+        ("=1+1", "'=1+1"),
+        ("+x", "'+x"),
+        ("＝1", "'＝1"),
+        ("\t=1", "'=1"),
+        ("Ben; =1+1", "Ben; '=1+1"),
+        ("Ben;=1", "Ben;'=1"),
+        ("a\u202eb", "a‹U+202E›b"),
+        ("a\x1bb", "a�b"),
+        ("Ben", "Ben"),
+        ("Elm-Ash; Ben", "Elm-Ash; Ben"),
+        ("", ""),
+    ],
+)
 def test_no_cell_is_taken_for_a_formula(text: str, cell: str) -> None:
     (row,) = csv.reader(io.StringIO(table([[text, 3]]).decode("utf-8-sig")))
     assert row == [cell, "3"]

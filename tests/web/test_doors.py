@@ -1,4 +1,5 @@
-"""Who is let in, and what is let in with them: other sites, odd bodies, guesses, proxies, sessions of others."""
+"""Who is let in, and what is let in with them: other sites, odd bodies, guesses, proxies, sessions of
+others."""
 
 from __future__ import annotations
 
@@ -81,11 +82,23 @@ BODIES = [
     "{}",
 ]
 ROUTES = [
-    ("POST", "/api/sign-in"), ("POST", "/api/join"), ("POST", "/api/first-code"), ("POST", "/api/join-class"), ("POST", "/api/password"),
-    ("POST", "/api/school"), ("POST", "/api/classes"), ("PATCH", "/api/exercises/1"), ("POST", "/api/exercises/1/issues"),
-    ("POST", "/api/attempts/1/overrides"), ("POST", "/api/attempts/1/comments"), ("POST", "/api/attempts/1/undo"), ("POST", "/api/asked/1"),
-    ("PATCH", "/api/batches/1/files/1"), ("POST", "/api/batches/1/hand-in"), ("POST", "/api/sign-out"),
-]  # fmt: skip
+    ("POST", "/api/sign-in"),
+    ("POST", "/api/join"),
+    ("POST", "/api/first-code"),
+    ("POST", "/api/join-class"),
+    ("POST", "/api/password"),
+    ("POST", "/api/school"),
+    ("POST", "/api/classes"),
+    ("PATCH", "/api/exercises/1"),
+    ("POST", "/api/exercises/1/issues"),
+    ("POST", "/api/attempts/1/overrides"),
+    ("POST", "/api/attempts/1/comments"),
+    ("POST", "/api/attempts/1/undo"),
+    ("POST", "/api/asked/1"),
+    ("PATCH", "/api/batches/1/files/1"),
+    ("POST", "/api/batches/1/hand-in"),
+    ("POST", "/api/sign-out"),
+]
 
 
 @pytest.mark.parametrize("who", [None, "ada", "ben"])

@@ -1,7 +1,8 @@
-"""Every route of the API document under requests that nobody's page sends: wrong types, missing and repeated fields, odd identifiers.
+"""Every route of the API document under requests that nobody's page sends: wrong types, missing and repeated
+fields, odd identifiers.
 
-Bodies and queries come from the document by schemathesis, valid ones and broken ones. Whatever is sent, the answer is a sentence or what was asked for, never a
-server error, and holds no path, statement or traceback.
+Bodies and queries come from the document by schemathesis, valid ones and broken ones. Whatever is sent, the
+answer is a sentence or what was asked for, never a server error, and holds no path, statement or traceback.
 """
 
 from __future__ import annotations

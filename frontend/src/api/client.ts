@@ -72,7 +72,13 @@ const pause = (seconds: number) => new Promise((done) => setTimeout(done, second
  * Asks, and asks again by itself where nothing can have happened yet: a reading that met a closed connection or a part that is being
  * brought back, and anything that was turned away because many came at once.
  */
-async function call<T>(method: Method, path: string, places: unknown, body: unknown, query?: Query): Promise<T> {
+async function call<T>(
+  method: Method,
+  path: string,
+  places: unknown,
+  body: unknown,
+  query?: Query,
+): Promise<T> {
   for (let tries = 1; ; tries++) {
     try {
       return await once<T>(method, path, places, body, query);
@@ -86,13 +92,24 @@ async function call<T>(method: Method, path: string, places: unknown, body: unkn
   }
 }
 
-async function once<T>(method: Method, path: string, places: unknown, body: unknown, query?: Query): Promise<T> {
+async function once<T>(
+  method: Method,
+  path: string,
+  places: unknown,
+  body: unknown,
+  query?: Query,
+): Promise<T> {
   let answer: { data?: unknown; error?: unknown; response: Response };
   try {
     // the functions below have checked path, places and body against the document; here they are any of them
-    answer = await server.request(method as never, path as never, { params: { path: places, query }, body } as never);
+    answer = await server.request(
+      method as never,
+      path as never,
+      { params: { path: places, query }, body } as never,
+    );
   } catch (why) {
-    if (why instanceof SyntaxError) throw new Refusal(502, "http", "The server did not answer as expected. Try again.");
+    if (why instanceof SyntaxError)
+      throw new Refusal(502, "http", "The server did not answer as expected. Try again.");
     throw new Refusal(0, "no-connection", AWAY);
   }
   const { response } = answer;
@@ -123,8 +140,10 @@ export const patch = <P extends PathOf<"patch">>(
   path: P,
   ...[places, body, query]: PlacesAndBody<Operation<P, "patch">>
 ) => call<AnswerOf<P, "patch">>("patch", path, places, body, query);
-export const put = <P extends PathOf<"put">>(path: P, ...[places, body, query]: PlacesAndBody<Operation<P, "put">>) =>
-  call<AnswerOf<P, "put">>("put", path, places, body, query);
+export const put = <P extends PathOf<"put">>(
+  path: P,
+  ...[places, body, query]: PlacesAndBody<Operation<P, "put">>
+) => call<AnswerOf<P, "put">>("put", path, places, body, query);
 
 /** What is sent on its way: how much of it is there, from 0 to 1, and a way to stop it. */
 export interface Sending {
@@ -139,7 +158,9 @@ export async function upload<P extends PathOf<"post">>(
   form: FormData,
   sending: Sending = {},
 ): Promise<AnswerOf<P, "post">> {
-  const to = path.replace(/\{(\w+)\}/g, (_, name: string) => String((places as Record<string, unknown>)[name]));
+  const to = path.replace(/\{(\w+)\}/g, (_, name: string) =>
+    String((places as Record<string, unknown>)[name]),
+  );
   for (let tries = 1; ; tries++) {
     try {
       return (await sent(to, form, sending)) as AnswerOf<P, "post">;

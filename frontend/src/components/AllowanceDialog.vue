@@ -69,21 +69,43 @@ function give(): void {
         </label>
         <label class="block text-sm font-semibold">
           More tries
-          <input v-model.number="more" type="number" min="0" max="99" class="field mt-1 font-normal" required />
+          <input
+            v-model.number="more"
+            type="number"
+            min="0"
+            max="99"
+            class="field mt-1 font-normal"
+            required
+          />
         </label>
       </div>
       <p class="text-sm text-ink2">
-        The class has until {{ when(issue.due_at) }} and {{ issue.tries }} {{ issue.tries === 1 ? "try" : "tries" }}.
-        Without a date of their own, that holds for the student too.
+        The class has until {{ when(issue.due_at) }} and {{ issue.tries }}
+        {{ issue.tries === 1 ? "try" : "tries" }}. Without a date of their own, that holds for the student
+        too.
       </p>
       <label class="block text-sm font-semibold">
         Reason
-        <textarea v-model="reason" class="field mt-1 font-normal" rows="2" maxlength="2000" required></textarea>
+        <textarea
+          v-model="reason"
+          class="field mt-1 font-normal"
+          rows="2"
+          maxlength="2000"
+          required
+        ></textarea>
       </label>
-      <p class="text-sm text-ink2">It goes into the record. The student sees the date and the tries, not the reason.</p>
+      <p class="text-sm text-ink2">
+        It goes into the record. The student sees the date and the tries, not the reason.
+      </p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex flex-wrap justify-end gap-2 pt-1">
-        <button v-if="known" type="button" class="press-quiet mr-auto" :disabled="busy" @click="send(null, 0)">
+        <button
+          v-if="known"
+          type="button"
+          class="press-quiet mr-auto"
+          :disabled="busy"
+          @click="send(null, 0)"
+        >
           Take it back
         </button>
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>

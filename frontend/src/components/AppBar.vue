@@ -26,7 +26,10 @@ async function leave(): Promise<void> {
 <template>
   <header class="screen-only border-b border-rule bg-bar">
     <div class="flex min-h-14 flex-wrap items-center gap-x-4 px-4 py-1 sm:px-5 lg:flex-nowrap">
-      <RouterLink :to="person ? '/' : '/sign-in'" class="flex items-center gap-2.5 font-bold text-ink no-underline">
+      <RouterLink
+        :to="person ? '/' : '/sign-in'"
+        class="flex items-center gap-2.5 font-bold text-ink no-underline"
+      >
         <LogoMark /><span class="whitespace-nowrap">Even Mark</span>
       </RouterLink>
       <slot name="start">
@@ -56,12 +59,19 @@ async function leave(): Promise<void> {
         </MenuButton>
         <MenuItems class="paper absolute right-0 z-30 mt-1 w-52 py-1 shadow-lg focus:outline-none">
           <MenuItem v-slot="{ active }">
-            <RouterLink to="/account" class="block px-3 py-1.5 text-ink no-underline" :class="active && 'bg-teal-soft'"
+            <RouterLink
+              to="/account"
+              class="block px-3 py-1.5 text-ink no-underline"
+              :class="active && 'bg-teal-soft'"
               >Account and password</RouterLink
             >
           </MenuItem>
           <MenuItem v-slot="{ active }">
-            <button class="block w-full px-3 py-1.5 text-left" :class="active && 'bg-teal-soft'" @click="leave">
+            <button
+              class="block w-full px-3 py-1.5 text-left"
+              :class="active && 'bg-teal-soft'"
+              @click="leave"
+            >
               Sign out
             </button>
           </MenuItem>

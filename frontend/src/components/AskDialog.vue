@@ -2,7 +2,14 @@
 /** A plain question before something is done: what will happen stands in the slot. */
 import DialogSheet from "./DialogSheet.vue";
 
-defineProps<{ open: boolean; title: string; word: string; ends?: boolean; busy?: boolean; trouble?: string }>();
+defineProps<{
+  open: boolean;
+  title: string;
+  word: string;
+  ends?: boolean;
+  busy?: boolean;
+  trouble?: string;
+}>();
 const emit = defineEmits<{ close: []; yes: [] }>();
 </script>
 

@@ -36,11 +36,26 @@ const chains = computed(() => {
 <template>
   <g>
     <defs>
-      <marker id="follows-head" viewBox="0 0 8 8" refX="6.5" refY="4" markerWidth="7" markerHeight="7" orient="auto">
+      <marker
+        id="follows-head"
+        viewBox="0 0 8 8"
+        refX="6.5"
+        refY="4"
+        markerWidth="7"
+        markerHeight="7"
+        orient="auto"
+      >
         <path d="M1 1l6 3-6 3" fill="none" stroke="var(--color-follows)" stroke-width="1.5" />
       </marker>
     </defs>
-    <path v-for="c in chains" :key="c.key" :d="c.d" class="chain" marker-end="url(#follows-head)" data-chain />
+    <path
+      v-for="c in chains"
+      :key="c.key"
+      :d="c.d"
+      class="chain"
+      marker-end="url(#follows-head)"
+      data-chain
+    />
     <g v-for="b in placed" :key="b.id" :class="['balloon', verdicts.get(b.id), b.id === chosen && 'picked']">
       <line :x1="b.at[0]" :y1="b.at[1]" :x2="b.stand[0]" :y2="b.stand[1]" />
       <circle :cx="b.at[0]" :cy="b.at[1]" r="2.5" class="dot" />

@@ -17,7 +17,10 @@ const list = (ids: number[]) =>
     <button class="block w-full px-4 py-2.5 text-left" :aria-pressed="chosen" @click="emit('choose')">
       <span
         class="block leading-snug"
-        :class="[cause.code === 'unexplained' ? '' : 'font-semibold', cause.set_aside ? 'text-ink2 line-through' : '']"
+        :class="[
+          cause.code === 'unexplained' ? '' : 'font-semibold',
+          cause.set_aside ? 'text-ink2 line-through' : '',
+        ]"
         >{{ cause.says }}</span
       >
       <span class="mt-1 block text-sm text-ink2">

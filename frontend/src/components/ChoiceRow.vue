@@ -9,7 +9,13 @@ const model = defineModel<T>({ required: true });
 <template>
   <RadioGroup v-model="model" class="flex overflow-hidden rounded-lg border border-[#b9c4c0] bg-white">
     <RadioGroupLabel as="span" class="sr-only">{{ label }}</RadioGroupLabel>
-    <RadioGroupOption v-for="c in choices" :key="c.value" v-slot="{ checked }" :value="c.value" class="cursor-pointer">
+    <RadioGroupOption
+      v-for="c in choices"
+      :key="c.value"
+      v-slot="{ checked }"
+      :value="c.value"
+      class="cursor-pointer"
+    >
       <span
         class="block px-3"
         :class="[small ? 'py-1' : 'py-1.5', checked ? 'bg-teal-soft font-semibold text-teal' : '']"

@@ -41,7 +41,8 @@ async function takeOut(): Promise<void> {
 async function askToWipe(one: Student): Promise<void> {
   goes.value = null;
   ask("wipe", one);
-  goes.value = (await act(() => get("/api/classes/students/{student_id}/deletion", { student_id: one.id }))) ?? null;
+  goes.value =
+    (await act(() => get("/api/classes/students/{student_id}/deletion", { student_id: one.id }))) ?? null;
 }
 async function wipe(): Promise<void> {
   const { student_id } = here();
@@ -59,7 +60,8 @@ const itemsOf = (s: Student) => [
   { word: "Take out of the class", act: () => ask("leave", s), off: !present.value.includes(s) },
   {
     word: "Take the data away",
-    act: () => emit("takeAway", { kind: "student", number: s.id, title: `Data of ${s.name}`, unit: "drawings" }),
+    act: () =>
+      emit("takeAway", { kind: "student", number: s.id, title: `Data of ${s.name}`, unit: "drawings" }),
   },
   { word: "Wipe the data", ends: true, act: () => askToWipe(s) },
 ];
@@ -127,15 +129,18 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
       @yes="wipe"
     >
       <p v-if="goes">
-        This goes: {{ many(goes.attempts, "drawing") }} at {{ many(goes.issues, "exercise") }} with every mark and
-        comment, and the place in {{ goes.classes.join(", ") }}.
+        This goes: {{ many(goes.attempts, "drawing") }} at {{ many(goes.issues, "exercise") }} with every mark
+        and comment, and the place in {{ goes.classes.join(", ") }}.
         {{
           goes.account
             ? `The account ${goes.sign_in} goes too.`
             : `The account ${goes.sign_in} stays: it is in use with another instructor.`
         }}
       </p>
-      <p>It cannot be undone. Backups made before still hold it. The record says that it was done, without a name.</p>
+      <p>
+        It cannot be undone. Backups made before still hold it. The record says that it was done, without a
+        name.
+      </p>
     </AskDialog>
     <AskDialog
       :open="asking === 'code'"
@@ -158,7 +163,8 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
       @yes="takeOut"
     >
       <p>
-        The account and everything handed in are kept, readable to you and to them. They can join again with the code.
+        The account and everything handed in are kept, readable to you and to them. They can join again with
+        the code.
       </p>
     </AskDialog>
   </section>

@@ -14,7 +14,11 @@ const parts = [
     word: "Start drawing",
     says: "What students begin with. It is neither marked nor in the way. What counts is proposed anew.",
   },
-  { part: "key", word: "Other keys", says: "Accepted as well; each drawing is held against the one it fits best." },
+  {
+    part: "key",
+    word: "Other keys",
+    says: "Accepted as well; each drawing is held against the one it fits best.",
+  },
 ] as const;
 const at = () => ({ revision_id: props.page.revision_id });
 const of = (part: string) => props.page.files.filter((f) => f.part === part);
@@ -47,7 +51,9 @@ const drop = (id: number) =>
       <p class="text-sm text-ink2">{{ p.says }}</p>
       <ul class="mt-1 space-y-1 text-sm">
         <li v-for="f in of(p.part)" :key="f.id" class="flex items-center gap-3">
-          <a :href="`/api/exercises/${page.revision_id}/files/${f.id}`" class="min-w-0 truncate">{{ f.name }}</a>
+          <a :href="`/api/exercises/${page.revision_id}/files/${f.id}`" class="min-w-0 truncate">{{
+            f.name
+          }}</a>
           <button class="text-teal underline" :disabled="busy" @click="drop(f.id)">Take away</button>
         </li>
       </ul>
@@ -62,7 +68,13 @@ const drop = (id: number) =>
           :aria-label="`Choose: ${p.word}`"
           @change="(e) => add(p.part, e)"
         />
-        {{ busy ? "Reading …" : p.part === "start" && of("start").length ? "Choose another" : "Choose a drawing" }}
+        {{
+          busy
+            ? "Reading …"
+            : p.part === "start" && of("start").length
+              ? "Choose another"
+              : "Choose a drawing"
+        }}
       </label>
     </div>
     <p v-if="trouble" role="alert" class="text-sm text-pencil">{{ trouble }}</p>

@@ -45,9 +45,21 @@ const props = withDefaults(
     /** The next press on the sheet names a place. */
     placing?: boolean;
   }>(),
-  { show: "both", balloons: () => [], chosenBalloon: null, sketch: () => [], pins: () => [], links: () => [] },
+  {
+    show: "both",
+    balloons: () => [],
+    chosenBalloon: null,
+    sketch: () => [],
+    pins: () => [],
+    links: () => [],
+  },
 );
-const emit = defineEmits<{ balloon: [id: number]; pick: [id: string]; pin: [number: number]; place: [at: Point] }>();
+const emit = defineEmits<{
+  balloon: [id: number];
+  pick: [id: string];
+  pin: [number: number];
+  place: [at: Point];
+}>();
 
 const root = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(root);
@@ -222,7 +234,12 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
         :wrong-drawn="wrongDrawn"
       />
     </svg>
-    <svg v-if="cross" class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true" data-cross>
+    <svg
+      v-if="cross"
+      class="pointer-events-none absolute inset-0 h-full w-full"
+      aria-hidden="true"
+      data-cross
+    >
       <path
         :d="`M${cross[0] - 16} ${cross[1]}h32M${cross[0]} ${cross[1] - 16}v32`"
         stroke="var(--color-teal)"
@@ -230,7 +247,13 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
       />
     </svg>
     <div class="screen-only absolute right-2 bottom-2 flex flex-col gap-1">
-      <button type="button" class="zoom" aria-label="Enlarge the drawing" @pointerdown.stop @click="zoomBy(1.5)">
+      <button
+        type="button"
+        class="zoom"
+        aria-label="Enlarge the drawing"
+        @pointerdown.stop
+        @click="zoomBy(1.5)"
+      >
         +
       </button>
       <button
@@ -248,8 +271,8 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
       class="press absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2"
       @click="view.fit"
     >
-      <span aria-hidden="true" :style="{ transform: `rotate(${view.outOfSight.value}deg)` }">→</span> Back to the
-      drawing
+      <span aria-hidden="true" :style="{ transform: `rotate(${view.outOfSight.value}deg)` }">→</span> Back to
+      the drawing
     </button>
   </div>
 </template>

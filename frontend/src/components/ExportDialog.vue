@@ -40,7 +40,8 @@ async function look(): Promise<void> {
 function close(): void {
   clearTimeout(timer);
   const left = row.value;
-  if (left?.state === "waiting") void remove("/api/exports/{export_id}", { export_id: left.id }).catch(() => undefined);
+  if (left?.state === "waiting")
+    void remove("/api/exports/{export_id}", { export_id: left.id }).catch(() => undefined);
   row.value = null;
   emit("close");
 }
@@ -53,12 +54,15 @@ watch(
   { immediate: true },
 );
 onScopeDispose(() => clearTimeout(timer));
-const megabytes = (bytes: number) => (bytes < 1e5 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
+const megabytes = (bytes: number) =>
+  bytes < 1e5 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
 </script>
 
 <template>
   <DialogSheet :open="wanted !== null" :title="wanted?.title ?? ''" @close="close">
-    <p v-if="trouble || row?.state === 'failed'" role="alert" class="mt-3 text-pencil">{{ trouble || row?.trouble }}</p>
+    <p v-if="trouble || row?.state === 'failed'" role="alert" class="mt-3 text-pencil">
+      {{ trouble || row?.trouble }}
+    </p>
     <template v-else-if="row?.state === 'ready'">
       <p role="status" class="mt-3">{{ row.name }} is ready, {{ megabytes(row.size) }}.</p>
       <p class="mt-1 text-sm text-ink2">It is kept for a day.</p>
@@ -75,7 +79,9 @@ const megabytes = (bytes: number) => (bytes < 1e5 ? `${Math.ceil(bytes / 1000)} 
     </template>
     <div class="mt-4 flex justify-end gap-2">
       <button class="press-quiet" @click="close">{{ row?.state === "waiting" ? "Stop" : "Close" }}</button>
-      <a v-if="row?.state === 'ready'" :href="`/api/exports/${row.id}/file`" class="press no-underline">Save it</a>
+      <a v-if="row?.state === 'ready'" :href="`/api/exports/${row.id}/file`" class="press no-underline"
+        >Save it</a
+      >
     </div>
   </DialogSheet>
 </template>

@@ -15,7 +15,9 @@ const emit = defineEmits<{ file: [file: File]; files: [files: File[]]; stop: [] 
 const over = ref(false);
 const word = computed(() => {
   if (!props.busy) return props.label;
-  return props.share !== undefined && props.share < 1 ? `Sending … ${Math.floor(props.share * 100)} %` : "Reading …";
+  return props.share !== undefined && props.share < 1
+    ? `Sending … ${Math.floor(props.share * 100)} %`
+    : "Reading …";
 });
 
 function take(files: FileList | null | undefined): void {
@@ -43,7 +45,10 @@ function dropped(e: DragEvent): void {
     @dragleave="over = false"
     @drop.prevent="dropped"
   >
-    <label class="flex flex-col items-center justify-center px-4 py-6 text-center" :class="!busy && 'cursor-pointer'">
+    <label
+      class="flex flex-col items-center justify-center px-4 py-6 text-center"
+      :class="!busy && 'cursor-pointer'"
+    >
       <input
         type="file"
         class="sr-only"

@@ -44,7 +44,8 @@ const full: Record<Verdict, string> = {
   absent: "bg-pencil border-pencil text-white",
   follows: "bg-follows border-follows text-white",
 };
-const wide = (r: Row) => Array.isArray(r.expected) || typeof r.expected === "string" || typeof r.measured === "string";
+const wide = (r: Row) =>
+  Array.isArray(r.expected) || typeof r.expected === "string" || typeof r.measured === "string";
 </script>
 
 <template>

@@ -50,7 +50,14 @@ async function change(): Promise<void> {
         </label>
         <label class="block text-sm font-semibold">
           Tries
-          <input v-model.number="tries" type="number" min="1" max="99" class="field mt-1 font-normal" required />
+          <input
+            v-model.number="tries"
+            type="number"
+            min="1"
+            max="99"
+            class="field mt-1 font-normal"
+            required
+          />
         </label>
       </div>
       <div>
@@ -58,7 +65,8 @@ async function change(): Promise<void> {
         <ChoiceList v-model="detail" label="What students see of the result" :choices="details" />
       </div>
       <p class="text-sm text-ink2">
-        Drawings that were late and are not any more lose the word; none becomes late. It goes into the record.
+        Drawings that were late and are not any more lose the word; none becomes late. It goes into the
+        record.
       </p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">

@@ -15,10 +15,14 @@ const props = defineProps<{
 const emit = defineEmits<{ close: []; issued: [] }>();
 const { data } = useQuery({ queryKey: ["classes"], queryFn: () => get("/api/classes") });
 const free = computed(
-  () => data.value?.classes.filter((c) => !c.archived && !props.page.issues.some((i) => i.class_id === c.id)) ?? [],
+  () =>
+    data.value?.classes.filter((c) => !c.archived && !props.page.issues.some((i) => i.class_id === c.id)) ??
+    [],
 );
 
-const groups = computed(() => free.value.map((c) => ({ value: c.id, word: `${c.name} (${c.students} students)` })));
+const groups = computed(() =>
+  free.value.map((c) => ({ value: c.id, word: `${c.name} (${c.students} students)` })),
+);
 const details = DETAILS.map((d) => ({ value: d.value, word: d.name }));
 
 function inAWeek(): string {
@@ -68,7 +72,15 @@ async function issue(): Promise<void> {
         </div>
         <div>
           <label class="block text-sm font-semibold" for="tries">Tries</label>
-          <input id="tries" v-model.number="tries" type="number" min="1" max="99" class="field mt-1" required />
+          <input
+            id="tries"
+            v-model.number="tries"
+            type="number"
+            min="1"
+            max="99"
+            class="field mt-1"
+            required
+          />
         </div>
       </div>
       <div>
@@ -80,15 +92,16 @@ async function issue(): Promise<void> {
         <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" />
       </div>
       <p v-if="unsaid" class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" data-unsaid>
-        <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines if you
-        tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.
+        <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines
+        if you tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.
       </p>
       <p v-if="page.number > 1" class="text-sm text-ink2">
-        Where the class has an older revision, this one takes its place: nothing more is handed in to that, and its
-        results stay.
+        Where the class has an older revision, this one takes its place: nothing more is handed in to that,
+        and its results stay.
       </p>
       <p class="text-sm text-ink2">
-        Once issued, what counts stays as it is; later changes begin a new revision. Title and words can be put right.
+        Once issued, what counts stays as it is; later changes begin a new revision. Title and words can be
+        put right.
       </p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">

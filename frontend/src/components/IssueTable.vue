@@ -19,13 +19,20 @@ defineProps<{ issues: readonly Schemas["IssueRow"][]; ofOneClass?: boolean }>();
       <tbody class="divide-y divide-rule">
         <tr v-for="i in issues" :key="i.id" class="hover:bg-teal-soft">
           <td class="p-0">
-            <RouterLink :to="`/issues/${i.id}`" class="block px-2.5 py-2.5 font-semibold text-ink no-underline">
+            <RouterLink
+              :to="`/issues/${i.id}`"
+              class="block px-2.5 py-2.5 font-semibold text-ink no-underline"
+            >
               {{ i.title }}
               <span v-if="i.revision > 1" class="font-normal text-ink2">· revision {{ i.revision }}</span>
-              <span v-if="i.newer" class="block text-sm font-normal text-ink2">a newer revision took its place</span>
+              <span v-if="i.newer" class="block text-sm font-normal text-ink2"
+                >a newer revision took its place</span
+              >
             </RouterLink>
           </td>
-          <td v-if="!ofOneClass" class="max-w-40 truncate px-2.5" :title="i.class_name">{{ i.class_name }}</td>
+          <td v-if="!ofOneClass" class="max-w-40 truncate px-2.5" :title="i.class_name">
+            {{ i.class_name }}
+          </td>
           <td class="px-2.5 py-1.5" :class="i.past_due || i.closed_at ? 'text-ink2' : ''">
             <template v-if="i.closed_at">closed {{ when(i.closed_at) }}</template>
             <template v-else>

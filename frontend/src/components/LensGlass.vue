@@ -55,12 +55,20 @@ const glass = computed(() => {
     <circle :cx="glass.middle[0]" :cy="glass.middle[1]" :r="r" fill="white" />
     <clipPath id="lens-glass"><circle :cx="glass.middle[0]" :cy="glass.middle[1]" :r="r - 1" /></clipPath>
     <g clip-path="url(#lens-glass)">
-      <svg :x="glass.middle[0] - r" :y="glass.middle[1] - r" :width="2 * r" :height="2 * r" :viewBox="glass.viewBox">
+      <svg
+        :x="glass.middle[0] - r"
+        :y="glass.middle[1] - r"
+        :width="2 * r"
+        :height="2 * r"
+        :viewBox="glass.viewBox"
+      >
         <SceneLines v-if="keyScene" :scene="keyScene" :origin="origin" tone="key" :wrong="wrongKey" />
         <SceneLines v-if="drawn" :scene="drawn" :origin="origin" tone="ink" :wrong="wrongDrawn" />
       </svg>
     </g>
-    <text :x="glass.middle[0]" :y="glass.middle[1] - r + 26" text-anchor="middle" class="says">{{ lens.says }}</text>
+    <text :x="glass.middle[0]" :y="glass.middle[1] - r + 26" text-anchor="middle" class="says">{{
+      lens.says
+    }}</text>
     <text :x="glass.middle[0]" :y="glass.middle[1] + r - 15" text-anchor="middle" class="times">
       {{ glass.times }} times
     </text>

@@ -19,7 +19,10 @@ defineProps<{
           <span>{{ m.name }}</span>
           <span class="whitespace-nowrap text-ink2">{{ m.students }} of {{ m.of }}</span>
         </span>
-        <span class="mt-1 block h-1 rounded bg-pencil/70" :style="{ width: `${(m.students / m.of) * 100}%` }"></span>
+        <span
+          class="mt-1 block h-1 rounded bg-pencil/70"
+          :style="{ width: `${(m.students / m.of) * 100}%` }"
+        ></span>
       </component>
     </li>
   </ul>

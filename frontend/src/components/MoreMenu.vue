@@ -27,11 +27,15 @@ const look = (active: boolean, item: MoreItem) => [
     <MenuButton :class="small ? 'text-sm text-teal underline' : 'press-quiet'" :aria-label="label">
       {{ word ?? "More" }}<ChevronDownIcon v-if="!small" class="h-4 w-4" aria-hidden="true" />
     </MenuButton>
-    <MenuItems class="paper absolute right-0 z-30 mt-1 w-max max-w-80 min-w-48 py-1 shadow-lg focus:outline-none">
+    <MenuItems
+      class="paper absolute right-0 z-30 mt-1 w-max max-w-80 min-w-48 py-1 shadow-lg focus:outline-none"
+    >
       <MenuItem v-for="item in items" :key="item.word" v-slot="{ active }" :disabled="item.off">
         <RouterLink v-if="item.to" :to="item.to" :class="look(active, item)">{{ item.word }}</RouterLink>
         <a v-else-if="item.href" :href="item.href" :class="look(active, item)">{{ item.word }}</a>
-        <button v-else :class="look(active, item)" :disabled="item.off" @click="item.act?.()">{{ item.word }}</button>
+        <button v-else :class="look(active, item)" :disabled="item.off" @click="item.act?.()">
+          {{ item.word }}
+        </button>
       </MenuItem>
     </MenuItems>
   </Menu>

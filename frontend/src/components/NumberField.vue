@@ -72,6 +72,8 @@ function take(): void {
       :aria-describedby="trouble ? id : undefined"
       @change="take"
     />
-    <span v-if="trouble" :id="id" role="alert" class="mt-0.5 block text-left text-sm text-pencil">{{ trouble }}</span>
+    <span v-if="trouble" :id="id" role="alert" class="mt-0.5 block text-left text-sm text-pencil">{{
+      trouble
+    }}</span>
   </span>
 </template>

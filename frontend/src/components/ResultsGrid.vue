@@ -84,7 +84,9 @@ function move(e: KeyboardEvent): void {
     row: Math.min(Math.max(here.row + step[0], 0), props.students.length - 1),
     column: Math.min(Math.max(here.column + step[1], 0), columns.value.length - 1),
   };
-  void nextTick(() => root.value?.querySelector(".here")?.scrollIntoView({ block: "nearest", inline: "nearest" }));
+  void nextTick(() =>
+    root.value?.querySelector(".here")?.scrollIntoView({ block: "nearest", inline: "nearest" }),
+  );
 }
 function point(e: Event): void {
   const cell = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]");
@@ -108,7 +110,9 @@ function press(e: MouseEvent): void {
         }}</b><template v-if="reading.byHand"> · set by hand</template>
         <span class="text-ink2"> · {{ reading.check.missed }} of the class missed it</span>
       </template>
-      <span v-else class="text-ink2">Point at a cell, or go through the grid with the arrow keys; enter opens it.</span>
+      <span v-else class="text-ink2"
+        >Point at a cell, or go through the grid with the arrow keys; enter opens it.</span
+      >
     </p>
     <div ref="root" class="paper relative max-h-[78vh] overflow-auto" @pointerover="point" @click="press">
       <table
@@ -121,7 +125,9 @@ function press(e: MouseEvent): void {
       >
         <thead>
           <tr>
-            <th class="name sticky top-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">Student</th>
+            <th class="name sticky top-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">
+              Student
+            </th>
             <th class="sticky top-0 z-10 bg-bar px-2 text-right font-semibold text-ink2">Marks</th>
             <th
               v-for="(c, n) in columns"
@@ -160,12 +166,17 @@ function press(e: MouseEvent): void {
                   title="Held against another accepted key, which has its own checks"
                   >key {{ s.key + 1 }}</span
                 >
-                <span v-if="s.allowance" class="text-[0.76rem] text-ink2" title="Was allowed a later date or more tries"
+                <span
+                  v-if="s.allowance"
+                  class="text-[0.76rem] text-ink2"
+                  title="Was allowed a later date or more tries"
                   >more</span
                 >
                 <span v-if="s.late" class="text-[0.76rem] font-semibold text-near">late</span>
                 <span v-if="s.returned === 'changed'" class="ml-auto text-[0.76rem] text-near">changed</span>
-                <span v-else-if="s.returned === 'yes'" class="ml-auto text-[0.76rem] text-ink2">returned</span>
+                <span v-else-if="s.returned === 'yes'" class="ml-auto text-[0.76rem] text-ink2"
+                  >returned</span
+                >
               </span>
             </th>
             <td class="px-2 text-right font-semibold whitespace-nowrap">
@@ -198,7 +209,9 @@ function press(e: MouseEvent): void {
         </tbody>
         <tfoot>
           <tr>
-            <th class="name sticky bottom-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">Missed by</th>
+            <th class="name sticky bottom-0 left-0 z-20 bg-bar px-2 text-left font-semibold text-ink2">
+              Missed by
+            </th>
             <td class="sticky bottom-0 z-10 bg-bar"></td>
             <td
               v-for="c in columns"

@@ -10,10 +10,15 @@ const emit = defineEmits<{ close: [] }>();
 <template>
   <DialogSheet :open="rows !== null" title="The roster was taken in" wide @close="emit('close')">
     <p class="mt-2 text-ink2">
-      New accounts have a code with which each student chooses a password. Codes stand beside the students until they
-      are used.
+      New accounts have a code with which each student chooses a password. Codes stand beside the students
+      until they are used.
     </p>
-    <div class="paper mt-3 max-h-[50vh] overflow-y-auto" tabindex="0" role="group" aria-label="Rows of the roster">
+    <div
+      class="paper mt-3 max-h-[50vh] overflow-y-auto"
+      tabindex="0"
+      role="group"
+      aria-label="Rows of the roster"
+    >
       <table class="w-full text-sm">
         <thead>
           <tr>
@@ -36,7 +41,11 @@ const emit = defineEmits<{ close: [] }>();
       </table>
     </div>
     <div class="mt-4 flex justify-end gap-2">
-      <RouterLink v-if="rows?.some((r) => r.code)" :to="`/classes/${classId}/slips`" class="press-quiet no-underline">
+      <RouterLink
+        v-if="rows?.some((r) => r.code)"
+        :to="`/classes/${classId}/slips`"
+        class="press-quiet no-underline"
+      >
         Print slips
       </RouterLink>
       <button class="press" @click="emit('close')">Close</button>

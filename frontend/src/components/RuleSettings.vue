@@ -21,7 +21,10 @@ const sizes = [
 ] as const;
 
 const imperial = computed(() => ["in", "ft"].includes(props.rules.unit ?? ""));
-const roles = [{ value: "", word: "no role" }, ...ROLES.map((r) => ({ value: r as string, word: r as string }))];
+const roles = [
+  { value: "", word: "no role" },
+  ...ROLES.map((r) => ({ value: r as string, word: r as string })),
+];
 function setRole(layer: string, role: string | null): void {
   emit("change", (next) => {
     if (role) next.roles[layer] = role;

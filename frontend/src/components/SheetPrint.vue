@@ -8,13 +8,18 @@ const props = defineProps<{ base: string; unit: string }>();
 const paper = ref("");
 const choices = computed(() => [
   { value: "", word: "paper that fits" },
-  ...(props.unit === "in" || props.unit === "ft" ? PAPERS.inch : PAPERS.metric).map((p) => ({ value: p, word: p })),
+  ...(props.unit === "in" || props.unit === "ft" ? PAPERS.inch : PAPERS.metric).map((p) => ({
+    value: p,
+    word: p,
+  })),
 ]);
 </script>
 
 <template>
   <span class="inline-flex flex-wrap items-center gap-2">
-    <a :href="`${base}/sheet.pdf${paper ? `?paper=${encodeURIComponent(paper)}` : ''}`">Sheet as PDF, true scale</a>
+    <a :href="`${base}/sheet.pdf${paper ? `?paper=${encodeURIComponent(paper)}` : ''}`"
+      >Sheet as PDF, true scale</a
+    >
     <ChoiceList v-model="paper" label="Paper" small :choices="choices" />
   </span>
 </template>

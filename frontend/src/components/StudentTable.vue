@@ -8,7 +8,9 @@ import VerdictCounts from "./VerdictCounts.vue";
 defineProps<{ rows: Schemas["ResultRow"][] }>();
 const emit = defineEmits<{ allow: [student: number] }>();
 const allowed = (a: NonNullable<Schemas["ResultRow"]["allowance"]>) =>
-  [a.due_at ? `until ${when(a.due_at)}` : "", a.more_tries ? `${a.more_tries} more` : ""].filter(Boolean).join(", ");
+  [a.due_at ? `until ${when(a.due_at)}` : "", a.more_tries ? `${a.more_tries} more` : ""]
+    .filter(Boolean)
+    .join(", ");
 </script>
 
 <template>

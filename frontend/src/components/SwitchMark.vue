@@ -15,7 +15,14 @@ const emit = defineEmits<{ "update:modelValue": [value: boolean] }>();
     @update:model-value="(v: boolean) => emit('update:modelValue', v)"
   >
     <span class="sr-only">{{ label }}</span>
-    <svg viewBox="0 0 24 14" class="h-3.5 w-6" fill="none" stroke-width="2" stroke-linecap="round" aria-hidden="true">
+    <svg
+      viewBox="0 0 24 14"
+      class="h-3.5 w-6"
+      fill="none"
+      stroke-width="2"
+      stroke-linecap="round"
+      aria-hidden="true"
+    >
       <path d="M2 7h20" :stroke="modelValue ? '#0b6b6f' : '#a9a596'" />
       <path v-if="modelValue" d="M9.5 2.5v9M14.5 2.5v9" stroke="#0b6b6f" />
     </svg>

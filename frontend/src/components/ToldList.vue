@@ -25,7 +25,9 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
       <dt class="text-ink2">Unit</dt>
       <dd>
         {{ work.unit
-        }}{{ work.any_unit ? "; a file in another unit is converted" : "; a file in another unit counts as wrong" }}
+        }}{{
+          work.any_unit ? "; a file in another unit is converted" : "; a file in another unit counts as wrong"
+        }}
       </dd>
       <dt class="text-ink2">Place</dt>
       <dd>{{ placements[work.placement] }}</dd>
@@ -76,7 +78,11 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
     <details v-if="work.marked.length">
       <summary class="cursor-pointer font-semibold">What the marks are for</summary>
       <ul class="mt-1 grid gap-x-8 sm:grid-cols-2">
-        <li v-for="m in work.marked" :key="m.title" class="flex justify-between gap-3 border-b border-[#eeebe3] py-0.5">
+        <li
+          v-for="m in work.marked"
+          :key="m.title"
+          class="flex justify-between gap-3 border-b border-[#eeebe3] py-0.5"
+        >
           <span>{{ m.title }}</span><span>{{ marks(m.marks) }}</span>
         </li>
       </ul>

@@ -45,14 +45,30 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
     <form class="paper mt-5 p-5" @submit.prevent="change">
       <h2>Change the password</h2>
       <label class="mt-3 block text-sm font-semibold" for="old">Present password</label>
-      <input id="old" v-model="old" class="field mt-1" type="password" autocomplete="current-password" required />
+      <input
+        id="old"
+        v-model="old"
+        class="field mt-1"
+        type="password"
+        autocomplete="current-password"
+        required
+      />
       <label class="mt-3 block text-sm font-semibold" for="new">New password, ten characters or more</label>
-      <input id="new" v-model="next" class="field mt-1" type="password" autocomplete="new-password" required />
+      <input
+        id="new"
+        v-model="next"
+        class="field mt-1"
+        type="password"
+        autocomplete="new-password"
+        required
+      />
       <button class="press mt-4">Change it</button>
     </form>
     <form v-if="person?.role === 'instructor'" class="paper mt-4 p-5" @submit.prevent="changeSchool">
       <h2>School</h2>
-      <label class="mt-3 block text-sm font-semibold" for="school">What the title strip of your sheets says</label>
+      <label class="mt-3 block text-sm font-semibold" for="school"
+        >What the title strip of your sheets says</label
+      >
       <input id="school" v-model="school" class="field mt-1" maxlength="120" autocomplete="organization" />
       <button class="press mt-4" :disabled="busy">Save</button>
     </form>

@@ -61,14 +61,17 @@ const decide = (f: BatchFile, student: number | null) =>
       { student_id: student === LEFT_OUT ? null : student },
     ),
   );
-const handIn = () => act(() => post("/api/batches/{batch_id}/hand-in", { batch_id: id }, { on_time: onTime.value }));
+const handIn = () =>
+  act(() => post("/api/batches/{batch_id}/hand-in", { batch_id: id }, { on_time: onTime.value }));
 const readAgain = (f: BatchFile) =>
   act(() => post("/api/batches/{batch_id}/files/{file_id}/read-again", { batch_id: id, file_id: f.id }));
 const markAgain = (f: BatchFile) =>
   act(() => post("/api/attempts/{attempt_id}/mark-again", { attempt_id: f.attempt_id ?? 0 }));
 async function drop(): Promise<void> {
   const issue = data.value?.issue.id;
-  await act(() => remove("/api/batches/{batch_id}", { batch_id: id }).then(() => router.push(`/issues/${issue}`)));
+  await act(() =>
+    remove("/api/batches/{batch_id}", { batch_id: id }).then(() => router.push(`/issues/${issue}`)),
+  );
 }
 useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.class_name}`);
 </script>
@@ -82,13 +85,15 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
         <div>
           <h1>Hand in for {{ data.issue.class_name }}</h1>
           <p class="text-ink2">
-            <RouterLink :to="`/issues/${data.issue.id}`">{{ data.issue.title }}</RouterLink> · {{ data.files.length }}
+            <RouterLink :to="`/issues/${data.issue.id}`">{{ data.issue.title }}</RouterLink> ·
+            {{ data.files.length }}
             {{ data.files.length === 1 ? "file" : "files" }}
           </p>
         </div>
         <div class="flex flex-wrap items-center gap-3">
           <label v-if="data.issue.past_due && count('ready')" class="flex items-center gap-2 text-sm">
-            <input v-model="onTime" type="checkbox" class="h-4 w-4 accent-teal" /> They came before the due date
+            <input v-model="onTime" type="checkbox" class="h-4 w-4 accent-teal" /> They came before the due
+            date
           </label>
           <button v-if="count('handed-in') < data.files.length" class="press-quiet" @click="dropping = true">
             Put the rest away
@@ -101,7 +106,10 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
           >
             Hand in {{ count("ready") }} {{ count("ready") === 1 ? "drawing" : "drawings" }}
           </button>
-          <RouterLink v-else-if="count('handed-in')" :to="`/issues/${data.issue.id}`" class="press no-underline"
+          <RouterLink
+            v-else-if="count('handed-in')"
+            :to="`/issues/${data.issue.id}`"
+            class="press no-underline"
             >See the class</RouterLink
           >
         </div>
@@ -130,11 +138,19 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
           </thead>
           <tbody v-for="g in groups" :key="g.id">
             <tr>
-              <th colspan="4" class="border-t border-rule bg-bar px-2.5 py-1.5 text-left text-sm font-semibold">
+              <th
+                colspan="4"
+                class="border-t border-rule bg-bar px-2.5 py-1.5 text-left text-sm font-semibold"
+              >
                 {{ g.word }} · {{ g.files.length }}
               </th>
             </tr>
-            <tr v-for="f in g.files" :key="f.id" class="border-t border-rule align-top" :data-file="file(f.path)">
+            <tr
+              v-for="f in g.files"
+              :key="f.id"
+              class="border-t border-rule align-top"
+              :data-file="file(f.path)"
+            >
               <td class="max-w-72 px-2.5 py-2 break-words">
                 {{ file(f.path) }}
                 <span v-if="folder(f.path)" class="block text-sm text-ink2">in {{ folder(f.path) }}</span>
@@ -164,7 +180,11 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
                 <span v-for="n in f.notes" :key="n" class="block font-semibold text-near">{{ n }}</span>
               </td>
               <td class="px-2.5 py-2 text-sm">
-                <RouterLink v-if="f.state === 'marked'" :to="`/marking/${f.attempt_id}`" class="font-semibold">
+                <RouterLink
+                  v-if="f.state === 'marked'"
+                  :to="`/marking/${f.attempt_id}`"
+                  class="font-semibold"
+                >
                   {{ marks(f.earned ?? 0) }} of {{ marks(f.possible ?? 0).replace(/\.00$/, "") }}
                 </RouterLink>
                 <span v-else-if="f.state === 'waiting'" class="text-near">being marked …</span>
@@ -186,8 +206,8 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
     </template>
     <DialogSheet :open="dropping" title="Put the rest away?" @close="dropping = false">
       <p class="mt-2 text-ink2">
-        Files that are not handed in are forgotten here; you still have them where you chose them from. What is handed
-        in stays with the students.
+        Files that are not handed in are forgotten here; you still have them where you chose them from. What
+        is handed in stays with the students.
       </p>
       <div class="mt-4 flex justify-end gap-2">
         <button class="press-quiet" @click="dropping = false">Cancel</button>

@@ -56,7 +56,9 @@ const renew = () => send(() => post("/api/classes/{class_id}/code", here));
 const rename = (name: string) => send(() => patch("/api/classes/{class_id}", here, { name }));
 const end = (away: boolean) => send(() => post("/api/classes/{class_id}/archive", here, { away }));
 async function copy(name: string): Promise<void> {
-  const made = await act(() => post("/api/classes/{class_id}/duplicate", here, { name, students: withStudents.value }));
+  const made = await act(() =>
+    post("/api/classes/{class_id}/duplicate", here, { name, students: withStudents.value }),
+  );
   if (made) await router.push(`/classes/${made.id}`);
 }
 async function askToDelete(): Promise<void> {
@@ -78,7 +80,8 @@ const items = computed(() => [
   { word: "Record", to: `/record?class=${id}` },
   {
     word: "Take everything away",
-    act: () => (wanted.value = { kind: "class", number: id, title: "Everything of this class", unit: "drawings" }),
+    act: () =>
+      (wanted.value = { kind: "class", number: id, title: "Everything of this class", unit: "drawings" }),
   },
   data.value?.archived
     ? { word: "Bring the class back", act: () => end(false) }
@@ -130,8 +133,8 @@ useTitle(() => data.value?.name);
           <section class="paper p-5">
             <h2>Roster</h2>
             <p class="mt-1 mb-3 text-sm text-ink2">
-              A CSV file with a heading row: givenName, familyName and username, as school systems export it, or name
-              and sign-in.
+              A CSV file with a heading row: givenName, familyName and username, as school systems export it,
+              or name and sign-in.
             </p>
             <FileDrop label="Choose the roster" accept=".csv,text/csv" :busy="busy" @file="roster" />
           </section>
@@ -184,8 +187,8 @@ useTitle(() => data.value?.name);
       @yes="end(true)"
     >
       <p>
-        Everything in it stays readable to you and to its students. Nothing is issued to it or handed in any more, and
-        its code stops working, until you bring it back.
+        Everything in it stays readable to you and to its students. Nothing is issued to it or handed in any
+        more, and its code stops working, until you bring it back.
       </p>
     </AskDialog>
     <AskDialog
@@ -200,11 +203,14 @@ useTitle(() => data.value?.name);
     >
       <p v-if="classGoes">
         This goes: the class with {{ many(classGoes.students, "student") }},
-        {{ many(classGoes.issues, "exercise") }} issued to it, and {{ many(classGoes.attempts, "drawing") }} with every
-        mark and comment. {{ many(classGoes.accounts, "account goes", "accounts go") }} too: of students who are in no
-        other class.
+        {{ many(classGoes.issues, "exercise") }} issued to it, and
+        {{ many(classGoes.attempts, "drawing") }} with every mark and comment.
+        {{ many(classGoes.accounts, "account goes", "accounts go") }} too: of students who are in no other
+        class.
       </p>
-      <p>It cannot be undone. Take everything away first if you may need it; backups made before still hold it.</p>
+      <p>
+        It cannot be undone. Take everything away first if you may need it; backups made before still hold it.
+      </p>
     </AskDialog>
   </main>
 </template>

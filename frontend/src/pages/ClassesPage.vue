@@ -41,7 +41,13 @@ async function make(): Promise<void> {
   <AppBar />
   <main class="mx-auto max-w-6xl p-5 sm:p-6">
     <h1>Classes</h1>
-    <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
+    <StateNote
+      v-if="isPending || error"
+      class="mt-5"
+      :loading="isPending"
+      :error="error"
+      :retry="() => refetch()"
+    />
     <template v-else>
       <StateNote v-if="!rows.length" class="mt-5"
         >No classes yet. Make one, then share its code or take in a roster.</StateNote
@@ -50,16 +56,23 @@ async function make(): Promise<void> {
         <div class="mt-4 flex flex-wrap items-center gap-3">
           <FindField v-model="find" label="Find a class" />
           <ChoiceList v-model="filter" label="Which classes" small :choices="which" />
-          <span role="status" class="text-sm text-ink2">{{ count }} {{ count === 1 ? "class" : "classes" }}</span>
+          <span role="status" class="text-sm text-ink2"
+            >{{ count }} {{ count === 1 ? "class" : "classes" }}</span
+          >
         </div>
         <StateNote v-if="!shown.length" class="mt-4">
           {{
-            filter === "over" ? "None is over." : "None is found. Look with fewer words, or among those that are over."
+            filter === "over"
+              ? "None is over."
+              : "None is found. Look with fewer words, or among those that are over."
           }}
         </StateNote>
         <ul class="mt-4 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
           <li v-for="c in shown" :key="c.id" class="min-w-0">
-            <RouterLink :to="`/classes/${c.id}`" class="paper block p-5 text-ink no-underline hover:border-teal">
+            <RouterLink
+              :to="`/classes/${c.id}`"
+              class="paper block p-5 text-ink no-underline hover:border-teal"
+            >
               <span class="block truncate text-lg font-semibold" :title="c.name">{{ c.name }}</span>
               <span class="text-ink2">
                 {{ c.students }} {{ c.students === 1 ? "student" : "students" }} ·
@@ -73,7 +86,13 @@ async function make(): Promise<void> {
       <form class="paper mt-6 flex max-w-lg flex-wrap items-end gap-3 p-5" @submit.prevent="make">
         <label class="flex-1 text-sm font-semibold">
           New class
-          <input v-model="name" class="field mt-1 font-normal" maxlength="120" required placeholder="its name" />
+          <input
+            v-model="name"
+            class="field mt-1 font-normal"
+            maxlength="120"
+            required
+            placeholder="its name"
+          />
         </label>
         <button class="press" :disabled="busy">Make it</button>
         <p v-if="trouble" role="alert" class="w-full text-pencil">{{ trouble }}</p>

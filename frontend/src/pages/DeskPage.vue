@@ -23,12 +23,21 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
       <h1>Desk</h1>
       <RouterLink to="/exercises?new=1" class="press no-underline">New exercise</RouterLink>
     </div>
-    <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
+    <StateNote
+      v-if="isPending || error"
+      class="mt-5"
+      :loading="isPending"
+      :error="error"
+      :retry="() => refetch()"
+    />
     <StateNote v-else-if="data && !data.issues.length" class="mt-5">
-      Nothing is issued yet. Make an exercise from a key drawing, decide what counts, and issue it to a class; what your
-      students hand in then shows here.
+      Nothing is issued yet. Make an exercise from a key drawing, decide what counts, and issue it to a class;
+      what your students hand in then shows here.
     </StateNote>
-    <div v-else-if="data" class="mt-5 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_19rem]">
+    <div
+      v-else-if="data"
+      class="mt-5 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_19rem]"
+    >
       <div>
         <h2 class="mb-2">Issued</h2>
         <IssueTable :issues="data.issues" />
@@ -42,7 +51,10 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
               <div class="flex justify-between gap-3">
                 <span>{{ c.title }}</span><span class="font-semibold">{{ c.students }}</span>
               </div>
-              <div class="mt-0.5 h-1 rounded bg-pencil/70" :style="{ width: `${(c.students / most) * 100}%` }"></div>
+              <div
+                class="mt-0.5 h-1 rounded bg-pencil/70"
+                :style="{ width: `${(c.students / most) * 100}%` }"
+              ></div>
             </div>
           </div>
         </section>
@@ -59,7 +71,9 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
                   <span v-if="a.earned !== null">{{ marks(a.earned ?? 0) }}</span>
                   <span v-else class="text-ink2">{{ a.state === "failed" ? "not marked" : "waiting" }}</span>
                 </span>
-                <span class="block truncate text-sm text-ink2">{{ a.title }} · {{ away(a.handed_in_at) }}</span>
+                <span class="block truncate text-sm text-ink2"
+                  >{{ a.title }} · {{ away(a.handed_in_at) }}</span
+                >
               </RouterLink>
             </li>
           </ul>

@@ -89,7 +89,9 @@ onBeforeRouteLeave(async () => {
   return (
     !unsaved.value.length ||
     !person.value ||
-    window.confirm("Not everything is saved yet. It stays in this browser and is sent when you come back here. Leave?")
+    window.confirm(
+      "Not everything is saved yet. It stays in this browser and is sent when you come back here. Leave?",
+    )
   );
 });
 function setOne(r: Requirement, values: Partial<Requirement>): void {
@@ -155,7 +157,8 @@ const otherKey = ref<File | null>(null);
 const { busy, trouble: refused, act, clear } = useAct();
 const here = () => ({ revision_id: id.value });
 async function archive(away: boolean): Promise<void> {
-  if (await act(() => post("/api/exercises/{revision_id}/archive", here(), { away }))) await client.invalidateQueries();
+  if (await act(() => post("/api/exercises/{revision_id}/archive", here(), { away })))
+    await client.invalidateQueries();
 }
 async function copy(title: string): Promise<void> {
   const form = otherKey.value ? fileForm(otherKey.value, { title }) : new FormData();
@@ -205,7 +208,11 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           >{{ status }}</span
         >
         <button class="press-quiet" :disabled="!past.length" title="ctrl Z" @click="undo">Undo</button>
-        <button class="press" :disabled="!data || data.archived || status === 'Not saved' || held" @click="issue">
+        <button
+          class="press"
+          :disabled="!data || data.archived || status === 'Not saved' || held"
+          @click="issue"
+        >
           Issue to a class
         </button>
         <MoreMenu v-if="data" :items="items" label="More about this exercise" />
@@ -213,7 +220,8 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
     </AppBar>
     <div v-if="failing || trouble || notice" class="border-b border-rule bg-bar px-5 py-2 text-sm">
       <p v-if="failing" role="alert" class="font-semibold text-pencil">
-        Not saved yet. {{ failing.split(". ")[0] }}. What you changed is kept in this browser and sent again by itself.
+        Not saved yet. {{ failing.split(". ")[0] }}. What you changed is kept in this browser and sent again
+        by itself.
         <button class="ml-2 text-teal underline" @click="exercise.push">Send it now</button>
       </p>
       <p v-if="trouble" role="alert" class="font-semibold text-pencil">{{ trouble }}</p>
@@ -253,7 +261,9 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink2">
           <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
           <span>{{ data.key_name }} · {{ data.reading.written_as }} · {{ rules.unit }}</span>
-          <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener">The sheet that students get</a>
+          <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener"
+            >The sheet that students get</a
+          >
           <SheetPrint :base="`/api/exercises/${id}`" :unit="rules.unit" />
           <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
         </div>
@@ -271,8 +281,8 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           <p class="text-sm text-ink2">
             Revision {{ data.number }}
             <template v-if="data.issued_at">
-              · issued {{ when(data.issued_at) }}. Title and words can be put right; a change of what counts begins
-              revision {{ data.number + 1 }}.
+              · issued {{ when(data.issued_at) }}. Title and words can be put right; a change of what counts
+              begins revision {{ data.number + 1 }}.
             </template>
             <template v-else> · not issued yet</template>
           </p>
@@ -287,7 +297,9 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           <p v-if="data.issues.length" class="mt-1 text-sm">
             <template v-for="(i, n) in data.issues" :key="i.id">
               <template v-if="n"> · </template>
-              <RouterLink :to="`/issues/${i.id}`">{{ i.class_name }}: {{ i.handed_in }} of {{ i.students }}</RouterLink>
+              <RouterLink :to="`/issues/${i.id}`"
+                >{{ i.class_name }}: {{ i.handed_in }} of {{ i.students }}</RouterLink
+              >
             </template>
           </p>
           <textarea
@@ -303,7 +315,9 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
             This is issued: students see the new words as soon as you put them right. It goes into the record.
             <div class="mt-1.5 flex gap-2">
               <button class="press !px-2.5 !py-1" @click="exercise.putRight">Put it right</button>
-              <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">Leave it as it was</button>
+              <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">
+                Leave it as it was
+              </button>
             </div>
           </div>
           <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
@@ -340,9 +354,15 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
                       class="flex flex-1 items-center gap-1.5 text-left font-semibold"
                       @click="chosen = g.id"
                     >
-                      <ChevronRightIcon class="h-4 w-4 text-ink2" :class="open && 'rotate-90'" aria-hidden="true" />
+                      <ChevronRightIcon
+                        class="h-4 w-4 text-ink2"
+                        :class="open && 'rotate-90'"
+                        aria-hidden="true"
+                      />
                       {{ g.name }}
-                      <span class="truncate text-[0.88rem] font-normal text-ink2">{{ hintOf(g) || more(g) }}</span>
+                      <span class="truncate text-[0.88rem] font-normal text-ink2">{{
+                        hintOf(g) || more(g)
+                      }}</span>
                     </DisclosureButton>
                     <span class="text-sm">{{ marks(marksOf(g.requirements)) }}</span>
                     <SwitchMark
@@ -359,9 +379,13 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
                         class="grid grid-cols-[1fr_auto_4rem_3.4rem_auto] items-center gap-2 px-3 py-1 text-[0.92rem]"
                         :class="[String(r.id) === chosen && 'bg-teal-soft', !r.on && 'text-ink2']"
                       >
-                        <button class="truncate pl-5 text-left" @click="chosen = String(r.id)">{{ r.name }}</button>
+                        <button class="truncate pl-5 text-left" @click="chosen = String(r.id)">
+                          {{ r.name }}
+                        </button>
                         <span class="text-right">{{
-                          r.expected === null || r.kind === "layer-style" ? "" : shown(r.expected, r.kind, rules.unit)
+                          r.expected === null || r.kind === "layer-style"
+                            ? ""
+                            : shown(r.expected, r.kind, rules.unit)
                         }}</span>
                         <NumberField
                           small
@@ -428,8 +452,8 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
         @file="(f) => (otherKey = f)"
       />
       <p class="text-sm text-ink2">
-        Words, tolerances and marks come along, nothing that was handed in. With another key, what counts is proposed
-        anew.
+        Words, tolerances and marks come along, nothing that was handed in. With another key, what counts is
+        proposed anew.
       </p>
     </NameDialog>
     <AskDialog
@@ -443,8 +467,8 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
       @yes="deleteAll"
     >
       <p v-if="goes?.attempts">
-        This goes too: {{ many(goes.attempts, "drawing") }} that {{ many(goes.students, "student") }} handed in, with
-        every mark and comment.
+        This goes too: {{ many(goes.attempts, "drawing") }} that {{ many(goes.students, "student") }} handed
+        in, with every mark and comment.
       </p>
       <p v-else-if="goes?.issues">It is issued, and nobody has handed in yet. Students no longer find it.</p>
       <p>It cannot be undone. “Put it away” keeps everything and takes it off the list.</p>

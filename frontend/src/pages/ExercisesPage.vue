@@ -69,7 +69,13 @@ async function make(): Promise<void> {
       <h1>Exercises</h1>
       <button class="press" @click="making = true">New exercise</button>
     </div>
-    <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
+    <StateNote
+      v-if="isPending || error"
+      class="mt-5"
+      :loading="isPending"
+      :error="error"
+      :retry="() => refetch()"
+    />
     <StateNote v-else-if="!rows.length" class="mt-5">
       No exercises yet. Begin with a key: the drawing as it should be, as a DXF or SVG file.
     </StateNote>
@@ -77,7 +83,9 @@ async function make(): Promise<void> {
       <div class="mt-4 flex flex-wrap items-center gap-3">
         <FindField v-model="find" label="Find an exercise" />
         <ChoiceList v-model="filter" label="Which exercises" small :choices="which" />
-        <span role="status" class="text-sm text-ink2">{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span>
+        <span role="status" class="text-sm text-ink2"
+          >{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span
+        >
       </div>
       <StateNote v-if="!shown.length" class="mt-4">
         None is found. Look with fewer words, or among all of them.
@@ -128,7 +136,9 @@ async function make(): Promise<void> {
         <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
         <div class="flex justify-end gap-2 pt-2">
           <button type="button" class="press-quiet" @click="making = false">Cancel</button>
-          <button class="press" :disabled="busy || !file">{{ busy ? "Reading the key …" : "Make it" }}</button>
+          <button class="press" :disabled="busy || !file">
+            {{ busy ? "Reading the key …" : "Make it" }}
+          </button>
         </div>
       </form>
     </DialogSheet>

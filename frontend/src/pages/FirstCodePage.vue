@@ -47,12 +47,21 @@ async function choose(): Promise<void> {
         required
       />
       <label class="block text-sm font-semibold" for="password">Password, ten characters or more</label>
-      <input id="password" v-model="password" class="field mt-1" type="password" autocomplete="new-password" required />
+      <input
+        id="password"
+        v-model="password"
+        class="field mt-1"
+        type="password"
+        autocomplete="new-password"
+        required
+      />
       <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }}</p>
       <button class="press mt-5 w-full justify-center" :disabled="busy">
         {{ busy ? "Signing in …" : "Keep it and sign in" }}
       </button>
-      <p class="mt-4 text-sm text-ink2">Have a password already? <RouterLink to="/sign-in">Sign in</RouterLink>.</p>
+      <p class="mt-4 text-sm text-ink2">
+        Have a password already? <RouterLink to="/sign-in">Sign in</RouterLink>.
+      </p>
     </form>
   </main>
 </template>

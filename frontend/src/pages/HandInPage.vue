@@ -32,7 +32,8 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
     <template v-else-if="data">
       <h1>Hand in for {{ data.issue.class_name }}</h1>
       <p class="text-ink2">
-        <RouterLink :to="`/issues/${id}`">{{ data.issue.title }}</RouterLink> · due {{ when(data.issue.due_at) }}
+        <RouterLink :to="`/issues/${id}`">{{ data.issue.title }}</RouterLink> · due
+        {{ when(data.issue.due_at) }}
       </p>
       <FileDrop
         class="mt-5 py-8"
@@ -48,8 +49,8 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }} Nothing was handed in.</p>
       <div class="mt-5 space-y-2 text-ink2">
         <p>
-          Each drawing is matched to its student by the file name, the folder, or what stands in its title block. What
-          is doubtful you are asked in one table. Nothing is handed in before you say so.
+          Each drawing is matched to its student by the file name, the folder, or what stands in its title
+          block. What is doubtful you are asked in one table. Nothing is handed in before you say so.
         </p>
         <p v-for="b in data.batches" :key="b.id">
           A hand-in of {{ when(b.created_at) }} still has {{ b.left }} of {{ b.of }} files.

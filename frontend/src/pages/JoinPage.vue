@@ -60,7 +60,9 @@ async function enter(): Promise<void> {
         />
       </template>
       <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }}</p>
-      <button class="press mt-5 w-full justify-center" :disabled="busy">{{ busy ? "Joining …" : "Join" }}</button>
+      <button class="press mt-5 w-full justify-center" :disabled="busy">
+        {{ busy ? "Joining …" : "Join" }}
+      </button>
       <p v-if="!person" class="mt-4 text-sm text-ink2">
         Have an account? <RouterLink to="/sign-in">Sign in</RouterLink>, then join from My work.
       </p>

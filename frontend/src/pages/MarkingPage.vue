@@ -64,13 +64,26 @@ const places = usePlaces({
   cause,
   explained: list.explained,
 });
-const { pointed, every, pin, pins, balloons, wrongKey, wrongDrawn, chosenKey, chosenDrawn, lens, links, sketch } =
-  places;
+const {
+  pointed,
+  every,
+  pin,
+  pins,
+  balloons,
+  wrongKey,
+  wrongDrawn,
+  chosenKey,
+  chosenDrawn,
+  lens,
+  links,
+  sketch,
+} = places;
 const { choose, chooseCause, choosePin } = places;
 useTitle(() => data.value && `${data.value.student}, ${data.value.issue.title}`);
 const ABOUT_LAYERS = new Set(["layer", "layer-style", "style"]);
 const showLayers = computed(
-  () => layersOpen.value || (!!current.value && isOpen(current.value) && ABOUT_LAYERS.has(current.value.kind)),
+  () =>
+    layersOpen.value || (!!current.value && isOpen(current.value) && ABOUT_LAYERS.has(current.value.kind)),
 );
 const markedLayers = computed(() => {
   const f = current.value;
@@ -86,7 +99,8 @@ function step(by: number): void {
   if (next !== null) choose(next);
 }
 function go(attempt: number | null | undefined): void {
-  if (attempt) void router.push({ path: `/marking/${attempt}`, query: only.value ? { only: only.value } : {} });
+  if (attempt)
+    void router.push({ path: `/marking/${attempt}`, query: only.value ? { only: only.value } : {} });
 }
 function nextOpen(): void {
   if (data.value?.next_open) go(data.value.next_open);
@@ -196,7 +210,13 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
 
 <template>
   <div class="flex min-h-dvh flex-col lg:h-dvh">
-    <MarkingBar :data="data" :busy="busy || loading" :loading="loading" @go="go" @give-back="marking.giveBack" />
+    <MarkingBar
+      :data="data"
+      :busy="busy || loading"
+      :loading="loading"
+      @go="go"
+      @give-back="marking.giveBack"
+    />
     <main v-if="isPending || error" class="p-6">
       <h1 class="sr-only">Marking</h1>
       <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
@@ -219,8 +239,8 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           <RouterLink :to="`/marking/${data.attempt_id}`" class="whitespace-nowrap">All students</RouterLink>
         </p>
         <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
-          Press the place on the drawing that the comment is about, or bring the cross there with the arrows and press
-          enter.
+          Press the place on the drawing that the comment is about, or bring the cross there with the arrows
+          and press enter.
           <button class="ml-2 underline" @click="placing = false">Cancel</button>
         </p>
         <div class="min-h-0 flex-1">
@@ -252,7 +272,9 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
           <span>{{ unit }} · {{ laidOn }}</span>
           <span class="ml-auto flex gap-3">
-            <a class="max-w-44 truncate" :href="`/api/attempts/${data.attempt_id}/file`">{{ data.file_name }}</a>
+            <a class="max-w-44 truncate" :href="`/api/attempts/${data.attempt_id}/file`">{{
+              data.file_name
+            }}</a>
             <template v-if="data.marks">
               <a :href="`/api/attempts/${data.attempt_id}/marked.pdf`">marked PDF</a>
               <a :href="`/api/attempts/${data.attempt_id}/marked.dxf`">marked DXF</a>
@@ -271,16 +293,20 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
         <template v-if="data.marks">
           <div class="relative shrink-0 space-y-2 pr-0.5 lg:max-h-[48%] lg:overflow-y-auto">
             <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
-              The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned yet.
+              The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned
+              yet.
             </p>
             <p v-if="differs" class="paper px-4 py-2 text-sm">
-              Engine {{ differs.engine_after }} sees this drawing otherwise than engine {{ differs.engine_before }}.
+              Engine {{ differs.engine_after }} sees this drawing otherwise than engine
+              {{ differs.engine_before }}.
               <button class="text-teal underline" @click="open = 'differs'">What differs</button>
             </p>
             <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
               Marked by an earlier engine.
               <template v-if="data.trouble">The present one could not: {{ data.trouble }}</template>
-              <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">Mark it again</button>
+              <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">
+                Mark it again
+              </button>
             </p>
             <h2 class="text-ink2">{{ across }}</h2>
             <p v-if="!data.marks.causes.length" class="paper flex items-center gap-2 p-4">
@@ -350,7 +376,9 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           <span><kbd class="keycap">↓</kbd> finding</span><span><kbd class="keycap">→</kbd> student</span>
           <span><kbd class="keycap">R</kbd> return</span>
           <button class="text-teal underline" @click="open = 'keys'">all keys</button>
-          <span class="ml-auto">{{ when(data.handed_in_at) }}<b v-if="data.late" class="text-near"> · late</b></span>
+          <span class="ml-auto"
+            >{{ when(data.handed_in_at) }}<b v-if="data.late" class="text-near"> · late</b></span
+          >
         </p>
       </section>
       <OverrideDialog

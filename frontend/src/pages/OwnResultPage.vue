@@ -84,14 +84,15 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
         </div>
       </div>
       <p v-if="data.state === 'waiting'" class="paper mt-5 p-5" aria-live="polite">
-        Your drawing is handed in and is being marked. The result appears here by itself, usually within a few seconds.
+        Your drawing is handed in and is being marked. The result appears here by itself, usually within a few
+        seconds.
       </p>
       <p v-else-if="data.state === 'failed'" role="alert" class="paper mt-5 p-5">
         Your drawing is kept but could not be marked. {{ data.trouble }} Your instructor can see this too.
       </p>
       <p v-else-if="data.state === 'kept'" class="paper mt-5 p-5" aria-live="polite">
-        Your drawing is with your instructor, who looks at it before you get it back. It appears here when it is
-        returned.
+        Your drawing is with your instructor, who looks at it before you get it back. It appears here when it
+        is returned.
       </p>
       <div v-else class="mt-4 grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1fr)_29rem]">
         <section
@@ -119,7 +120,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
         <section class="min-w-0 space-y-3 lg:relative lg:max-h-[calc(100dvh-12rem)] lg:overflow-y-auto">
           <p v-if="full" class="paper p-4 text-lg font-semibold">Everything asked for is met.</p>
           <p v-else-if="data.detail === 'score'" class="paper p-4 text-ink2">
-            This exercise shows the score only. Compare your drawing with the sheet, size by size, then try again.
+            This exercise shows the score only. Compare your drawing with the sheet, size by size, then try
+            again.
           </p>
           <template v-else>
             <VerdictCounts v-if="data.verdicts" :verdicts="data.verdicts" />

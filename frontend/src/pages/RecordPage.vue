@@ -31,10 +31,16 @@ const about = computed(() =>
   <main class="mx-auto max-w-4xl p-5 sm:p-6">
     <h1>Record</h1>
     <p class="text-ink2">
-      What was done to {{ about }}: issuing, dates, allowances, names, wiping. It is only ever added to. What was done
-      to marks stands with each drawing.
+      What was done to {{ about }}: issuing, dates, allowances, names, wiping. It is only ever added to. What
+      was done to marks stands with each drawing.
     </p>
-    <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
+    <StateNote
+      v-if="isPending || error"
+      class="mt-5"
+      :loading="isPending"
+      :error="error"
+      :retry="() => refetch()"
+    />
     <StateNote v-else-if="data && !data.entries.length" class="mt-5">Nothing yet.</StateNote>
     <template v-else-if="data">
       <ol class="paper mt-5 divide-y divide-rule">

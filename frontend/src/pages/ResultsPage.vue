@@ -61,7 +61,9 @@ const toReturn = computed(
 );
 const failed = computed(() => data.value?.students.filter((s) => s.state === "failed").length ?? 0);
 const missed = computed(() => (data.value?.missed ?? []).map((m) => ({ ...m, key: `finding-${m.finding}` })));
-const slips = computed(() => (data.value?.slips ?? []).map((s) => ({ ...s, key: `cause-${s.code}`, name: s.title })));
+const slips = computed(() =>
+  (data.value?.slips ?? []).map((s) => ({ ...s, key: `cause-${s.code}`, name: s.title })),
+);
 /** What is asked about: of the class, or of one student. */
 const asking = ref<"return" | "change" | "allow" | "close" | "withdraw" | null>(null);
 const allowFor = ref<number | null>(null);
@@ -107,12 +109,14 @@ const items = computed(() => [
   {
     word: "Feedback as one PDF",
     off: !first.value,
-    act: () => (wanted.value = { kind: "feedback", number: id, title: "Feedback of the class", unit: "drawings" }),
+    act: () =>
+      (wanted.value = { kind: "feedback", number: id, title: "Feedback of the class", unit: "drawings" }),
   },
   {
     word: "Drawings as one ZIP",
     off: !handed.value,
-    act: () => (wanted.value = { kind: "files", number: id, title: "Drawings of the class", unit: "drawings" }),
+    act: () =>
+      (wanted.value = { kind: "files", number: id, title: "Drawings of the class", unit: "drawings" }),
   },
   { word: "Withdraw it", ends: true, act: () => ask("withdraw") },
 ]);
@@ -129,25 +133,38 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
           <h1>{{ data.issue.title }}</h1>
           <p class="text-ink2">
             <RouterLink :to="`/classes/${data.issue.class_id}`">{{ data.issue.class_name }}</RouterLink> ·
-            <RouterLink :to="`/exercises/${data.issue.revision_id}`">revision {{ data.issue.revision }}</RouterLink> ·
-            {{ data.issue.closed_at ? `closed ${when(data.issue.closed_at)}` : `due ${dueWords(data.issue.due_at)}` }} ·
-            {{ handed }} of {{ present.length }} handed in ·
+            <RouterLink :to="`/exercises/${data.issue.revision_id}`"
+              >revision {{ data.issue.revision }}</RouterLink
+            >
+            ·
+            {{
+              data.issue.closed_at
+                ? `closed ${when(data.issue.closed_at)}`
+                : `due ${dueWords(data.issue.due_at)}`
+            }}
+            · {{ handed }} of {{ present.length }} handed in ·
             {{ data.issue.returns === "at-once" ? "returned at once" : "returned by you" }}
           </p>
         </div>
         <div class="screen-only flex flex-wrap gap-2">
-          <RouterLink :to="`/issues/${id}/hand-in`" class="press-quiet no-underline">Hand in for the class</RouterLink>
+          <RouterLink :to="`/issues/${id}/hand-in`" class="press-quiet no-underline"
+            >Hand in for the class</RouterLink
+          >
           <button class="press-quiet" :disabled="!toReturn" @click="ask('return')">
             {{ toReturn ? `Return ${toReturn}` : "All returned" }}
           </button>
-          <RouterLink v-if="first" :to="`/marking/${first}`" class="press no-underline">Go through them</RouterLink>
+          <RouterLink v-if="first" :to="`/marking/${first}`" class="press no-underline"
+            >Go through them</RouterLink
+          >
           <MoreMenu :items="items" label="More about what was issued" />
         </div>
       </div>
       <div class="mt-2 space-y-1 text-sm" aria-live="polite">
         <p v-if="said">{{ said }}</p>
         <p v-if="trouble && !asking" class="text-pencil">{{ trouble }}</p>
-        <p v-if="data.issue.archived">This class is over: everything can be read, and nothing is handed in.</p>
+        <p v-if="data.issue.archived">
+          This class is over: everything can be read, and nothing is handed in.
+        </p>
         <p v-if="data.issue.newer">
           A newer revision took its place; nothing more is handed in here.
           <RouterLink :to="`/issues/${data.issue.newer}`">Go to that one</RouterLink>
@@ -157,7 +174,8 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
           <RouterLink :to="`/batches/${b.id}`">Go on with it</RouterLink>
         </p>
         <p v-if="data.outdated">
-          {{ data.outdated }} {{ data.outdated === 1 ? "drawing was" : "drawings were" }} marked by an earlier engine.
+          {{ data.outdated }} {{ data.outdated === 1 ? "drawing was" : "drawings were" }} marked by an earlier
+          engine.
           <button class="text-teal underline" :disabled="busy" @click="markAgain">Mark them again</button>
           What was returned stays until you return it again.
         </p>
@@ -206,8 +224,8 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       @yes="returnAll"
     >
       <p>
-        Each student sees the marks, verdicts and comments as they stand now. Later changes show only when you return
-        them again.
+        Each student sees the marks, verdicts and comments as they stand now. Later changes show only when you
+        return them again.
       </p>
     </AskDialog>
     <AskDialog
@@ -220,8 +238,8 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       @yes="close"
     >
       <p>
-        Nothing more is handed in, whatever the date, but by students with a later date of their own. What was handed in
-        stays, and you can open it again.
+        Nothing more is handed in, whatever the date, but by students with a later date of their own. What was
+        handed in stays, and you can open it again.
       </p>
     </AskDialog>
     <AskDialog
@@ -235,12 +253,17 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       @yes="withdraw"
     >
       <p>
-        The class no longer sees it, as if it had not been issued. This works as long as nobody has handed in; after
-        that it can be closed.
+        The class no longer sees it, as if it had not been issued. This works as long as nobody has handed in;
+        after that it can be closed.
       </p>
     </AskDialog>
     <template v-if="data">
-      <IssueChangeDialog :open="asking === 'change'" :issue="data.issue" @close="asking = null" @changed="changed" />
+      <IssueChangeDialog
+        :open="asking === 'change'"
+        :issue="data.issue"
+        @close="asking = null"
+        @changed="changed"
+      />
       <AllowanceDialog
         :open="asking === 'allow'"
         :issue="data.issue"

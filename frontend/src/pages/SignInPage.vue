@@ -46,8 +46,8 @@ async function enter(): Promise<void> {
       <div class="mb-8 md:mb-0">
         <p class="flex items-center gap-3 text-2xl font-bold"><LogoMark />Even Mark</p>
         <p class="mt-4 max-w-md text-lg text-ink2">
-          Checks a drawing against its key: every length, tangency and layer. It says what is off, by how much, and
-          which slip most likely explains it.
+          Checks a drawing against its key: every length, tangency and layer. It says what is off, by how
+          much, and which slip most likely explains it.
         </p>
         <svg viewBox="0 0 420 150" class="mt-8 w-full max-w-md" fill="none" aria-hidden="true">
           <path d="M92 30 315 52M92 120 315 98" stroke="#23282f" stroke-width="2" />
@@ -84,8 +84,8 @@ async function enter(): Promise<void> {
           <button type="button" class="text-teal underline" @click="forgot">Forgotten the password?</button>
         </p>
         <p class="mt-2 text-sm text-ink2">
-          Have a class's code from your instructor? <RouterLink to="/join">Join a class</RouterLink>. A slip with a code
-          of your own? <RouterLink to="/first">Choose a password</RouterLink>.
+          Have a class's code from your instructor? <RouterLink to="/join">Join a class</RouterLink>. A slip
+          with a code of your own? <RouterLink to="/first">Choose a password</RouterLink>.
         </p>
       </form>
     </div>

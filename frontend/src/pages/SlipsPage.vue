@@ -34,7 +34,9 @@ useTitle(() => data.value?.name);
         </div>
         <button v-if="slips.length" class="press" @click="print">Print</button>
       </div>
-      <StateNote v-if="!slips.length" class="mt-5">Every student of this class has chosen a password.</StateNote>
+      <StateNote v-if="!slips.length" class="mt-5"
+        >Every student of this class has chosen a password.</StateNote
+      >
       <ul v-else class="mt-5 grid gap-3 sm:grid-cols-2 print:mt-0 print:grid-cols-2 print:gap-0">
         <li
           v-for="s in slips"

@@ -93,10 +93,15 @@ useTitle(() => data.value?.title);
           </p>
           <p v-if="data.start_name" class="mb-3">
             Begin with the drawing that is given:
-            <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. What is in it is not
-            marked; leave it as it is.
+            <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. What is in it
+            is not marked; leave it as it is.
           </p>
-          <a :href="`/api/work/${id}/sheet.png`" target="_blank" rel="noopener" title="Open the sheet by itself">
+          <a
+            :href="`/api/work/${id}/sheet.png`"
+            target="_blank"
+            rel="noopener"
+            title="Open the sheet by itself"
+          >
             <img :src="`/api/work/${id}/sheet.png`" :alt="`Sheet of ${data.title}`" class="paper w-full" />
           </a>
           <p class="mt-2 text-sm"><SheetPrint :base="`/api/work/${id}`" :unit="data.unit" /></p>
@@ -114,7 +119,8 @@ useTitle(() => data.value?.title);
             <p v-else-if="data.shut" class="mt-2 text-ink2">{{ data.shut_says }}</p>
             <template v-else>
               <p class="mt-1 mb-3 text-sm text-ink2">
-                A DXF file of any version, or SVG. First you see what was understood of it; only then is it handed in.
+                A DXF file of any version, or SVG. First you see what was understood of it; only then is it
+                handed in.
                 <b v-if="data.past_due" class="text-near">The date has passed; it will be marked as late.</b>
               </p>
               <FileDrop
@@ -125,7 +131,11 @@ useTitle(() => data.value?.title);
                 @file="lay"
                 @stop="stop"
               />
-              <p v-if="trouble || refused" role="alert" class="mt-3 border-l-4 border-pencil bg-pencil-soft p-3">
+              <p
+                v-if="trouble || refused"
+                role="alert"
+                class="mt-3 border-l-4 border-pencil bg-pencil-soft p-3"
+              >
                 {{ trouble || refused }} <span class="block text-sm text-ink2">No try was used up.</span>
               </p>
               <div v-if="intake" class="mt-4" aria-live="polite">
@@ -137,7 +147,9 @@ useTitle(() => data.value?.title);
                   <dt class="text-ink2">Unit</dt>
                   <dd>
                     {{ intake.reading.unit ?? `none declared; read as ${data.unit}` }}
-                    <span v-if="unitDiffers" class="block text-near" data-unit-differs>{{ unitDiffers }}</span>
+                    <span v-if="unitDiffers" class="block text-near" data-unit-differs>{{
+                      unitDiffers
+                    }}</span>
                   </dd>
                   <dt class="text-ink2">Drawn</dt>
                   <dd>{{ drawn || "nothing" }}</dd>
@@ -174,7 +186,10 @@ useTitle(() => data.value?.title);
             <h2 class="mb-2">Earlier revisions</h2>
             <ul class="paper divide-y divide-rule">
               <li v-for="e in data.earlier" :key="e.id">
-                <RouterLink :to="`/work/${e.id}`" class="block px-4 py-2.5 text-ink no-underline hover:bg-teal-soft">
+                <RouterLink
+                  :to="`/work/${e.id}`"
+                  class="block px-4 py-2.5 text-ink no-underline hover:bg-teal-soft"
+                >
                   <span class="flex justify-between gap-2">
                     <b>Revision {{ e.revision }}</b>
                     <b v-if="e.best !== null">{{ marks(e.best ?? 0) }} of {{ marks(e.possible ?? 0) }}</b>
@@ -206,7 +221,8 @@ useTitle(() => data.value?.title);
                     }}</span></span
                   >
                   <span class="block truncate text-sm text-ink2">
-                    {{ a.file_name }} · {{ when(a.handed_in_at) }}<b v-if="a.late" class="text-near"> · late</b>
+                    {{ a.file_name }} · {{ when(a.handed_in_at)
+                    }}<b v-if="a.late" class="text-near"> · late</b>
                   </span>
                 </RouterLink>
               </li>

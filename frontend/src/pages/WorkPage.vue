@@ -50,28 +50,43 @@ const groups = computed(() =>
       <h1>My work</h1>
       <RouterLink to="/join" class="press-quiet no-underline">Join a class</RouterLink>
     </div>
-    <section v-for="a in asked?.asked" :key="a.class_id" class="paper mt-5 flex flex-wrap items-center gap-3 px-5 py-3">
+    <section
+      v-for="a in asked?.asked"
+      :key="a.class_id"
+      class="paper mt-5 flex flex-wrap items-center gap-3 px-5 py-3"
+    >
       <p class="flex-1">
-        <b>{{ a.instructor }}</b> asks you to join <b>{{ a.class_name }}</b>. Your name and what you hand in there are
-        seen then.
+        <b>{{ a.instructor }}</b> asks you to join <b>{{ a.class_name }}</b>. Your name and what you hand in
+        there are seen then.
       </p>
       <button class="press-quiet" @click="answer(a.class_id, false)">No</button>
       <button class="press" @click="answer(a.class_id, true)">Join</button>
     </section>
     <p v-if="said" role="status" class="mt-3">{{ said }}</p>
-    <StateNote v-if="isPending || error" class="mt-5" :loading="isPending" :error="error" :retry="() => refetch()" />
+    <StateNote
+      v-if="isPending || error"
+      class="mt-5"
+      :loading="isPending"
+      :error="error"
+      :retry="() => refetch()"
+    />
     <StateNote v-else-if="!all.length" class="mt-5">
       Nothing to draw yet. When your instructor issues an exercise, it appears here with its sheet.
     </StateNote>
     <div v-else-if="all.length > 6" class="mt-4 flex flex-wrap items-center gap-3">
       <FindField v-model="find" label="Find an exercise" />
-      <span role="status" class="text-sm text-ink2">{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span>
+      <span role="status" class="text-sm text-ink2"
+        >{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span
+      >
     </div>
     <section v-for="g in groups" :key="g.name" class="mt-6">
       <h2 class="mb-2">{{ g.name }}</h2>
       <ul class="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
         <li v-for="w in g.rows" :key="w.id" class="min-w-0">
-          <RouterLink :to="`/work/${w.id}`" class="paper block overflow-hidden text-ink no-underline hover:border-teal">
+          <RouterLink
+            :to="`/work/${w.id}`"
+            class="paper block overflow-hidden text-ink no-underline hover:border-teal"
+          >
             <img
               :src="`/api/work/${w.id}/sheet.png`"
               :alt="`Sheet of ${w.title}`"
@@ -84,7 +99,12 @@ const groups = computed(() =>
                 <b v-if="w.best !== null" class="whitespace-nowrap">{{ marks(w.best ?? 0) }}</b>
               </span>
               <span class="block text-sm text-ink2">
-                {{ w.closed_at && w.shut === "closed" ? `closed ${when(w.closed_at)}` : `due ${dueWords(w.due_at)}` }} ·
+                {{
+                  w.closed_at && w.shut === "closed"
+                    ? `closed ${when(w.closed_at)}`
+                    : `due ${dueWords(w.due_at)}`
+                }}
+                ·
                 <template v-if="w.waiting">being marked</template>
                 <template v-else-if="w.left">you are no longer in {{ w.class_name }}</template>
                 <template v-else-if="w.shut && w.shut !== 'no-tries'">nothing is handed in any more</template>

@@ -1,9 +1,9 @@
 """Plain words: text without characters that cannot be kept, or that make it look like something else.
 
-- *control*: characters that print nothing and command a device (Unicode category Cc), line ends apart; and code units that are no
-  character at all (Cs, "lone surrogates"), which no file, page or database can hold.
-- *hidden*: characters of no width, and those that turn the direction of writing (category Cf): harmless in a script that needs them,
-  and a way to make one name look like another.
+- *control*: characters that print nothing and command a device (Unicode category Cc), line ends apart; and
+  code units that are no character at all (Cs, "lone surrogates"), which no file, page or database can hold.
+- *hidden*: characters of no width, and those that turn the direction of writing (category Cf): harmless in a
+  script that needs them, and a way to make one name look like another.
 """
 
 from __future__ import annotations
@@ -30,7 +30,8 @@ def is_plain(text: str) -> bool:
 
 
 def shown(text: str) -> str:
-    """Return a text as it can be kept and shown: a control character as the replacement sign, a hidden one by its number.
+    """Return a text as it can be kept and shown: a control character as the replacement sign, a hidden one by
+    its number.
 
     >>> shown("AB\\x00C"), shown("a\\u202eb")
     ('AB\\ufffdC', 'a‹U+202E›b')
@@ -42,7 +43,8 @@ def shown(text: str) -> str:
 
 
 def hidden_in_name(name: str) -> bool:
-    """Say whether a name of a person or thing holds what a name may not: control and hidden characters, line ends and tabs too.
+    """Say whether a name of a person or thing holds what a name may not: control and hidden characters, line
+    ends and tabs too.
 
     Joiners are allowed between letters, where some scripts spell with them.
     """

@@ -1,9 +1,11 @@
-"""Whose drawing a file is, by its name and by what stands on it: never guessed where two students could be meant.
+"""Whose drawing a file is, by its name and by what stands on it: never guessed where two students could be
+meant.
 
-- *path*: the file's name with its folders, as an archive holds them. *wording*: one text on the drawing, such as in its title block.
+- *path*: the file's name with its folders, as an archive holds them. *wording*: one text on the drawing, such
+  as in its title block.
 - *word*: letters and digits in a row, small, without accents; `WrenHalloran_2` is wren, halloran, 2.
-- *evidence*: how plainly a text names a student: 4 the whole name or the sign-in name, 3 a usual short form, 2 the family name, 1 the
-  given name alone.
+- *evidence*: how plainly a text names a student: 4 the whole name or the sign-in name, 3 a usual short form,
+  2 the family name, 1 the given name alone.
 """
 
 from __future__ import annotations
@@ -90,7 +92,7 @@ class _Named:
             {self.given + self.family[:1], self.given[:1] + self.family, self.family + self.given[:1]}
             if len(joined) > 1
             else set()
-        )  # fmt: skip
+        )
 
         self.shared = False
         """Whether the sign-in name is also another student's name, and so names nobody by itself."""
@@ -123,8 +125,9 @@ class _Named:
 def whose(files: Sequence[Seen], students: Iterable[Student]) -> list[Guess]:
     """Return one guess a file, in their order.
 
-    Words that most of the files share (the exercise's title) name nobody. A file is sure when name and drawing do not contradict
-    each other, one student alone has the strongest evidence, and no other file is that student's.
+    Words that most of the files share (the exercise's title) name nobody. A file is sure when name and
+    drawing do not contradict each other, one student alone has the strongest evidence, and no other file is
+    that student's.
     """
     named = [_Named(s) for s in students]
     for n in named:
@@ -185,7 +188,8 @@ def _guess(f: Seen, words: Sequence[str], named: Sequence[_Named]) -> Guess:
 
 
 def _one_each(files: Sequence[Seen], guesses: list[Guess]) -> list[Guess]:
-    """Return guesses with those asked about that give one student several files; the same file twice counts once."""
+    """Return guesses with those asked about that give one student several files; the same file twice counts
+    once."""
     content = {f.id: f.content for f in files}
     by_student: dict[int, list[Guess]] = defaultdict(list)
     for g in guesses:

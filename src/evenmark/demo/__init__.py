@@ -1,1 +1,2 @@
-"""The demo scenario: the drawing room of Saltmarsh Road College builds a tide-mill model kit. All people are invented."""
+"""The demo scenario: the drawing room of Saltmarsh Road College builds a tide-mill model kit. All people are
+invented."""

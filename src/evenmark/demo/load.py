@@ -1,4 +1,5 @@
-"""Loads the demo through the product's own services: people, classes, exercises, attempts. The marking is the engine's."""
+"""Loads the demo through the product's own services: people, classes, exercises, attempts. The marking is the
+engine's."""
 
 from __future__ import annotations
 
@@ -48,8 +49,8 @@ class Work:
 
 @dataclass(frozen=True, kw_only=True)
 class Remark:
-    """Something the instructor did to a mark: a comment at a place of the key, or another verdict for the first finding of a kind that is
-    not met."""
+    """Something the instructor did to a mark: a comment at a place of the key, or another verdict for the
+    first finding of a kind that is not met."""
 
     student: str
     text: str
@@ -75,7 +76,8 @@ class Plan:
     remarks: tuple[Remark, ...] = ()
     start: parts.Part | None = None
     fields: tuple[str, ...] = ()
-    """What the wordings of the key stand for, in their order: a field of the student, or nothing for the wording itself."""
+    """What the wordings of the key stand for, in their order: a field of the student, or nothing for the
+    wording itself."""
     returned: bool = True
     """Whether the instructor has returned what is returned by hand."""
     file: str
@@ -90,7 +92,8 @@ PLANS = (
     Plan(
         title="Sluice gate plate, outline",
         file="gate-outline",
-        text="Draw the outline of the sluice gate plate at full size, starting with its lower left corner at 0, 0. "
+        text="Draw the outline of the sluice gate plate at full size, starting with its lower left corner "
+        "at 0, 0. "
         "Everything belongs on the layer outline. Coordinates count.",
         part=parts.gate_outline(),
         placement="as-drawn",
@@ -111,7 +114,8 @@ PLANS = (
     Plan(
         title="Gate plate, holes and slot",
         file="gate-holes",
-        text="Draw the gate plate with its four fixing holes, the middle hole and the slot for the lifting bar. It may stand "
+        text="Draw the gate plate with its four fixing holes, the middle hole and the slot for the lifting "
+        "bar. It may stand "
         "anywhere on the sheet. Holes are dimensioned by diameter.",
         part=parts.gate_holes(),
         placement="slide",
@@ -142,7 +146,8 @@ PLANS = (
     Plan(
         title="Wheel hub",
         file="wheel-hub",
-        text="Draw the wheel hub about 0, 0: flange, boss, bore and six holes on the pitch circle. Axes and pitch circle belong "
+        text="Draw the wheel hub about 0, 0: flange, boss, bore and six holes on the pitch circle. Axes and "
+        "pitch circle belong "
         "on the layer centre.",
         part=parts.wheel_hub(),
         placement="as-drawn",
@@ -155,7 +160,8 @@ PLANS = (
             Remark(
                 student="Hana Voss",
                 at=(0.0, 30.0),
-                text="Your six holes agree with each other. Only the circle they stand on is another one: see its size on the sheet.",
+                text="Your six holes agree with each other. Only the circle they stand on is another one: "
+                "see its size on the sheet.",
             ),
             Remark(
                 student="Bea Sutter",
@@ -175,7 +181,8 @@ PLANS = (
     Plan(
         title="Crank link",
         file="crank-link",
-        text="Draw the crank link: two bosses 82 apart, joined by their outer tangents, with a bore in each. It may stand anywhere. "
+        text="Draw the crank link: two bosses 82 apart, joined by their outer tangents, with a bore in "
+        "each. It may stand anywhere. "
         "Check that the flanks are tangent before you hand in.",
         part=parts.crank_link(),
         placement="slide",
@@ -218,7 +225,8 @@ PLANS = (
     Plan(
         title="Shaft bracket in three views",
         file="shaft-bracket",
-        text="Draw front, top and side view of the shaft bracket, 20 apart. Hidden edges dashed on their layer, axes on centre.",
+        text="Draw front, top and side view of the shaft bracket, 20 apart. Hidden edges dashed on their "
+        "layer, axes on centre.",
         part=parts.shaft_bracket(),
         placement="slide",
         group="Group B",
@@ -240,7 +248,8 @@ PLANS = (
     Plan(
         title="Kit sheet, title strip",
         file="kit-sheet",
-        text="Begin with the border that is given. Draw the title strip, 10 high, with cells of 80, 80 and the rest. Letter your name, "
+        text="Begin with the border that is given. Draw the title strip, 10 high, with cells of 80, 80 and "
+        "the rest. Letter your name, "
         "the title and your group in capitals, 6 high, 2 from the left and lower edge of each cell.",
         part=parts.kit_sheet(),
         start=parts.kit_sheet(begun=True),

@@ -81,10 +81,15 @@ class Sketch:
         sweep = math.radians((end_deg - start_deg) % 360.0)
         self.entities.append(
             Arc(
-                center=center, radius=radius, start_rad=math.radians(start_deg), sweep_rad=sweep,
-                layer=layer, style=LAYERS[layer].style, source=source or self._source(),
+                center=center,
+                radius=radius,
+                start_rad=math.radians(start_deg),
+                sweep_rad=sweep,
+                layer=layer,
+                style=LAYERS[layer].style,
+                source=source or self._source(),
             )
-        )  # fmt: skip
+        )
 
     def text(self, wording: str, at: Point, height: float = 3.5, anchor: str = "left bottom") -> None:
         """Letter something."""
@@ -117,7 +122,17 @@ def _up(a: Point, b: Point, x: float) -> Dimension:
 
 def gate_outline(width: float = 96.0, left: float = 70.0, notch: float = 18.0) -> Part:
     """Sluice gate plate, outline by coordinates."""
-    points = [(0.0, 0.0), (width, 0.0), (width, 46.0), (width - 14, 60.0), (64.0, 60.0), (64.0, 60.0 - notch), (36.0, 60.0 - notch), (36.0, left), (0.0, left)]  # fmt: skip
+    points = [
+        (0.0, 0.0),
+        (width, 0.0),
+        (width, 46.0),
+        (width - 14, 60.0),
+        (64.0, 60.0),
+        (64.0, 60.0 - notch),
+        (36.0, 60.0 - notch),
+        (36.0, left),
+        (0.0, left),
+    ]
     sketch = Sketch()
     sketch.chain(points)
     dims = (
@@ -336,8 +351,9 @@ def kit_sheet(
     height: float = 6.0,
     begun: bool = False,
 ) -> Part:
-    """Border and title strip of the kit sheet (common practice, no published source): 260 x 196 with a strip of 10, cells 80, 80 and
-    the rest of 100 wide; guide lines 2 from its edges leave 6 for the lettering. ``begun`` gives the border alone."""
+    """Border and title strip of the kit sheet (common practice, no published source): 260 x 196 with a strip
+    of 10, cells 80, 80 and the rest of 100 wide; guide lines 2 from its edges leave 6 for the lettering.
+    ``begun`` gives the border alone."""
     k = Sketch(SHEET_LAYERS)
     k.chain([(0.0, 0.0), (260.0, 0.0), (260.0, 196.0), (0.0, 196.0)], "frame")
     if not begun:

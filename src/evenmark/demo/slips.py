@@ -1,4 +1,5 @@
-"""Slips that can be made on any drawing: each takes a drawing and returns it with one slip. For the demo and for tests."""
+"""Slips that can be made on any drawing: each takes a drawing and returns it with one slip. For the demo and
+for tests."""
 
 from __future__ import annotations
 

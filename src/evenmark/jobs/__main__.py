@@ -25,7 +25,8 @@ STALLED = timedelta(seconds=float(os.environ.get(STALLED_VARIABLE, "10")))
 LOOKS = min(5.0, STALLED.total_seconds() / 3)
 """Seconds between two looks for such jobs: nobody waits longer than both together."""
 GRACE = 3
-"""Seconds that a job may take to end when the worker is told to stop; a longer one is run again by the next worker."""
+"""Seconds that a job may take to end when the worker is told to stop; a longer one is run again by the next
+worker."""
 
 
 async def work(app: App) -> None:

@@ -1,5 +1,6 @@
-"""The readers: `python -m evenmark.jobs.readers`. One service for all web processes of a machine, which works through drawings in processes of
-their own, a few at once, each person one at a time. Pages are never behind it.
+"""The readers: `python -m evenmark.jobs.readers`. One service for all web processes of a machine, which works
+through drawings in processes of their own, a few at once, each person one at a time. Pages are never behind
+it.
 """
 
 from __future__ import annotations

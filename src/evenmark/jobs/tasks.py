@@ -26,7 +26,8 @@ def database() -> Database:
 
 
 def _to_an_end(context: JobContext, work: Callable[[], None], give_up: Callable[[], None]) -> None:
-    """Do some work; what goes wrong is tried again by the queue, and the last time said of what was to be worked on."""
+    """Do some work; what goes wrong is tried again by the queue, and the last time said of what was to be
+    worked on."""
     try:
         work()
     except Exception as why:

@@ -1,4 +1,5 @@
-"""What an instructor does to the marks of one attempt: another verdict, a comment, taking back either; and the record of it all."""
+"""What an instructor does to the marks of one attempt: another verdict, a comment, taking back either; and
+the record of it all."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ def override(
     reason: str,
     marks: Decimal | None = None,
 ) -> MarkingAct:
-    """Give a finding another verdict, with a reason; marks follow from the verdict unless they are said. Raises NotUsable."""
+    """Give a finding another verdict, with a reason; marks follow from the verdict unless they are said.
+    Raises NotUsable."""
     attempt = _locked(session, instructor, attempt_id)
     known, key = _finding(session, attempt, finding)
     if verdict not in SET_BY_HAND:
@@ -55,7 +57,8 @@ def comment(
     finding: int | None = None,
     at: tuple[float, float] | None = None,
 ) -> MarkingAct:
-    """Pin a comment to a place (in key units), to a finding, or to the drawing as a whole. Raises NotUsable."""
+    """Pin a comment to a place (in key units), to a finding, or to the drawing as a whole. Raises
+    NotUsable."""
     attempt = _locked(session, instructor, attempt_id)
     if finding is not None:
         _finding(session, attempt, finding)
@@ -64,7 +67,8 @@ def comment(
 
 
 def undo(session: Session, instructor: Person, attempt_id: int, act_id: int | None = None) -> MarkingAct:
-    """Take back an override or comment that stands: the one named, else the newest. Raises NotUsable when there is none."""
+    """Take back an override or comment that stands: the one named, else the newest. Raises NotUsable when
+    there is none."""
     attempt = _locked(session, instructor, attempt_id)
     acts = acts_of(session, [attempt.id])[attempt.id]
     stands = standing_acts(acts)
@@ -82,16 +86,22 @@ def redo(session: Session, instructor: Person, attempt_id: int) -> MarkingAct:
     newest_deed = max((a.id for a in acts if a.act != "undo"), default=0)
     by_id = {a.id: a for a in acts}
     undone = [
-        a for a in acts
-        if a.act == "undo" and a.id in stands and a.id > newest_deed and a.undoes_id in by_id and by_id[a.undoes_id].act != "undo"
-    ]  # fmt: skip
+        a
+        for a in acts
+        if a.act == "undo"
+        and a.id in stands
+        and a.id > newest_deed
+        and a.undoes_id in by_id
+        and by_id[a.undoes_id].act != "undo"
+    ]
     if not undone:
         raise NotUsable("There is nothing to bring back.", "nothing-to-redo")
     return _add(session, instructor, attempt, "undo", None, {}, undoes=undone[-1].id)
 
 
 def history(session: Session, attempt: Attempt) -> list[dict[str, Any]]:
-    """Return everything that happened to an attempt's marks, newest first: when, who, and what, in a sentence."""
+    """Return everything that happened to an attempt's marks, newest first: when, who, and what, in a
+    sentence."""
     acts = acts_of(session, [attempt.id])[attempt.id]
     stands = standing_acts(acts)
     by_id = {a.id: a for a in acts}

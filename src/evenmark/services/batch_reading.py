@@ -1,4 +1,5 @@
-"""Reading the files of a batch: by the workers, a few at a time, each kept by itself, so that none suffers from another."""
+"""Reading the files of a batch: by the workers, a few at a time, each kept by itself, so that none suffers
+from another."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ log = logging.getLogger(__name__)
 
 
 def read_in_turn(database: Database, file_ids: Sequence[int]) -> None:
-    """Read files of a batch and keep what is in each by itself, so that none suffers from another; what is read already stays.
+    """Read files of a batch and keep what is in each by itself, so that none suffers from another; what is
+    read already stays.
 
     Only a database that cannot be reached is raised: then the whole is done once more.
     """
@@ -79,7 +81,8 @@ def _waiting(session: Session, file_ids: Sequence[int], *, locked: bool = False)
 
 
 def _seen(given: Sequence[tuple[int, bytes, str]], examines: Examines) -> Iterator[tuple[int, Reading | str]]:
-    """Yield each file (id, bytes, name) with what is in it or why it cannot be read: read together, else each by itself."""
+    """Yield each file (id, bytes, name) with what is in it or why it cannot be read: read together, else each
+    by itself."""
     if len(given) > 1:
         with suppress(UnreadableDrawing, Refused):
             together = run_bounded(look_at_many, [(data, name) for _, data, name in given], examines)

@@ -1,6 +1,8 @@
-"""Handing in for a class at once: a ZIP or a set of files is read by the workers, matched to students, and what is doubtful is asked.
+"""Handing in for a class at once: a ZIP or a set of files is read by the workers, matched to students, and
+what is doubtful is asked.
 
-Everything is kept as soon as it is known, so that closing the page loses nothing; each file becomes an attempt at most once.
+Everything is kept as soon as it is known, so that closing the page loses nothing; each file becomes an
+attempt at most once.
 """
 
 from __future__ import annotations
@@ -63,7 +65,11 @@ def _members(name: str, data: bytes) -> list[Member]:
     """Return the files that one chosen file stands for."""
     if not is_archive(data):
         too_large = f"It has more than {MOST_BYTES // 1048576} MB, which no exercise needs."
-        return [Member(path=clean_name(name), data=data)] if len(data) <= MOST_BYTES else [Member(path=clean_name(name), trouble=too_large)]  # fmt: skip
+        return (
+            [Member(path=clean_name(name), data=data)]
+            if len(data) <= MOST_BYTES
+            else [Member(path=clean_name(name), trouble=too_large)]
+        )
     try:
         return unpack(data)
     except UnreadableDrawing as why:
@@ -102,7 +108,8 @@ def _whose(files: Sequence[BatchFile], students: Sequence[Person]) -> list[Guess
 
 
 def files_of_student(session: Session, instructor: Person, student_id: int) -> list[int]:
-    """Return the files in this instructor's batches that are or may be a student's: handed in, decided, or named so in whatever state."""
+    """Return the files in this instructor's batches that are or may be a student's: handed in, decided, or
+    named so in whatever state."""
     found = []
     batches = session.scalars(
         select(Batch)
@@ -166,7 +173,8 @@ def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str,
 
 
 def _state(f: BatchFile, g: Guess | None) -> str:
-    """Return how far a file is: reading, unusable, asked, ready, left-out, then as its attempt: waiting, marked, failed."""
+    """Return how far a file is: reading, unusable, asked, ready, left-out, then as its attempt: waiting,
+    marked, failed."""
     if f.attempt is not None:
         return f.attempt.state
     if f.state != "read":

@@ -1,11 +1,11 @@
 """Work on files from outside, in a process of its own with bounded time and memory.
 
-A fork server has the engine loaded, so that each piece of work starts within milliseconds; a process that takes too long
-is ended, and whatever happens in it cannot hurt the one that serves pages.
+A fork server has the engine loaded, so that each piece of work starts within milliseconds; a process that
+takes too long is ended, and whatever happens in it cannot hurt the one that serves pages.
 
 - *near*: done by this process's own fork server.
-- *far*: done by the readers, one service for all web processes of a machine, which gives each person a fair turn (`turns`). Where the
-  environment names its address, everything that a page waits for goes there.
+- *far*: done by the readers, one service for all web processes of a machine, which gives each person a fair
+  turn (`turns`). Where the environment names its address, everything that a page waits for goes there.
 """
 
 from __future__ import annotations
@@ -58,7 +58,8 @@ class Gone(Exception):
 
 
 def let_wait(most: int) -> None:
-    """Say how many threads of this process may wait for bounded work at once; the others stay free for pages."""
+    """Say how many threads of this process may wait for bounded work at once; the others stay free for
+    pages."""
     global _waiting
     _waiting = threading.BoundedSemaphore(most)
 
@@ -66,8 +67,8 @@ def let_wait(most: int) -> None:
 def run_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS) -> T:
     """Return what ``work`` returns, done elsewhere.
 
-    Raises UnreadableDrawing and RuleError as the work does, Busy when it takes too long, Crowded when too many wait, NotUsable when
-    it breaks. Work whose process was killed is done once more before that is said.
+    Raises UnreadableDrawing and RuleError as the work does, Busy when it takes too long, Crowded when too
+    many wait, NotUsable when it breaks. Work whose process was killed is done once more before that is said.
     """
     far = os.environ.get(READERS_VARIABLE)
     with _room():
@@ -101,7 +102,8 @@ def _room() -> Iterator[None]:
 
 
 def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> tuple[bool, Any]:
-    """Do some work in a process forked for it; return whether it was done, and its value or what was raised. Raises Gone."""
+    """Do some work in a process forked for it; return whether it was done, and its value or what was raised.
+    Raises Gone."""
     receiver, sender = _context.Pipe(duplex=False)
     process = _context.Process(target=_do, args=(sender, work, arguments, seconds), daemon=True)
     process.start()
@@ -109,7 +111,8 @@ def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> 
     try:
         if not receiver.poll(seconds):
             return False, Busy(
-                f"The drawing takes more than {seconds} seconds to work through. Remove what does not belong to it, then try again."
+                f"The drawing takes more than {seconds} seconds to work through. Remove what does not "
+                "belong to it, then try again."
             )
         found: tuple[bool, Any] = receiver.recv()
         return found
@@ -165,7 +168,8 @@ def _do(sender: Connection, work: Callable[..., Any], arguments: tuple[Any, ...]
         result = (
             False,
             Busy(
-                "The drawing takes more memory than is allowed. Remove what does not belong to it, then try again."
+                "The drawing takes more memory than is allowed. Remove what does not belong to it, then "
+                "try again."
             ),
         )
     except BaseException as why:

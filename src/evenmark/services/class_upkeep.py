@@ -1,4 +1,5 @@
-"""Keeping classes in order: renaming, duplicating, ending them with the year and bringing them back. Deleting one wipes it (`wiping`)."""
+"""Keeping classes in order: renaming, duplicating, ending them with the year and bringing them back. Deleting
+one wipes it (`wiping`)."""
 
 from __future__ import annotations
 
@@ -10,7 +11,8 @@ from evenmark.store.models import Person, SchoolClass, now
 
 
 def rename(session: Session, instructor: Person, class_id: int, name: str) -> SchoolClass:
-    """Give a class another name; drawings of what was issued before go on asking for the name that it had then."""
+    """Give a class another name; drawings of what was issued before go on asking for the name that it had
+    then."""
     group = own_class(session, instructor, class_id)
     name = class_name(name)
     if name != group.name:
@@ -21,7 +23,8 @@ def rename(session: Session, instructor: Person, class_id: int, name: str) -> Sc
 
 
 def archive(session: Session, instructor: Person, class_id: int, *, away: bool) -> SchoolClass:
-    """End a class, or bring it back: while it is over it can be read, and nothing is issued to it or handed in."""
+    """End a class, or bring it back: while it is over it can be read, and nothing is issued to it or handed
+    in."""
     group = own_class(session, instructor, class_id)
     if (group.archived_at is not None) != away:
         group.archived_at = now() if away else None
@@ -40,7 +43,8 @@ def archive(session: Session, instructor: Person, class_id: int, *, away: bool) 
 def duplicate(
     session: Session, instructor: Person, class_id: int, name: str, *, students: bool
 ) -> SchoolClass:
-    """Make a new class, with the same students if wanted; nothing that was issued or handed in comes along."""
+    """Make a new class, with the same students if wanted; nothing that was issued or handed in comes
+    along."""
     old = own_class(session, instructor, class_id)
     group = make_class(session, instructor, name)
     for person in students_of(session, old.id) if students else []:

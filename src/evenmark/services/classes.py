@@ -98,7 +98,8 @@ def enrol(session: Session, student: Person, group: SchoolClass) -> bool:
 
 
 def ask_in(session: Session, student: Person, group: SchoolClass, called: str) -> bool:
-    """Ask somebody who is no student of this instructor's into a class; return whether they were not asked yet."""
+    """Ask somebody who is no student of this instructor's into a class; return whether they were not asked
+    yet."""
     if session.get(Invitation, (group.id, student.id)):
         return False
     session.add(Invitation(class_id=group.id, student_id=student.id, called=called[:120]))
@@ -148,7 +149,8 @@ def is_student_of(session: Session, student_id: int, instructor_id: int) -> bool
 def new_code_for(session: Session, instructor: Person, class_id: int, student_id: int) -> str:
     """Give a student of this class a one-time code to choose a password with. Raises NotThere.
 
-    Raises NotUsable for one who is in another instructor's class as well: a new password would open that one's feedback too.
+    Raises NotUsable for one who is in another instructor's class as well: a new password would open that
+    one's feedback too.
     """
     own_class(session, instructor, class_id)
     if not is_in(session, class_id, student_id):
@@ -160,7 +162,8 @@ def new_code_for(session: Session, instructor: Person, class_id: int, student_id
     )
     if session.scalar(elsewhere.limit(1)) is not None:
         raise NotUsable(
-            "This student is in another instructor's class too. Whoever runs Even Mark can make a code for them."
+            "This student is in another instructor's class too. Whoever runs Even Mark can make a code for "
+            "them."
         )
     return new_first_code(session, session.get_one(Person, student_id))
 
@@ -211,9 +214,9 @@ def remove_student(session: Session, instructor: Person, class_id: int, student_
 def take_roster(session: Session, instructor: Person, class_id: int, data: bytes) -> list[RosterRow]:
     """Enrol everyone on a roster; make accounts for those who have none.
 
-    Columns: those of the open OneRoster standard for users (givenName, familyName, username or email, role, enabledUser; from
-    memory of OneRoster 1.1), or simply name and sign-in. Raises NotUsable for a file that is no such table; a single row
-    that cannot be used is told and left out.
+    Columns: those of the open OneRoster standard for users (givenName, familyName, username or email, role,
+    enabledUser; from memory of OneRoster 1.1), or simply name and sign-in. Raises NotUsable for a file that
+    is no such table; a single row that cannot be used is told and left out.
     """
     group = own_class(session, instructor, class_id)
     rows = _table(data)
@@ -247,7 +250,8 @@ def _table(data: bytes) -> list[tuple[int, dict[str, str]]]:
         text = data.decode("cp1252", "replace")
     if "\0" in text:
         raise NotUsable(
-            "This is not a CSV file. In the spreadsheet, save or export the table as CSV, then choose that file."
+            "This is not a CSV file. In the spreadsheet, save or export the table as CSV, then choose that "
+            "file."
         )
     text = text.replace("\r\n", "\n").replace("\r", "\n")
     first = text.split("\n", 1)[0]
@@ -256,7 +260,8 @@ def _table(data: bytes) -> list[tuple[int, dict[str, str]]]:
         return _rows_of(reader)
     except csv.Error as why:
         raise NotUsable(
-            "The roster cannot be read as a table: a cell is far too long, or a quotation mark is left open. Save it as CSV again."
+            "The roster cannot be read as a table: a cell is far too long, or a quotation mark is left "
+            "open. Save it as CSV again."
         ) from why
 
 
@@ -265,7 +270,8 @@ def _rows_of(reader: csv.DictReader[str]) -> list[tuple[int, dict[str, str]]]:
     named = "name" in heads or {"givenname", "familyname"} <= set(heads)
     if not named or not {"username", "email", "sign-in", "signin"} & set(heads):
         raise NotUsable(
-            'The roster needs a heading row with "givenName", "familyName" and "username" (or "email"), or "name" and "sign-in".'
+            'The roster needs a heading row with "givenName", "familyName" and "username" (or "email"), or '
+            '"name" and "sign-in".'
         )
     rows = []
     for n, row in enumerate(reader, 2):

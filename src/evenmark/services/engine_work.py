@@ -1,4 +1,5 @@
-"""What is done in a bounded process: the engine's functions on bytes, with plain results that can cross to another process."""
+"""What is done in a bounded process: the engine's functions on bytes, with plain results that can cross to
+another process."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 
 FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
 PRINT_DPI, PRINT_DPI_LARGE, LARGE = 200, 150, 300_000
-"""Dots an inch on a printed sheet, on a large one, and from how many square millimetres on a paper is large."""
+"""Dots an inch on a printed sheet, on a large one, and from how many square millimetres on a paper is
+large."""
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 
 
@@ -73,7 +75,8 @@ class KeyView:
 
 
 def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
-    """Read a file and say what was understood of it, and what of it an exercise would examine: the model, or the sheet layout."""
+    """Read a file and say what was understood of it, and what of it an exercise would examine: the model, or
+    the sheet layout."""
     drawing = read(data)
     seen = sheet_of(drawing) if examines == "sheet" else drawing
     unit = drawing.unit
@@ -93,7 +96,8 @@ def _wordings(drawing: Drawing) -> list[str]:
 
 
 def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, bytes] | Refusal:
-    """Return everything that a new exercise is made of: its key with the checks that are proposed, and its sheet; else why it is none."""
+    """Return everything that a new exercise is made of: its key with the checks that are proposed, and its
+    sheet; else why it is none."""
     drawing = read(data, annotations=True)
     refusal = refuse(drawing)
     on_sheet = refusal is not None and refusal.code == "sheet-layout-only"  # then that is what it is about
@@ -126,7 +130,8 @@ def draw_sheet(data: bytes, title: str, school: str, examines: Examines = "model
 
 
 def draw_sheet_pdf(data: bytes, words: SheetWords, examines: Examines, paper: str) -> bytes:
-    """Return the exercise sheet as PDF of exactly its paper's size: a picture in it, so that no geometry of the key is given away."""
+    """Return the exercise sheet as PDF of exactly its paper's size: a picture in it, so that no geometry of
+    the key is given away."""
     from reportlab.lib.units import mm
     from reportlab.lib.utils import ImageReader
     from reportlab.pdfgen.canvas import Canvas
@@ -158,9 +163,13 @@ def _sheet_picture(
     )
     dpi = PRINT_DPI if placed.width * placed.height <= LARGE else PRINT_DPI_LARGE
     raw = resvg_py.svg_to_bytes(
-        svg_string=svg, dpi=dpi, font_dirs=[str(FONTS)], skip_system_fonts=True, font_family="Even Mark Lettering",
+        svg_string=svg,
+        dpi=dpi,
+        font_dirs=[str(FONTS)],
+        skip_system_fonts=True,
+        font_family="Even Mark Lettering",
         sans_serif_family="Even Mark Lettering",
-    )  # fmt: skip
+    )
     out = io.BytesIO()
     Image.open(io.BytesIO(bytes(raw))).convert("L").save(out, "PNG", dpi=(dpi, dpi), optimize=not true_size)
     return out.getvalue(), placed
@@ -174,7 +183,8 @@ def mark(
     fields: dict[str, str],
     start_data: bytes | None = None,
 ) -> Marked:
-    """Hold an attempt against a key, or against several that are all accepted, the first of which the rules are for.
+    """Hold an attempt against a key, or against several that are all accepted, the first of which the rules
+    are for.
 
     ``fields`` is what the sheet should say of its student.
     """
@@ -187,7 +197,8 @@ def mark_many(
     attempts: list[tuple[bytes, str, dict[str, str]]],
     start_data: bytes | None = None,
 ) -> list[Marked | str]:
-    """Hold several attempts (bytes, name, fields) against the same keys, made ready once; for one that cannot be read, why not."""
+    """Hold several attempts (bytes, name, fields) against the same keys, made ready once; for one that cannot
+    be read, why not."""
     keys = _keys(keys_data, rules, start_data)
     out: list[Marked | str] = []
     for data, name, fields in attempts:
@@ -258,7 +269,8 @@ def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
 
 
 def _shown(drawing: Drawing) -> tuple[Entity, ...]:
-    """Return what is drawn beside features: pictures of dimensions, texts of notes, hatching, endless construction lines."""
+    """Return what is drawn beside features: pictures of dimensions, texts of notes, hatching, endless
+    construction lines."""
     return (*drawing.annotations, *pictures(drawing))
 
 

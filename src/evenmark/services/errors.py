@@ -1,4 +1,5 @@
-"""What can stand against a request. Each says in one sentence what happened and what to do; none shows a server path."""
+"""What can stand against a request. Each says in one sentence what happened and what to do; none shows a
+server path."""
 
 from __future__ import annotations
 

@@ -1,8 +1,8 @@
 """Changing an exercise: what it says, what it examines, its start drawing and further keys.
 
-Three steps, so that nothing is held open while drawings are read: *begin* finds what is to be changed, the work is done, *keep* keeps it
-if nobody changed the exercise meanwhile. An issued revision keeps what is marked of it: the next one is made and changed. Title and text
-of an issued one are put right in place.
+Three steps, so that nothing is held open while drawings are read: *begin* finds what is to be changed, the
+work is done, *keep* keeps it if nobody changed the exercise meanwhile. An issued revision keeps what is
+marked of it: the next one is made and changed. Title and text of an issued one are put right in place.
 """
 
 from __future__ import annotations
@@ -78,8 +78,8 @@ def begin(
 ) -> Basis:
     """Return what is to be changed; ``words`` says that only title and text are.
 
-    ``based_on`` is when the revision had last changed as the one who changes it knows it. Raises NotThere; Outdated when somebody
-    changed it since, or there is a newer revision.
+    ``based_on`` is when the revision had last changed as the one who changes it knows it. Raises NotThere;
+    Outdated when somebody changed it since, or there is a newer revision.
     """
     revision = own_revision(session, instructor, revision_id)
     newest = revision.exercise.revisions[-1].id == revision.id
@@ -103,7 +103,8 @@ def begin(
 
 
 def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
-    """Return what is to be kept of new words and rules. Raises NotUsable for a rule set that does not fit the key."""
+    """Return what is to be kept of new words and rules. Raises NotUsable for a rule set that does not fit the
+    key."""
     edit = Edit(basis=basis)
     if "title" in changes:
         edit = replace(edit, title=title_of(changes["title"]))
@@ -137,13 +138,15 @@ def _viewed(basis: Basis, rules: dict[str, Any], turned: bool = False) -> dict[s
         raise NotUsable(str(why), "rules") from why
     if turned and not view.scene["features"] and not view.scene["texts"]:
         raise NotUsable(
-            "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as a new exercise."
+            "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as "
+            "a new exercise."
         )
     return stored_rules(view.rules)
 
 
 def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> Edit:
-    """Return what is to be kept of a start drawing (in place of the one before), or of another key that is accepted as well.
+    """Return what is to be kept of a start drawing (in place of the one before), or of another key that is
+    accepted as well.
 
     A start drawing changes what is left to draw, so what counts is proposed anew. Raises NotUsable.
     """
@@ -184,7 +187,8 @@ def file_of(session: Session, instructor: Person, revision_id: int, file_id: int
 
 
 def keep(session: Session, instructor: Person, edit: Edit) -> Revision:
-    """Keep a change: in the revision itself, or in the next one where what is marked of an issued one changes.
+    """Keep a change: in the revision itself, or in the next one where what is marked of an issued one
+    changes.
 
     Raises Outdated when somebody changed the exercise while the work was done.
     """
@@ -229,7 +233,10 @@ def _note_words(session: Session, instructor: Person, revision: Revision, edit: 
     if edit.text is not None and edit.text != revision.text:
         said.append("what the students are told")
     if said:
-        says = f"Put right in “{revision.title}” revision {revision.number}, as it was issued: {' and '.join(said)}."
+        says = (
+            f"Put right in “{revision.title}” revision {revision.number}, as it was issued: "
+            f"{' and '.join(said)}."
+        )
         note(session, instructor, "words", says, exercise_id=revision.exercise_id)
 
 
@@ -264,7 +271,8 @@ def change_revision(
     changes: dict[str, Any],
     based_on: datetime | None = None,
 ) -> Revision:
-    """Change what an exercise says or examines within one transaction; pages take the three steps one by one."""
+    """Change what an exercise says or examines within one transaction; pages take the three steps one by
+    one."""
     basis = begin(session, instructor, revision_id, based_on, words=set(changes) <= WORDS)
     return keep(session, instructor, changed(basis, changes))
 

@@ -1,4 +1,5 @@
-"""Keeping exercises in order: duplicating, putting away at the end of a year and bringing back, deleting with everything handed in."""
+"""Keeping exercises in order: duplicating, putting away at the end of a year and bringing back, deleting with
+everything handed in."""
 
 from __future__ import annotations
 
@@ -72,7 +73,8 @@ def duplicate(session: Session, instructor: Person, exercise_id: int, title: str
 
 
 def duplicate_with_key(session: Session, instructor: Person, exercise_id: int, taken: TakenKey) -> Revision:
-    """Make a new exercise with another key that was read: words, tolerances and marks of the old one, checks as proposed for the new key."""
+    """Make a new exercise with another key that was read: words, tolerances and marks of the old one, checks
+    as proposed for the new key."""
     old = own_exercise(session, instructor, exercise_id).revisions[-1]
     revision = keep_exercise(session, instructor, taken, text=old.text)
     kept = {k: v for k, v in unbound(old.rules).items() if k not in SHARED}

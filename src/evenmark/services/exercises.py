@@ -26,7 +26,8 @@ LONGEST_AHEAD = timedelta(days=3660)
 def make_exercise(
     session: Session, instructor: Person, *, title: str, text: str, key_name: str, key: bytes
 ) -> Revision:
-    """Make an exercise from a key drawing, with the requirements that the engine proposes. Raises NotUsable."""
+    """Make an exercise from a key drawing, with the requirements that the engine proposes. Raises
+    NotUsable."""
     taken = read_key(instructor, title=title, key_name=key_name, key=key)
     return keep_exercise(session, instructor, taken, text=text)
 

@@ -1,4 +1,5 @@
-"""What stands in the files that workers make: one item after another, each found in a transaction of its own."""
+"""What stands in the files that workers make: one item after another, each found in a transaction of its
+own."""
 
 from __future__ import annotations
 
@@ -67,7 +68,8 @@ def _in_order(session: Session, issue: Issue) -> tuple[list[Person], dict[int, s
 
 
 def feedback_content(database: Database, instructor: Person, issue_id: int) -> Content:
-    """Return the marked drawings of a class as one PDF, by name, each with an entry in its outline. Raises NotUsable when there is none."""
+    """Return the marked drawings of a class as one PDF, by name, each with an entry in its outline. Raises
+    NotUsable when there is none."""
     with database.transaction() as session:
         issue = own_issue(session, instructor, issue_id)
         people, names = _in_order(session, issue)
@@ -94,7 +96,8 @@ def feedback_content(database: Database, instructor: Person, issue_id: int) -> C
 
 
 def files_content(database: Database, instructor: Person, issue_id: int) -> Content:
-    """Return the newest drawing of each student as it was handed in, named by whose it is. Raises NotUsable when there is none."""
+    """Return the newest drawing of each student as it was handed in, named by whose it is. Raises NotUsable
+    when there is none."""
     with database.transaction() as session:
         issue = own_issue(session, instructor, issue_id)
         people, names = _in_order(session, issue)
@@ -142,7 +145,8 @@ def _free(name: str, taken: set[str]) -> str:
 
 
 def class_content(database: Database, instructor: Person, class_id: int) -> Content:
-    """Return everything of a class: its students, and for each exercise the grades as CSV, the marks as JSON and every drawing."""
+    """Return everything of a class: its students, and for each exercise the grades as CSV, the marks as JSON
+    and every drawing."""
     texts: list[tuple[str, bytes]] = []
     wanted: list[tuple[int, str]] = []
     with database.transaction() as session:
@@ -180,7 +184,8 @@ def class_content(database: Database, instructor: Person, class_id: int) -> Cont
 
 
 def student_content(database: Database, instructor: Person, student_id: int) -> Content:
-    """Return everything that is kept of a student in this instructor's classes: one JSON file, and every drawing as it was handed in."""
+    """Return everything that is kept of a student in this instructor's classes: one JSON file, and every
+    drawing as it was handed in."""
     with database.transaction() as session:
         student = own_student(session, instructor, student_id)
         enrolled = session.scalars(
@@ -207,20 +212,28 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
             "name": student.name,
             "sign_in": student.sign_in,
             "account_made": student.created_at,
-            "classes": [{"name": groups[e.class_id].name, "joined": e.joined_at, "left": e.left_at} for e in enrolled],
+            "classes": [
+                {"name": groups[e.class_id].name, "joined": e.joined_at, "left": e.left_at} for e in enrolled
+            ],
             "record": [{"at": r.at, "says": r.says} for r in record],
             "attempts": [
-                {**attempt_data(session, a), "exercise": a.issue.revision.title, "class": groups[a.issue.class_id].name, "kept_as": name}
+                {
+                    **attempt_data(session, a),
+                    "exercise": a.issue.revision.title,
+                    "class": groups[a.issue.class_id].name,
+                    "kept_as": name,
+                }
                 for a, (_, name) in zip(attempts, wanted, strict=True)
             ],
-        }  # fmt: skip
+        }
     return Content(
         of=len(wanted), write=lambda out: _zipped(database, out, wanted, [("student.json", _json(data))])
     )
 
 
 def attempt_data(session: Session, attempt: Attempt) -> dict[str, Any]:
-    """Return what is kept of an attempt as JSON: who, when, every mark sheet, what was done to its marks, what was returned."""
+    """Return what is kept of an attempt as JSON: who, when, every mark sheet, what was done to its marks,
+    what was returned."""
     sheets = session.scalars(
         select(MarkSheetRow).where(MarkSheetRow.attempt_id == attempt.id).order_by(MarkSheetRow.id)
     ).all()
@@ -236,14 +249,22 @@ def attempt_data(session: Session, attempt: Attempt) -> dict[str, Any]:
         "late": attempt.late,
         "state": attempt.state,
         "understood": attempt.reading,
-        "allowed": {"due": allowed.due_at, "more_tries": allowed.more_tries, "reason": allowed.reason} if allowed else None,
+        "allowed": {"due": allowed.due_at, "more_tries": allowed.more_tries, "reason": allowed.reason}
+        if allowed
+        else None,
         "mark_sheets": [{"engine": s.engine_version, "at": s.marked_at, **s.sheet["marks"]} for s in sheets],
         "held": held_of(acts_of(session, [attempt.id])[attempt.id]),
         "returned": [
-            {"at": r.at, "earned": r.earned, "possible": r.possible, "held": r.held, "taken_back": r.taken_back_at}
+            {
+                "at": r.at,
+                "earned": r.earned,
+                "possible": r.possible,
+                "held": r.held,
+                "taken_back": r.taken_back_at,
+            }
             for r in returned
         ],
-    }  # fmt: skip
+    }
 
 
 def _json(data: Any) -> bytes:

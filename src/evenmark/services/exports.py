@@ -1,4 +1,5 @@
-"""Files that are made for an instructor by a worker: a class's feedback as one PDF, its drawings as one ZIP, a class's or a student's data.
+"""Files that are made for an instructor by a worker: a class's feedback as one PDF, its drawings as one ZIP,
+a class's or a student's data.
 
 - *export*: such a file with how far it is; kept for a day in pieces, so that none of any size is held whole.
 - *item*: what an export counts its progress by: a drawing, a student.
@@ -42,7 +43,8 @@ GAVE_UP = "This file could not be made. Try again; if it happens again, take the
 
 
 def start_export(session: Session, queue: App | None, instructor: Person, kind: str, number: int) -> Export:
-    """Ask for a file about an issue, a class or a student. Raises NotThere, NotUsable when several are being made already."""
+    """Ask for a file about an issue, a class or a student. Raises NotThere, NotUsable when several are being
+    made already."""
     session.execute(delete(Export).where(Export.made_at < now() - KEPT))
     waiting = session.scalars(
         select(Export.id).where(Export.person_id == instructor.id, Export.state == "waiting")
@@ -71,7 +73,8 @@ def start_export(session: Session, queue: App | None, instructor: Person, kind: 
 
 
 def own_export(session: Session, instructor: Person, export_id: int) -> Export:
-    """Return a file that was asked for by this instructor. Raises NotThere for any other, or once it is forgotten."""
+    """Return a file that was asked for by this instructor. Raises NotThere for any other, or once it is
+    forgotten."""
     row = session.get(Export, export_id)
     if row is None or row.person_id != instructor.id:
         raise NotThere("This file is no longer kept. Have it made again.")

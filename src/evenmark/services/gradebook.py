@@ -27,7 +27,8 @@ HEADS = (
 
 
 def gradebook(session: Session, instructor: Person, issue_id: int) -> list[list[Any]]:
-    """Return a heading row and one row a student, with a column for every check; times in the school's zone."""
+    """Return a heading row and one row a student, with a column for every check; times in the school's
+    zone."""
     found = class_results(session, instructor, issue_id)
     zone = zone_of(instructor)
     rows: list[list[Any]] = [[*HEADS, *(f"{c['id']} {c['name']}" for c in found["checks"])]]
@@ -35,10 +36,16 @@ def gradebook(session: Session, instructor: Person, issue_id: int) -> list[list[
         verdicts = row["verdicts"] or {}
         at = row["handed_in_at"].astimezone(zone) if row["handed_in_at"] else None
         rows.append(
-            [row["name"], row["sign_in"], row["try_number"] or "", f"{at:%Y-%m-%d %H:%M:%S}" if at else "", offset(at)]
+            [
+                row["name"],
+                row["sign_in"],
+                row["try_number"] or "",
+                f"{at:%Y-%m-%d %H:%M:%S}" if at else "",
+                offset(at),
+            ]
             + ["yes" if row["late"] else "", row["earned"], row["possible"]]
             + [verdicts.get(v, "") for v in VERDICTS]
             + [row["returned"], "; ".join(c["title"] for c in row["causes"])]
             + [v or "" for v in row["cells"] or [None] * len(found["checks"])]
-        )  # fmt: skip
+        )
     return rows

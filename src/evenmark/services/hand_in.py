@@ -1,4 +1,5 @@
-"""Handing in: a file is laid in, shown as it was understood, then confirmed. Only confirming uses up a try."""
+"""Handing in: a file is laid in, shown as it was understood, then confirmed. Only confirming uses up a
+try."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ def issue_for(session: Session, student: Person, issue_id: int) -> Issue:
 
 
 def readable_issue(session: Session, student: Person, issue_id: int) -> Issue:
-    """Return what was issued to a class of this student, or to one that they left and had handed in to. Raises NotThere."""
+    """Return what was issued to a class of this student, or to one that they left and had handed in to.
+    Raises NotThere."""
     issue = session.get(Issue, issue_id)
     if issue is not None and attempts_of(session, issue.id, student.id):
         return issue
@@ -60,7 +62,8 @@ def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dic
     """Return what is understood of a file and its picture. Raises NotUsable with how to put it right."""
     if len(data) > MOST_BYTES:
         raise NotUsable(
-            f"The file is larger than {MOST_BYTES // 1048576} MB. Remove what does not belong to the drawing, then export it again.",
+            f"The file is larger than {MOST_BYTES // 1048576} MB. Remove what does not belong to the "
+            "drawing, then export it again.",
             "too-large",
         )
     try:
@@ -75,7 +78,8 @@ def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dic
 def lay_in(
     session: Session, student: Person, issue_id: int, file_name: str, data: bytes
 ) -> tuple[Intake, dict[str, Any]]:
-    """Take a file in without handing it in yet, within one transaction; a later one takes its place. Returns it with its picture.
+    """Take a file in without handing it in yet, within one transaction; a later one takes its place. Returns
+    it with its picture.
 
     A page does the three steps one by one, so that nothing is held open while the file is read.
     """
@@ -112,7 +116,8 @@ def keep_intake(
 
 
 def hand_in(session: Session, queue: App | None, student: Person, intake_id: int) -> Attempt:
-    """Hand in what was laid in: from now on it is kept as it came, and waits for marking. Raises NotUsable, NotThere."""
+    """Hand in what was laid in: from now on it is kept as it came, and waits for marking. Raises NotUsable,
+    NotThere."""
     intake = session.get(Intake, intake_id)
     if intake is None or intake.student_id != student.id:
         raise NotThere("This file is no longer waiting to be handed in. Choose it again.")
@@ -139,7 +144,8 @@ def keep_attempt(
     by: int | None = None,
     on_time: bool = False,
 ) -> Attempt:
-    """Keep an attempt as the student's next one. Raises NotUsable when no try is left, or nothing is handed in any more.
+    """Keep an attempt as the student's next one. Raises NotUsable when no try is left, or nothing is handed
+    in any more.
 
     An instructor (``by``) may hand in for a student beyond the tries, and say that it came ``on_time``.
 

@@ -22,7 +22,8 @@ Part = dict[str, Any]
 
 
 def parts(database: Database) -> dict[str, Part]:
-    """Return each part with its state (up, slow, down) and one sentence; never raises, and names no place of this machine."""
+    """Return each part with its state (up, slow, down) and one sentence; never raises, and names no place of
+    this machine."""
     try:
         with database.transaction() as session:
             session.execute(text("set local statement_timeout = 2000"))
@@ -52,12 +53,14 @@ def _of_queue(session: Session) -> dict[str, Part]:
     waiting, oldest = session.execute(
         text(
             "select count(*), coalesce(extract(epoch from now() - min(e.at)), 0) from procrastinate_jobs j "
-            "left join procrastinate_events e on e.job_id = j.id and e.type = 'deferred' where j.status = 'todo'"
+            "left join procrastinate_events e on e.job_id = j.id and e.type = 'deferred' where j.status = "
+            "'todo'"
         )
     ).one()
     workers = session.scalar(
         text(
-            "select count(*) from procrastinate_workers where last_heartbeat > now() - make_interval(secs => :s)"
+            "select count(*) from procrastinate_workers where last_heartbeat > now() - make_interval(secs "
+            "=> :s)"
         ),
         {"s": LONGEST_UNHEARD},
     )

@@ -1,4 +1,5 @@
-"""What can be put right once an exercise is issued: another date, more tries, closing it, withdrawing it, and more for one student.
+"""What can be put right once an exercise is issued: another date, more tries, closing it, withdrawing it, and
+more for one student.
 
 Everything here is in the record. Moving a date never makes a drawing late that was not.
 """
@@ -49,12 +50,14 @@ def _note(
 def withdraw(session: Session, instructor: Person, issue_id: int) -> None:
     """Take an issue back as if it had not been issued. Raises NotUsable once somebody has handed in.
 
-    What was laid in and not handed in goes with it. A revision that nobody has any more is open to changes again.
+    What was laid in and not handed in goes with it. A revision that nobody has any more is open to changes
+    again.
     """
     issue = _locked(session, instructor, issue_id)
     if session.scalar(select(Attempt.id).where(Attempt.issue_id == issue.id).limit(1)) is not None:
         raise NotUsable(
-            "Somebody has handed in already, so it cannot be withdrawn. Close it instead: then nothing more is handed in.",
+            "Somebody has handed in already, so it cannot be withdrawn. Close it instead: then nothing "
+            "more is handed in.",
             "handed-in",
         )
     _note(
@@ -105,7 +108,8 @@ def reopen(session: Session, instructor: Person, issue_id: int) -> Issue:
 
 
 def change_issue(session: Session, instructor: Person, issue_id: int, changes: dict[str, Any]) -> Issue:
-    """Give an issue another date (``due_at``), other tries, or show students more or less (``detail``). Raises NotUsable."""
+    """Give an issue another date (``due_at``), other tries, or show students more or less (``detail``).
+    Raises NotUsable."""
     issue = _locked(session, instructor, issue_id)
     words = []
     due_at: datetime | None = changes.get("due_at")
@@ -156,9 +160,11 @@ def allow(
     more_tries: int,
     reason: str,
 ) -> Allowance | None:
-    """Allow one student a later date or more tries, with a reason for the record; neither of them takes an allowance back.
+    """Allow one student a later date or more tries, with a reason for the record; neither of them takes an
+    allowance back.
 
-    Raises NotThere for somebody who is not in the class, NotUsable for a date that is not later or a missing reason.
+    Raises NotThere for somebody who is not in the class, NotUsable for a date that is not later or a missing
+    reason.
     """
     issue = _locked(session, instructor, issue_id)
     if not is_in(session, issue.class_id, student_id):

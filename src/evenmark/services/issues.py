@@ -65,7 +65,8 @@ def _head(issue: Issue, newer: int | None) -> dict[str, Any]:
 def issues_of(
     session: Session, instructor: Person, *, class_id: int | None = None, revision_id: int | None = None
 ) -> list[dict[str, Any]]:
-    """Return what an instructor has issued, with how far it is, latest due first: all, or to a class, or of a revision."""
+    """Return what an instructor has issued, with how far it is, latest due first: all, or to a class, or of a
+    revision."""
     wanted = [SchoolClass.instructor_id == instructor.id]
     if class_id is not None:
         wanted.append(Issue.class_id == class_id)

@@ -1,4 +1,5 @@
-"""Key drawings made ready: read once, with their checks, scene and sheet, and remembered as long as key and rules are the same."""
+"""Key drawings made ready: read once, with their checks, scene and sheet, and remembered as long as key and
+rules are the same."""
 
 from __future__ import annotations
 
@@ -80,8 +81,8 @@ class Unread:
 
 
 def key_view(revision: Revision, which: int = 0) -> KeyView:
-    """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same as long as key, start
-    drawing and rules are."""
+    """Return a revision's key made ready, or another one that is accepted; remembered, since it is the same
+    as long as key, start drawing and rules are."""
     found = _at_hand(revision, which)
     return found.read() if isinstance(found, Unread) else found
 

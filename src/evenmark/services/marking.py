@@ -1,4 +1,5 @@
-"""Marking an attempt: the engine's mark sheet, stored with the version that made it, once for each version."""
+"""Marking an attempt: the engine's mark sheet, stored with the version that made it, once for each
+version."""
 
 from __future__ import annotations
 
@@ -30,13 +31,17 @@ from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_
 
 SECONDS = 120
 """The longest that a marking may take, of one attempt or of several together."""
-COULD_NOT = "This drawing could not be marked. Have it marked again, or export it anew and hand that in; this one uses up no try."
+COULD_NOT = (
+    "This drawing could not be marked. Have it marked again, or export it anew and hand that in; this one "
+    "uses up no try."
+)
 log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Work:
-    """Attempts at one revision that want marking, as plain values: worked through while no transaction is open."""
+    """Attempts at one revision that want marking, as plain values: worked through while no transaction is
+    open."""
 
     keys: list[bytes]
     rules: dict[str, Any]
@@ -46,10 +51,11 @@ class Work:
 
 
 def mark_in_turn(database: Database, attempt_ids: Sequence[int]) -> None:
-    """Mark attempts and keep each mark sheet by itself, so that none suffers from another; one that is marked already stays as it is.
+    """Mark attempts and keep each mark sheet by itself, so that none suffers from another; one that is marked
+    already stays as it is.
 
-    A drawing that cannot be marked, or whose marks cannot be kept, has the reason on it and can be marked again. Only a database
-    that cannot be reached is raised: then the whole is done once more.
+    A drawing that cannot be marked, or whose marks cannot be kept, has the reason on it and can be marked
+    again. Only a database that cannot be reached is raised: then the whole is done once more.
     """
     with database.transaction() as session:
         works = _works(session, attempt_ids)
@@ -59,7 +65,8 @@ def mark_in_turn(database: Database, attempt_ids: Sequence[int]) -> None:
 
 
 def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
-    """Mark an attempt within a transaction; one that is marked already stays as it is. None when it cannot be marked."""
+    """Mark an attempt within a transaction; one that is marked already stays as it is. None when it cannot be
+    marked."""
     attempt = session.get(Attempt, attempt_id)
     if attempt is None:
         return None
@@ -70,7 +77,8 @@ def mark_attempt(session: Session, attempt_id: int) -> MarkSheetRow | None:
 
 
 def give_up(database: Database, attempt_ids: Sequence[int]) -> None:
-    """Say of attempts that they could not be marked: when all tries of the queue are used up, or their marks cannot be kept.
+    """Say of attempts that they could not be marked: when all tries of the queue are used up, or their marks
+    cannot be kept.
 
     Marks of an earlier engine stand; then only the reason is noted beside them.
     """
@@ -108,7 +116,8 @@ def _works(session: Session, attempt_ids: Sequence[int]) -> list[Work]:
 
 
 def _results(work: Work) -> Iterator[tuple[int, Marked | str]]:
-    """Yield each attempt with its marks or why there are none: worked through together, else each by itself."""
+    """Yield each attempt with its marks or why there are none: worked through together, else each by
+    itself."""
     given = [(data, name, fields) for _, data, name, fields in work.attempts]
     if len(given) > 1:
         with suppress(UnreadableDrawing, RuleError, Refused):
@@ -162,7 +171,8 @@ def _keys_of(revision: Revision) -> list[bytes]:
 
 
 def _fields_of(attempt: Attempt) -> dict[str, str]:
-    """Return what the sheet should say of its student: the group as it was called when the exercise was issued."""
+    """Return what the sheet should say of its student: the group as it was called when the exercise was
+    issued."""
     return {"name": attempt.student.name, "group": attempt.issue.group_name}
 
 
@@ -196,9 +206,11 @@ def _keep(session: Session, attempt: Attempt, marked: Marked | str) -> MarkSheet
 
 
 def mark_again(session: Session, queue: App | None, instructor: Person, attempt_id: int) -> None:
-    """Ask for an attempt to be marked once more: one that could not be, or one marked by another version of the engine.
+    """Ask for an attempt to be marked once more: one that could not be, or one marked by another version of
+    the engine.
 
-    What its student was given stays until it is returned again. Raises NotUsable when there is nothing to be done.
+    What its student was given stays until it is returned again. Raises NotUsable when there is nothing to be
+    done.
     """
     attempt = own_attempt(session, instructor, attempt_id)
     if not _wants_marking(session, attempt):
@@ -208,7 +220,8 @@ def mark_again(session: Session, queue: App | None, instructor: Person, attempt_
 
 
 def _wants_marking(session: Session, attempt: Attempt) -> bool:
-    """Say whether an attempt could not be marked, or was by another version of the engine; then it waits from now on."""
+    """Say whether an attempt could not be marked, or was by another version of the engine; then it waits from
+    now on."""
     newest = newest_sheet(session, attempt.id)
     if attempt.state == "marked" and newest is not None and newest.engine_version == ENGINE_VERSION:
         return False
@@ -218,7 +231,8 @@ def _wants_marking(session: Session, attempt: Attempt) -> bool:
 
 
 def mark_class_again(session: Session, queue: App | None, instructor: Person, issue_id: int) -> int:
-    """Ask for all of a class's attempts to be marked that could not be or were marked by another version; return how many."""
+    """Ask for all of a class's attempts to be marked that could not be or were marked by another version;
+    return how many."""
     issue = own_issue(session, instructor, issue_id)
     found = session.scalars(select(Attempt).where(Attempt.issue_id == issue.id).order_by(Attempt.id)).all()
     asked = [(a.id, len(a.data)) for a in found if _wants_marking(session, a)]

@@ -1,4 +1,5 @@
-"""The Marking place: one attempt over its key, with what the instructor did to its marks, and who comes before and after."""
+"""The Marking place: one attempt over its key, with what the instructor did to its marks, and who comes
+before and after."""
 
 from __future__ import annotations
 
@@ -45,7 +46,8 @@ def _asked(only: str) -> tuple[str, str]:
 
 
 def shows(stand: Glance, only: str) -> bool:
-    """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for anything else."""
+    """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for
+    anything else."""
     what, which = _asked(only)
     if what == "cause":
         return which in stand.causes
@@ -55,7 +57,8 @@ def shows(stand: Glance, only: str) -> bool:
 def attempt_in_full(
     session: Session, instructor: Person, attempt_id: int, only: str | None = None
 ) -> dict[str, Any]:
-    """Return one attempt over its key: scenes, findings, causes, comments, history, and its neighbours in the class.
+    """Return one attempt over its key: scenes, findings, causes, comments, history, and its neighbours in the
+    class.
 
     ``only`` leaves those students out as neighbours whose drawing does not show a finding or cause.
     """
@@ -162,7 +165,8 @@ def _only_name(session: Session, attempt: Attempt, only: str) -> str:
 
 
 def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None) -> dict[str, Any] | None:
-    """Return what a newer engine sees otherwise than the sheet that was returned, else than the one before."""
+    """Return what a newer engine sees otherwise than the sheet that was returned, else than the one
+    before."""
     before_id = returned_sheet
     if before_id is None:
         before_id = session.scalar(
@@ -184,7 +188,8 @@ def in_scene(at: Any, origin: list[float]) -> list[float] | None:
 
 
 def sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]:
-    """Return a mark of a sketch with its places in the scene with that origin; angles and radii stay as they are."""
+    """Return a mark of a sketch with its places in the scene with that origin; angles and radii stay as they
+    are."""
     other = in_scene(mark["b"], origin) if mark["as"] in ("span", "back") else mark["b"]
     return {**mark, "a": in_scene(mark["a"], origin), "b": other}
 
@@ -192,7 +197,8 @@ def sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]
 def marks_view(
     marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float], centre: frozenset[str] = frozenset()
 ) -> dict[str, Any]:
-    """Return marks for the Marking page: findings named and placed in the key's scene; ``centre`` are the centre lines."""
+    """Return marks for the Marking page: findings named and placed in the key's scene; ``centre`` are the
+    centre lines."""
     partners, places = sheet.sheet["partners"], sheet.sheet["places"]
     sketches = sheet.sheet.get("sketches", {})
     drawn_origin = sheet.sheet["scene"]["origin"]

@@ -1,4 +1,5 @@
-"""Names and texts that people type: what they may not hold is refused in one sentence, before anything is kept."""
+"""Names and texts that people type: what they may not hold is refused in one sentence, before anything is
+kept."""
 
 from __future__ import annotations
 
@@ -7,7 +8,8 @@ from evenmark.services.errors import NotUsable
 
 
 def plain_name(name: str, what: str) -> str:
-    """Return a name without blanks round it or doubled within. Raises NotUsable for characters that cannot be seen."""
+    """Return a name without blanks round it or doubled within. Raises NotUsable for characters that cannot be
+    seen."""
     out = " ".join(name.split())
     if hidden_in_name(out):
         raise NotUsable(

@@ -47,7 +47,8 @@ def _score(returned: Returned | None) -> dict[str, Any]:
 def my_work(session: Session, student: Person) -> list[dict[str, Any]]:
     """Return what was issued to a student's classes, what is due first first, and how far they are.
 
-    Of several revisions of one exercise the newest stands for all; the older ones are listed with it, newest first.
+    Of several revisions of one exercise the newest stands for all; the older ones are listed with it, newest
+    first.
     """
     issues = session.scalars(
         select(Issue)
@@ -134,7 +135,8 @@ def _earlier(
 
 
 def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
-    """Return one exercise as its student sees it: the text, what is asked of the file, and the tries so far."""
+    """Return one exercise as its student sees it: the text, what is asked of the file, and the tries so
+    far."""
     issue = readable_issue(session, student, issue_id)
     revision = issue.revision
     row = next((w for w in my_work(session, student) if w["id"] == issue.id), None)
@@ -164,9 +166,11 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
 
 
 def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, Any]:
-    """Return a student's own result as it was returned, with as much detail as the exercise allows and nothing of the key's geometry.
+    """Return a student's own result as it was returned, with as much detail as the exercise allows and
+    nothing of the key's geometry.
 
-    ``score`` gives marks only; ``checks`` names the checks and slips without sizes; ``numbers`` gives everything measured.
+    ``score`` gives marks only; ``checks`` names the checks and slips without sizes; ``numbers`` gives
+    everything measured.
     """
     attempt = own_attempt_of(session, student, attempt_id)
     issue = session.get_one(Issue, attempt.issue_id)
@@ -251,7 +255,8 @@ def _finding(
 
 
 def _cause(c: dict[str, Any], numbers: bool) -> dict[str, Any]:
-    """Return a cause for its student; without numbers it says what happened and how to avoid it, and no size."""
+    """Return a cause for its student; without numbers it says what happened and how to avoid it, and no
+    size."""
     plain = {"lines": [], "more": 0, "avoid": c["lesson"]["avoid"]}
     return {
         "id": c["id"],
@@ -266,7 +271,8 @@ def _cause(c: dict[str, Any], numbers: bool) -> dict[str, Any]:
 
 
 def _comments(returned: Returned, origin: list[float], detail: str) -> list[dict[str, Any]]:
-    """Return the comments that were returned, placed in the scene of what was drawn; the reasons of overrides stand at their findings."""
+    """Return the comments that were returned, placed in the scene of what was drawn; the reasons of overrides
+    stand at their findings."""
     out = []
     for n, c in enumerate(returned.held.get("comments", []), 1):
         out.append(

@@ -1,9 +1,10 @@
 """Accounts and sign-in.
 
-Passwords are hashed with argon2id. A session's token is known to the browser alone; the database keeps its hash. Guessing
-is slowed down (`throttle`; OWASP ASVS 4, 2.2.1 and 3.x).
+Passwords are hashed with argon2id. A session's token is known to the browser alone; the database keeps its
+hash. Guessing is slowed down (`throttle`; OWASP ASVS 4, 2.2.1 and 3.x).
 
-- *first code*: a one-time code with which somebody chooses a password: a new student's first one, or a new one in place of one forgotten.
+- *first code*: a one-time code with which somebody chooses a password: a new student's first one, or a new
+  one in place of one forgotten.
 """
 
 from __future__ import annotations
@@ -34,8 +35,9 @@ LONGEST_FOR_INSTRUCTORS = timedelta(hours=1)
 """How long an instructor's one-time code works; a student's waits on its slip until it is used."""
 LEAST_PASSWORD, MOST_PASSWORD = 10, 200
 _hasher = PasswordHasher(time_cost=2, memory_cost=19 * 1024, parallelism=1)
-"""19 MiB, two passes, one lane: the lower of the equivalent settings in OWASP's password storage cheat sheet (from memory), since a whole
-class signs in within a minute. Hashes of another setting are renewed when their owners sign in (decision 0016)."""
+"""19 MiB, two passes, one lane: the lower of the equivalent settings in OWASP's password storage cheat sheet
+(from memory), since a whole class signs in within a minute. Hashes of another setting are renewed when their
+owners sign in (decision 0016)."""
 _NO_ONE = _hasher.hash("nobody has this password")
 
 
@@ -60,7 +62,8 @@ def make_person(
         raise NotUsable("Give a name, of at most 120 letters.")
     if not re.fullmatch(r"[a-z0-9][a-z0-9._+@-]{2,119}", sign_in):
         raise NotUsable(
-            "A sign-in name has 3 to 120 letters, digits, dots, hyphens or an e-mail address; begin with a letter or digit."
+            "A sign-in name has 3 to 120 letters, digits, dots, hyphens or an e-mail address; begin with a "
+            "letter or digit."
         )
     if password is not None:
         check_password(password)
@@ -77,7 +80,8 @@ def make_person(
 
 
 def told_apart(people: Iterable[Person]) -> dict[int, str]:
-    """Return the name of each person, with the sign-in name beside it where another of them has the same name."""
+    """Return the name of each person, with the sign-in name beside it where another of them has the same
+    name."""
     people = list(people)
     many = Counter(p.name.casefold() for p in people)
     return {p.id: p.name if many[p.name.casefold()] == 1 else f"{p.name} ({p.sign_in})" for p in people}
@@ -111,7 +115,8 @@ def check_password(password: str) -> None:
 
 
 def sign_in(session: Session, sign_in_name: str, password: str, *, zone: str = "") -> Ticket:
-    """Open a session. Raises NotSignedIn; takes as long for a name that does not exist as for a wrong password.
+    """Open a session. Raises NotSignedIn; takes as long for a name that does not exist as for a wrong
+    password.
 
     ``zone`` is the browser's time zone: an instructor's school has it until another is chosen.
     """
@@ -155,7 +160,8 @@ def ask_for_code(session: Session, sign_in_name: str) -> tuple[Person, str] | No
 
 
 def new_first_code(session: Session, person: Person) -> str:
-    """Give somebody a new one-time code in place of the one before, if any. Their password goes on working until it is used."""
+    """Give somebody a new one-time code in place of the one before, if any. Their password goes on working
+    until it is used."""
     code = "-".join("".join(secrets.choice(CODE_LETTERS) for _ in range(4)) for _ in range(3))
     row = session.get(FirstCode, person.id)
     if row is None:
@@ -167,7 +173,8 @@ def new_first_code(session: Session, person: Person) -> str:
 
 
 def use_first_code(session: Session, typed: str, password: str) -> Ticket:
-    """Choose a password with a one-time code, which works no more then, and open a session; all others are ended.
+    """Choose a password with a one-time code, which works no more then, and open a session; all others are
+    ended.
 
     Raises NotThere for a code that nobody has, NotUsable for a password that is too short or too long.
     """
@@ -178,7 +185,8 @@ def use_first_code(session: Session, typed: str, password: str) -> Ticket:
     old = row is not None and now() - row.made_at > LONGEST_FOR_INSTRUCTORS
     if row is None or person is None or (person.role == "instructor" and old):
         raise NotThere(
-            "Nobody has this code, or it was used already. Check it on your slip; ask your instructor for another.",
+            "Nobody has this code, or it was used already. Check it on your slip; ask your instructor for "
+            "another.",
             "no-such-code",
         )
     check_password(password)

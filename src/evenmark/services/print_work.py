@@ -25,7 +25,8 @@ def print_pdf(sheet: MarkedSheet) -> bytes:
 def print_dxf(
     sheet: MarkedSheet, attempt_data: bytes, marks: dict[str, Any], views: list[dict[str, Any]]
 ) -> bytes:
-    """Return a student's file with its marks over it. ``views`` are the rule set's, for drawings whose views were placed by themselves."""
+    """Return a student's file with its marks over it. ``views`` are the rule set's, for drawings whose views
+    were placed by themselves."""
     from evenmark.core.sheet.marked_dxf import marked_dxf
 
     return marked_dxf(attempt_data, sheet, _back(read(attempt_data), sheet, marks, views))
@@ -34,7 +35,8 @@ def print_dxf(
 def _back(
     drawing: Drawing, sheet: MarkedSheet, marks: dict[str, Any], views: list[dict[str, Any]]
 ) -> Callable[[Point], Point]:
-    """Return where a place of the scene lies in the attempt's own file: everything that laid it on the key, undone."""
+    """Return where a place of the scene lies in the attempt's own file: everything that laid it on the key,
+    undone."""
     p = marks["placement"]
     motion = Motion(
         scale=p["scale"], mirror=p["mirror"], turn_deg=p["turn"], shift=(p["shift"][0], p["shift"][1])

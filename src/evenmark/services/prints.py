@@ -1,7 +1,7 @@
 """Marked drawings to take away: as PDF at true scale, or as DXF with the marks over the student's own file.
 
-Instructors get the marks as they stand, with the key; students what was returned to them, with as much detail as the exercise
-allows and nothing of the key.
+Instructors get the marks as they stand, with the key; students what was returned to them, with as much detail
+as the exercise allows and nothing of the key.
 """
 
 from __future__ import annotations
@@ -37,7 +37,8 @@ SECONDS = 60
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Print:
-    """A file that can be made: everything that it needs is at hand, so that no transaction is open while it is made."""
+    """A file that can be made: everything that it needs is at hand, so that no transaction is open while it
+    is made."""
 
     name: str
     work: Callable[..., bytes]
@@ -75,7 +76,8 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
 
 
 def sheet(revision: Revision, school: str, paper: str) -> Print:
-    """Return an exercise sheet as PDF at true scale: at true size on the smallest paper that holds it, or on a paper of one's choice.
+    """Return an exercise sheet as PDF at true scale: at true size on the smallest paper that holds it, or on
+    a paper of one's choice.
 
     Raises NotUsable for a paper that there is not.
     """
@@ -98,7 +100,8 @@ def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet)
 def _sheet(
     attempt: Attempt, view: dict[str, Any], *, shift: tuple[float, float] = (0.0, 0.0), key: Any = None
 ) -> MarkedSheet:
-    """Return what a marked drawing shows, from what its reader may see; ``shift`` brings the view's places into the drawing's scene."""
+    """Return what a marked drawing shows, from what its reader may see; ``shift`` brings the view's places
+    into the drawing's scene."""
     unit = view["unit"] or "mm"
     open_ones = [f for f in view["findings"] if f["verdict"] not in ("met", "follows")]
 
@@ -118,7 +121,7 @@ def _sheet(
         title=attempt.issue.revision.title,
         student=attempt.student.name,
         group=attempt.issue.school_class.name,
-        handed_in=f"Try {attempt.number}, handed in {said(attempt.handed_in_at, attempt.issue.school_class.instructor)}{', late' if attempt.late else ''}",
+        handed_in=_handed_in(attempt),
         file=attempt.file_name,
         score=f"{view['earned']:.2f} of {number(view['possible'], 2)}",
         unit=unit,
@@ -139,6 +142,11 @@ def _sheet(
         notes=tuple(n["says"] for n in view["notes"]),
         key=key,
     )
+
+
+def _handed_in(attempt: Attempt) -> str:
+    when = said(attempt.handed_in_at, attempt.issue.school_class.instructor)
+    return f"Try {attempt.number}, handed in {when}{', late' if attempt.late else ''}"
 
 
 def _lesson(c: dict[str, Any]) -> Lesson:

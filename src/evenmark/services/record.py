@@ -1,4 +1,5 @@
-"""The record: what an instructor did to exercises, classes and what was issued, one sentence each, only ever added to."""
+"""The record: what an instructor did to exercises, classes and what was issued, one sentence each, only ever
+added to."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ def note(
     exercise_id: int | None = None,
     student_id: int | None = None,
 ) -> None:
-    """Note something that was done, in the transaction that does it; what is about one student goes when that one's data are wiped."""
+    """Note something that was done, in the transaction that does it; what is about one student goes when that
+    one's data are wiped."""
     session.add(
         RecordEntry(
             person_id=instructor.id,

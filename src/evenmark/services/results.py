@@ -83,7 +83,8 @@ def _score(stand: Glance | None) -> dict[str, Any]:
 
 
 def class_results(session: Session, instructor: Person, issue_id: int) -> dict[str, Any]:
-    """Return a class at one issue: each student's verdicts check by check, score and time, and what most of them missed."""
+    """Return a class at one issue: each student's verdicts check by check, score and time, and what most of
+    them missed."""
     issue = own_issue(session, instructor, issue_id)
     newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
     people = students_of(session, issue.class_id)
@@ -135,7 +136,8 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
 
 
 def _checks(session: Session, found: dict[int, Glance]) -> list[dict[str, Any]]:
-    """Return every check on any of the mark sheets, with how many drawings missed it, in the order of their numbers.
+    """Return every check on any of the mark sheets, with how many drawings missed it, in the order of their
+    numbers.
 
     One sheet names nearly all of them; another is read only where it has a check that none before it had.
     """

@@ -1,4 +1,5 @@
-"""Returning marks to students: to one, or to all of a class. What was returned stays as it was until it is returned again."""
+"""Returning marks to students: to one, or to all of a class. What was returned stays as it was until it is
+returned again."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ from evenmark.store.models import Attempt, MarkSheetRow, Person, Returned, now
 
 
 def return_one(session: Session, instructor: Person, attempt_id: int) -> Returned:
-    """Return an attempt's marks as they stand now. Raises NotUsable when it is not marked yet or they are returned already."""
+    """Return an attempt's marks as they stand now. Raises NotUsable when it is not marked yet or they are
+    returned already."""
     attempt = own_attempt(session, instructor, attempt_id)
     done = _give(session, instructor, [attempt])
     if not done:
@@ -28,13 +30,15 @@ def return_one(session: Session, instructor: Person, attempt_id: int) -> Returne
 
 
 def return_all(session: Session, instructor: Person, issue_id: int) -> int:
-    """Return the marks of every student's newest attempt at an issue as they stand; return how many were not with them yet."""
+    """Return the marks of every student's newest attempt at an issue as they stand; return how many were not
+    with them yet."""
     issue = own_issue(session, instructor, issue_id)
     return len(_give(session, instructor, list(newest_attempts(session, [issue.id]).values())))
 
 
 def take_back(session: Session, instructor: Person, attempt_id: int) -> None:
-    """Take returned marks back; the student sees that they are being looked at again. Raises NotUsable when none are out."""
+    """Take returned marks back; the student sees that they are being looked at again. Raises NotUsable when
+    none are out."""
     attempt = own_attempt(session, instructor, attempt_id)
     session.execute(select(Attempt.id).where(Attempt.id == attempt.id).with_for_update())
     out = returned_of(session, [attempt.id]).get(attempt.id)
@@ -45,7 +49,8 @@ def take_back(session: Session, instructor: Person, attempt_id: int) -> None:
 
 
 def return_at_once(session: Session, attempt: Attempt, sheet: MarkSheetRow) -> None:
-    """Return a first mark sheet by itself, where the exercise says so; a later one never replaces what a student has."""
+    """Return a first mark sheet by itself, where the exercise says so; a later one never replaces what a
+    student has."""
     if attempt.issue.returns != "at-once":
         return
     if session.scalar(select(Returned.id).where(Returned.attempt_id == attempt.id).limit(1)):

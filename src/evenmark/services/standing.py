@@ -1,6 +1,8 @@
-"""What stands of an attempt's marks: the newest mark sheet, the overrides and comments that were not taken back, what was returned.
+"""What stands of an attempt's marks: the newest mark sheet, the overrides and comments that were not taken
+back, what was returned.
 
-- *act*: an override, a comment or an undo, in a log that is only added to. An act stands unless an undo that stands takes it back.
+- *act*: an override, a comment or an undo, in a log that is only added to. An act stands unless an undo that
+  stands takes it back.
 - *held*: overrides and comments that stand, as JSON; a copy goes with marks when they are returned.
 """
 
@@ -91,8 +93,8 @@ class Glance:
 
 
 def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, Glance]:
-    """Return attempts' marks at a glance, by attempt id: from what was summed up when they were marked, read in full only where a person
-    set a verdict or an older release summed up less."""
+    """Return attempts' marks at a glance, by attempt id: from what was summed up when they were marked, read
+    in full only where a person set a verdict or an older release summed up less."""
     rows = session.execute(
         select(
             MarkSheetRow.attempt_id,
@@ -162,7 +164,8 @@ def standing_acts(acts: Sequence[MarkingAct]) -> set[int]:
 
 
 def held_of(acts: Sequence[MarkingAct]) -> dict[str, Any]:
-    """Return the overrides (the newest for each finding) and comments that stand, as JSON; empty when there are none."""
+    """Return the overrides (the newest for each finding) and comments that stand, as JSON; empty when there
+    are none."""
     stands = standing_acts(acts)
     overrides: dict[int, dict[str, Any]] = {}
     comments = []
@@ -180,7 +183,8 @@ def held_of(acts: Sequence[MarkingAct]) -> dict[str, Any]:
 
 
 def overrides_of(held: Mapping[str, Any], key: int) -> dict[int, Override]:
-    """Return held overrides as the core knows them, by finding; those of another accepted key are about other findings."""
+    """Return held overrides as the core knows them, by finding; those of another accepted key are about other
+    findings."""
     return {
         o["finding"]: Override(
             verdict=o["verdict"],
@@ -238,7 +242,8 @@ def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int
 
 
 def returned_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, Returned]:
-    """Return what students were last given of each attempt; what was taken back is left out, with everything before it."""
+    """Return what students were last given of each attempt; what was taken back is left out, with everything
+    before it."""
     rows = session.scalars(
         select(Returned)
         .where(Returned.attempt_id.in_(list(attempt_ids)))
@@ -249,7 +254,8 @@ def returned_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, Retur
 
 
 def returned_word(stand: Stand | Glance | None, returned: Returned | None) -> str:
-    """Say whether an attempt's marks are with the student: ``no``, ``yes``, or ``changed`` since they were returned."""
+    """Say whether an attempt's marks are with the student: ``no``, ``yes``, or ``changed`` since they were
+    returned."""
     if returned is None:
         return "no"
     same = stand is None or (returned.sheet_id == stand.sheet_id and returned.held == stand.held)

@@ -14,10 +14,12 @@ _STARTS_A_FORMULA = ("=", "+", "-", "@", "＝", "＋", "－", "＠", "\t", "\r",
 
 
 def table(rows: Sequence[Sequence[Any]]) -> bytes:
-    """Return rows as CSV, every cell of words quoted and none of them a formula to any spreadsheet, wherever it parts the columns.
+    """Return rows as CSV, every cell of words quoted and none of them a formula to any spreadsheet, wherever
+    it parts the columns.
 
-    A cell begins with an apostrophe where it would begin a formula by itself or after one of the signs at which columns may be parted
-    (OWASP, CSV injection); characters that cannot be seen are shown as what they are.
+    A cell begins with an apostrophe where it would begin a formula by itself or after one of the signs at
+    which columns may be parted (OWASP, CSV injection); characters that cannot be seen are shown as what they
+    are.
     """
     out = io.StringIO()
     writer = csv.writer(out, quoting=csv.QUOTE_NONNUMERIC, lineterminator="\r\n")

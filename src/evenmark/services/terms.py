@@ -1,8 +1,10 @@
-"""What holds for one student at something issued: until when, how many tries, and whether anything is handed in still.
+"""What holds for one student at something issued: until when, how many tries, and whether anything is handed
+in still.
 
 - *allowance*: what one student was allowed beyond the others.
 - *closed*: nothing is handed in any more, but by those who were given a later date.
-- *replaced*: a newer revision of the same exercise was issued to the same class; its own page takes the drawings.
+- *replaced*: a newer revision of the same exercise was issued to the same class; its own page takes the
+  drawings.
 """
 
 from __future__ import annotations
@@ -71,7 +73,7 @@ def _terms(issue: Issue, allowance: Allowance | None, used: int, newer: int | No
     elif newer is not None:
         shut = (
             "replaced",
-            "A newer revision of this exercise has taken its place. Draw and hand in that one, under My work.",
+            "A newer revision has taken its place. Draw and hand in that one, under My work.",
         )
     elif issue.closed_at is not None and not (allowance and allowance.due_at and allowance.due_at > now()):
         shut = ("closed", "Your instructor has closed this exercise. Nothing more is handed in.")
@@ -93,7 +95,8 @@ def allowances_of(session: Session, issue_id: int) -> Mapping[int, Allowance]:
 
 
 def newer_issues(session: Session, issues: Iterable[Issue]) -> dict[int, int]:
-    """Return which issues are replaced, each with the issue of the newest revision of its exercise to its class."""
+    """Return which issues are replaced, each with the issue of the newest revision of its exercise to its
+    class."""
     asked = list(issues)
     exercises = {i.revision.exercise_id for i in asked}
     rows = session.execute(

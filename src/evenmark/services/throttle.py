@@ -1,10 +1,12 @@
-"""Guessing passwords and codes is slowed down, never shut: the innocent behind the same address or of the same name go on.
+"""Guessing passwords and codes is slowed down, never shut: the innocent behind the same address or of the
+same name go on.
 
-- *try*: noted before it is known how it goes, in a transaction of its own; wrong or gone once that is known. Several at once are no guessing:
-  only very many that are not decided yet hold up the next.
-- *pair*: a name tried from one address. After a few tries that went wrong each next one has to wait twice as long.
-- *known device*: a browser with which this person signed in before. Only its own tries count for it, so that nobody can shut somebody
-  else out by guessing, not even from behind the same address.
+- *try*: noted before it is known how it goes, in a transaction of its own; wrong or gone once that is known.
+  Several at once are no guessing: only very many that are not decided yet hold up the next.
+- *pair*: a name tried from one address. After a few tries that went wrong each next one has to wait twice as
+  long.
+- *known device*: a browser with which this person signed in before. Only its own tries count for it, so that
+  nobody can shut somebody else out by guessing, not even from behind the same address.
 - Somebody's first try from an address is never held up by what others tried at the name.
 
 Source of the aims: OWASP ASVS 4, 2.2.1 (anti-automation); the numbers are ours.
@@ -32,7 +34,8 @@ FREE_AT_NAME, LONGEST_AT_NAME = 20, 15.0
 FREE_AT_ADDRESS, WAIT_AT_ADDRESS = 300, 1.0
 """Wrong tries from one address at any names: more than a school makes in a quarter of an hour."""
 MOST_AT_ONCE, UNDECIDED = 40, timedelta(seconds=30)
-"""Tries at one pair that are under way at once; one that a crash left undecided is passed over after a while."""
+"""Tries at one pair that are under way at once; one that a crash left undecided is passed over after a
+while."""
 MOST_DEVICES = 20
 """Known devices of one person; the one that was unused longest is forgotten."""
 
@@ -40,7 +43,8 @@ MOST_DEVICES = 20
 def note_try(
     session: Session, name: str, address: str, device: str | None = None, *, free: int = FREE_AT_PAIR
 ) -> int:
-    """Count one try at a name and return its number, to be forgotten when it goes well. Raises TooOften with how long to wait.
+    """Count one try at a name and return its number, to be forgotten when it goes well. Raises TooOften with
+    how long to wait.
 
     ``free`` is how many may go wrong at the pair before the next has to wait.
     """
@@ -69,7 +73,8 @@ def note_try(
     if wait > 0:
         seconds = max(1, round(wait + 0.5))
         refused = TooOften(
-            f"There were several wrong tries. Wait {seconds} {'second' if seconds == 1 else 'seconds'}, then try again."
+            f"There were several wrong tries. Wait {seconds} {'second' if seconds == 1 else 'seconds'}, "
+            "then try again."
         )
         refused.seconds = seconds
         raise refused
@@ -90,7 +95,8 @@ def was_none(session: Session, number: int) -> None:
 
 
 def forget_try(session: Session, number: int) -> None:
-    """Take a try that went well out of the count, with what went wrong before it at the same name and address."""
+    """Take a try that went well out of the count, with what went wrong before it at the same name and
+    address."""
     row = session.get(SignInTry, number)
     if row is not None:
         session.execute(delete(SignInTry).where(SignInTry.name == row.name, SignInTry.address == row.address))

@@ -10,7 +10,8 @@ from evenmark.store.models import Person
 
 
 def zone_of(instructor: Person) -> tzinfo:
-    """Return the zone of an instructor's school; UTC where none is said, or none of that name is known here."""
+    """Return the zone of an instructor's school; UTC where none is said, or none of that name is known
+    here."""
     return ZoneInfo(instructor.zone) if is_zone(instructor.zone) else UTC
 
 

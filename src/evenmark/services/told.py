@@ -1,6 +1,8 @@
-"""What students are told of an exercise beyond its sheet: everything that is marked, and nothing of the key's geometry.
+"""What students are told of an exercise beyond its sheet: everything that is marked, and nothing of the key's
+geometry.
 
-Layers with the look that is asked, in words; where the drawing may stand; how exactly it is held against the key; what the marks are for.
+Layers with the look that is asked, in words; where the drawing may stand; how exactly it is held against the
+key; what the marks are for.
 """
 
 from __future__ import annotations
@@ -18,7 +20,8 @@ NOT_A_LAYER_NAME = ("", None)
 
 
 def told(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
-    """Return what is asked of a drawing: unit, placement, tolerances, layers with their looks, and what earns how many marks.
+    """Return what is asked of a drawing: unit, placement, tolerances, layers with their looks, and what earns
+    how many marks.
 
     ``rules`` are those that are kept with the revision, ``view`` its key made ready.
     """
@@ -36,7 +39,8 @@ def told(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
 
 
 def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[dict[str, Any]]:
-    """Return the layers that are asked for, by name, each with what it is for and the look that it should have, if one is asked."""
+    """Return the layers that are asked for, by name, each with what it is for and the look that it should
+    have, if one is asked."""
     looks = {r["layer"] for r in asked if r["kind"] == "layer-style"}
     names = looks | {r["expected"] for r in asked if r["kind"] == "layer"}
     known = {layer["name"]: layer for layer in view.reading["layers"]}

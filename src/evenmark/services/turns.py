@@ -1,6 +1,7 @@
 """Fair turns: so many pieces of work at once, for each person one at a time, and persons in turn.
 
-- *turn*: the right to have a piece of work done now. Somebody who sends eight files gets one turn, then waits behind everybody else.
+- *turn*: the right to have a piece of work done now. Somebody who sends eight files gets one turn, then waits
+  behind everybody else.
 """
 
 from __future__ import annotations

@@ -1,7 +1,8 @@
 """Wiping people's data for good: a student's, or a class's with everything in it.
 
-An instructor wipes what belongs to the instructor's own classes. Somebody's account goes too once nothing of theirs is left in a class of
-another instructor. What stays is an entry in the record, without a name. Nothing of this can be undone; backups made before still hold it.
+An instructor wipes what belongs to the instructor's own classes. Somebody's account goes too once nothing of
+theirs is left in a class of another instructor. What stays is an entry in the record, without a name. Nothing
+of this can be undone; backups made before still hold it.
 """
 
 from __future__ import annotations
@@ -37,7 +38,8 @@ from evenmark.store.queue import forget_attempts
 
 
 def wipe_attempts(session: Session, which: ColumnElement[bool]) -> int:
-    """Delete attempts with their marks, whatever was done to them and the files they came from; return how many."""
+    """Delete attempts with their marks, whatever was done to them and the files they came from; return how
+    many."""
     ids = list(session.scalars(select(Attempt.id).where(which).order_by(Attempt.id).with_for_update()))
     # first what refers to others, then what is referred to
     session.execute(delete(BatchFile).where(BatchFile.attempt_id.in_(ids)))
@@ -114,7 +116,8 @@ def what_goes_of_student(session: Session, instructor: Person, student_id: int) 
 
 
 def wipe_student(session: Session, instructor: Person, student_id: int) -> dict[str, Any]:
-    """Wipe everything of a student in this instructor's classes, and the account where nothing of it is elsewhere.
+    """Wipe everything of a student in this instructor's classes, and the account where nothing of it is
+    elsewhere.
 
     Returns what went.
     """
@@ -161,7 +164,8 @@ def _drawings(n: int) -> str:
 
 
 def _wipe_account(session: Session, student_id: int) -> None:
-    """Delete an account that nothing belongs to any more, with its sessions, devices, codes and tries to sign in."""
+    """Delete an account that nothing belongs to any more, with its sessions, devices, codes and tries to sign
+    in."""
     person = session.get_one(Person, student_id)
     forget_name(session, person)
     session.execute(delete(RecordEntry).where(RecordEntry.student_id == student_id))
@@ -189,7 +193,8 @@ def what_goes_of_class(session: Session, instructor: Person, class_id: int) -> d
 
 
 def wipe_class(session: Session, instructor: Person, class_id: int) -> dict[str, Any]:
-    """Delete a class with everything that was issued to it and handed in, and the accounts of students who are in no other class.
+    """Delete a class with everything that was issued to it and handed in, and the accounts of students who
+    are in no other class.
 
     Returns what went.
     """

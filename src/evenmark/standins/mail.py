@@ -1,4 +1,5 @@
-"""A mail service that writes each message into a folder, as the open message format has it (RFC 5322), instead of sending it."""
+"""A mail service that writes each message into a folder, as the open message format has it (RFC 5322),
+instead of sending it."""
 
 from __future__ import annotations
 
@@ -14,7 +15,8 @@ SENDER = "Even Mark <even-mark@localhost>"
 
 
 def send(*, to: str, subject: str, body: str, folder: Path | None = None) -> Path | None:
-    """Write a message that its owner alone can read; return where. None where no folder is set up: then nothing is sent.
+    """Write a message that its owner alone can read; return where. None where no folder is set up: then
+    nothing is sent.
 
     Raises OSError when the folder cannot be written to.
     """

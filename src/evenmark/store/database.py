@@ -22,7 +22,8 @@ class Conflict(ValueError):
 
 
 def is_away(why: StatementError) -> bool:
-    """Say whether an error is about the database itself (gone, full, going down) and not about what was to be kept: then it is worth another try."""
+    """Say whether an error is about the database itself (gone, full, going down) and not about what was to be
+    kept: then it is worth another try."""
     return isinstance(why, OperationalError | InterfaceError)
 
 

@@ -25,7 +25,8 @@ class NewerData(RuntimeError):
 
     def __init__(self) -> None:
         super().__init__(
-            "The data were written by a newer Even Mark than this one: start that one, or a copy of the data from before."
+            "The data were written by a newer Even Mark than this one: start that one, or a copy of the "
+            "data from before."
         )
 
 

@@ -1,4 +1,5 @@
-"""The tables. Times are UTC; bytes handed in are kept as they came, and everything derived can be computed again."""
+"""The tables. Times are UTC; bytes handed in are kept as they came, and everything derived can be computed
+again."""
 
 from __future__ import annotations
 
@@ -66,7 +67,8 @@ class Person(Base):
 
 
 class SignedIn(Base):
-    """A server-side session: ends when it is ended, unused too long, or too old. Only a hash of its token is kept."""
+    """A server-side session: ends when it is ended, unused too long, or too old. Only a hash of its token is
+    kept."""
 
     __tablename__ = "signed_in"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -92,7 +94,8 @@ class SignInTry(Base):
 
 
 class KnownDevice(Base):
-    """A browser that somebody has signed in with before: guesses made elsewhere do not slow it down. Only a hash of its token is kept."""
+    """A browser that somebody has signed in with before: guesses made elsewhere do not slow it down. Only a
+    hash of its token is kept."""
 
     __tablename__ = "known_device"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -103,7 +106,8 @@ class KnownDevice(Base):
 
 
 class FirstCode(Base):
-    """A one-time code with which somebody chooses a password: to be read by their instructor until it is used."""
+    """A one-time code with which somebody chooses a password: to be read by their instructor until it is
+    used."""
 
     __tablename__ = "first_code"
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), primary_key=True)
@@ -167,7 +171,8 @@ class Exercise(Base):
 
 
 class Revision(Base):
-    """One state of an exercise. What is marked of it never changes once it is issued: the database itself refuses (migrations 1 and 6).
+    """One state of an exercise. What is marked of it never changes once it is issued: the database itself
+    refuses (migrations 1 and 6).
 
     Title and text may be put right, and a revision of which every issue was withdrawn is open again.
     """
@@ -207,7 +212,8 @@ class Revision(Base):
 
 
 class RevisionFile(Base):
-    """A drawing that belongs to a revision beside its key: the start drawing, or another key that is accepted as well."""
+    """A drawing that belongs to a revision beside its key: the start drawing, or another key that is accepted
+    as well."""
 
     __tablename__ = "revision_file"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -248,7 +254,8 @@ class Issue(Base):
 
 
 class Allowance(Base):
-    """What one student was allowed of an issue beyond the others: a later date, more tries, with the reason."""
+    """What one student was allowed of an issue beyond the others: a later date, more tries, with the
+    reason."""
 
     __tablename__ = "allowance"
     issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), primary_key=True)
@@ -323,10 +330,11 @@ class MarkSheetRow(Base):
 
 
 class MarkingAct(Base):
-    """Something an instructor did to the marks of an attempt; only ever added to, so that it is also the record of who did what.
+    """Something an instructor did to the marks of an attempt; only ever added to, so that it is also the
+    record of who did what.
 
-    ``override``: detail has verdict, reason and perhaps marks. ``comment``: text and perhaps a place in key units. ``undo`` takes
-    back another act; an undo that is undone itself leaves that act standing again.
+    ``override``: detail has verdict, reason and perhaps marks. ``comment``: text and perhaps a place in key
+    units. ``undo`` takes back another act; an undo that is undone itself leaves that act standing again.
     """
 
     __tablename__ = "marking_act"
@@ -346,8 +354,8 @@ class MarkingAct(Base):
 
 
 class Returned(Base):
-    """Marks as a student was given them: which mark sheet, and the overrides and comments that stood then. It never changes;
-    taking it back only hides it, and returning again adds another."""
+    """Marks as a student was given them: which mark sheet, and the overrides and comments that stood then. It
+    never changes; taking it back only hides it, and returning again adds another."""
 
     __tablename__ = "returned"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -366,9 +374,11 @@ class Returned(Base):
 
 
 class RecordEntry(Base):
-    """Something an instructor did to what was issued, to a class or to an exercise, in one sentence; only ever added to.
+    """Something an instructor did to what was issued, to a class or to an exercise, in one sentence; only
+    ever added to.
 
-    An entry about a student goes when the student's data are wiped; that they were is an entry without a name.
+    An entry about a student goes when the student's data are wiped; that they were is an entry without a
+    name.
     """
 
     __tablename__ = "record_entry"
@@ -420,7 +430,8 @@ class ExportPart(Base):
 
 
 class Batch(Base):
-    """Files that an instructor hands in for a class at once; it stays until every file is handed in or left out."""
+    """Files that an instructor hands in for a class at once; it stays until every file is handed in or left
+    out."""
 
     __tablename__ = "batch"
     id: Mapped[int] = mapped_column(primary_key=True)

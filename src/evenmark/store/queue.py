@@ -1,4 +1,5 @@
-"""The task queue: PostgreSQL itself, through procrastinate. A task is deferred in the transaction that makes it needed."""
+"""The task queue: PostgreSQL itself, through procrastinate. A task is deferred in the transaction that makes
+it needed."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ MAKE_EXPORT = "evenmark:make_export"
 AFTER_MARKING = -10
 MOST_TOGETHER = 8
 MOST_BYTES_TOGETHER = 400_000
-"""What is worked through as one job: so little that progress shows, so much that starting it does not cost the most."""
+"""What is worked through as one job: so little that progress shows, so much that starting it does not cost
+the most."""
 
 
 def driver_url(url: str) -> str:
@@ -50,7 +52,8 @@ def defer_marking_of_many(session: Session, queue: App, attempts: list[tuple[int
 
 
 def defer_reading(session: Session, queue: App, files: list[tuple[int, int]]) -> None:
-    """Ask for files of a batch (id and size in bytes) to be read, a few at a time, in this very transaction."""
+    """Ask for files of a batch (id and size in bytes) to be read, a few at a time, in this very
+    transaction."""
     connection = _driver_connection(session)
     ids: Any
     for ids in bundles(files):
@@ -65,7 +68,8 @@ def defer_export(session: Session, queue: App, export_id: int) -> None:
 
 
 def bundles(sized: list[tuple[int, int]]) -> list[list[int]]:
-    """Return ids in bundles of a few small files each; a large file stands alone, so that others do not wait for it.
+    """Return ids in bundles of a few small files each; a large file stands alone, so that others do not wait
+    for it.
 
     >>> bundles([(1, 10), (2, 10), (3, 2_000_000), (4, 10)])
     [[1, 2], [3], [4]]
@@ -111,7 +115,8 @@ delete from procrastinate_jobs where status <> 'doing' and (args ->> 'attempt_id
 """
 _FORGET_AMONG = """
 update procrastinate_jobs set args = jsonb_set(args, '{attempt_ids}', coalesce(
-  (select jsonb_agg(i) from jsonb_array_elements(args -> 'attempt_ids') i where (i #>> '{}')::bigint <> all(:ids)), '[]'))
+  (select jsonb_agg(i) from jsonb_array_elements(args -> 'attempt_ids') i
+   where (i #>> '{}')::bigint <> all(:ids)), '[]'))
 where args ? 'attempt_ids'
 """
 

@@ -1,7 +1,7 @@
 """Who may call what. Every route is in one table; a route that is not in it is refused to everybody.
 
-What a role may see within a route (whose class, whose attempt) is decided by the services, which look nothing up that is
-not the caller's.
+What a role may see within a route (whose class, whose attempt) is decided by the services, which look nothing
+up that is not the caller's.
 """
 
 from __future__ import annotations
@@ -117,8 +117,8 @@ ACCESS: dict[str, Who] = {
 def load_session() -> None:
     """Find out who is calling, and refuse what they may not: runs before every request.
 
-    Raises NotSignedIn, NotAllowed. Changes need the session's guard beside the cookie, so that no other site can have a
-    browser make them.
+    Raises NotSignedIn, NotAllowed. Changes need the session's guard beside the cookie, so that no other site
+    can have a browser make them.
     """
     g.signed_in = None
     whose_turn.set("")

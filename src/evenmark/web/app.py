@@ -46,13 +46,18 @@ CONFLICTS = {
     "uq_person_sign_in": "This sign-in name is taken. Choose another, or sign in if it is yours.",
     "uq_issue_revision_id_class_id": "This exercise is issued to that class already.",
     "uq_batch_file_attempt_id": "This file is handed in already.",
-    "fk_attempt_issue_id_issue": "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you.",
-    "fk_intake_issue_id_issue": "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you.",
+    "fk_attempt_issue_id_issue": (
+        "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you."
+    ),
+    "fk_intake_issue_id_issue": (
+        "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you."
+    ),
     "issued_revision_stays": "This revision was issued and stays as it is. Change the next one.",
 }
 HEADERS = {
-    "Content-Security-Policy": "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
-    "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'",
+    "Content-Security-Policy": "default-src 'self'; img-src 'self' data: blob:; "
+    "style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; "
+    "form-action 'self'",
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
@@ -63,7 +68,8 @@ HEADERS = {
 
 
 class NumberConverter(IntegerConverter):
-    """Numbers in addresses: none beyond what the database can hold, so that such an address is simply not there."""
+    """Numbers in addresses: none beyond what the database can hold, so that such an address is simply not
+    there."""
 
     def __init__(self, url_map: Map, *arguments: Any, **options: Any) -> None:
         options.setdefault("max", 2**31 - 1)
@@ -177,12 +183,14 @@ def _away(why: Exception) -> tuple[Response, int]:
         return problem(
             503,
             "full",
-            "The server's disk is full, so nothing more can be saved; what was saved is safe. Tell whoever runs Even Mark, then try again.",
+            "The server's disk is full, so nothing more can be saved; what was saved is safe. Tell whoever "
+            "runs Even Mark, then try again.",
         )
     return problem(
         503,
         "away",
-        "Even Mark's database cannot be reached just now; it is being brought back. What was saved is safe. Try again in a moment.",
+        "Even Mark's database cannot be reached just now; it is being brought back. What was saved is "
+        "safe. Try again in a moment.",
     )
 
 
@@ -218,7 +226,8 @@ def _broken(why: Exception) -> tuple[Response, int]:
 
 
 def where(why: BaseException) -> str:
-    """Return the kind of an error and the lines that it came through, without its words: those may hold what somebody typed."""
+    """Return the kind of an error and the lines that it came through, without its words: those may hold what
+    somebody typed."""
     lines = [
         f"{f.filename.rsplit('/src/', 1)[-1]}:{f.lineno} {f.name}"
         for f in traceback.extract_tb(why.__traceback__)

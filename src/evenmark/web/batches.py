@@ -24,7 +24,8 @@ def _page(db: Session, batch_id: int) -> BatchOut:
 @routes.post("/issues/<int:issue_id>/batches")
 @routes.output(BatchOut)
 def start(issue_id: int) -> BatchOut:
-    """Take in a ZIP or a set of files (multipart field ``files``, several times); nothing is handed in yet."""
+    """Take in a ZIP or a set of files (multipart field ``files``, several times); nothing is handed in
+    yet."""
     request.max_content_length = MOST_REQUEST
     given = [(f.filename or "drawing", f.stream.read()) for f in request.files.getlist("files")]
     with database().transaction() as db:

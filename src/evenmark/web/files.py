@@ -27,7 +27,8 @@ def download(data: bytes, name: str, kind: str = "application/octet-stream") -> 
 
 
 def _to_be_saved(name: str) -> str:
-    """Return the header that has a browser save what comes under a name (RFC 6266), with one of plain letters for old ones."""
+    """Return the header that has a browser save what comes under a name (RFC 6266), with one of plain letters
+    for old ones."""
     plain = "".join(c if c.isascii() and (c.isalnum() or c in "._- ") else "_" for c in name)
     return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
 

@@ -1,7 +1,9 @@
-"""What every request has to be before a route sees it: from our own pages, in a form that can be read, without what nothing can keep.
+"""What every request has to be before a route sees it: from our own pages, in a form that can be read,
+without what nothing can keep.
 
-- *own pages*: whatever changes anything takes JSON or multipart alone, and comes from where the pages come from (``Sec-Fetch-Site``,
-  ``Origin``), so that no other site can have a browser sign in, join or sign out (OWASP ASVS 4, 4.2.2 and 13.2.3).
+- *own pages*: whatever changes anything takes JSON or multipart alone, and comes from where the pages come
+  from (``Sec-Fetch-Site``, ``Origin``), so that no other site can have a browser sign in, join or sign out
+  (OWASP ASVS 4, 4.2.2 and 13.2.3).
 - *bad words*: control characters and lone surrogates; line ends and tabs are none.
 """
 
@@ -98,9 +100,11 @@ def _plain_word(word: str) -> None:
 
 
 class Forwarded:
-    """Takes the caller's address, scheme and host from what a proxy in front says, where the proxy is one that the settings name.
+    """Takes the caller's address, scheme and host from what a proxy in front says, where the proxy is one
+    that the settings name.
 
-    ``proxies`` are addresses or networks. A header from anybody else is passed over, since anybody can write one.
+    ``proxies`` are addresses or networks. A header from anybody else is passed over, since anybody can write
+    one.
     """
 
     def __init__(self, app: Wsgi, proxies: Iterable[str]) -> None:

@@ -26,7 +26,8 @@ def _page(db: Session, attempt_id: int) -> MarkingOut:
 @routes.get("/attempts/<int:attempt_id>")
 @routes.output(MarkingOut)
 def page(attempt_id: int) -> MarkingOut:
-    """Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings alone."""
+    """Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings
+    alone."""
     make_ready(
         database(), lambda db: key_of(own_attempt(db, me(), attempt_id), marking.newest_sheet(db, attempt_id))
     )
@@ -133,7 +134,8 @@ def return_all(issue_id: int) -> Done:
 @routes.post("/issues/<int:issue_id>/mark-again")
 @routes.output(Done)
 def mark_class_again(issue_id: int) -> Done:
-    """Ask for a class's attempts to be marked that could not be or were marked by another version of the engine."""
+    """Ask for a class's attempts to be marked that could not be or were marked by another version of the
+    engine."""
     with database().transaction() as db:
         n = marking.mark_class_again(db, queue(), me(), issue_id)
     return Done(

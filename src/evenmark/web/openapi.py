@@ -1,4 +1,5 @@
-"""The OpenAPI document, from which the front end's types are generated: `python -m evenmark.web.openapi FILE`."""
+"""The OpenAPI document, from which the front end's types are generated: `python -m evenmark.web.openapi
+FILE`."""
 
 from __future__ import annotations
 

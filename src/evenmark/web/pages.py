@@ -25,7 +25,8 @@ def asset(name: str) -> Response:
 
 @routes.get("/api/health")
 def health() -> tuple[Response, int]:
-    """Say how database, queue, workers, readers and disk are, each by itself; 503 when one that everybody needs is not well."""
+    """Say how database, queue, workers, readers and disk are, each by itself; 503 when one that everybody
+    needs is not well."""
     found = parts(database())
     well = all(p["state"] != "down" for p in found.values())
     return jsonify({"state": "up" if well else "down", "parts": found}), 200 if well else 503

@@ -95,7 +95,8 @@ def use_code(json_data: FirstCodeIn) -> Response:
 @routes.input(ForgottenIn)
 @routes.output(Done)
 def forgotten(json_data: ForgottenIn) -> Done:
-    """Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there is."""
+    """Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there
+    is."""
     with database().transaction() as db:
         throttle.was_wrong(db, throttle.note_try(db, f"forgotten {json_data.sign_in}", _address()))
     with database().transaction() as db:
@@ -106,11 +107,13 @@ def forgotten(json_data: ForgottenIn) -> Done:
             to=formataddr((person.name, person.sign_in)),
             subject="A new password for Even Mark",
             body=f"Somebody, most likely you, asked for a new password for {person.sign_in}.\n\n"
-            f"Open Even Mark, choose “Choose a password” at the sign-in, and enter this code within an hour:\n\n    {code}\n\n"
+            "Open Even Mark, choose “Choose a password” at the sign-in, and enter this code within an "
+            f"hour:\n\n    {code}\n\n"
             "If it was not you, do nothing: your password goes on working.\n",
         )
     return Done(
-        says="If this name is an instructor's, a message with a code is on its way. Students ask their instructor for a code."
+        says="If this name is an instructor's, a message with a code is on its way. Students ask their "
+        "instructor for a code."
     )
 
 
@@ -141,7 +144,8 @@ def _opened(name: str, open_: Callable[[Session], Ticket]) -> Response:
 
 @contextmanager
 def _one_try(name: str, device: str | None = None, free: int = throttle.FREE_AT_PAIR) -> Iterator[int]:
-    """Note a try at a name and yield its number; what guessed wrong is counted, what only wants the form otherwise is not."""
+    """Note a try at a name and yield its number; what guessed wrong is counted, what only wants the form
+    otherwise is not."""
     with database().transaction() as db:
         number = throttle.note_try(db, name, _address(), device, free=free)
     try:
@@ -175,9 +179,13 @@ def asked() -> AskedRows:
     """List the classes that the caller is asked to join."""
     with database().transaction() as db:
         rows = [
-            {"class_id": i.class_id, "class_name": i.school_class.name, "instructor": db.get_one(Person, i.school_class.instructor_id).name}
+            {
+                "class_id": i.class_id,
+                "class_name": i.school_class.name,
+                "instructor": db.get_one(Person, i.school_class.instructor_id).name,
+            }
             for i in asked_of(db, me())
-        ]  # fmt: skip
+        ]
         return AskedRows.model_validate({"asked": rows})
 
 

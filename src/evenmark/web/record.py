@@ -27,7 +27,8 @@ def _asked(name: str) -> int | None:
 @routes.get("/record")
 @routes.output(RecordOut)
 def record() -> RecordOut:
-    """Show what the caller did, newest first; ``?class=``, ``?exercise=`` what was about one, ``?page=`` goes on."""
+    """Show what the caller did, newest first; ``?class=``, ``?exercise=`` what was about one, ``?page=`` goes
+    on."""
     with database().transaction() as db:
         found = record_of(
             db,

@@ -1,4 +1,5 @@
-"""The words and lists that pages share with the core, as a TypeScript module: `python -m evenmark.web.words FILE`. Nothing of it is written twice."""
+"""The words and lists that pages share with the core, as a TypeScript module: `python -m evenmark.web.words
+FILE`. Nothing of it is written twice."""
 
 from __future__ import annotations
 
@@ -17,14 +18,26 @@ def text() -> str:
     return "\n".join(
         [
             "/** Made by `python -m evenmark.web.words`; change the core, then make it anew. */",
-            _constant("KIND_TITLES", KIND_TITLES, "What all checks of a kind are called together, in the order in which they are listed."),
-            _constant("MARKS_ITS_FEATURE", MARKS_ITS_FEATURE, "Kinds that are about one feature alone, so that missing them marks it."),
+            _constant(
+                "KIND_TITLES",
+                KIND_TITLES,
+                "What all checks of a kind are called together, in the order in which they are listed.",
+            ),
+            _constant(
+                "MARKS_ITS_FEATURE",
+                MARKS_ITS_FEATURE,
+                "Kinds that are about one feature alone, so that missing them marks it.",
+            ),
             _constant("VERDICTS", VERDICTS, "Every verdict."),
             _constant("OPEN", OPEN, "Verdicts that cost marks."),
-            _constant("PAPERS", {"metric": list(ISO), "inch": list(ANSI)}, "The papers that a sheet is printed on, smallest first."),
+            _constant(
+                "PAPERS",
+                {"metric": list(ISO), "inch": list(ANSI)},
+                "The papers that a sheet is printed on, smallest first.",
+            ),
             "",
         ]
-    )  # fmt: skip
+    )
 
 
 def _constant(name: str, value: Any, says: str) -> str:

@@ -19,9 +19,12 @@ const emit = defineEmits<{ choose: [number: number]; undo: [act: number] }>();
         {{ letterOf(c.number) }}
       </button>
       <p class="flex-1 break-words whitespace-pre-line">
-        {{ c.text }} <span class="text-sm text-ink2">{{ c.finding ? `on ${c.finding}, ` : "" }}{{ c.by }}</span>
+        {{ c.text }}
+        <span class="text-sm text-ink2">{{ c.finding ? `on ${c.finding}, ` : "" }}{{ c.by }}</span>
       </p>
-      <button v-if="editable" class="text-sm text-teal underline" @click="emit('undo', c.act)">Take back</button>
+      <button v-if="editable" class="text-sm text-teal underline" @click="emit('undo', c.act)">
+        Take back
+      </button>
     </li>
   </ul>
 </template>

@@ -10,7 +10,11 @@ const emit = defineEmits<{ close: []; undo: [act: number]; takeBack: [] }>();
 
 <template>
   <DialogSheet :open="open" title="Record" wide @close="emit('close')">
-    <ol tabindex="0" aria-label="What was done" class="paper mt-3 max-h-[60vh] divide-y divide-rule overflow-y-auto">
+    <ol
+      tabindex="0"
+      aria-label="What was done"
+      class="paper mt-3 max-h-[60vh] divide-y divide-rule overflow-y-auto"
+    >
       <li v-for="(h, n) in rows" :key="n" class="flex items-start gap-4 px-4 py-2">
         <span class="w-40 shrink-0 text-sm text-ink2">{{ when(h.at) }}<br />{{ h.who }}</span>
         <span class="flex-1 break-words" :class="h.stands ? '' : 'text-ink2 line-through'">{{ h.says }}</span>

@@ -35,7 +35,10 @@ const keys: [string, string][] = [
     </dl>
     <label class="mt-4 flex items-start gap-2">
       <input v-model="letters" type="checkbox" class="mt-1.5 accent-teal" />
-      <span>Single letters do something. Switch them off if they get in the way of speaking or of another tool.</span>
+      <span
+        >Single letters do something. Switch them off if they get in the way of speaking or of another
+        tool.</span
+      >
     </label>
     <div class="mt-4 flex justify-end"><button class="press" @click="emit('close')">Close</button></div>
   </DialogSheet>

@@ -36,7 +36,11 @@ const dash: Record<string, string | undefined> = {
         </tr>
       </thead>
       <tbody class="divide-y divide-rule">
-        <tr v-for="r in rows" :key="r.key" :class="isMarked(r.asked?.name ?? r.drawn?.name) ? 'bg-pencil-soft' : ''">
+        <tr
+          v-for="r in rows"
+          :key="r.key"
+          :class="isMarked(r.asked?.name ?? r.drawn?.name) ? 'bg-pencil-soft' : ''"
+        >
           <td v-for="(side, n) in [r.asked, r.drawn]" :key="n" class="px-2.5 py-1.5 align-top">
             <template v-if="side">
               <b>{{ side.name }}</b> <span class="text-ink2">· {{ side.features }}</span>

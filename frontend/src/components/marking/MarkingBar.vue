@@ -9,7 +9,11 @@ import ChoiceList from "../ChoiceList.vue";
 const props = defineProps<{ data: Schemas["MarkingOut"] | undefined; busy: boolean; loading: boolean }>();
 const emit = defineEmits<{ go: [attempt: number | null]; giveBack: [] }>();
 const word = computed(() =>
-  props.data?.returned === "yes" ? "Returned" : props.data?.returned === "changed" ? "Return the change" : "Return",
+  props.data?.returned === "yes"
+    ? "Returned"
+    : props.data?.returned === "changed"
+      ? "Return the change"
+      : "Return",
 );
 </script>
 
@@ -50,7 +54,12 @@ const word = computed(() =>
         :model-value="data.attempt_id"
         @update:model-value="emit('go', $event)"
       />
-      <button class="press-quiet !px-2" :disabled="!data.next" aria-label="Next student" @click="emit('go', data.next)">
+      <button
+        class="press-quiet !px-2"
+        :disabled="!data.next"
+        aria-label="Next student"
+        @click="emit('go', data.next)"
+      >
         <span aria-hidden="true">›</span>
       </button>
     </template>

@@ -26,7 +26,11 @@ const given = ref("");
 const used = useLocalStorage<string[]>("even-mark-reasons", []);
 const offered = computed(() =>
   [
-    ...new Set([...used.value, "Drawn another way that is just as right.", "The sheet could be read either way."]),
+    ...new Set([
+      ...used.value,
+      "Drawn another way that is just as right.",
+      "The sheet could be read either way.",
+    ]),
   ].slice(0, 4),
 );
 watch(
@@ -69,7 +73,13 @@ function save(): void {
       <RadioGroup v-model="verdict" @keydown.enter.capture.prevent.stop>
         <RadioGroupLabel as="span" class="label">Verdict</RadioGroupLabel>
         <div class="mt-1 grid grid-cols-4 gap-2">
-          <RadioGroupOption v-for="v in verdicts" :key="v" v-slot="{ checked }" :value="v" class="cursor-pointer">
+          <RadioGroupOption
+            v-for="v in verdicts"
+            :key="v"
+            v-slot="{ checked }"
+            :value="v"
+            class="cursor-pointer"
+          >
             <span
               class="flex items-center justify-center gap-1.5 rounded-lg border px-2 py-2"
               :class="checked ? 'border-teal bg-teal-soft font-semibold' : 'border-rule bg-white'"
@@ -96,12 +106,19 @@ function save(): void {
       </div>
       <label class="block w-52">
         <span class="label">Marks, if not those of the verdict</span>
-        <input v-model="given" class="field mt-1" inputmode="decimal" :placeholder="`of ${marks(finding.possible)}`" />
+        <input
+          v-model="given"
+          class="field mt-1"
+          inputmode="decimal"
+          :placeholder="`of ${marks(finding.possible)}`"
+        />
       </label>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
-        <button type="submit" class="press" :disabled="!reason.trim() || !!trouble || busy">Set the verdict</button>
+        <button type="submit" class="press" :disabled="!reason.trim() || !!trouble || busy">
+          Set the verdict
+        </button>
       </div>
     </form>
   </DialogSheet>

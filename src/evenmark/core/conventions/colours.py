@@ -3,8 +3,9 @@
 - *colour*: a number from 1 to 255, as the DXF reference counts them, or ``#rrggbb``.
 - *word*: what anybody would call it on white paper: 7, which is drawn in whatever stands out, is black there.
 
-The numbers from 10 to 249 go round the colour circle in steps of 15 degrees, ten shades each: five of falling brightness, full and half
-as strong in turn; 250 to 255 are greys (from memory of the DXF reference; held against a library's table in the tests).
+The numbers from 10 to 249 go round the colour circle in steps of 15 degrees, ten shades each: five of falling
+brightness, full and half as strong in turn; 250 to 255 are greys (from memory of the DXF reference; held
+against a library's table in the tests).
 """
 
 from __future__ import annotations

@@ -1,7 +1,9 @@
 """Papers and scales of drawings.
 
-- *paper*: a size by its name, across (the longer side level), mm. ISO A series: ISO 216 and ISO 5457; ANSI A to E: ASME Y14.1. From memory.
-- *scale*: size on paper by true size; the standard ones are those of ISO 5455 (from memory), enlargements first.
+- *paper*: a size by its name, across (the longer side level), mm. ISO A series: ISO 216 and ISO 5457; ANSI A
+  to E: ASME Y14.1. From memory.
+- *scale*: size on paper by true size; the standard ones are those of ISO 5455 (from memory), enlargements
+  first.
 """
 
 from __future__ import annotations
@@ -57,12 +59,14 @@ class Placed:
 
 
 def series(unit: str) -> dict[str, tuple[float, float]]:
-    """Return the papers that a unit is drawn on, smallest first: ISO for metric ones, ANSI for inches and feet."""
+    """Return the papers that a unit is drawn on, smallest first: ISO for metric ones, ANSI for inches and
+    feet."""
     return ANSI if unit in ("in", "ft") else ISO
 
 
 def largest_scale(room: tuple[float, float], size: tuple[float, float]) -> float:
-    """Return the largest standard scale at which a drawing fits into room, both in mm; below all of them whatever just fits."""
+    """Return the largest standard scale at which a drawing fits into room, both in mm; below all of them
+    whatever just fits."""
     wide, high = max(size[0], tol.LEAST_EXTENT), max(size[1], tol.LEAST_EXTENT)
     fits = (s for s in SCALES if wide * s <= room[0] and high * s <= room[1])
     return next(fits, min(room[0] / wide, room[1] / high))

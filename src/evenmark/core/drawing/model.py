@@ -1,11 +1,14 @@
 """Drawing: what a file holds, in its own terms and unit.
 
 - *entity*: a line, arc, circle or text as drawn; a polyline is its pieces, which share one source.
-- *source*: names the object of the file that an entity came from ("2F", or "2F/3" for the third thing in a block).
+- *source*: names the object of the file that an entity came from ("2F", or "2F/3" for the third thing in a
+  block).
 - *free curve*: an ellipse of unequal axes or a spline that is neither straight nor round, as points along it.
 - *endless*: a construction line or ray without an end.
-- *style*: what the entity looks like in the end, wherever the file stated it: on the object, its layer or its block.
-- *annotation*: lines and texts that only show something (the picture of a dimension); never checked as geometry.
+- *style*: what the entity looks like in the end, wherever the file stated it: on the object, its layer or its
+  block.
+- *annotation*: lines and texts that only show something (the picture of a dimension); never checked as
+  geometry.
 - *oddity*: something in the file that was left out, changed or doubtful, with a code and a sentence.
 """
 
@@ -22,10 +25,11 @@ from evenmark.core.geometry.units import Unit
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Style:
-    """Resulting look: colour (number 1-255 of the DXF reference, or "#rrggbb"), line type by pattern class, weight in mm.
+    """Resulting look: colour (number 1-255 of the DXF reference, or "#rrggbb"), line type by pattern class,
+    weight in mm.
 
-    A weight of None means that the file does not say one. ``dash`` is how long one repeat of the pattern is, in drawing units
-    with all scales of line types; 0 where there is no pattern.
+    A weight of None means that the file does not say one. ``dash`` is how long one repeat of the pattern is,
+    in drawing units with all scales of line types; 0 where there is no pattern.
     """
 
     color: int | str = 7
@@ -86,7 +90,8 @@ class Circle(NamedTuple):
 
 
 class Text(NamedTuple):
-    """Lettering: decoded wording, its place and what of it stands there (as "left bottom"), height, turn in degrees."""
+    """Lettering: decoded wording, its place and what of it stands there (as "left bottom"), height, turn in
+    degrees."""
 
     wording: str
     at: Point
@@ -132,11 +137,12 @@ DimensionKind = Literal["linear", "angular", "radius", "diameter", "ordinate", "
 class Dimension:
     """A dimension: what it measures, and what it shows.
 
-    ``points``: the two measured points (linear, with the direction that is measured along in ``turn_deg``), centre and a point on the
-    curve (radius), two opposite points (diameter), vertex and one point on each leg (angular), one point and the origin
-    (ordinate, measured along ``turn_deg``), centre and both ends (arc). ``measured`` is worked out from the points. ``typed`` is the
-    text that was typed instead of the measured value, None where the value stands as measured. ``factor`` multiplies what is
-    shown (a detail drawn at another scale). ``at`` is where the text stands.
+    ``points``: the two measured points (linear, with the direction that is measured along in ``turn_deg``),
+    centre and a point on the curve (radius), two opposite points (diameter), vertex and one point on each leg
+    (angular), one point and the origin (ordinate, measured along ``turn_deg``), centre and both ends (arc).
+    ``measured`` is worked out from the points. ``typed`` is the text that was typed instead of the measured
+    value, None where the value stands as measured. ``factor`` multiplies what is shown (a detail drawn at
+    another scale). ``at`` is where the text stands.
     """
 
     kind: DimensionKind
@@ -178,7 +184,8 @@ class Leader:
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class SheetView:
-    """A view of the model on a sheet layout: its box on the sheet, what stands at its middle, its scale (sheet / model), its turn."""
+    """A view of the model on a sheet layout: its box on the sheet, what stands at its middle, its scale
+    (sheet / model), its turn."""
 
     box: Box
     center: Point
@@ -188,7 +195,8 @@ class SheetView:
 
 @dataclass(frozen=True, kw_only=True)
 class Sheet:
-    """A sheet layout: its name, paper size in mm if it says one, what is drawn on it, and its views of the model."""
+    """A sheet layout: its name, paper size in mm if it says one, what is drawn on it, and its views of the
+    model."""
 
     name: str
     entities: tuple[Entity, ...] = ()
@@ -239,9 +247,11 @@ class Drawing:
 
 
 def sheet_of(drawing: Drawing, name: str | None = None) -> Drawing:
-    """Return a drawing of what stands on a sheet layout: the one of that name, else the first that has anything on it.
+    """Return a drawing of what stands on a sheet layout: the one of that name, else the first that has
+    anything on it.
 
-    What stands in the model is left out. Without any sheet the drawing is empty; asked again of what it returned, it returns the same.
+    What stands in the model is left out. Without any sheet the drawing is empty; asked again of what it
+    returned, it returns the same.
     """
     used = [s for s in drawing.sheets if s.entities]
     sheet = next((s for s in used if s.name == name), used[0] if used else None)
@@ -258,8 +268,8 @@ def sheet_of(drawing: Drawing, name: str | None = None) -> Drawing:
 
 
 def remapped(e: Entity, p: Callable[[Point], Point], *, scale: float = 1.0, mirror: bool = False) -> Entity:
-    """Return an entity with its points where ``p`` puts them, a similarity that scales by ``scale`` and, with ``mirror``, exchanges
-    left and right without turning."""
+    """Return an entity with its points where ``p`` puts them, a similarity that scales by ``scale`` and, with
+    ``mirror``, exchanges left and right without turning."""
     if isinstance(e, Line):
         return e._replace(start=p(e.start), end=p(e.end))
     if isinstance(e, Text):
@@ -273,7 +283,8 @@ def remapped(e: Entity, p: Callable[[Point], Point], *, scale: float = 1.0, mirr
 
 
 def reach_of(entity: Entity) -> tuple[Point, ...]:
-    """Return points whose box contains the entity: exact for lines and circles, ends and quarter points for arcs."""
+    """Return points whose box contains the entity: exact for lines and circles, ends and quarter points for
+    arcs."""
     if isinstance(entity, Line):
         return (entity.start, entity.end)
     if isinstance(entity, Text):

@@ -25,20 +25,23 @@ def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
     if examines == "sheet" and drawing.entities:
         return Refusal(
             code="no-sheet-layout",
-            says="Nothing is drawn on a sheet layout, and this exercise looks at the sheet layout alone. Draw there, then export again.",
+            says="Nothing is drawn on a sheet layout, and this exercise looks at the sheet layout alone. "
+            "Draw there, then export again.",
         )
     if drawing.entities:
         return None
     if drawing.solids:
         return Refusal(
             code="three-dimensional",
-            says="The drawing is three-dimensional: it holds solids or surfaces and no flat lines. Draw or project the view "
+            says="The drawing is three-dimensional: it holds solids or surfaces and no flat lines. Draw or "
+            "project the view "
             "on the flat drawing plane, then export that as DXF.",
         )
     if drawing.on_sheets:
         return Refusal(
             code="sheet-layout-only",
-            says="Everything is drawn on a sheet layout, and nothing in the model. Draw at full size in the model, then export again.",
+            says="Everything is drawn on a sheet layout, and nothing in the model. Draw at full size in the "
+            "model, then export again.",
         )
     hidden = sum(o.count for o in drawing.oddities if o.code == "switched-off")
     if hidden:
@@ -50,10 +53,12 @@ def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
     if left_out:
         return Refusal(
             code="nothing-understood",
-            says="The drawing holds no lines, arcs, circles or texts, only objects that Even Mark does not understand. "
+            says="The drawing holds no lines, arcs, circles or texts, only objects that Even Mark does not "
+            "understand. "
             "Break them up into lines and arcs, then export again.",
         )
     return Refusal(
         code="empty",
-        says="The drawing is empty: there is nothing in it. Check that you chose the right file, then export again.",
+        says="The drawing is empty: there is nothing in it. Check that you chose the right file, then "
+        "export again.",
     )

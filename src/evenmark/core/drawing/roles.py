@@ -1,4 +1,5 @@
-"""What a layer is for, said by the rule set and not guessed from its name; asked for here and nowhere else."""
+"""What a layer is for, said by the rule set and not guessed from its name; asked for here and nowhere
+else."""
 
 from __future__ import annotations
 

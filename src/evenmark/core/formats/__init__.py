@@ -18,9 +18,9 @@ logging.getLogger("ezdxf").setLevel(logging.ERROR)
 def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawing:
     """Read a drawing of any open format: DXF of any version, ASCII or binary, or SVG.
 
-    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched off to have DXF read
-    through its library alone (the same result, slower). What cannot be kept of it is cleaned
-    (`clean`). Raises UnreadableDrawing.
+    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched
+    off to have DXF read through its library alone (the same result, slower). What cannot be kept of it is
+    cleaned (`clean`). Raises UnreadableDrawing.
     """
     if kind_of(data) == "svg":
         from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF

@@ -1,5 +1,5 @@
-"""ZIP archives of drawings, checked before anything is unpacked (OWASP, guidance on ZIP bombs: bound the count, the declared and the
-real size, and never use a member's path).
+"""ZIP archives of drawings, checked before anything is unpacked (OWASP, guidance on ZIP bombs: bound the
+count, the declared and the real size, and never use a member's path).
 
 - *member*: one file of an archive; its path is only shown and read for names, never written to.
 """
@@ -29,7 +29,10 @@ class UnusableArchive(UnreadableDrawing):
     """The archive cannot be unpacked, or holds more than drawings need."""
 
     code = "archive"
-    default = "The archive is damaged and cannot be unpacked. Pack the drawings again as a plain ZIP, then choose that file."
+    default = (
+        "The archive is damaged and cannot be unpacked. Pack the drawings again as a plain ZIP, then "
+        "choose that file."
+    )
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -47,7 +50,8 @@ def is_archive(data: bytes) -> bool:
 
 
 def unpack(data: bytes) -> list[Member]:
-    """Return the files of an archive in the order of their paths; folders and what systems leave behind are passed over.
+    """Return the files of an archive in the order of their paths; folders and what systems leave behind are
+    passed over.
 
     Raises UnusableArchive for one that is broken, holds too much, or claims sizes no drawings have.
     """
@@ -64,7 +68,8 @@ def unpack(data: bytes) -> list[Member]:
         raise UnusableArchive("The archive is empty. Put the drawings into it, then choose it again.")
     if sum(m.file_size for m in members) > MOST_UNPACKED:
         raise UnusableArchive(
-            f"Unpacked, the archive would have more than {MOST_UNPACKED // 1048576} MB. Leave out what is not a drawing, or split it."
+            f"Unpacked, the archive would have more than {MOST_UNPACKED // 1048576} MB. Leave out what is "
+            "not a drawing, or split it."
         )
     left = MOST_UNPACKED
     out = []

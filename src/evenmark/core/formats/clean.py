@@ -1,7 +1,9 @@
-"""A Drawing made fit to be kept: no character that nothing can store, no number that is none. What was changed is told.
+"""A Drawing made fit to be kept: no character that nothing can store, no number that is none. What was
+changed is told.
 
-Readers bound the coordinates as they take them; this looks once more at everything that they hand out, in every field, because a
-code in a text may stand for any character (``\\U+0000``, ``%%000``) and a scale may make any number infinite.
+Readers bound the coordinates as they take them; this looks once more at everything that they hand out, in
+every field, because a code in a text may stand for any character (``\\U+0000``, ``%%000``) and a scale may
+make any number infinite.
 """
 
 from __future__ import annotations
@@ -22,7 +24,8 @@ WIDEST = 1000.0
 
 
 def cleaned(drawing: Drawing) -> Drawing:
-    """Return a drawing of which every word can be kept and every number is one; the same drawing where it is so already."""
+    """Return a drawing of which every word can be kept and every number is one; the same drawing where it is
+    so already."""
     out = _whole_numbers(drawing)
     if not all(map(_plain, _words(out))):
         out = replace(_shown(out), oddities=tuple(_shown(o) for o in out.oddities))
@@ -35,7 +38,8 @@ def _plain(word: str) -> bool:
 
 
 def _words(d: Drawing) -> Iterable[str]:
-    """Yield every word of a drawing, many of them joined into one, since looking at one long word is quick."""
+    """Yield every word of a drawing, many of them joined into one, since looking at one long word is
+    quick."""
     everything = [*d.entities, *d.annotations, *d.endless, *(e for s in d.sheets for e in s.entities)]
     yield "".join([e.layer for e in everything])
     yield "".join([e.source for e in everything])
@@ -106,13 +110,21 @@ def _whole_numbers(d: Drawing) -> Drawing:
         return d
     odd = (oddity("not-readable", "number", left),) if left else ()
     return replace(
-        d, entities=entities, annotations=annotations, dimensions=dimensions, hatches=hatches, leaders=leaders,
-        endless=endless, sheets=sheets, oddities=(*d.oddities, *odd),
-    )  # fmt: skip
+        d,
+        entities=entities,
+        annotations=annotations,
+        dimensions=dimensions,
+        hatches=hatches,
+        leaders=leaders,
+        endless=endless,
+        sheets=sheets,
+        oddities=(*d.oddities, *odd),
+    )
 
 
 def _sound_entities(entities: tuple[Entity, ...]) -> tuple[Entity, ...]:
-    """Leave out round pieces and lettering whose turns are no numbers; places and sizes were bounded when they were read."""
+    """Leave out round pieces and lettering whose turns are no numbers; places and sizes were bounded when
+    they were read."""
     wrong = [
         e
         for e in entities

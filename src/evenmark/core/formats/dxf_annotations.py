@@ -20,7 +20,8 @@ Belongs = tuple[str, Style, str]
 Floats = NDArray[np.float64]
 
 _LOW_BITS = 15
-"""The type of a dimension stands in the low bits (DXF reference, DIMENSION, group code 70); 64 makes an ordinate one of x."""
+"""The type of a dimension stands in the low bits (DXF reference, DIMENSION, group code 70); 64 makes an
+ordinate one of x."""
 _ORDINATE_X = 64
 _LINEAR, _ALIGNED, _ANGULAR, _DIAMETER, _RADIUS, _ANGULAR_BY_POINTS, _ORDINATE, _ARC = 0, 1, 2, 3, 4, 5, 6, 8
 MOST_CORNERS = 20_000
@@ -95,9 +96,11 @@ def _two_lines(a: Vec3, b: Vec3, c: Vec3, d: Vec3) -> list[Vec3]:
 
 
 def measure(kind: DimensionKind, points: tuple[Point, ...], turn_deg: float) -> float:
-    """Return what a dimension of some kind measures between its points: a length in drawing units, or degrees.
+    """Return what a dimension of some kind measures between its points: a length in drawing units, or
+    degrees.
 
-    >>> measure("linear", ((0.0, 0.0), (30.0, 40.0)), 90.0), measure("diameter", ((0.0, 0.0), (30.0, 40.0)), 0.0)
+    >>> points = ((0.0, 0.0), (30.0, 40.0))
+    >>> measure("linear", points, 90.0), measure("diameter", points, 0.0)
     (40.0, 50.0)
     """
     if kind in ("linear", "ordinate"):
@@ -227,10 +230,15 @@ def take_multileader(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Be
             )
             r.leaders.append(
                 Leader(
-                    points=tuple(points), wording=wording, at=at or points[-1], height=height,
-                    layer=layer, style=style, source=f"{source}/{number}" if number else source,
+                    points=tuple(points),
+                    wording=wording,
+                    at=at or points[-1],
+                    height=height,
+                    layer=layer,
+                    style=style,
+                    source=f"{source}/{number}" if number else source,
                 )
-            )  # fmt: skip
+            )
     if r.with_annotations:
         r.annotate(entity)
 

@@ -1,6 +1,8 @@
-"""A Drawing made to fit into a DXF file: names, colours and weights that the format can hold, with a word on what had to change.
+"""A Drawing made to fit into a DXF file: names, colours and weights that the format can hold, with a word on
+what had to change.
 
-Source: the published DXF reference (characters of names, indexed colours 1 to 255, the weights that group code 370 knows).
+Source: the published DXF reference (characters of names, indexed colours 1 to 255, the weights that group
+code 370 knows).
 """
 
 from __future__ import annotations

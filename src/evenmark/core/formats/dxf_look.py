@@ -44,7 +44,8 @@ def pattern_class(elements: list[float]) -> str:
 
 
 class LayerRow(NamedTuple):
-    """A layer as its table says it: colour number (negative when off), true colour, line type, weight code, flags."""
+    """A layer as its table says it: colour number (negative when off), true colour, line type, weight code,
+    flags."""
 
     name: str
     color: int = 7
@@ -57,8 +58,9 @@ class LayerRow(NamedTuple):
 class Look:
     """Resolves layers and styles of one document; remembers each combination, since files have few.
 
-    ``patterns`` gives the elements of each line type: dashes positive, gaps negative, dots zero. ``scale`` is the scale of all line
-    types of the drawing. ``weights_said`` says whether the version of the file can state line weights.
+    ``patterns`` gives the elements of each line type: dashes positive, gaps negative, dots zero. ``scale`` is
+    the scale of all line types of the drawing. ``weights_said`` says whether the version of the file can
+    state line weights.
     """
 
     def __init__(
@@ -119,11 +121,13 @@ class Look:
         self._keys[row.name.lower()] = row.name
 
     def pattern(self, line_type: str) -> tuple[str, float]:
-        """Return the pattern class of a line type name and the length of one repeat; an undeclared one is its own class."""
+        """Return the pattern class of a line type name and the length of one repeat; an undeclared one is its
+        own class."""
         return self._patterns.get(line_type.lower(), (line_type.lower(), 0.0))
 
     def layer(self, name: str) -> Layer:
-        """Return a layer by name in any letter case; one that is used but not declared has the default style."""
+        """Return a layer by name in any letter case; one that is used but not declared has the default
+        style."""
         known = self._keys.get(name.lower())
         if known is None:
             known = self._keys[name.lower()] = name
@@ -131,7 +135,8 @@ class Look:
         return self.layers[known]
 
     def style(self, stated: dict[str, Any], layer: Layer, block: Style | None) -> Style:
-        """Return the resulting style of an object from its own attributes, its layer and the block it stands in."""
+        """Return the resulting style of an object from its own attributes, its layer and the block it stands
+        in."""
         color, line_type, weight = (
             stated.get("color", BY_LAYER),
             stated.get("linetype", "BYLAYER"),

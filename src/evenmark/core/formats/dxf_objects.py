@@ -1,8 +1,9 @@
 """One taker for each kind of object that a drawing is made of: lines, arcs, curves and lettering.
 
 - *taker*: a function that adds one object of the file to what has been read.
-- *flipped normal*: an object drawn in a plane seen from below (normal 0, 0, -1). By the arbitrary axis algorithm of the
-  DXF reference its x runs backward: (x, y) is (-x, y) on the sheet, and counter-clockwise becomes clockwise.
+- *flipped normal*: an object drawn in a plane seen from below (normal 0, 0, -1). By the arbitrary axis
+  algorithm of the DXF reference its x runs backward: (x, y) is (-x, y) on the sheet, and counter-clockwise
+  becomes clockwise.
 - *tilted*: drawn in a plane that leans; what is seen of it from above is what is checked.
 """
 
@@ -35,8 +36,17 @@ Floats = NDArray[np.float64]
 
 _HORIZONTAL = {0: "left", 1: "centre", 2: "right", 3: "left", 4: "centre", 5: "left"}
 _VERTICAL = {0: "baseline", 1: "bottom", 2: "middle", 3: "top"}
-ATTACHED = ("left top", "centre top", "right top", "left middle", "centre middle", "right middle",
-             "left bottom", "centre bottom", "right bottom")  # fmt: skip
+ATTACHED = (
+    "left top",
+    "centre top",
+    "right top",
+    "left middle",
+    "centre middle",
+    "right middle",
+    "left bottom",
+    "centre bottom",
+    "right bottom",
+)
 _FRAME_POINT = 16
 """Vertex flag: control point of a smoothed polyline, not on it (DXF reference, VERTEX, group code 70)."""
 _DENSEST = 2048
@@ -74,7 +84,8 @@ def add_line(r: Taken, start: Point, end: Point, belongs: Belongs) -> None:
 
 
 def add_curve(r: Taken, points: Floats, kind: str, belongs: Belongs, *, tilted: bool = False) -> None:
-    """Add a curve as what it is, told from (n, 3) points exactly on it; a height off the plane is noted unless it is tilted."""
+    """Add a curve as what it is, told from (n, 3) points exactly on it; a height off the plane is noted
+    unless it is tilted."""
     if not np.all(np.abs(points[:, :2]) <= FARTHEST):
         raise ValueError("coordinate beyond what a drawing can hold")
     if not tilted and np.abs(points[:, 2]).max() > tolerance.PLANE_NORMAL:
@@ -136,7 +147,8 @@ def _tilted_arc(
 
 
 def take_ellipse(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
-    """ELLIPSE: one with equal axes is a circle or an arc; any other is a free curve, or what is seen of it."""
+    """ELLIPSE: one with equal axes is a circle or an arc; any other is a free curve, or what is seen of
+    it."""
     ratio = abs(float(stated.get("ratio", 1.0)))
     normal = Vec3(stated.get("extrusion", (0, 0, 1))).normalize()
     level = abs(normal.x) <= tolerance.PLANE_NORMAL and abs(normal.y) <= tolerance.PLANE_NORMAL
@@ -252,13 +264,19 @@ def take_text(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -
         at = Vec3(stated["align_point"])
     at = OCS(stated.get("extrusion", (0, 0, 1))).to_wcs(at)
     add_text(
-        r, entity.plain_text(), r.point(at.x, at.y), text_anchor(across, up), float(stated.get("height", 1.0)),
-        float(stated.get("rotation", 0.0)), belongs,
-    )  # fmt: skip
+        r,
+        entity.plain_text(),
+        r.point(at.x, at.y),
+        text_anchor(across, up),
+        float(stated.get("height", 1.0)),
+        float(stated.get("rotation", 0.0)),
+        belongs,
+    )
 
 
 def text_anchor(across: int, up: int) -> str:
-    """Return which place of a text its point is, from the codes of its justification (DXF reference, TEXT, 72 and 73)."""
+    """Return which place of a text its point is, from the codes of its justification (DXF reference, TEXT, 72
+    and 73)."""
     vertical = "middle" if across == 4 else _VERTICAL.get(up, "baseline")
     return f"{_HORIZONTAL.get(across, 'left')} {vertical}"
 
@@ -269,9 +287,14 @@ def take_mtext(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) 
     attached = int(stated.get("attachment_point", 1))
     anchor = ATTACHED[attached - 1] if 1 <= attached <= 9 else ATTACHED[0]
     add_text(
-        r, entity.plain_text(), r.point(at.x, at.y), anchor, float(stated.get("char_height", 1.0)),
-        float(entity.get_rotation()), belongs,
-    )  # fmt: skip
+        r,
+        entity.plain_text(),
+        r.point(at.x, at.y),
+        anchor,
+        float(stated.get("char_height", 1.0)),
+        float(entity.get_rotation()),
+        belongs,
+    )
 
 
 def add_text(

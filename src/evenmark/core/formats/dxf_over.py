@@ -1,7 +1,9 @@
-"""Drawing over a file: more objects on layers of their own, while everything in the file stays as it is; and reading past them.
+"""Drawing over a file: more objects on layers of their own, while everything in the file stays as it is; and
+reading past them.
 
 - *over*: what is drawn over, in the file's own coordinates and unit.
-- *marks layers*: layers whose names begin with ``EVENMARK-``; what stands on them was drawn over and is never part of an attempt.
+- *marks layers*: layers whose names begin with ``EVENMARK-``; what stands on them was drawn over and is never
+  part of an attempt.
 """
 
 from __future__ import annotations
@@ -37,7 +39,8 @@ class OverText:
 
 @dataclass(kw_only=True)
 class Over:
-    """What is drawn over a file. ``layers`` gives each layer its indexed colour (DXF reference: 1 red, 4 cyan, 8 grey)."""
+    """What is drawn over a file. ``layers`` gives each layer its indexed colour (DXF reference: 1 red, 4
+    cyan, 8 grey)."""
 
     layers: dict[str, int]
     lines: list[tuple[Point, Point, str]] = field(default_factory=list)
@@ -55,7 +58,8 @@ def read(data: bytes) -> Drawing:
 
 
 def without_marks(drawing: Drawing) -> Drawing:
-    """Return a drawing without what was drawn over it earlier, and with a note of that: a marked file that was corrected can be handed in."""
+    """Return a drawing without what was drawn over it earlier, and with a note of that: a marked file that
+    was corrected can be handed in."""
     if not any(name.upper().startswith(PREFIX) for name in drawing.layers):
         return drawing
     own = tuple(e for e in drawing.entities if not e.layer.upper().startswith(PREFIX))
@@ -66,10 +70,11 @@ def without_marks(drawing: Drawing) -> Drawing:
 
 
 def draw_over(data: bytes, over: Over) -> bytes:
-    """Return a file with more drawn over it, in its own version, ASCII or binary as it was; what was drawn over it earlier goes.
+    """Return a file with more drawn over it, in its own version, ASCII or binary as it was; what was drawn
+    over it earlier goes.
 
-    A file that is not DXF, or so odd that it can be read and not be written again, becomes DXF as it was understood; the lettering
-    says so. Raises UnreadableDrawing.
+    A file that is not DXF, or so odd that it can be read and not be written again, becomes DXF as it was
+    understood; the lettering says so. Raises UnreadableDrawing.
     """
     binary = kind_of(data) == "binary"
     if kind_of(data) != "svg":

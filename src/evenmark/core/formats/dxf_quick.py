@@ -1,8 +1,10 @@
-"""DXF text straight to Drawing, without the DXF library: most of the time of a check went into loading what is then thrown away.
+"""DXF text straight to Drawing, without the DXF library: most of the time of a check went into loading what
+is then thrown away.
 
-Only files in which everything is plain are read here: sections in order, lines, arcs, circles, polylines and lettering in the model
-space. Whatever is not (a block reference, a dimension, an object out of the plane, a value out of its range, a file that breaks
-off) makes the whole file unusual; then `read` returns None and the DXF library takes over. A test reads every drawing both ways.
+Only files in which everything is plain are read here: sections in order, lines, arcs, circles, polylines and
+lettering in the model space. Whatever is not (a block reference, a dimension, an object out of the plane, a
+value out of its range, a file that breaks off) makes the whole file unusual; then `read` returns None and the
+DXF library takes over. A test reads every drawing both ways.
 """
 
 from __future__ import annotations
@@ -283,13 +285,19 @@ class _Quick:
         wording = "".join(self.values[i] for i in range(begin, end) if self.codes[i] in (1, 3))
         at = (_place(d[10]), _place(d[20]))
         add_text(
-            self.taken, str(fast_plain_mtext(wording)), at, ATTACHED[int(d.get(71, "1")) - 1], float(d[40]),
-            float(d.get(50, "0")), belongs,
-        )  # fmt: skip
+            self.taken,
+            str(fast_plain_mtext(wording)),
+            at,
+            ATTACHED[int(d.get(71, "1")) - 1],
+            float(d[40]),
+            float(d.get(50, "0")),
+            belongs,
+        )
 
 
 def _decoded(text: str) -> str:
-    """Return a text without its codes; most have none, and looking at every letter of theirs is what reading them costs."""
+    """Return a text without its codes; most have none, and looking at every letter of theirs is what reading
+    them costs."""
     return plain_text(text) if "%" in text or "^" in text or "\r" in text else text
 
 

@@ -1,6 +1,7 @@
 """DXF bytes to Drawing.
 
-- *quick*: read straight from the tags (`dxf_quick`), for files of plain objects that are as the DXF reference says.
+- *quick*: read straight from the tags (`dxf_quick`), for files of plain objects that are as the DXF reference
+  says.
 - *loaded*: read through the DXF library, which knows everything else and how to put damaged files in order.
 - *unfold*: replace a block reference by what stands in the block, moved as the reference says.
 """
@@ -68,14 +69,16 @@ _QUIET = frozenset(["VIEWPORT", "SEQEND"])
 
 
 def _load(data: bytes, binary: bool) -> DxfDocument:
-    """Return the loaded document: the strict reader is faster and reads binary files, the recovering one opens what it refuses."""
+    """Return the loaded document: the strict reader is faster and reads binary files, the recovering one
+    opens what it refuses."""
     if binary:
         return DxfDocument.load(binary_tags_loader(data, errors="surrogateescape"))
     return _load_text(data, _decode(data))
 
 
 def _load_text(data: bytes, text: str) -> DxfDocument:
-    """Load ASCII: as it should be, else with what the library's strict reader bears, else with what can be recovered."""
+    """Load ASCII: as it should be, else with what the library's strict reader bears, else with what can be
+    recovered."""
     with suppress(Exception):
         return DxfDocument.from_tags(tags(text))
     with suppress(Exception):
@@ -86,7 +89,8 @@ def _load_text(data: bytes, text: str) -> DxfDocument:
 
 
 def document(data: bytes) -> DxfDocument:
-    """Return the library's own document of a DXF file, to be written again with more in it. Raises UnreadableDrawing."""
+    """Return the library's own document of a DXF file, to be written again with more in it. Raises
+    UnreadableDrawing."""
     return _guarded(lambda: _load(data, kind_of(data) == "binary"))
 
 
@@ -106,8 +110,8 @@ def _decode(data: bytes) -> str:
 def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawing:
     """Read a DXF file of any version, ASCII or binary.
 
-    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched off to have
-    everything read through the DXF library (the same result, slower). Raises UnreadableDrawing.
+    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched
+    off to have everything read through the DXF library (the same result, slower). Raises UnreadableDrawing.
     """
     return _guarded(lambda: _read(data, annotations, quick))
 
@@ -158,8 +162,11 @@ class Reading(Taken):
         self.take(self.doc.modelspace(), None, None, "", 0)
         model = self.out
         dimensions, hatches, leaders, endless = (
-            tuple(self.dimensions), tuple(self.hatches), tuple(self.leaders), tuple(self.endless)
-        )  # fmt: skip
+            tuple(self.dimensions),
+            tuple(self.hatches),
+            tuple(self.leaders),
+            tuple(self.endless),
+        )
         return Drawing(
             entities=tuple(model),
             annotations=tuple(self.annotations),
@@ -181,8 +188,8 @@ class Reading(Taken):
         return int(self.doc.header["$INSUNITS"])
 
     def _sheets(self) -> tuple[Sheet, ...]:
-        """Read what stands on sheet layouts. What is odd there is not told, since nothing of it is examined in the model; dimensions, hatches
-        and leaders are, because they are not read from there."""
+        """Read what stands on sheet layouts. What is odd there is not told, since nothing of it is examined
+        in the model; dimensions, hatches and leaders are, because they are not read from there."""
         out = []
         odd = self.odd.copy()
         left_out: Counter[tuple[str, str]] = Counter()
@@ -213,7 +220,8 @@ class Reading(Taken):
         *,
         on_sheet: bool = False,
     ) -> None:
-        """Read entities of the model space or of a block; a block's look comes in as ``block_layer`` and ``block``."""
+        """Read entities of the model space or of a block; a block's look comes in as ``block_layer`` and
+        ``block``."""
         look = self.look
         for index, entity in enumerate(entities):
             kind = entity.dxftype()
@@ -267,7 +275,8 @@ class Reading(Taken):
             self.references += 1
             if self.references > MOST_REFERENCES:
                 raise TooLarge(
-                    f"The drawing uses more than {MOST_REFERENCES:,} block references. Remove what does not belong to it, or break blocks up."
+                    f"The drawing uses more than {MOST_REFERENCES:,} block references. Remove what does "
+                    "not belong to it, or break blocks up."
                 )
             path = f"{handle}.{number}" if insert.mcount > 1 else handle
             skipped: list[str] = []
@@ -298,7 +307,8 @@ def _with_wording(leaders: Iterable[Leader], entities: list[Entity]) -> list[Lea
 
 
 def _view_of(viewport: Any) -> SheetView | None:
-    """Return a view on a sheet; None for the one that stands for the sheet itself, and for one that shows no plan."""
+    """Return a view on a sheet; None for the one that stands for the sheet itself, and for one that shows no
+    plan."""
     d = viewport.dxf
     try:
         if int(d.get("id", 2)) == 1 or int(d.get("status", 1)) <= 0:

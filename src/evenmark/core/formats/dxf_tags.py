@@ -1,8 +1,9 @@
-"""ASCII DXF text to tags, for files that are as the DXF reference says; quicker than the library's own readers.
+"""ASCII DXF text to tags, for files that are as the DXF reference says; quicker than the library's own
+readers.
 
-The text is taken as a list of lines instead of a stream, and points are put together in the same pass, which halves what
-this step costs. Anything unusual (coordinates out of order, a number that is none) raises ValueError: then the library's own
-readers, which know how to put such files in order, take over.
+The text is taken as a list of lines instead of a stream, and points are put together in the same pass, which
+halves what this step costs. Anything unusual (coordinates out of order, a number that is none) raises
+ValueError: then the library's own readers, which know how to put such files in order, take over.
 """
 
 from __future__ import annotations

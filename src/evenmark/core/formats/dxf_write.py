@@ -1,9 +1,11 @@
 """Drawing to DXF bytes, in any of the ways that programs draw the same thing.
 
-- *manner*: the way: which version, lines or polylines, whole or in pieces, circles as circles or as arcs, seen from above or
-  below, flat or in nested mirrored blocks, in which unit. No manner changes what the drawing looks like or measures.
+- *manner*: the way: which version, lines or polylines, whole or in pieces, circles as circles or as arcs,
+  seen from above or below, flat or in nested mirrored blocks, in which unit. No manner changes what the
+  drawing looks like or measures.
 
-Entities that share a source are one polyline where the manner draws polylines; they must then follow each other.
+Entities that share a source are one polyline where the manner draws polylines; they must then follow each
+other.
 """
 
 from __future__ import annotations
@@ -32,17 +34,32 @@ PATTERNS: dict[str, tuple[float, ...]] = {
     "double chain": (12.0, -2.0, 1.0, -2.0, 1.0, -2.0),
 }
 _ALIGNED = {
-    "left": (TextEntityAlignment.LEFT, TextEntityAlignment.MIDDLE_LEFT, TextEntityAlignment.TOP_LEFT, TextEntityAlignment.BOTTOM_LEFT),
-    "centre": (TextEntityAlignment.CENTER, TextEntityAlignment.MIDDLE_CENTER, TextEntityAlignment.TOP_CENTER, TextEntityAlignment.BOTTOM_CENTER),
-    "right": (TextEntityAlignment.RIGHT, TextEntityAlignment.MIDDLE_RIGHT, TextEntityAlignment.TOP_RIGHT, TextEntityAlignment.BOTTOM_RIGHT),
-}  # fmt: skip
+    "left": (
+        TextEntityAlignment.LEFT,
+        TextEntityAlignment.MIDDLE_LEFT,
+        TextEntityAlignment.TOP_LEFT,
+        TextEntityAlignment.BOTTOM_LEFT,
+    ),
+    "centre": (
+        TextEntityAlignment.CENTER,
+        TextEntityAlignment.MIDDLE_CENTER,
+        TextEntityAlignment.TOP_CENTER,
+        TextEntityAlignment.BOTTOM_CENTER,
+    ),
+    "right": (
+        TextEntityAlignment.RIGHT,
+        TextEntityAlignment.MIDDLE_RIGHT,
+        TextEntityAlignment.TOP_RIGHT,
+        TextEntityAlignment.BOTTOM_RIGHT,
+    ),
+}
 _UP = ("baseline", "middle", "top", "bottom")
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Dimension:
-    """A dimension to be shown: ``linear`` from a to b measured along ``turn_deg`` with its line through ``at``; ``radius`` and
-    ``diameter`` of the circle with centre a and a radius, drawn at ``turn_deg``."""
+    """A dimension to be shown: ``linear`` from a to b measured along ``turn_deg`` with its line through
+    ``at``; ``radius`` and ``diameter`` of the circle with centre a and a radius, drawn at ``turn_deg``."""
 
     kind: Literal["linear", "radius", "diameter"]
     a: Point
@@ -146,13 +163,15 @@ def _reversed(e: Entity) -> Entity:
 
 
 def _mirrored_blocks(doc: DxfDocument, space: Any) -> Any:
-    """Return a block to draw in: mirrored, turned and moved by one reference and brought back by the one around it."""
+    """Return a block to draw in: mirrored, turned and moved by one reference and brought back by the one
+    around it."""
     inner, outer = doc.blocks.new("INNER"), doc.blocks.new("OUTER")
     # outer turns by 90 and moves; inner mirrors and turns back: together they only mirror
     outer.add_blockref(
         "INNER", (5.0, 3.0), dxfattribs={"xscale": -2.0, "yscale": 2.0, "rotation": -90.0, "layer": "0"}
     )
-    # q = turn90(p'), p' = (5, 3) + turn-90(mirror(p) * 2): scaled by a half, moved back by turn90(5, 3) / 2 = (-1.5, 2.5)
+    # q = turn90(p'), p' = (5, 3) + turn-90(mirror(p) * 2): scaled by a half, moved back by turn90(5, 3) / 2 =
+    # (-1.5, 2.5)
     space.add_blockref(
         "OUTER", (1.5, -2.5), dxfattribs={"xscale": 0.5, "yscale": 0.5, "rotation": 90.0, "layer": "0"}
     )
@@ -245,7 +264,8 @@ class _Pen:
             self.space.add_circle(center, e.radius, dxfattribs={**self.look(e), **look})
 
     def _chords(self, e: FreeCurve) -> None:
-        """Draw a free curve as a spline of the first degree through its points, which is just what is known of it."""
+        """Draw a free curve as a spline of the first degree through its points, which is just what is known
+        of it."""
         if self.manner.version == "R12":
             self.space.add_polyline2d(e.points, dxfattribs=self.look(e))
         else:
@@ -304,7 +324,21 @@ def _start_of(first: Line | Arc, second: Line | Arc) -> Point:
 def _dimension(doc: DxfDocument, d: Dimension) -> None:
     """Draw a dimension with its picture, lettering 3.5 high."""
     space = doc.modelspace()
-    look = {"dimtxt": 3.5, "dimasz": 3.0, "dimexo": 1.2, "dimexe": 1.6, "dimgap": 1.0, "dimdec": 2, "dimtad": 1, "dimzin": 8, "dimclrd": 256, "dimclre": 256, "dimclrt": 256, "dimtxsty": "Standard", "dimblk": ""}  # fmt: skip
+    look = {
+        "dimtxt": 3.5,
+        "dimasz": 3.0,
+        "dimexo": 1.2,
+        "dimexe": 1.6,
+        "dimgap": 1.0,
+        "dimdec": 2,
+        "dimtad": 1,
+        "dimzin": 8,
+        "dimclrd": 256,
+        "dimclre": 256,
+        "dimclrt": 256,
+        "dimtxsty": "Standard",
+        "dimblk": "",
+    }
     attributes = {"layer": d.layer}
     style: Any
     if d.kind == "linear":

@@ -23,11 +23,20 @@ def oddity(code: str, what: str, count: int) -> Oddity:
         "tilted": f"{many} {verb} drawn in a tilted plane; what is seen of it from above is what is checked."
         if count == 1
         else f"{many} {verb} drawn in tilted planes; what is seen of them from above is what is checked.",
-        "blocks-too-deep": f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out.",
+        "blocks-too-deep": (
+            f"Block {what} is nested more than {DEEPEST_BLOCK} deep; its contents are left out."
+        ),
         "block-missing": f"Block {what} is used but not in the file.",
-        "cut-short": "The file breaks off before its end; some of the drawing may be missing. Export it again to be sure.",
-        "marks-left-out": f"{many} of marks that were returned earlier (layers {what}...) {verb} in the file and left out.",
-        "odd-characters": "The file holds characters that cannot be kept or seen; a sign stands in their place.",
+        "cut-short": (
+            "The file breaks off before its end; some of the drawing may be missing. Export it again to be "
+            "sure."
+        ),
+        "marks-left-out": (
+            f"{many} of marks that were returned earlier (layers {what}...) {verb} in the file and left out."
+        ),
+        "odd-characters": (
+            "The file holds characters that cannot be kept or seen; a sign stands in their place."
+        ),
         "unit-unknown": f"The file declares an unusual unit (code {what}); it is read as having none.",
     }[code]
     return Oddity(code=code, says=says, count=count)

@@ -1,10 +1,12 @@
 """SVG bytes to Drawing: paths, basic shapes, transforms and lettering; top-level groups are layers.
 
-The physical size of a page over its view box is the scale; where a page states none, there is no unit and user units stand as they are.
-SVG runs downward: a drawing is turned over at the bottom of its page, so that (0, 0) is the page's lower left corner.
+The physical size of a page over its view box is the scale; where a page states none, there is no unit and
+user units stand as they are. SVG runs downward: a drawing is turned over at the bottom of its page, so that
+(0, 0) is the page's lower left corner.
 
-The library reads path data, transforms and arcs; the page's own size is taken here, because the library converts it with a rounded
-factor. Source of rules and factors: SVG 2 (W3C), chapters on coordinate systems and paths; CSS absolute lengths.
+The library reads path data, transforms and arcs; the page's own size is taken here, because the library
+converts it with a rounded factor. Source of rules and factors: SVG 2 (W3C), chapters on coordinate systems
+and paths; CSS absolute lengths.
 """
 
 from __future__ import annotations
@@ -49,7 +51,10 @@ class NotSvg(UnreadableDrawing):
     """The file begins like SVG and is none."""
 
     code = "damaged"
-    default = "The file is damaged and cannot be read as SVG. Export the drawing as DXF or SVG again and use the new file."
+    default = (
+        "The file is damaged and cannot be read as SVG. Export the drawing as DXF or SVG again and use the "
+        "new file."
+    )
 
 
 def read(data: bytes) -> Drawing:
@@ -164,7 +169,8 @@ class _Page:
             self.count += 1
             if len(self.taken.out) > MOST_ENTITIES or self.points > _MOST_POINTS:
                 raise TooLarge(
-                    f"The drawing holds more than {MOST_ENTITIES:,} objects. Remove what does not belong to it."
+                    f"The drawing holds more than {MOST_ENTITIES:,} objects. Remove what does not belong "
+                    "to it."
                 )
             values = e.values or {}
             if values.get("display") == "none" or values.get("visibility") in ("hidden", "collapse"):
@@ -256,7 +262,8 @@ class _Page:
         self._curve(np.array([(p.x, p.y) for p in (piece.point(v) for v in t.tolist())], np.float64), belongs)
 
     def _text(self, e: Any, belongs: Belongs) -> None:
-        """Take lettering; spans without a place of their own belong to the text that they stand in, and come before it."""
+        """Take lettering; spans without a place of their own belong to the text that they stand in, and come
+        before it."""
         own = (e.values or {}).get("attributes", {})
         if own.get("tag") == "tspan" and not {"x", "y"} & own.keys():
             self.spans.append(e.text or "")

@@ -35,7 +35,8 @@ class Taken:
         return (float(x) + 0.0, float(y) + 0.0)
 
     def unit(self, code: int | None) -> units.Unit | None:
-        """Return the unit of a code of the header, None where there is none; a code that is not known is noted."""
+        """Return the unit of a code of the header, None where there is none; a code that is not known is
+        noted."""
         if code and code not in units.BY_DXF_CODE:
             self.odd["unit-unknown", str(code)] += 1
         return units.BY_DXF_CODE.get(code or 0)

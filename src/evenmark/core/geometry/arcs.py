@@ -16,9 +16,9 @@ RoundPiece = tuple[Point, float, float, float]
 def from_bulge(start: Point, end: Point, bulge: float) -> RoundPiece:
     """Return the arc of a polyline segment with a bulge that is not zero.
 
-    The bulge is the tangent of a quarter of the included angle, negative for a clockwise arc (DXF reference, LWPOLYLINE,
-    group code 42). With chord c and bulge b the radius is c (1 + b^2) / (4 |b|); the centre lies c (1 - b^2) / (4 b)
-    to the left of the chord's middle.
+    The bulge is the tangent of a quarter of the included angle, negative for a clockwise arc (DXF reference,
+    LWPOLYLINE, group code 42). With chord c and bulge b the radius is c (1 + b^2) / (4 |b|); the centre lies
+    c (1 - b^2) / (4 b) to the left of the chord's middle.
 
     >>> center, radius, begin, sweep = from_bulge((0, 0), (2, 0), 1.0)
     >>> center, radius, round(math.degrees(begin)) % 360, round(math.degrees(sweep))

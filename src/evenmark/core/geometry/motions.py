@@ -18,7 +18,8 @@ _QUARTERS = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0), 180.0: (-1.0, 0.0), 270.0: (0.0,
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Motion:
-    """A similarity: scale about the origin, mirror left for right (x to -x), turn counter-clockwise, shift."""
+    """A similarity: scale about the origin, mirror left for right (x to -x), turn counter-clockwise,
+    shift."""
 
     scale: float = 1.0
     mirror: bool = False

@@ -1,4 +1,5 @@
-"""Points of the drawing plane and the few things that are asked of them. Lengths in drawing units, angles as named."""
+"""Points of the drawing plane and the few things that are asked of them. Lengths in drawing units, angles as
+named."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ def point_on(center: Point, radius: float, at_rad: float) -> Point:
 
 
 def distance_to_carrier(point: Point, a: Point, b: Point) -> float:
-    """Return the distance of a point from the endless line through two points; from ``a`` if they coincide."""
+    """Return the distance of a point from the endless line through two points; from ``a`` if they
+    coincide."""
     dx, dy = b[0] - a[0], b[1] - a[1]
     length = math.hypot(dx, dy)
     if length == 0.0:
@@ -63,7 +65,8 @@ def along_carrier(point: Point, a: Point, b: Point) -> float:
 
 
 def in_sweep(angle_rad: float, start_rad: float, sweep_rad: float, spare_rad: float = 0.0) -> bool:
-    """Say whether an angle lies in the counter-clockwise sweep from a start, widened by ``spare_rad`` at both ends."""
+    """Say whether an angle lies in the counter-clockwise sweep from a start, widened by ``spare_rad`` at both
+    ends."""
     off = (angle_rad - start_rad + spare_rad) % TAU
     return off <= sweep_rad + 2 * spare_rad
 

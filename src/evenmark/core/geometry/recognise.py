@@ -1,7 +1,7 @@
 """What a curve is that a file states as an ellipse or a spline: straight, round, or neither.
 
-Given points that lie exactly on it, in order. Straight and round are decided to the share that file writers round to, far below any
-tolerance: a curve that only comes near a circle stays what it is.
+Given points that lie exactly on it, in order. Straight and round are decided to the share that file writers
+round to, far below any tolerance: a curve that only comes near a circle stays what it is.
 """
 
 from __future__ import annotations
@@ -21,7 +21,8 @@ Floats = NDArray[np.float64]
 
 
 class Recognised(NamedTuple):
-    """What a curve is: ``straight`` with its two ends, ``round`` with its arc (a full turn is a circle), or ``free``."""
+    """What a curve is: ``straight`` with its two ends, ``round`` with its arc (a full turn is a circle), or
+    ``free``."""
 
     kind: Literal["straight", "round", "free", "nothing"]
     ends: tuple[Point, Point] | None = None
@@ -81,7 +82,8 @@ def _round(points: Floats, reach: float) -> RoundPiece | None:
 
 
 def _through(a: Floats, b: Floats, c: Floats) -> Floats | None:
-    """Return the centre of the circle through three points, worked out from the first; None when they are in line."""
+    """Return the centre of the circle through three points, worked out from the first; None when they are in
+    line."""
     u, v = b - a, c - a
     cross = 2.0 * float(u[0] * v[1] - u[1] * v[0])
     if cross == 0.0:

@@ -1,8 +1,8 @@
 """Every comparison of floating-point numbers goes through here, and every constant it uses is named here.
 
 - *tolerance*: how far a drawn value may lie from the value asked for; belongs to a requirement, in key units.
-- *weld*: how far apart two points may lie and still be one point of the same drawing. It absorbs the rounding of
-  file writers, never a slip of the person who drew: it is at most the default tolerance.
+- *weld*: how far apart two points may lie and still be one point of the same drawing. It absorbs the rounding
+  of file writers, never a slip of the person who drew: it is at most the default tolerance.
 - *slack*: what floating-point arithmetic itself may add; relative to the largest coordinate.
 """
 
@@ -12,7 +12,8 @@ import math
 from dataclasses import dataclass
 
 SLACK_SHARE = 1e-9
-"""Slack as a share of the largest coordinate (marking.md, Verdicts): far above double rounding, far below any tolerance."""
+"""Slack as a share of the largest coordinate (marking.md, Verdicts): far above double rounding, far below any
+tolerance."""
 WELD_SHARE = 1e-6
 """Weld as a share of the drawing's extent (marking.md, Simplify)."""
 LENGTH_MM = 0.001
@@ -34,9 +35,11 @@ SAME_DIRECTION_RAD = 1e-4
 PLANE_NORMAL = 1e-9
 """How far the normal of an entity may lean and still count as square to the drawing plane."""
 SAME_CURVE_SHARE = 1e-9
-"""How far, as a share of its extent, the points of an ellipse or spline may lie from a line or circle that it then is."""
+"""How far, as a share of its extent, the points of an ellipse or spline may lie from a line or circle that it
+then is."""
 FLAT_SHARE = 1e-7
-"""How far, as a share of its extent, the chords of a free curve may lie from it: far below any tolerance of its drawing."""
+"""How far, as a share of its extent, the chords of a free curve may lie from it: far below any tolerance of
+its drawing."""
 EQUAL_AXES_SHARE = 1e-9
 """How far the axes of an ellipse may differ, as a share, for it to be a circle."""
 SEEN_DEG = 0.001
@@ -70,9 +73,11 @@ SAME_TURN_DEG = 1e-4
 QUARTER_TURN_DEG = 1e-9
 """A turn within this of a quarter turn is one."""
 UNIT_STEP = 1e-6
-"""Unit vectors that agree within this in each coordinate have one direction; also the sine between two endless lines of one direction."""
+"""Unit vectors that agree within this in each coordinate have one direction; also the sine between two
+endless lines of one direction."""
 PARALLEL_SINE = 1.7e-5
-"""Lines whose directions differ by less than this sine (a thousandth of a degree) have no crossing that a slip could be measured to."""
+"""Lines whose directions differ by less than this sine (a thousandth of a degree) have no crossing that a
+slip could be measured to."""
 ALIGNED_RAD = 2e-4
 """Turns of a sequence within this are equal; on short pieces, as much as their ends may be off, rad."""
 DISPLACEMENT_WEIGHT = 1e-3
@@ -82,7 +87,8 @@ FEWER_EDITS = 1e-6
 SAME_COST = 1e-12
 """Costs within this are equal; the first then holds."""
 ORDER_WEIGHT = 1e-6
-"""What order and layer count beside the cost of an assignment: they decide between equal ones and nothing else."""
+"""What order and layer count beside the cost of an assignment: they decide between equal ones and nothing
+else."""
 SURELY_MARKS = 1e-6
 """Marks by which a placement must be beaten for certain before it is left out unexamined."""
 HATCH_AREA_SHARE = 1e-5
@@ -90,24 +96,28 @@ HATCH_AREA_SHARE = 1e-5
 START_STEP_RAD = 1e-6
 """Arcs of one circle are sorted by start angle in steps of this, rad."""
 FAR_FROM_ORIGIN_SHARE = 1e-3
-"""What part of the largest coordinate a curve is taken to extend over at least: far from the origin its points are rounded more."""
+"""What part of the largest coordinate a curve is taken to extend over at least: far from the origin its
+points are rounded more."""
 BACKWARD_RAD = 1e-12
 """A curve that turns back by no more than this turns one way, rad."""
 LEVEL_SHARE = 1e-12
 """A line that rises by no more than this share of its run is level."""
 CELL_SHARE = 1e-6
-"""By how much of a cell a search for neighbours reaches further than asked, so that arithmetic loses none at an edge."""
+"""By how much of a cell a search for neighbours reaches further than asked, so that arithmetic loses none at
+an edge."""
 SAME_TURN_RAD = 1e-12
 """Directions within this, in rad, are sorted as one."""
 CURVE_STEP = 1e-3
-"""How far the chords of a hatch's boundary may lie from its curve, in units; what is examined of it is its area."""
+"""How far the chords of a hatch's boundary may lie from its curve, in units; what is examined of it is its
+area."""
 PEN_UP = 1e-6
 """Pieces that end within this of where the next begins are written as one polyline."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Tolerances:
-    """The tolerances a rule set gives to requirements that state none of their own: lengths in key units, angle in degrees."""
+    """The tolerances a rule set gives to requirements that state none of their own: lengths in key units,
+    angle in degrees."""
 
     length: float = LENGTH_MM
     position: float = LENGTH_MM
@@ -130,10 +140,12 @@ def within(deviation: float, tolerance: float, slack: float) -> bool:
 
 
 def weld_of(extent: float, length_tolerance: float) -> float:
-    """Return the weld of a drawing from its extent (longer side) and the default length tolerance, all in one unit."""
+    """Return the weld of a drawing from its extent (longer side) and the default length tolerance, all in one
+    unit."""
     return min(WELD_SHARE * extent, length_tolerance) if extent > 0 else length_tolerance * WELD_SHARE
 
 
 def is_round(value: float, step: float, tolerance: float) -> bool:
-    """Say whether a value is a multiple of a step, as a typed number would be and a number placed by eye would not."""
+    """Say whether a value is a multiple of a step, as a typed number would be and a number placed by eye
+    would not."""
     return math.isfinite(value) and abs(value - round(value / step) * step) <= tolerance

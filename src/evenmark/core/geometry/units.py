@@ -1,7 +1,7 @@
 """Length units: names, symbols, size in millimetres, and the codes that DXF files declare them with.
 
-Source of the codes: the published DXF reference, header variable ``$INSUNITS``. The sizes follow from the inch of
-exactly 25.4 mm (ISO 80000-3).
+Source of the codes: the published DXF reference, header variable ``$INSUNITS``. The sizes follow from the
+inch of exactly 25.4 mm (ISO 80000-3).
 """
 
 from __future__ import annotations

@@ -13,7 +13,8 @@ from evenmark.core.linework.model import Dimension, Endless, Hatch, Note
 from evenmark.core.linework.nodes import grid, order_of
 
 _NEAR_HEIGHTS = 3.0
-"""A leader that is tied to no text belongs to the text that stands within so many of its heights of the leader's last point."""
+"""A leader that is tied to no text belongs to the text that stands within so many of its heights of the
+leader's last point."""
 
 T = TypeVar("T", drawn.Dimension, drawn.Hatch, drawn.Endless, Note)
 
@@ -28,12 +29,20 @@ def dimensions_of(items: Sequence[drawn.Dimension], scale: float, weld: float) -
     """Return the dimensions, their measured points and lengths scaled."""
     return tuple(
         Dimension(
-            id=f"d{n}", kind=d.kind, points=tuple((x * scale, y * scale) for x, y in d.points),
-            measured=d.measured if d.kind == "angular" else d.measured * scale, turn_deg=d.turn_deg, typed=d.typed,
-            factor=d.factor, at=(d.at[0] * scale, d.at[1] * scale), layer=d.layer, style=d.style, sources=(d.source,),
+            id=f"d{n}",
+            kind=d.kind,
+            points=tuple((x * scale, y * scale) for x, y in d.points),
+            measured=d.measured if d.kind == "angular" else d.measured * scale,
+            turn_deg=d.turn_deg,
+            typed=d.typed,
+            factor=d.factor,
+            at=(d.at[0] * scale, d.at[1] * scale),
+            layer=d.layer,
+            style=d.style,
+            sources=(d.source,),
         )
         for n, d in enumerate(_sorted(items, lambda d: d.points[0], weld / scale), 1)
-    )  # fmt: skip
+    )
 
 
 def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tuple[Endless, ...]:
@@ -117,10 +126,15 @@ def notes_of(
         tip = leader.points[0]
         made.append(
             Note(
-                id="", tip=(tip[0] * scale, tip[1] * scale), wording=" ".join(wording.split()),
-                at=(at[0] * scale, at[1] * scale), height=height * scale, layer=leader.layer, style=leader.style,
+                id="",
+                tip=(tip[0] * scale, tip[1] * scale),
+                wording=" ".join(wording.split()),
+                at=(at[0] * scale, at[1] * scale),
+                height=height * scale,
+                layer=leader.layer,
+                style=leader.style,
                 sources=(leader.source,),
             )
-        )  # fmt: skip
+        )
     ordered = _sorted(made, lambda note: note.tip, weld)
     return tuple(note._replace(id=f"n{n}") for n, note in enumerate(ordered, 1)), left

@@ -7,8 +7,8 @@
 - *free*: a curve that is neither straight nor round. *endless*: a construction line without an end.
 - *text*: lettering. *note*: lettering with a leader. *dimension*, *hatch*: as drawn, in the linework's unit.
 
-Ids are a letter and a number (e1, a1, c1, f1, r1, k1, t1, o1, x1, n1, d1, h1) counted in the order of sorted geometry, so that they do not
-depend on the order of drawing. Lengths are in the linework's unit.
+Ids are a letter and a number (e1, a1, c1, f1, r1, k1, t1, o1, x1, n1, d1, h1) counted in the order of sorted
+geometry, so that they do not depend on the order of drawing. Lengths are in the linework's unit.
 """
 
 from __future__ import annotations
@@ -133,7 +133,8 @@ class Tee(NamedTuple):
 
 
 class Outline(NamedTuple):
-    """A closed chain, counter-clockwise from its first corner; each member with whether it runs from its end to its start."""
+    """A closed chain, counter-clockwise from its first corner; each member with whether it runs from its end
+    to its start."""
 
     id: str
     at: Point
@@ -232,7 +233,8 @@ class Dimension(NamedTuple):
 
     @property
     def shown(self) -> float:
-        """The number that stands there unless another was typed over it, in the linework's unit or degrees."""
+        """The number that stands there unless another was typed over it, in the linework's unit or
+        degrees."""
         return self.measured if self.kind == "angular" else self.measured * self.factor
 
 
@@ -274,7 +276,8 @@ AnyFeature = Feature | Endless | Corner | Tee | Outline
 
 
 class Clutter(NamedTuple):
-    """Something that simplifying found and took out: its code (drawn-twice, debris), place, layer and where it came from."""
+    """Something that simplifying found and took out: its code (drawn-twice, debris), place, layer and where
+    it came from."""
 
     code: str
     at: Point
@@ -307,9 +310,19 @@ class Linework:
     def by_id(self) -> dict[str, AnyFeature]:
         """Every feature by its id."""
         groups = (
-            self.edges, self.arcs, self.circles, self.texts, self.corners, self.tees, self.outlines,
-            self.frees, self.endless, self.dimensions, self.notes, self.hatches,
-        )  # fmt: skip
+            self.edges,
+            self.arcs,
+            self.circles,
+            self.texts,
+            self.corners,
+            self.tees,
+            self.outlines,
+            self.frees,
+            self.endless,
+            self.dimensions,
+            self.notes,
+            self.hatches,
+        )
         return {feature.id: feature for group in groups for feature in group}
 
     @cached_property
@@ -326,9 +339,15 @@ class Linework:
     def drawn(self) -> tuple[Feature, ...]:
         """Everything that stands on a layer, but for construction lines without an end."""
         return (
-            *self.edges, *self.arcs, *self.circles, *self.texts, *self.frees,
-            *self.dimensions, *self.notes, *self.hatches,
-        )  # fmt: skip
+            *self.edges,
+            *self.arcs,
+            *self.circles,
+            *self.texts,
+            *self.frees,
+            *self.dimensions,
+            *self.notes,
+            *self.hatches,
+        )
 
     @cached_property
     def corner_of(self) -> dict[End, Corner]:
@@ -346,7 +365,8 @@ class Linework:
 
     @cached_property
     def open_chains(self) -> tuple[tuple[tuple[str, bool], ...], ...]:
-        """Chains of two or more edges, arcs and free curves of one layer that do not come back to where they began.
+        """Chains of two or more edges, arcs and free curves of one layer that do not come back to where they
+        began.
 
         Members as in outlines: each with whether it is run through from its end to its start.
         """
@@ -365,8 +385,8 @@ class Linework:
         return tuple(out)
 
     def walk(self, feature: str, leave: int, avoid: Collection[str] = ()) -> list[tuple[str, bool]]:
-        """Go on from one end of a feature through corners at which just two ends of its layer meet, until there is none or the
-        feature itself is met again."""
+        """Go on from one end of a feature through corners at which just two ends of its layer meet, until
+        there is none or the feature itself is met again."""
         layer = self.curves[feature].layer
         out: list[tuple[str, bool]] = []
         end: End = (feature, leave)

@@ -1,7 +1,7 @@
 """Which points lie on which curves: candidates by boxes first, then the exact test.
 
-- *cell size*: each box goes into cells of its own size class, so that it covers at most four of them and a point probes
-  one cell for each size class that occurs. Small tables are compared whole.
+- *cell size*: each box goes into cells of its own size class, so that it covers at most four of them and a
+  point probes one cell for each size class that occurs. Small tables are compared whole.
 """
 
 from __future__ import annotations
@@ -88,7 +88,8 @@ def _expand(points: Floats, boxes: Floats, who: Ints, begin: Ints, end: Ints) ->
 
 
 def on_segments(points: Floats, starts: Floats, ends: Floats, reach: float) -> tuple[Ints, Ints]:
-    """Return pairs (point, segment) where the point lies within reach of the segment's interior, ends left out."""
+    """Return pairs (point, segment) where the point lies within reach of the segment's interior, ends left
+    out."""
     if len(points) * len(starts) > _MANY_PAIRS:
         found = [
             _hits(points, starts, ends, reach, p, s) for p, s in _along_rows(points, starts, ends, reach)
@@ -114,10 +115,12 @@ def _hits(points: Floats, starts: Floats, ends: Floats, reach: float, p: Ints, s
 
 
 def _along_rows(points: Floats, starts: Floats, ends: Floats, reach: float) -> Iterator[tuple[Ints, Ints]]:
-    """Yield candidate pairs (point, segment), a bounded number at a time: the points in the cells that a segment runs through.
+    """Yield candidate pairs (point, segment), a bounded number at a time: the points in the cells that a
+    segment runs through.
 
-    Points are sorted by rows of cells, about one point a cell, so that what a segment passes within a row is one stretch of them.
-    A long slanted segment then meets as many points as it has cells, where its box would hold nearly all of them.
+    Points are sorted by rows of cells, about one point a cell, so that what a segment passes within a row is
+    one stretch of them. A long slanted segment then meets as many points as it has cells, where its box would
+    hold nearly all of them.
     """
     rows = int(np.clip(np.sqrt(len(points)), 1, _MOST_ROWS))
     low = points.min(axis=0)
@@ -167,7 +170,8 @@ def _across(starts: Floats, ends: Floats, y: Floats) -> Floats:
 
 
 def _bounded(counts: Ints, most: int) -> Iterator[Ints]:
-    """Yield indices one after the other, so many at a time that their counts together stay within bounds (one alone may exceed them)."""
+    """Yield indices one after the other, so many at a time that their counts together stay within bounds (one
+    alone may exceed them)."""
     total = np.cumsum(counts)
     at = 0
     while at < len(counts):

@@ -17,7 +17,8 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 _PER_REACH = 8
-"""Points that round to the same eighth of the reach are taken together first, so that no crowd of points costs its square."""
+"""Points that round to the same eighth of the reach are taken together first, so that no crowd of points
+costs its square."""
 _SMALL = 128
 """Up to this many points a table of all distances is quicker than a tree."""
 
@@ -25,8 +26,8 @@ _SMALL = 128
 def cluster(points: Floats, reach: float) -> tuple[Ints, int]:
     """Return the cluster number of each row of an (n, d) array, and how many clusters there are.
 
-    Rounding only gathers what is certainly together; what may be apart is decided by real distance, since rounding alone
-    puts equal values on either side of a boundary.
+    Rounding only gathers what is certainly together; what may be apart is decided by real distance, since
+    rounding alone puts equal values on either side of a boundary.
 
     >>> cluster(np.array([[0, 0], [5, 5], [0, 1e-7]]), 1e-6)[0].tolist()
     [0, 1, 0]
@@ -62,7 +63,8 @@ def _linked(rows: Ints, columns: Ints, n: int) -> tuple[Ints, int]:
 def unique_rows(cells: Floats | Ints) -> tuple[int, Ints, Ints]:
     """Return the number of distinct rows, where each first occurs, and which of them every row is.
 
-    Sorting column by column is several times quicker than numpy's own unique rows, which compares them as bytes.
+    Sorting column by column is several times quicker than numpy's own unique rows, which compares them as
+    bytes.
     """
     order = np.lexsort(cells.T[::-1])
     fresh = np.ones(len(cells), bool)
@@ -86,7 +88,8 @@ def by_label(labels: Ints, count: int) -> list[list[int]]:
 
 
 class Nodes:
-    """Points gathered into nodes: which belong to each, and its place, the middle of the box of its points."""
+    """Points gathered into nodes: which belong to each, and its place, the middle of the box of its
+    points."""
 
     def __init__(self, points: Floats, reach: float) -> None:
         labels, count = cluster(points, reach)
@@ -124,7 +127,8 @@ class Nodes:
 
 
 def grid(points: Floats, weld: float) -> Floats:
-    """Return a sort key for places, as whole numbers: places that differ by rounding alone nearly always fall together."""
+    """Return a sort key for places, as whole numbers: places that differ by rounding alone nearly always fall
+    together."""
     return np.floor(points / max(weld, tol.LEAST_SIZE) + 0.5) + 0.0
 
 

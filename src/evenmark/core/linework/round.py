@@ -1,10 +1,11 @@
 """Round pieces become arcs and circles.
 
 - *piece*: an arc or circle as drawn. *ring*: pieces of one class with one centre and radius.
-- A ring whose pieces leave no gap larger than weld is a circle; else each stretch without such a gap is an arc.
+- A ring whose pieces leave no gap larger than weld is a circle; else each stretch without such a gap is an
+  arc.
 
-Centre and radius of a short piece say little, since they were computed by whatever wrote the file; so pieces are gathered
-with a wide reach and accepted into a ring only if their ends and middles lie within weld of it.
+Centre and radius of a short piece say little, since they were computed by whatever wrote the file; so pieces
+are gathered with a wide reach and accepted into a ring only if their ends and middles lie within weld of it.
 """
 
 from __future__ import annotations
@@ -90,7 +91,16 @@ def _stretches(
     center, radius, start, sweep = pieces[ring[0]]
     if len(ring) == 1:
         full = (TAU - sweep) * radius <= weld
-        out.append(Round(center=center, radius=radius, start_rad=0.0 if full else start % TAU, sweep_rad=TAU if full else sweep, kind=kind, pieces=(ring[0],)))  # fmt: skip
+        out.append(
+            Round(
+                center=center,
+                radius=radius,
+                start_rad=0.0 if full else start % TAU,
+                sweep_rad=TAU if full else sweep,
+                kind=kind,
+                pieces=(ring[0],),
+            )
+        )
         return
     spare = weld / radius
     center, radius = _settled(ring, pieces)
@@ -110,14 +120,21 @@ def _stretches(
             merged.append((at, at + length, [i]))
     for low, high, members in merged:
         full = high - low >= TAU - spare
-        out.append(Round(
-            center=center, radius=radius, start_rad=0.0 if full else (base + low) % TAU, sweep_rad=TAU if full else high - low,
-            kind=kind, pieces=tuple(members),
-        ))  # fmt: skip
+        out.append(
+            Round(
+                center=center,
+                radius=radius,
+                start_rad=0.0 if full else (base + low) % TAU,
+                sweep_rad=TAU if full else high - low,
+                kind=kind,
+                pieces=tuple(members),
+            )
+        )
 
 
 def _settled(ring: list[int], pieces: list[RoundTuple]) -> tuple[Point, float]:
-    """Return one centre and radius for a ring: the mean, in which long sweeps count more; equal ones stay to the last digit."""
+    """Return one centre and radius for a ring: the mean, in which long sweeps count more; equal ones stay to
+    the last digit."""
     c, r = pieces[ring[0]][:2]
     if all(pieces[i][0] == c and pieces[i][1] == r for i in ring):
         return c, r

@@ -1,4 +1,5 @@
-"""Simplify: two drawings that look and measure the same have equal linework, however they were drawn (marking.md)."""
+"""Simplify: two drawings that look and measure the same have equal linework, however they were drawn
+(marking.md)."""
 
 from __future__ import annotations
 
@@ -27,8 +28,8 @@ Floats = NDArray[np.float64]
 def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 1.0) -> Linework:
     """Return the linework of a drawing.
 
-    ``length_tolerance`` is the default tolerance in the linework's unit and bounds weld; ``scale`` converts the drawing's
-    sizes to that unit (25.4 for a drawing in inches and a linework in millimetres).
+    ``length_tolerance`` is the default tolerance in the linework's unit and bounds weld; ``scale`` converts
+    the drawing's sizes to that unit (25.4 for a drawing in inches and a linework in millimetres).
     """
     lines = [e for e in drawing.entities if isinstance(e, drawn.Line)]
     rounds = [e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)]
@@ -76,16 +77,19 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
 def _shapes(rounds: list[drawn.Arc | drawn.Circle], scale: float) -> Floats:
     """Return centre x and y, radius, start and sweep (rad) of round entities as rows."""
     rows = [
-        (*e.center, e.radius, e.start_rad, e.sweep_rad) if isinstance(e, drawn.Arc) else (*e.center, e.radius, 0.0, TAU)
+        (*e.center, e.radius, e.start_rad, e.sweep_rad)
+        if isinstance(e, drawn.Arc)
+        else (*e.center, e.radius, 0.0, TAU)
         for e in rounds
-    ]  # fmt: skip
+    ]
     shapes = np.array(rows, np.float64).reshape(-1, 5)
     shapes[:, :3] *= scale
     return shapes
 
 
 def _box(points: Floats, shapes: Floats) -> Box | None:
-    """Return the box around points and round pieces, exact for arcs: their ends and the quarter points that they pass."""
+    """Return the box around points and round pieces, exact for arcs: their ends and the quarter points that
+    they pass."""
     parts = [points]
     if len(shapes):
         quarters = np.arange(4) * (math.pi / 2)
@@ -182,12 +186,18 @@ def _texts(texts: list[drawn.Text], scale: float, weld: float) -> tuple[Text, ..
     places = at.tolist()
     return tuple(
         Text(
-            id=f"x{n}", wording=" ".join(texts[i].wording.split()), at=(places[i][0], places[i][1]), anchor=texts[i].anchor,
-            height=texts[i].height * scale, turn_deg=texts[i].turn_deg % 360.0, layer=texts[i].layer, style=texts[i].style,
+            id=f"x{n}",
+            wording=" ".join(texts[i].wording.split()),
+            at=(places[i][0], places[i][1]),
+            anchor=texts[i].anchor,
+            height=texts[i].height * scale,
+            turn_deg=texts[i].turn_deg % 360.0,
+            layer=texts[i].layer,
+            style=texts[i].style,
             sources=(texts[i].source,),
         )
         for n, i in enumerate(order_of(key), 1)
-    )  # fmt: skip
+    )
 
 
 def _ranks(words: Sequence[str]) -> Floats:

@@ -4,9 +4,10 @@
 - *class*: layer and resulting style; pieces of different classes never merge.
 - *carrier*: the endless line through a piece.
 
-Two passes. The first sorts pieces by direction, then by distance of the carrier from a local origin, then along it, and
-sweeps; it finds overlaps. The second joins what still meets end to end at a node and runs straight on; it finds short
-pieces, whose own direction says little. In both, the ends of every piece must lie within weld of the edge it becomes part of.
+Two passes. The first sorts pieces by direction, then by distance of the carrier from a local origin, then
+along it, and sweeps; it finds overlaps. The second joins what still meets end to end at a node and runs
+straight on; it finds short pieces, whose own direction says little. In both, the ends of every piece must lie
+within weld of the edge it becomes part of.
 """
 
 from __future__ import annotations
@@ -27,7 +28,8 @@ from evenmark.core.linework.nodes import Nodes, cluster
 Floats = NDArray[np.float64]
 
 _CUT_RAD = 0.1234567
-"""Directions are sorted from this angle on, so that level and plumb lines do not fall on both ends of the order."""
+"""Directions are sorted from this angle on, so that level and plumb lines do not fall on both ends of the
+order."""
 _STRAIGHT_ON = 0.02
 """Sine of the largest bend at which two pieces are tried as one; the test by weld then decides."""
 
@@ -109,9 +111,11 @@ def _touching(
     lengths: Floats,
     weld: float,
 ) -> list[list[int]]:
-    """Split pieces on one carrier where a gap is left between them, so that only what may merge is looked at closely.
+    """Split pieces on one carrier where a gap is left between them, so that only what may merge is looked at
+    closely.
 
-    ``far`` is how far along its carrier each piece's middle lies. Half a weld is allowed for the slant of short pieces.
+    ``far`` is how far along its carrier each piece's middle lies. Half a weld is allowed for the slant of
+    short pieces.
     """
     half = lengths[numbers] / 2
     low, high = far - half, far + half
@@ -193,7 +197,8 @@ def _join_at_nodes(runs: list[Run], weld: float) -> list[Run]:
 def _straight_links(
     runs: list[Run], points: Floats, labels: NDArray[np.int64], count: int
 ) -> dict[tuple[int, int], tuple[int, int]]:
-    """Pair run ends (run, 0 or 1) that meet at a node and point opposite ways; each end has at most one partner."""
+    """Pair run ends (run, 0 or 1) that meet at a node and point opposite ways; each end has at most one
+    partner."""
     n = len(runs)
     links: dict[tuple[int, int], tuple[int, int]] = {}
     nodes = Nodes.of_labels(labels, count)
@@ -232,8 +237,8 @@ def _pair_opposites(
 ) -> None:
     """Link each end at a node with the nearest free one of its class that leaves the other way.
 
-    Sorted by direction, only the neighbours of the opposite direction are looked at, so that a star of many lines costs
-    no square of its rays.
+    Sorted by direction, only the neighbours of the opposite direction are looked at, so that a star of many
+    lines costs no square of its rays.
     """
     by_kind: dict[int, list[tuple[float, tuple[int, int]]]] = {}
     for kind, turn, end in away:

@@ -1,9 +1,11 @@
 """Where features meet: corners, tees and outlines.
 
 - *node*: ends that are one point within weld.
-- *passage*: from one end at a node to the only other end of its layer there; an outline goes through passages alone.
+- *passage*: from one end at a node to the only other end of its layer there; an outline goes through passages
+  alone.
 
-Inside, an end is a number: twice the number of its feature, plus 1 for the feature's end rather than its start.
+Inside, an end is a number: twice the number of its feature, plus 1 for the feature's end rather than its
+start.
 """
 
 from __future__ import annotations
@@ -119,7 +121,8 @@ class Meetings:
         )
 
     def _passages(self) -> list[int]:
-        """Return, for each end, the other end at a node where just two ends of its layer meet; -1 where there is none."""
+        """Return, for each end, the other end at a node where just two ends of its layer meet; -1 where there
+        is none."""
         passages = np.full(len(self.points), -1, np.int64)
         layers = {name: n for n, name in enumerate(dict.fromkeys(f.layer for f in self.open))}
         of_end = np.repeat(np.array([layers[f.layer] for f in self.open], np.int64), 2)

@@ -1,11 +1,15 @@
-"""Align outlines as sequences: one wrong, missing or added edge is found as just that, and its neighbours stay matched.
+"""Align outlines as sequences: one wrong, missing or added edge is found as just that, and its neighbours
+stay matched.
 
-- *sequence*: the edges and arcs of a chain in turn, each with its length or included angle, radius, and the turn from the one before.
-- *edit*: an equal element costs 0, one value wrong 1, two or the kind wrong 2, one more or one less 1.5 (marking.md, Match).
+- *sequence*: the edges and arcs of a chain in turn, each with its length or included angle, radius, and the
+  turn from the one before.
+- *edit*: an equal element costs 0, one value wrong 1, two or the kind wrong 2, one more or one less 1.5
+  (marking.md, Match).
 - *chain*: what the drawing has of an outline: closed, or open where ends do not meet.
 
-The exact pairs found before are provisional: an alignment that needs fewer edits replaces them. Of equal ones the least total
-displacement wins. Least edits by dynamic programming (Wagner and Fischer, 1974), for the few rotations under which most is equal.
+The exact pairs found before are provisional: an alignment that needs fewer edits replaces them. Of equal ones
+the least total displacement wins. Least edits by dynamic programming (Wagner and Fischer, 1974), for the few
+rotations under which most is equal.
 """
 
 from __future__ import annotations
@@ -25,12 +29,14 @@ _MORE_OR_LESS = 1.5
 _MOST_CELLS = 40_000
 """Outlines of more members than make so many pairs are left as they were matched."""
 _ROTATIONS = 6
-"""Rotations that are looked at; and chains. An alignment in which more than one value of each member is wrong is none."""
+"""Rotations that are looked at; and chains. An alignment in which more than one value of each member is wrong
+is none."""
 _CHAINS = 4
 
 
 class Element(NamedTuple):
-    """One member of a sequence: its kind, length (edges, free curves) or included angle, signed radius, the turn before it (None at an open start)."""
+    """One member of a sequence: its kind, length (edges, free curves) or included angle, signed radius, the
+    turn before it (None at an open start)."""
 
     member: Member
     kind: str
@@ -123,7 +129,8 @@ class _Chains:
     def near(
         self, outline: tuple[Member, ...], key: Linework, partners: dict[str, Partner], owner: dict[str, str]
     ) -> list[tuple[list[Member], bool]]:
-        """Return the chains that may be meant as an outline: those it is paired with, and free ones of about its place and length."""
+        """Return the chains that may be meant as an outline: those it is paired with, and free ones of about
+        its place and length."""
         votes: dict[int, int] = {}
         chains: dict[int, tuple[list[Member], bool]] = {}
         for i, _ in outline:
@@ -187,7 +194,8 @@ def _sequence(members: list[Member], work: Linework, *, closed: bool) -> list[El
 
 
 def _shape(m: Member, work: Linework) -> tuple[str, float, float, float, float, Point, Point]:
-    """Return kind, size, signed radius, the directions in which a member is entered and left, and its ends."""
+    """Return kind, size, signed radius, the directions in which a member is entered and left, and its
+    ends."""
     curve: Edge | Arc | Free = work.curves[m[0]]  # type: ignore[assignment]
     start, end = curve.ends[::-1] if m[1] else curve.ends
     if isinstance(curve, Arc):
@@ -306,7 +314,8 @@ def _edit_table(rows: list[list[float]]) -> tuple[float, list[tuple[int, int]]]:
 def settle_ends(
     key: Linework, drawn: Linework, partners: dict[str, Partner], merged: dict[str, Edge], reach: float
 ) -> None:
-    """Say anew which end of a drawn edge answers to which end of its key edge: the one by which it meets what it should meet.
+    """Say anew which end of a drawn edge answers to which end of its key edge: the one by which it meets what
+    it should meet.
 
     Least displacement alone may lay an edge of the wrong direction on the key the wrong way round.
     """

@@ -1,9 +1,12 @@
-"""Measure many requirements of one kind at once: what nearly every finding of nearly every attempt needs, without a call for each.
+"""Measure many requirements of one kind at once: what nearly every finding of nearly every attempt needs,
+without a call for each.
 
-- *batch*: the requirements of one kind among all that are asked, with what their measuring looks up, worked out once a key.
+- *batch*: the requirements of one kind among all that are asked, with what their measuring looks up, worked
+  out once a key.
 
-Each function gives, for each requirement of a batch, what was measured and its deviation, or None where the kind's own function has to
-look closer (nothing drawn, a name in another letter case). A test holds them against those functions.
+Each function gives, for each requirement of a batch, what was measured and its deviation, or None where the
+kind's own function has to look closer (nothing drawn, a name in another letter case). A test holds them
+against those functions.
 """
 
 from __future__ import annotations
@@ -23,7 +26,8 @@ Found = tuple[Value, float | None] | None
 
 @dataclass(frozen=True, kw_only=True)
 class Batch:
-    """The requirements of one kind: where they stand among all, the ids of their features, and what else is looked up."""
+    """The requirements of one kind: where they stand among all, the ids of their features, and what else is
+    looked up."""
 
     kind: str
     rows: tuple[int, ...]
@@ -33,7 +37,8 @@ class Batch:
 
 
 def batches_of(asks: Sequence[Ask]) -> tuple[Batch, ...]:
-    """Return the batches of what is asked, and last the rows that belong to none, as a batch without a kind."""
+    """Return the batches of what is asked, and last the rows that belong to none, as a batch without a
+    kind."""
     rows: dict[str, list[int]] = {}
     for n, a in enumerate(asks):
         kind = a.r.kind

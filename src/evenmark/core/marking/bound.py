@@ -1,8 +1,10 @@
-"""The most that a placement could earn, without examining it: so that hopeless candidates cost next to nothing.
+"""The most that a placement could earn, without examining it: so that hopeless candidates cost next to
+nothing.
 
-A corner, tee or circle centre earns the marks of its `position` only if something was drawn there that could be its partner:
-an end for a corner or tee, a circle's centre for a circle. Where nothing lies within tolerance, at most the near share is
-earned; where nothing lies within the near band, nothing. All other marks are counted as earned.
+A corner, tee or circle centre earns the marks of its `position` only if something was drawn there that could
+be its partner: an end for a corner or tee, a circle's centre for a circle. Where nothing lies within
+tolerance, at most the near share is earned; where nothing lies within the near band, nothing. All other marks
+are counted as earned.
 """
 
 from __future__ import annotations
@@ -58,9 +60,12 @@ def spots(asks: tuple[Ask, ...], marks: dict[int, Decimal], letters: str) -> Spo
 
 
 class Hopes:
-    """What one attempt may hope for under the motions that a policy allows, which neither scale nor mirror."""
+    """What one attempt may hope for under the motions that a policy allows, which neither scale nor
+    mirror."""
 
-    def __init__(self, joints: Spots, centers: Spots, drawn: dict[str, Table], near_share: float, slack: float) -> None:  # fmt: skip
+    def __init__(
+        self, joints: Spots, centers: Spots, drawn: dict[str, Table], near_share: float, slack: float
+    ) -> None:
         self.near_share, self.slack = near_share, slack
         ends = np.concatenate([p for kind in ("edge", "arc") for p in drawn[kind].points[:2]])
         self.parts = [
@@ -72,7 +77,8 @@ class Hopes:
     def lost(self, motion: Motion, enough: float = math.inf) -> float:
         """Return the marks that are lost for certain: of places where nothing was drawn.
 
-        A quarter of the places is looked at first; when they alone lose more than ``enough``, that is the answer.
+        A quarter of the places is looked at first; when they alone lose more than ``enough``, that is the
+        answer.
         """
         some = self._lost(motion, _SOME)
         return some if some > enough else self._lost(motion, 1)

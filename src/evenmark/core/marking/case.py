@@ -31,7 +31,8 @@ FOLLOWS = "follows"
 class Ask(NamedTuple):
     """A requirement made ready for a key: what it expects, where, how exactly, and of which feature.
 
-    ``near`` is the width of the near band, 0 for none; where the band depends on what was drawn, the measure gives it.
+    ``near`` is the width of the near band, 0 for none; where the band depends on what was drawn, the measure
+    gives it.
     """
 
     r: Requirement
@@ -45,7 +46,8 @@ class Ask(NamedTuple):
 
 @dataclass(frozen=True, kw_only=True)
 class Setting:
-    """What a requirement is asked in: the key, the rules, the tolerances that hold where a requirement states none, and the views."""
+    """What a requirement is asked in: the key, the rules, the tolerances that hold where a requirement states
+    none, and the views."""
 
     key: Linework
     rules: RuleSet
@@ -101,10 +103,11 @@ class Asked:
 
 
 class Kind(NamedTuple):
-    """A kind of requirement: its name, what it can be asked of, how it is asked of a key and measured on an attempt.
+    """A kind of requirement: its name, what it can be asked of, how it is asked of a key and measured on an
+    attempt.
 
-    ``of`` gives, for each feature in turn, the letters that its id may begin with; ``more`` those of any further features, of which
-    there must be at least ``least``.
+    ``of`` gives, for each feature in turn, the letters that its id may begin with; ``more`` those of any
+    further features, of which there must be at least ``least``.
     """
 
     name: str
@@ -128,8 +131,9 @@ class Kind(NamedTuple):
 class Measure(NamedTuple):
     """What was found for one requirement.
 
-    ``state`` is absent or follows where there was nothing to measure; ``agrees`` decides where there is no number to compare.
-    ``near``, ``at`` and ``expected`` are given where they depend on what was drawn, and hold before those of the asking.
+    ``state`` is absent or follows where there was nothing to measure; ``agrees`` decides where there is no
+    number to compare. ``near``, ``at`` and ``expected`` are given where they depend on what was drawn, and
+    hold before those of the asking.
     """
 
     measured: Value = None

@@ -22,7 +22,8 @@ def curve_off(key: Free, drawn: Free) -> tuple[float, Point]:
 
 
 def to_path(points: Floats, path: Floats) -> Floats:
-    """Return how far each of (n, 2) points lies from a path of chords, looked at near the path's nearest points."""
+    """Return how far each of (n, 2) points lies from a path of chords, looked at near the path's nearest
+    points."""
     _, near = cKDTree(path).query(points, k=min(4, len(path)))
     near = np.asarray(near).reshape(len(points), -1)
     best = np.full(len(points), np.inf)

@@ -1,6 +1,8 @@
-"""What differs between two mark sheets of one attempt, such as by an older and a newer engine: a list that a person can read.
+"""What differs between two mark sheets of one attempt, such as by an older and a newer engine: a list that a
+person can read.
 
-Sheets are compared as JSON (`docs/formats/marks.md`), in which numbers have nine decimals; so they are compared as written.
+Sheets are compared as JSON (`docs/formats/marks.md`), in which numbers have nine decimals; so they are
+compared as written.
 """
 
 from __future__ import annotations
@@ -14,7 +16,8 @@ _TOLD = ("verdict", "earned", "measured")
 
 
 def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str, Any]:
-    """Return the findings and causes that differ, and both scores; ``same`` when nothing that a person would see does.
+    """Return the findings and causes that differ, and both scores; ``same`` when nothing that a person would
+    see does.
 
     A finding that only one sheet has is told with None on the other side.
     """

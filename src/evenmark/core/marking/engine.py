@@ -1,7 +1,7 @@
 """The engine from end to end; reads like the lines at the head of marking.md.
 
-attempt --simplify--> Linework --place--> placed Linework
-key Linework + placed Linework --match--> Pairing --examine--> Findings --explain--> Causes --score--> MarkSheet
+attempt --simplify--> Linework --place--> placed Linework key Linework + placed Linework --match--> Pairing
+--examine--> Findings --explain--> Causes --score--> MarkSheet
 """
 
 from __future__ import annotations
@@ -74,7 +74,8 @@ Fields = Mapping[str, str]
 
 
 def check_bytes(key: Key | Sequence[Key], data: bytes, fields: Fields | None = None) -> MarkSheet:
-    """Read an attempt and hold it against a key, or against several that are all accepted. Raises UnreadableDrawing."""
+    """Read an attempt and hold it against a key, or against several that are all accepted. Raises
+    UnreadableDrawing."""
     with held_still():
         if isinstance(key, Key):
             return _check(
@@ -89,7 +90,8 @@ def check(key: Key, attempt: Drawing, fields: Fields | None = None) -> MarkSheet
 
 
 def check_any(keys: Sequence[Key], attempt: Drawing, fields: Fields | None = None) -> Checked:
-    """Hold an attempt against each of several acceptable keys; the one that it earns the largest share with counts, the first of equals."""
+    """Hold an attempt against each of several acceptable keys; the one that it earns the largest share with
+    counts, the first of equals."""
     found = [check_in_full(key, attempt, fields) for key in keys]
     best = max(range(len(found)), key=lambda n: (_share(found[n].sheet), -n))
     return replace(found[best], key=best)
@@ -151,14 +153,16 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
 
 
 def _typed_over(key: Key, drawn: Linework) -> list[Note]:
-    """Tell dimensions that say another number than they measure, where dimensions themselves are not asked for."""
+    """Tell dimensions that say another number than they measure, where dimensions themselves are not asked
+    for."""
     if key.asked.of("dimension"):
         return []
     asked = {d.typed for d in key.linework.dimensions}
     return [
         Note(
             code="typed-over",
-            says=f"The dimension {where(d)} says {d.typed}, typed over its value; it measures {number(d.shown)}{'°' if d.kind == 'angular' else ' ' + key.unit.symbol}.",
+            says=f"The dimension {where(d)} says {d.typed}, typed over its value; it measures "
+            f"{number(d.shown)}{'°' if d.kind == 'angular' else ' ' + key.unit.symbol}.",
         )
         for d in drawn.dimensions
         if d.typed is not None and d.typed not in asked
@@ -185,12 +189,16 @@ def _unit_note(code: str, key: Key, attempt: Drawing) -> Note:
         return Note(
             code=code, says=f"The file declares {unit.symbol}; its sizes were converted to {key.unit.symbol}."
         )
-    says = f"The file declares {unit.symbol}, but its numbers are those asked for in {key.unit.symbol}; they were used as they stand."
+    says = (
+        f"The file declares {unit.symbol}, but its numbers are those asked for in {key.unit.symbol}; they "
+        "were used as they stand."
+    )
     return Note(code=code, says=says)
 
 
 def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
-    """Return the placement that earns most: of the policy's candidates, or beyond the policy if that alone explains the whole."""
+    """Return the placement that earns most: of the policy's candidates, or beyond the policy if that alone
+    explains the whole."""
     own = tables(drawn)
     slack = tol.slack(max(key.linework.largest, drawn.largest))
     reach = key.tolerances.position + slack
@@ -218,7 +226,8 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
             _examined(key, drawn, own, motion, slack, _slipped(motion), fields)
             for motion in place.slips_of_whole(key.tables, own, policy, reach, best.pairing.share)
         ]
-        # a slip early in a chain carries most of it along and is charged once where it is; so what leaves fewest to charge holds
+        # a slip early in a chain carries most of it along and is charged once where it is; so what leaves
+        # fewest to charge holds
         if slips:
             first = min(slips, key=lambda t: (-t.earned, place.simplest(t.motion)))
             if (first.charged, -first.earned) < (best.charged, -best.earned):

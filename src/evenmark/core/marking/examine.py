@@ -20,7 +20,8 @@ MEASURES = {name: kind.measure for name, kind in KINDS.items()}
 
 
 def examine(asks: tuple[Ask, ...], case: Case, batches: tuple[Batch, ...] | None = None) -> list[Finding]:
-    """Return one finding for each requirement that is asked, in order; ``batches`` are those of the same requirements, if known."""
+    """Return one finding for each requirement that is asked, in order; ``batches`` are those of the same
+    requirements, if known."""
     out: list[Finding | None] = [None] * len(asks)
     slack = case.slack
     make = tuple.__new__

@@ -1,11 +1,14 @@
 """Explain: which slips account for the findings that are not met.
 
-- *hypothesis*: a slip that predicts numbers; it is put forward only when the drawing agrees within the exact tolerance.
+- *hypothesis*: a slip that predicts numbers; it is put forward only when the drawing agrees within the exact
+  tolerance.
 - *token*: one thing to be explained: a finding, or one item of `clean`.
-- *free*: how many numbers a hypothesis may choose to fit; of two that explain equally much, the one with fewer holds.
+- *free*: how many numbers a hypothesis may choose to fit; of two that explain equally much, the one with
+  fewer holds.
 
-Hypotheses that explain most come first; each later one is kept only for what is still unexplained. Two different slips
-that explain just the same with equally few free numbers are a tie: then the cause is `unexplained` and lists both.
+Hypotheses that explain most come first; each later one is kept only for what is still unexplained. Two
+different slips that explain just the same with equally few free numbers are a tie: then the cause is
+`unexplained` and lists both.
 """
 
 from __future__ import annotations
@@ -69,7 +72,8 @@ class Evidence:
         return (f for f in self.open if f.kind in kinds)
 
     def off(self, *kinds: str) -> Iterator[Finding]:
-        """Yield near, missed and following findings of some kinds: what was drawn otherwise, charged or not."""
+        """Yield near, missed and following findings of some kinds: what was drawn otherwise, charged or
+        not."""
         return (f for f in self._off if f.kind in kinds)
 
     @cached_property
@@ -110,7 +114,8 @@ def explain(
     asked: Asked | None = None,
     start: Linework | None = None,
 ) -> tuple[Cause, ...]:
-    """Return causes in order of weight, each with the findings it explains; ``start`` is the start drawing, if there was one."""
+    """Return causes in order of weight, each with the findings it explains; ``start`` is the start drawing,
+    if there was one."""
     if all(f.verdict == "met" for f in findings):
         return ()
     evidence = Evidence(case=case, findings=tuple(findings), unit=unit, asked=asked or Asked(()), start=start)
@@ -138,7 +143,8 @@ def explain(
 
 
 def _still_true(h: Hypothesis, fresh: frozenset[Token]) -> bool:
-    """Say whether a hypothesis is worth telling for part of what it explains: its main finding must be part of it."""
+    """Say whether a hypothesis is worth telling for part of what it explains: its main finding must be part
+    of it."""
     return min(h.tokens) in fresh or len(fresh) * 2 >= len(h.tokens)
 
 

@@ -1,11 +1,13 @@
 """Follow-through: a slip is charged once (marking.md, Verdicts).
 
-- *repair*: bring ends that should meet to where they would meet; move a group back; take a feature as drawn rightly.
+- *repair*: bring ends that should meet to where they would meet; move a group back; take a feature as drawn
+  rightly.
 - A finding *follows* when it is met after repairing only what is charged.
 
-Along outlines, see `seams`; for sets of equal or evenly spaced features, see `repeats`. This module repairs joints: an outline that is
-open only at joints that are charged themselves follows the widest of them; an edge that is short or long only because its end misses a
-joint follows that joint. Then relations: one that is met once the sizes and places that are charged anyway are right follows those.
+Along outlines, see `seams`; for sets of equal or evenly spaced features, see `repeats`. This module repairs
+joints: an outline that is open only at joints that are charged themselves follows the widest of them; an edge
+that is short or long only because its end misses a joint follows that joint. Then relations: one that is met
+once the sizes and places that are charged anyway are right follows those.
 """
 
 from __future__ import annotations
@@ -24,10 +26,20 @@ _OWN = ("radius", "position", "length", "angle", "sweep", "axis")
 """What a feature itself is charged for; the first of them leads what follows."""
 _RELATIONS = frozenset(
     [
-        "distance", "included-angle", "perpendicular", "parallel", "concentric", "equal", "symmetric", "evenly-spaced",
-        "area", "perimeter", "agreement", "count",
+        "distance",
+        "included-angle",
+        "perpendicular",
+        "parallel",
+        "concentric",
+        "equal",
+        "symmetric",
+        "evenly-spaced",
+        "area",
+        "perimeter",
+        "agreement",
+        "count",
     ]
-)  # fmt: skip
+)
 
 
 def follow(findings: list[Finding], asked: Asked, case: Case) -> list[Finding]:
@@ -57,8 +69,8 @@ Led = dict[int, int]
 
 
 def _follow_fillets(findings: list[Finding], _asked: Asked, case: Case) -> Led:
-    """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and the lengths of edges that
-    still lie on their carriers."""
+    """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and
+    the lengths of edges that still lie on their carriers."""
     about: dict[str, list[Finding]] = {}
     for f in findings:
         if f.verdict in ("missed", "near") and len(f.features) == 1:
@@ -126,7 +138,8 @@ def _follow_joints(findings: list[Finding], asked: Asked, case: Case) -> Led:
 
 
 def _astray(charged: dict[str, Finding], case: Case) -> dict[str, Finding]:
-    """Return the edges that are off only because one of their ends misses a charged joint: brought there, they lie on the key."""
+    """Return the edges that are off only because one of their ends misses a charged joint: brought there,
+    they lie on the key."""
     reach = case.tolerances.position
     out: dict[str, Finding] = {}
     for i, finding in charged.items():
@@ -163,7 +176,8 @@ def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | N
 
 
 def _on_its_way(joint_id: str, case: Case) -> bool:
-    """Say whether the edges that end at a joint keep to their carriers, so that they miss its place only by missing each other."""
+    """Say whether the edges that end at a joint keep to their carriers, so that they miss its place only by
+    missing each other."""
     joint = case.key.by_id[joint_id]
     assert isinstance(joint, Corner | Tee)
     edges = [(case.key.curves[i], case.partner(i)) for i, _ in joint.ends]
@@ -176,8 +190,8 @@ def _on_its_way(joint_id: str, case: Case) -> bool:
 def _short_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:
     """Return the charged joint at the one end that makes an edge short or long.
 
-    Repaired, that end stands on the key's point; so the length is met if the edge keeps to its carrier and its other end
-    is in place.
+    Repaired, that end stands on the key's point; so the length is met if the edge keeps to its carrier and
+    its other end is in place.
     """
     edge = case.key.by_id[f.features[0]]
     drawn = case.partner(edge.id)
@@ -206,7 +220,8 @@ def _there(case: Case, feature: str, which: int, point: tuple[float, float], rea
 
 
 def _touching_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:
-    """Return the charged joint at which two features that touch rightly along their carriers miss the touch point."""
+    """Return the charged joint at which two features that touch rightly along their carriers miss the touch
+    point."""
     b, a = f.features
     ends = case.key_joints.get((a, b), (None, None))
     for feature, which in ((a, ends[0]), (b, ends[1])):
@@ -229,9 +244,11 @@ def _carriers_touch(a: str, b: str, case: Case, tolerance: float) -> bool:
 
 
 def _follow_relations(findings: list[Finding], asked: Asked, case: Case) -> Led:
-    """Let a relation follow the first charged size or place of its features if it is met once those are right.
+    """Let a relation follow the first charged size or place of its features if it is met once those are
+    right.
 
-    Tangency follows a circle or arc that is elsewhere or of another size, not an edge that misses it: that is what it asks.
+    Tangency follows a circle or arc that is elsewhere or of another size, not an edge that misses it: that is
+    what it asks.
     """
     open_ = [
         f

@@ -1,4 +1,5 @@
-"""Across roles, outline hides hidden hides centre: a key piece wholly covered by a higher role is neither required nor spare."""
+"""Across roles, outline hides hidden hides centre: a key piece wholly covered by a higher role is neither
+required nor spare."""
 
 from __future__ import annotations
 
@@ -35,7 +36,8 @@ def covered(key: Linework, roles: dict[str, Role], reach: float) -> set[str]:
 
 
 def _near_edges(low: list[Edge], high: list[Edge], reach: float) -> list[tuple[Edge, list[Edge]]]:
-    """Return, for each lower edge, the higher ones with an end or middle in its box, or with its own middle in theirs."""
+    """Return, for each lower edge, the higher ones with an end or middle in its box, or with its own middle
+    in theirs."""
     if not low or not high:
         return []
 

@@ -31,7 +31,8 @@ Joints = dict[tuple[str, str], tuple[int | None, int | None]]
 class Key:
     """A key made ready.
 
-    ``axes`` are its centre lines, of which only the carrier counts; ``start`` is the linework of the start drawing, if any.
+    ``axes`` are its centre lines, of which only the carrier counts; ``start`` is the linework of the start
+    drawing, if any.
     """
 
     linework: Linework
@@ -80,10 +81,11 @@ class Key:
 
 
 def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | None = None) -> Key:
-    """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their marks.
+    """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their
+    marks.
 
-    ``start`` is the start drawing that students receive: what of it is in the key is given, neither marked nor spare. Raises
-    RuleError for a rule set that does not fit the key.
+    ``start`` is the start drawing that students receive: what of it is in the key is given, neither marked
+    nor spare. Raises RuleError for a rule set that does not fit the key.
     """
     rules = rules or RuleSet()
     sheet = None
@@ -161,8 +163,9 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
 
 
 def _without_joints_of(key: Linework, covered_ones: set[str], roles: dict[str, Role]) -> Linework:
-    """Return a key whose corners and meetings are those of what is asked for: where axes, construction and covered pieces end says
-    nothing. Corners keep their ids, so that a rule set still fits when roles change."""
+    """Return a key whose corners and meetings are those of what is asked for: where axes, construction and
+    covered pieces end says nothing. Corners keep their ids, so that a rule set still fits when roles
+    change."""
     aside = {"centre", "construction", "dimension"}
     out_of = covered_ones | {i for i, f in key.curves.items() if stated_role(roles, f.layer) in aside}
     if not out_of:
@@ -220,7 +223,8 @@ def check_rules(requirements: tuple[Requirement, ...], setting: Setting) -> None
         missing = [i for i in r.features if i not in key.by_id and i not in setting.views]
         if missing:
             raise RuleError(
-                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose the rule set anew from this key."
+                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose the rule set anew from "
+                "this key."
             )
         if not kind.fits(r.features):
             raise RuleError(

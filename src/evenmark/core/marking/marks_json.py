@@ -1,4 +1,5 @@
-"""Mark sheets as JSON (`docs/formats/marks.md`): the same for the command line, the database and the pages."""
+"""Mark sheets as JSON (`docs/formats/marks.md`): the same for the command line, the database and the
+pages."""
 
 from __future__ import annotations
 

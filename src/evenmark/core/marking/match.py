@@ -1,10 +1,12 @@
 """Match: which drawn feature was meant as which key feature.
 
-- *exact pair*: both lie on each other within position tolerance. *Partner*: the drawn feature of a key feature.
+- *exact pair*: both lie on each other within position tolerance. *Partner*: the drawn feature of a key
+  feature.
 - *absent*: a key feature without partner. *Spare*: a drawn feature that is nobody's partner.
 
-Exact pairs come first. What is left is assigned by least total displacement among features of one kind whose ends lie
-within the key feature's size; then features of equal shape, wherever they stand. Layers break ties and decide nothing else.
+Exact pairs come first. What is left is assigned by least total displacement among features of one kind whose
+ends lie within the key feature's size; then features of equal shape, wherever they stand. Layers break ties
+and decide nothing else.
 """
 
 from __future__ import annotations
@@ -29,9 +31,11 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 _NEIGHBOURS = 6
-"""Drawn features looked at for one key feature; duplicates on other layers are the reason for more than one."""
+"""Drawn features looked at for one key feature; duplicates on other layers are the reason for more than
+one."""
 _DENSE = 250
-"""Up to this many left on each side a full table of costs is solved; beyond it, neighbours only, cheapest first."""
+"""Up to this many left on each side a full table of costs is solved; beyond it, neighbours only, cheapest
+first."""
 _NO = 1e15
 """Cost of a pair that may not be."""
 
@@ -61,10 +65,11 @@ def match(
     axes: frozenset[str] = frozenset(),
     aside: frozenset[str] = frozenset(),
 ) -> Pairing:
-    """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus slack.
+    """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus
+    slack.
 
-    ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair. ``aside`` are key
-    features that nobody has to draw; they count for no share.
+    ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair.
+    ``aside`` are key features that nobody has to draw; they count for no share.
     """
     partners: dict[str, Partner] = {}
     left: dict[str, Ints] = {}
@@ -123,8 +128,13 @@ def match(
     curves = sum(1 for i in partners if i[0] in "eacf" and i not in aside)
     exact_count -= sum(1 for i in aside if i in partners and partners[i].exact)
     return Pairing(
-        partners=partners, spare=tuple(spare), merged=merged, gaps=gaps, share=exact_count / total, paired=curves / total
-    )  # fmt: skip
+        partners=partners,
+        spare=tuple(spare),
+        merged=merged,
+        gaps=gaps,
+        share=exact_count / total,
+        paired=curves / total,
+    )
 
 
 def _whole_of(pieces: Pieces, drawn: list[Edge]) -> Edge:
@@ -155,7 +165,8 @@ def _axes_on_their_carriers(
 
 
 def exact_pairs(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
-    """Return rows of both tables that lie on each other within reach, none twice; same layers before others, then nearest."""
+    """Return rows of both tables that lie on each other within reach, none twice; same layers before others,
+    then nearest."""
     nothing = np.empty(0, np.int64)
     if not len(wanted) or not len(found):
         return nothing, nothing
@@ -176,7 +187,8 @@ def exact_pairs(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
 
 
 def displacement(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Floats, NDArray[np.bool_]]:
-    """Return the largest distance of matching points (for circles: of centres plus of radii), and whether ends are exchanged."""
+    """Return the largest distance of matching points (for circles: of centres plus of radii), and whether
+    ends are exchanged."""
     a, b = [p[rows] for p in wanted.points], [p[columns] for p in found.points]
     if wanted.kind == "edge":
         straight = np.maximum(_gap(a[0], b[0]), _gap(a[1], b[1]))
@@ -253,7 +265,8 @@ def _candidates(n: int, m: int, a: Floats, b: Floats) -> tuple[Ints, Ints]:
 
 
 def _solve(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tuple[Ints, Ints]:
-    """Return the assignment of least cost among allowed pairs: total displacement, other layers a hair dearer."""
+    """Return the assignment of least cost among allowed pairs: total displacement, other layers a hair
+    dearer."""
     if not len(rows):
         return rows, columns
     a, b = [p[rows] for p in wanted.points], [p[columns] for p in found.points]

@@ -1,4 +1,5 @@
-"""Match what is not an edge, arc or circle: lettering, free curves, dimensions, notes, hatches, endless construction lines.
+"""Match what is not an edge, arc or circle: lettering, free curves, dimensions, notes, hatches, endless
+construction lines.
 
 What says or measures the same comes first, then what stands nearest. Nothing is matched twice.
 """
@@ -97,25 +98,47 @@ def match_annotations(key: Linework, drawn: Linework, reach: float) -> Matched:
             key.frees, drawn.frees, [_free_cost], lambda f: f.at, lambda a, b: curve_off(a, b)[0] <= reach
         )
     if drawn.endless:
-        out.rounds(key.endless, drawn.endless, [lambda a, b: _endless_cost(a, b, reach)], lambda e: e.at, lambda _a, _b: True)  # fmt: skip
+        out.rounds(
+            key.endless,
+            drawn.endless,
+            [lambda a, b: _endless_cost(a, b, reach)],
+            lambda e: e.at,
+            lambda _a, _b: True,
+        )
     kept = list(out.spare)  # lettering and the like is never spare
     _texts(key.texts, drawn.texts, out, reach)
     if key.dimensions and drawn.dimensions:
         same = [lambda a, b: _measures_apart(a, b, reach), _dimension_cost]
-        out.rounds(key.dimensions, drawn.dimensions, same, lambda d: d.points[0], lambda a, b: _measures_apart(a, b, reach) < _NO)  # fmt: skip
+        out.rounds(
+            key.dimensions,
+            drawn.dimensions,
+            same,
+            lambda d: d.points[0],
+            lambda a, b: _measures_apart(a, b, reach) < _NO,
+        )
     if key.notes and drawn.notes:
-        said = [lambda a, b: distance(a.tip, b.tip) if a.wording.casefold() == b.wording.casefold() else math.inf, lambda a, b: distance(a.tip, b.tip)]  # fmt: skip
+        said = [
+            lambda a, b: distance(a.tip, b.tip) if a.wording.casefold() == b.wording.casefold() else math.inf,
+            lambda a, b: distance(a.tip, b.tip),
+        ]
         out.rounds(
             key.notes, drawn.notes, said, lambda n: n.tip, lambda a, b: distance(a.tip, b.tip) <= reach
         )
     if key.hatches and drawn.hatches:
-        out.rounds(key.hatches, drawn.hatches, [_hatch_cost], lambda h: h.at, lambda a, b: distance(a.at, b.at) <= reach and abs(a.area - b.area) <= reach)  # fmt: skip
+        out.rounds(
+            key.hatches,
+            drawn.hatches,
+            [_hatch_cost],
+            lambda h: h.at,
+            lambda a, b: distance(a.at, b.at) <= reach and abs(a.area - b.area) <= reach,
+        )
     out.spare = kept
     return out
 
 
 def _free_cost(a: Free, b: Free) -> float:
-    """Compare ends and middle either way; what lies farther off than the key's curve is large is another curve."""
+    """Compare ends and middle either way; what lies farther off than the key's curve is large is another
+    curve."""
     forward = distance(a.start, b.start) + distance(a.end, b.end)
     off = min(forward, distance(a.start, b.end) + distance(a.end, b.start))
     if a.closed or b.closed:
@@ -137,7 +160,8 @@ def _endless_cost(a: Endless, b: Endless, reach: float) -> float:
 
 
 def _texts(wanted: tuple[Text, ...], found: tuple[Text, ...], out: Matched, reach: float) -> None:
-    """Pair lettering of the same wording in any letter case, nearest first; then what stands near enough to be meant."""
+    """Pair lettering of the same wording in any letter case, nearest first; then what stands near enough to
+    be meant."""
     by_wording: dict[str, list[Text]] = defaultdict(list)
     for text in found:
         by_wording[text.wording.casefold()].append(text)
@@ -156,13 +180,21 @@ def _texts(wanted: tuple[Text, ...], found: tuple[Text, ...], out: Matched, reac
     if left and over:
         over.sort(key=lambda t: int(t.id[1:]))
         out.rounds(
-            left, over, [lambda a, b: d if (d := distance(a.at, b.at)) <= _HEIGHTS * max(a.height, b.height) else math.inf],
-            lambda t: t.at, lambda a, b: distance(a.at, b.at) <= reach,
-        )  # fmt: skip
+            left,
+            over,
+            [
+                lambda a, b: (
+                    d if (d := distance(a.at, b.at)) <= _HEIGHTS * max(a.height, b.height) else math.inf
+                )
+            ],
+            lambda t: t.at,
+            lambda a, b: distance(a.at, b.at) <= reach,
+        )
 
 
 def spans(d: Dimension) -> tuple[float, ...]:
-    """Return the numbers by which two dimensions of one kind measure the same thing: along their direction, or round a centre."""
+    """Return the numbers by which two dimensions of one kind measure the same thing: along their direction,
+    or round a centre."""
     if d.kind in ("linear", "ordinate"):
         cos, sin = _direction(d.turn_deg)
         t = sorted(x * cos + y * sin for x, y in d.points)

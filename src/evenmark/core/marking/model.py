@@ -1,9 +1,10 @@
 """The words of marking as values: requirement, rule set, finding, cause, mark sheet.
 
-- *requirement*: one statement about key features, with a weight; *finding*: one requirement held against one attempt.
+- *requirement*: one statement about key features, with a weight; *finding*: one requirement held against one
+  attempt.
 - *cause*: the slip that explains findings. *possible*, *earned*: marks.
-- Verdicts: ``met`` within tolerance, ``near`` within the near band, ``missed``, ``absent`` (nothing drawn for it),
-  ``follows`` (met once an earlier finding is repaired).
+- Verdicts: ``met`` within tolerance, ``near`` within the near band, ``missed``, ``absent`` (nothing drawn for
+  it), ``follows`` (met once an earlier finding is repaired).
 """
 
 from __future__ import annotations
@@ -29,9 +30,10 @@ Value = float | Point | str | None
 class Requirement:
     """One statement about one or more key features, or about a layer, or about the whole drawing.
 
-    ``tolerance`` and ``near`` are None where the rule set's own hold; ``weight`` shares out the marks among requirements
-    that are on. For `wording`: ``by`` says whether the key's own wording is asked, a pattern, or a field of the student that
-    ``pattern`` names; ``any_case`` lets the letter case go. For `axis`: ``low`` and ``high`` bound the overshoot.
+    ``tolerance`` and ``near`` are None where the rule set's own hold; ``weight`` shares out the marks among
+    requirements that are on. For `wording`: ``by`` says whether the key's own wording is asked, a pattern, or
+    a field of the student that ``pattern`` names; ``any_case`` lets the letter case go. For `axis`: ``low``
+    and ``high`` bound the overshoot.
     """
 
     id: int
@@ -62,12 +64,13 @@ class View:
 class RuleSet:
     """What an exercise examines, how exactly, and for how many marks.
 
-    ``unit`` is the symbol of the key's unit where its file declares none. ``roles`` maps layer names to roles.
-    ``exact_layers`` makes the letter case of layer names count; ``any_unit`` converts sizes between declared units.
-    ``kind_marks`` and ``feature_marks`` fix the marks of all requirements of a kind or about a feature together; what is left goes by
-    weight. ``clutter_each`` and ``clutter_cap`` say what one charged item of `clean` costs and what all cost at most (a fifth of the
-    marks of `clean`, and all of them, if unsaid). ``given`` names key features that the student received in a start drawing.
-    ``views`` are the key's views; None lets them be found. ``examines`` says whether the model counts or the sheet layout.
+    ``unit`` is the symbol of the key's unit where its file declares none. ``roles`` maps layer names to
+    roles. ``exact_layers`` makes the letter case of layer names count; ``any_unit`` converts sizes between
+    declared units. ``kind_marks`` and ``feature_marks`` fix the marks of all requirements of a kind or about
+    a feature together; what is left goes by weight. ``clutter_each`` and ``clutter_cap`` say what one charged
+    item of `clean` costs and what all cost at most (a fifth of the marks of `clean`, and all of them, if
+    unsaid). ``given`` names key features that the student received in a start drawing. ``views`` are the
+    key's views; None lets them be found. ``examines`` says whether the model counts or the sheet layout.
     """
 
     unit: str | None = None
@@ -91,7 +94,8 @@ class RuleSet:
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Item:
-    """One thing that `clean` counts: its code, place and layer; not charged when an absent feature already is."""
+    """One thing that `clean` counts: its code, place and layer; not charged when an absent feature already
+    is."""
 
     code: str
     at: Point
@@ -141,9 +145,9 @@ class Note:
 class MarkSheet:
     """All findings, causes and the score of one attempt.
 
-    ``earned_for`` and ``possible_for`` give the marks of each finding by its id. ``partners`` maps key features to the ids of
-    what was drawn for them; ``motion`` lays the attempt, in key units, on the key, and ``view_motions`` each view that was placed on
-    its own, after it.
+    ``earned_for`` and ``possible_for`` give the marks of each finding by its id. ``partners`` maps key
+    features to the ids of what was drawn for them; ``motion`` lays the attempt, in key units, on the key, and
+    ``view_motions`` each view that was placed on its own, after it.
     """
 
     unit: str

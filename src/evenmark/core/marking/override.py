@@ -1,6 +1,8 @@
-"""Verdicts that an instructor sets beside the engine's: the mark sheet stays as it is, what counts is worked out from both.
+"""Verdicts that an instructor sets beside the engine's: the mark sheet stays as it is, what counts is worked
+out from both.
 
-- *override*: another verdict for one finding, with a reason; its marks follow from the verdict unless they are said.
+- *override*: another verdict for one finding, with a reason; its marks follow from the verdict unless they
+  are said.
 - *held*: a mark sheet with all its overrides applied, as JSON (`docs/formats/marks.md`).
 """
 
@@ -40,10 +42,12 @@ def marks_for(verdict: Verdict, possible: Decimal, near_share: float, step: Deci
 def held(
     marks: Mapping[str, Any], overrides: Mapping[int, Override], rules: Mapping[str, Any]
 ) -> dict[str, Any]:
-    """Return a mark sheet with overrides applied: each changed finding keeps the engine's own verdict and marks beside the new.
+    """Return a mark sheet with overrides applied: each changed finding keeps the engine's own verdict and
+    marks beside the new.
 
-    ``rules`` is the rule set as stored, for the near share and what a unit left unconverted costs. A cause whose findings are all met now
-    is ``set_aside``. Overrides of findings that the sheet does not have are passed over.
+    ``rules`` is the rule set as stored, for the near share and what a unit left unconverted costs. A cause
+    whose findings are all met now is ``set_aside``. Overrides of findings that the sheet does not have are
+    passed over.
     """
     step = step_of(float(marks["score"]["possible"]), sum(1 for f in marks["findings"] if f["possible"] > 0))
     near_share = float(rules.get("near_share", 0.5))

@@ -1,7 +1,9 @@
 """Patterns of places: evenly spaced on a circle or in a row.
 
-- *pitch circle*: the circle through the centres of evenly spaced holes. *step*: from one to the next, an angle or a vector.
-- *mismatch*: how far the farthest place lies from where an ideal pattern, laid as well as it can be, would have it.
+- *pitch circle*: the circle through the centres of evenly spaced holes. *step*: from one to the next, an
+  angle or a vector.
+- *mismatch*: how far the farthest place lies from where an ideal pattern, laid as well as it can be, would
+  have it.
 """
 
 from __future__ import annotations
@@ -19,7 +21,8 @@ Floats = NDArray[np.float64]
 
 
 class Pattern(NamedTuple):
-    """An even pattern: on a circle (centre, radius, first direction and step in radians) or in a row (first place and step)."""
+    """An even pattern: on a circle (centre, radius, first direction and step in radians) or in a row (first
+    place and step)."""
 
     form: Literal["circle", "row"]
     order: tuple[int, ...]
@@ -32,7 +35,8 @@ class Pattern(NamedTuple):
 
 
 def find(points: list[Point], tolerance: float) -> Pattern | None:
-    """Return the pattern that places form within a tolerance: in a row, else on a circle; None where there is none."""
+    """Return the pattern that places form within a tolerance: in a row, else on a circle; None where there is
+    none."""
     if len(points) < 3:
         return None
     row = in_row(points)
@@ -57,15 +61,22 @@ def in_row(points: list[Point], order: tuple[int, ...] | None = None) -> Pattern
     ideal = middle + k[:, None] * step
     first = ideal[0]
     return Pattern(
-        "row", order, (float(first[0]), float(first[1])), 0.0, 0.0, 0.0, (float(step[0]), float(step[1])),
+        "row",
+        order,
+        (float(first[0]), float(first[1])),
+        0.0,
+        0.0,
+        0.0,
+        (float(step[0]), float(step[1])),
         float(np.hypot(*(q - ideal).T).max()),
-    )  # fmt: skip
+    )
 
 
 def on_circle(
     points: list[Point], order: tuple[int, ...] | None = None, step_rad: float | None = None
 ) -> Pattern | None:
-    """Lay the best even ring through places: all round, or with one step along part of a circle; None where no circle fits."""
+    """Lay the best even ring through places: all round, or with one step along part of a circle; None where
+    no circle fits."""
     p = np.array(points, np.float64)
     n = len(p)
     center = p.mean(axis=0)
@@ -114,7 +125,8 @@ def _from_the_widest_gap(turns: Floats) -> tuple[int, ...]:
 
 
 def _fit(p: Floats) -> Floats | None:
-    """Return the centre of the circle that fits places best by least squares (the linear form, from their mean)."""
+    """Return the centre of the circle that fits places best by least squares (the linear form, from their
+    mean)."""
     middle = p.mean(axis=0)
     q = p - middle
     a = np.column_stack((2 * q, np.ones(len(q))))

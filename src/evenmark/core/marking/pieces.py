@@ -1,4 +1,5 @@
-"""Edges that were drawn in collinear pieces with gaps between them: together they are one edge, and the gap is the finding.
+"""Edges that were drawn in collinear pieces with gaps between them: together they are one edge, and the gap
+is the finding.
 
 - *piece*: a drawn edge that lies on a key edge's carrier, between its ends.
 """
@@ -23,7 +24,8 @@ _LEAST = 0.5
 
 
 class Pieces(NamedTuple):
-    """The pieces of one key edge: its row, their rows, the ends that they make together, and the largest gap between them."""
+    """The pieces of one key edge: its row, their rows, the ends that they make together, and the largest gap
+    between them."""
 
     row: int
     pieces: tuple[int, ...]
@@ -34,7 +36,8 @@ class Pieces(NamedTuple):
 
 
 def in_pieces(wanted: Table, found: Table, left: Ints, over: Ints, reach: float) -> list[Pieces]:
-    """Return the key edges among ``left`` that were drawn in two or more pieces out of ``over``; no piece is used twice."""
+    """Return the key edges among ``left`` that were drawn in two or more pieces out of ``over``; no piece is
+    used twice."""
     starts, ends = (p[left] for p in wanted.points)
     middles = found.anchors[over]
     on_key, which = on_segments(middles, starts, ends, reach)

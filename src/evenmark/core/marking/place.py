@@ -1,7 +1,7 @@
 """Place: the motion that lays an attempt on the key, found by voting.
 
-- *vote*: two features of equal shape vote for the shift that lays one on the other. Missing and spare features cast no
-  vote for the right shift, but none for a single wrong one either.
+- *vote*: two features of equal shape vote for the shift that lays one on the other. Missing and spare
+  features cast no vote for the right shift, but none for a single wrong one either.
 - *candidate*: a motion with at least half of the most votes; symmetric parts have several.
 """
 
@@ -34,7 +34,8 @@ SAMPLE = 500
 ENOUGH = 0.6
 """Share of exact pairs from which a placement is believed."""
 SCALES = (1.0, 25.4, 1 / 25.4, 10.0, 0.1, 12.0, 1 / 12.0, 304.8, 1 / 304.8, 2.0, 0.5)
-"""Scales that slips make: inch for millimetre, a shifted decimal point, feet for inches, feet for millimetres, double."""
+"""Scales that slips make: inch for millimetre, a shifted decimal point, feet for inches, feet for
+millimetres, double."""
 
 
 def candidates(key: Tables, drawn: Tables, policy: Policy, reach: float) -> list[Motion]:
@@ -55,14 +56,15 @@ def candidates(key: Tables, drawn: Tables, policy: Policy, reach: float) -> list
 
 
 def simplest(motion: Motion) -> tuple[bool, float, float, float]:
-    """Return a key by which the plainer of two motions sorts first: unmirrored, smallest turn, least scale, smallest shift."""
+    """Return a key by which the plainer of two motions sorts first: unmirrored, smallest turn, least scale,
+    smallest shift."""
     turn = abs((motion.turn_deg + 180.0) % 360.0 - 180.0)
     return motion.mirror, round(turn, 6), abs(np.log(motion.scale)), float(np.hypot(*motion.shift))
 
 
 def slips_of_whole(key: Tables, drawn: Tables, policy: Policy, reach: float, share: float) -> list[Motion]:
-    """Return the motions beyond the policy that explain a drawing as a whole: those with the largest share of exact pairs, the
-    plainest first; a symmetric part has several.
+    """Return the motions beyond the policy that explain a drawing as a whole: those with the largest share of
+    exact pairs, the plainest first; a symmetric part has several.
 
     None unless they pair at least 60 % exactly, and more than ``share``.
     """
@@ -85,7 +87,8 @@ def exact_share(key: Tables, drawn: Tables, reach: float) -> float:
 
 
 def _bases(key: Tables, drawn: Tables, policy: Policy, reach: float) -> Iterator[Motion]:
-    """Yield scales, mirrors and turns worth an election: those under which enough sizes and shapes occur at all."""
+    """Yield scales, mirrors and turns worth an election: those under which enough sizes and shapes occur at
+    all."""
     for scale in SCALES:
         if _agreeing(key, moved(drawn, Motion(scale=scale)), reach, "form") < ENOUGH:
             continue
@@ -101,7 +104,8 @@ def _bases(key: Tables, drawn: Tables, policy: Policy, reach: float) -> Iterator
 
 
 def _agreeing(key: Tables, drawn: Tables, reach: float, what: str) -> float:
-    """Return the share of key features for which a feature of equal form or shape was drawn, none counted twice."""
+    """Return the share of key features for which a feature of equal form or shape was drawn, none counted
+    twice."""
     found = 0
     for kind in KINDS:
         for a, b in _groups(getattr(key[kind], what), getattr(drawn[kind], what), reach):
@@ -110,7 +114,8 @@ def _agreeing(key: Tables, drawn: Tables, reach: float, what: str) -> float:
 
 
 def _groups(a: Floats, b: Floats, reach: float) -> list[tuple[Ints, Ints]]:
-    """Return rows of both tables that are equal within reach, as pairs of row lists; groups with one side empty are left out."""
+    """Return rows of both tables that are equal within reach, as pairs of row lists; groups with one side
+    empty are left out."""
     if not len(a) or not len(b):
         return []
     labels, n = cluster(np.concatenate((a, b)), reach)
@@ -151,7 +156,8 @@ def shifts(key: Tables, drawn: Tables, reach: float) -> list[tuple[int, tuple[fl
 
 
 def _corner_votes(key: Table, drawn: Table, reach: float) -> list[tuple[int, Floats, Floats]]:
-    """Let ends vote where hardly any length is right: ends of edges with one direction, seen from the same side."""
+    """Let ends vote where hardly any length is right: ends of edges with one direction, seen from the same
+    side."""
     if not len(key) or not len(drawn) or len(key) * len(drawn) > MOST_VOTES:
         return []
     out = []
@@ -189,7 +195,8 @@ def _elect(votes: Floats, reach: float) -> list[tuple[int, tuple[float, float]]]
 
 
 def _turns(key: Tables, drawn: Tables, reach: float) -> list[float]:
-    """Return the turns (degrees) with most votes: between edges, arcs and pairs of circle centres of equal size."""
+    """Return the turns (degrees) with most votes: between edges, arcs and pairs of circle centres of equal
+    size."""
     votes: list[Floats] = []
     for kind, lines in (("edge", _edge_lines), ("arc", _arc_lines), ("circle", _circle_lines)):
         (va, fa), (vb, fb) = lines(key[kind]), lines(drawn[kind])
@@ -220,7 +227,8 @@ def _turns(key: Tables, drawn: Tables, reach: float) -> list[float]:
 
 
 def _mean_turn(turns: Floats) -> float:
-    """Return the middle of turns that agree; a quarter turn is exactly that when it is one within rounding."""
+    """Return the middle of turns that agree; a quarter turn is exactly that when it is one within
+    rounding."""
     base = turns[0]
     mean = float(base + np.median(np.mod(turns - base + 180.0, 360.0) - 180.0)) % 360.0
     quarter = round(mean / 90.0) * 90.0
@@ -236,7 +244,8 @@ def _arc_lines(t: Table) -> tuple[Floats, Floats]:
 
 
 def _circle_lines(t: Table) -> tuple[Floats, Floats]:
-    """Return the vectors from each of the first circles to each other circle, with both radii and the distance as form."""
+    """Return the vectors from each of the first circles to each other circle, with both radii and the
+    distance as form."""
     centers, n = t.points[0], min(len(t), 24)
     if n < 2:
         return np.empty((0, 2)), np.empty((0, 3))

@@ -1,7 +1,8 @@
-"""Propose: the list of requirements that an instructor would write for a key: every size once, nothing twice, nothing trivial.
+"""Propose: the list of requirements that an instructor would write for a key: every size once, nothing twice,
+nothing trivial.
 
-Default weights go to features equally, and within a feature: size 4, place 3, relations 2, layer 1 (marking.md,
-Requirements). Of all marks, `whole` takes a fifth, `clean` and `layer-style` a twentieth each.
+Default weights go to features equally, and within a feature: size 4, place 3, relations 2, layer 1
+(marking.md, Requirements). Of all marks, `whole` takes a fifth, `clean` and `layer-style` a twentieth each.
 """
 
 from __future__ import annotations
@@ -25,18 +26,46 @@ from evenmark.core.marking.relations import joints, tangent_off, touching_circle
 WHOLE_SHARE, CLEAN_SHARE, STYLE_SHARE = 0.2, 0.05, 0.05
 """Shares of all marks that do not belong to single features; a slip of the whole drawing costs a fifth."""
 PARTS = {
-    "length": 4, "angle": 4, "radius": 4, "sweep": 4, "wording": 4, "text-height": 4, "dimension": 4, "hatch": 4,
-    "area": 4, "perimeter": 4, "count": 4, "distance": 4, "included-angle": 4,
-    "position": 3, "axis": 3, "text-anchor": 3, "text-turn": 3, "note": 3, "arrangement": 3,
-    "tangent": 2, "joined": 2, "closed": 2, "concentric": 2, "perpendicular": 2, "parallel": 2, "evenly-spaced": 2,
-    "whole-edge": 2, "equal": 2, "symmetric": 2, "one-piece": 2, "agreement": 2,
-    "layer": 1, "style": 1,
-}  # fmt: skip
+    "length": 4,
+    "angle": 4,
+    "radius": 4,
+    "sweep": 4,
+    "wording": 4,
+    "text-height": 4,
+    "dimension": 4,
+    "hatch": 4,
+    "area": 4,
+    "perimeter": 4,
+    "count": 4,
+    "distance": 4,
+    "included-angle": 4,
+    "position": 3,
+    "axis": 3,
+    "text-anchor": 3,
+    "text-turn": 3,
+    "note": 3,
+    "arrangement": 3,
+    "tangent": 2,
+    "joined": 2,
+    "closed": 2,
+    "concentric": 2,
+    "perpendicular": 2,
+    "parallel": 2,
+    "evenly-spaced": 2,
+    "whole-edge": 2,
+    "equal": 2,
+    "symmetric": 2,
+    "one-piece": 2,
+    "agreement": 2,
+    "layer": 1,
+    "style": 1,
+}
 """What a requirement of each kind counts within its feature."""
 NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
 """Roles of layers whose lines in the key are not asked of anyone; dimensions themselves are."""
 OFFERED = "d"
-"""What is proposed switched off: the dimensions of a key tell students the sizes, and those are asked of the features already."""
+"""What is proposed switched off: the dimensions of a key tell students the sizes, and those are asked of the
+features already."""
 MOST_IN_A_SET = 200
 """Circles of one size that are searched for patterns."""
 MOST_HUBS = 60
@@ -46,7 +75,8 @@ Wish = tuple[str, tuple[str, ...]]
 
 
 def default_roles(layers: list[str]) -> dict[str, Role]:
-    """Return the roles that a new rule set starts with: a layer whose name is the word of a role has that role.
+    """Return the roles that a new rule set starts with: a layer whose name is the word of a role has that
+    role.
 
     This is what the proposal says and the instructor sees and changes; marking itself never looks at names.
     """
@@ -67,8 +97,8 @@ def propose(
 ) -> tuple[Requirement, ...]:
     """Return proposed requirements with weights that sum to 100, in a fixed order with ids from 1.
 
-    ``tolerance`` and ``angle_deg`` are those within which the key itself counts as tangent, concentric, square ...; what is
-    to be left out (given, or covered by a higher role) is not asked.
+    ``tolerance`` and ``angle_deg`` are those within which the key itself counts as tangent, concentric,
+    square ...; what is to be left out (given, or covered by a higher role) is not asked.
     """
     out_of = leave_out or set()
     asked = {
@@ -194,7 +224,8 @@ class _Wishes:
                 yield wish
 
     def _square_and_parallel(self) -> Iterator[Wish]:
-        """Yield what is square or parallel and not said by level and plumb edges; what follows from two others is not said again."""
+        """Yield what is square or parallel and not said by level and plumb edges; what follows from two
+        others is not said again."""
         edges = [e for e in self.key.edges if e.id in self.asked - self.axes and not self._level_or_plumb(e)]
         slanted = {e.id: e for e in edges}
         part = {i: i for i in slanted}
@@ -254,7 +285,8 @@ class _Wishes:
                 yield "concentric", (known.id, f.id)
 
     def _patterns(self) -> Iterator[Wish]:
-        """Yield circles of one size that are evenly spaced round a centre or in a row, the largest patterns first."""
+        """Yield circles of one size that are evenly spaced round a centre or in a row, the largest patterns
+        first."""
         by_size: dict[tuple[str, int], list[Circle]] = defaultdict(list)
         for c in self.key.circles:
             if c.id in self.asked:

@@ -15,7 +15,8 @@ FORMAT, VERSION = "even-mark/reading", 1
 
 
 def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str, Any]:
-    """Return unit, layers, counts and oddities of a drawing, and with ``features`` every feature with its numbers."""
+    """Return unit, layers, counts and oddities of a drawing, and with ``features`` every feature with its
+    numbers."""
     unit = drawing.unit or MM
     linework = simplify(drawing, length_tolerance=unit.tolerances.length)
     used: dict[str, int] = {}
@@ -78,19 +79,114 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
     }
     if features:
         out["features"] = [
-            *({"id": e.id, "kind": "edge", "layer": e.layer, "start": _point(e.start), "end": _point(e.end), "length": plain(e.length)} for e in linework.edges),
-            *({"id": a.id, "kind": "arc", "layer": a.layer, "center": _point(a.center), "radius": plain(a.radius), "start": _point(a.start), "end": _point(a.end)} for a in linework.arcs),
-            *({"id": c.id, "kind": "circle", "layer": c.layer, "center": _point(c.center), "radius": plain(c.radius)} for c in linework.circles),
+            *(
+                {
+                    "id": e.id,
+                    "kind": "edge",
+                    "layer": e.layer,
+                    "start": _point(e.start),
+                    "end": _point(e.end),
+                    "length": plain(e.length),
+                }
+                for e in linework.edges
+            ),
+            *(
+                {
+                    "id": a.id,
+                    "kind": "arc",
+                    "layer": a.layer,
+                    "center": _point(a.center),
+                    "radius": plain(a.radius),
+                    "start": _point(a.start),
+                    "end": _point(a.end),
+                }
+                for a in linework.arcs
+            ),
+            *(
+                {
+                    "id": c.id,
+                    "kind": "circle",
+                    "layer": c.layer,
+                    "center": _point(c.center),
+                    "radius": plain(c.radius),
+                }
+                for c in linework.circles
+            ),
             *({"id": k.id, "kind": "corner", "at": _point(k.at)} for k in linework.corners),
             *({"id": t.id, "kind": "tee", "at": _point(t.at), "on": t.on} for t in linework.tees),
-            *({"id": o.id, "kind": "outline", "layer": o.layer, "members": [m for m, _ in o.members]} for o in linework.outlines),
-            *({"id": x.id, "kind": "text", "layer": x.layer, "wording": x.wording, "at": _point(x.at), "height": plain(x.height)} for x in linework.texts),
-            *({"id": f.id, "kind": "curve", "layer": f.layer, "start": _point(f.start), "end": _point(f.end), "points": len(f.points)} for f in linework.frees),
-            *({"id": d.id, "kind": "dimension", "layer": d.layer, "measures": d.kind, "measured": plain(d.measured), "shown": plain(d.shown), "typed": d.typed, "points": [_point(p) for p in d.points]} for d in linework.dimensions),
-            *({"id": n.id, "kind": "note", "layer": n.layer, "wording": n.wording, "tip": _point(n.tip), "at": _point(n.at)} for n in linework.notes),
-            *({"id": h.id, "kind": "hatch", "layer": h.layer, "pattern": h.pattern, "area": plain(h.area), "loops": len(h.loops)} for h in linework.hatches),
-            *({"id": r.id, "kind": "construction line", "layer": r.layer, "at": _point(r.at), "toward": _point(r.toward), "ray": r.ray} for r in linework.endless),
-        ]  # fmt: skip
+            *(
+                {"id": o.id, "kind": "outline", "layer": o.layer, "members": [m for m, _ in o.members]}
+                for o in linework.outlines
+            ),
+            *(
+                {
+                    "id": x.id,
+                    "kind": "text",
+                    "layer": x.layer,
+                    "wording": x.wording,
+                    "at": _point(x.at),
+                    "height": plain(x.height),
+                }
+                for x in linework.texts
+            ),
+            *(
+                {
+                    "id": f.id,
+                    "kind": "curve",
+                    "layer": f.layer,
+                    "start": _point(f.start),
+                    "end": _point(f.end),
+                    "points": len(f.points),
+                }
+                for f in linework.frees
+            ),
+            *(
+                {
+                    "id": d.id,
+                    "kind": "dimension",
+                    "layer": d.layer,
+                    "measures": d.kind,
+                    "measured": plain(d.measured),
+                    "shown": plain(d.shown),
+                    "typed": d.typed,
+                    "points": [_point(p) for p in d.points],
+                }
+                for d in linework.dimensions
+            ),
+            *(
+                {
+                    "id": n.id,
+                    "kind": "note",
+                    "layer": n.layer,
+                    "wording": n.wording,
+                    "tip": _point(n.tip),
+                    "at": _point(n.at),
+                }
+                for n in linework.notes
+            ),
+            *(
+                {
+                    "id": h.id,
+                    "kind": "hatch",
+                    "layer": h.layer,
+                    "pattern": h.pattern,
+                    "area": plain(h.area),
+                    "loops": len(h.loops),
+                }
+                for h in linework.hatches
+            ),
+            *(
+                {
+                    "id": r.id,
+                    "kind": "construction line",
+                    "layer": r.layer,
+                    "at": _point(r.at),
+                    "toward": _point(r.toward),
+                    "ray": r.ray,
+                }
+                for r in linework.endless
+            ),
+        ]
     return out
 
 

@@ -1,6 +1,7 @@
 """Relations between features of one linework: how far two of them are from being tangent.
 
-- *touch point*: where exact tangency would touch: the foot of the centre on a line, the point on the line of centres of two circles.
+- *touch point*: where exact tangency would touch: the foot of the centre on a line, the point on the line of
+  centres of two circles.
 """
 
 from __future__ import annotations
@@ -19,8 +20,9 @@ Joint = tuple[str, str, int | None, int | None]
 def tangent_off(a: Edge | Arc | Circle, b: Arc | Circle, end_a: int | None, end_b: int | None) -> float:
     """Return how far two features are from tangent, in drawing units.
 
-    The larger of the difference of carrier distance and radius (or of centre distance and the sum or difference of radii),
-    and the distance of each joined end from the exact touch point (marking.md, Requirements).
+    The larger of the difference of carrier distance and radius (or of centre distance and the sum or
+    difference of radii), and the distance of each joined end from the exact touch point (marking.md,
+    Requirements).
     """
     if isinstance(a, Edge):
         off = abs(distance_to_carrier(b.center, a.start, a.end) - b.radius)
@@ -53,7 +55,8 @@ def _touch_of_circles(a: Arc | Circle, b: Arc | Circle, inside: bool) -> Point |
 
 
 def joints(linework: Linework) -> list[Joint]:
-    """Return every place where an end of one feature meets another, round one of the two at least, in order of place."""
+    """Return every place where an end of one feature meets another, round one of the two at least, in order
+    of place."""
     curves = linework.curves
     found: dict[tuple[str, str, int | None, int | None], None] = {}
     for corner in linework.corners:
@@ -86,7 +89,8 @@ def _edge_first(curves: dict[str, Curve], a: str, b: str, end_a: int | None, end
 
 
 def touching_circles(linework: Linework, reach: float, most: int = 2000) -> list[Joint]:
-    """Return whole circles that touch another circle or an edge's interior without any end meeting there; bounded."""
+    """Return whole circles that touch another circle or an edge's interior without any end meeting there;
+    bounded."""
     circles = linework.circles[:most]
     out: list[Joint] = []
     if len(circles) * (len(circles) + len(linework.edges)) > most * most:

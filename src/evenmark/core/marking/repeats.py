@@ -1,6 +1,8 @@
-"""Repeats within a set are one slip: four holes drawn with the diameter as radius cost what one does (marking.md, Verdicts).
+"""Repeats within a set are one slip: four holes drawn with the diameter as radius cost what one does
+(marking.md, Verdicts).
 
-- *set*: circles, arcs or edges that an `equal` or `evenly-spaced` requirement names, and round features of one size on one layer of the key.
+- *set*: circles, arcs or edges that an `equal` or `evenly-spaced` requirement names, and round features of
+  one size on one layer of the key.
 - The first finding of a set is charged; those of the same kind that are off by just as much follow it.
 """
 
@@ -63,7 +65,8 @@ def _repeat(
 
 
 def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], case: Case, led: dict[int, int]) -> None:
-    """Charge a pattern that is turned, moved, or on another circle once: its drawn places are an even pattern themselves."""
+    """Charge a pattern that is turned, moved, or on another circle once: its drawn places are an even pattern
+    themselves."""
     found = [f for i in a.r.features for f in open_.get(i, ()) if f.kind == "position"]
     if len(found) < 2:
         return

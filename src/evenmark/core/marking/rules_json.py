@@ -1,4 +1,5 @@
-"""Rule sets as JSON (`docs/formats/rules.md`): what an instructor edits, stores and hands to the command line."""
+"""Rule sets as JSON (`docs/formats/rules.md`): what an instructor edits, stores and hands to the command
+line."""
 
 from __future__ import annotations
 
@@ -25,9 +26,27 @@ from evenmark.core.marking.model import (
 
 FORMAT, VERSION = "even-mark/rules", 1
 MOST_REQUIREMENTS = 400_000
-_FIELDS = {"format", "version", "unit", "placement", "tolerances", "near_share", "marks", "any_unit", "exact_layers",
-           "unit_charge", "kind_marks", "feature_marks", "clutter_each", "clutter_cap", "given", "views", "examines", "roles",
-           "requirements"}  # fmt: skip
+_FIELDS = {
+    "format",
+    "version",
+    "unit",
+    "placement",
+    "tolerances",
+    "near_share",
+    "marks",
+    "any_unit",
+    "exact_layers",
+    "unit_charge",
+    "kind_marks",
+    "feature_marks",
+    "clutter_each",
+    "clutter_cap",
+    "given",
+    "views",
+    "examines",
+    "roles",
+    "requirements",
+}
 _MOST_NAMES = 10_000
 
 
@@ -88,7 +107,8 @@ def _expected(value: Value) -> float | list[float] | str | None:
 
 
 def parse(text: str | bytes) -> RuleSet:
-    """Read a rule set. Raises RuleError with a sentence that says which part is wrong and what would be right."""
+    """Read a rule set. Raises RuleError with a sentence that says which part is wrong and what would be
+    right."""
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as why:
@@ -107,7 +127,8 @@ def from_json(data: Any) -> RuleSet:
     unknown = sorted(set(data) - _FIELDS)
     if unknown:
         raise RuleError(
-            f"The rule set has a field {unknown[0]!r} that is not known. Fields: {', '.join(sorted(_FIELDS))}."
+            f"The rule set has a field {unknown[0]!r} that is not known. Fields: "
+            f"{', '.join(sorted(_FIELDS))}."
         )
     unit = data.get("unit")
     if unit is not None and (not isinstance(unit, str) or unit not in BY_SYMBOL):

@@ -1,7 +1,9 @@
 """Score: marks, in decimal arithmetic, so that they add up to the last digit.
 
-- *step*: the smallest mark that is given: a hundredth, or finer when there are more requirements than hundredths.
-- All requirements that are on share the exercise's marks by weight; what rounding leaves goes to the largest remainders.
+- *step*: the smallest mark that is given: a hundredth, or finer when there are more requirements than
+  hundredths.
+- All requirements that are on share the exercise's marks by weight; what rounding leaves goes to the largest
+  remainders.
 """
 
 from __future__ import annotations
@@ -21,7 +23,8 @@ EARNS_ALL = ("met", "follows")
 
 
 def step_of(marks: float, requirements: int) -> Decimal:
-    """Return the smallest mark: a hundredth, or the power of ten that still gives each requirement one step."""
+    """Return the smallest mark: a hundredth, or the power of ten that still gives each requirement one
+    step."""
     step = Decimal("0.01")
     while requirements and Decimal(str(marks)) / step < requirements * 10 and step > FINEST_MARKS:
         step /= 10
@@ -29,10 +32,12 @@ def step_of(marks: float, requirements: int) -> Decimal:
 
 
 def allot(requirements: tuple[Requirement, ...], rules: RuleSet) -> dict[int, Decimal]:
-    """Return the marks of each requirement that is on, by id; they sum exactly to the exercise's marks unless all weights are zero.
+    """Return the marks of each requirement that is on, by id; they sum exactly to the exercise's marks unless
+    all weights are zero.
 
-    Marks that the rule set fixes for a feature are shared among the requirements about it, those fixed for a kind among the others
-    of that kind, and what is left among all others, each by weight. Raises RuleError when more is fixed than there is.
+    Marks that the rule set fixes for a feature are shared among the requirements about it, those fixed for a
+    kind among the others of that kind, and what is left among all others, each by weight. Raises RuleError
+    when more is fixed than there is.
     """
     on = [r for r in requirements if r.on and r.weight > 0]
     step = step_of(rules.marks, len(on))
@@ -50,11 +55,13 @@ def allot(requirements: tuple[Requirement, ...], rules: RuleSet) -> dict[int, De
     left = Decimal(str(rules.marks)) - used
     if left < 0:
         raise RuleError(
-            f"Kinds and features are given {used} marks, more than the {rules.marks:g} of the exercise. Give less, or raise the exercise's marks."
+            f"Kinds and features are given {used} marks, more than the {rules.marks:g} of the exercise. "
+            "Give less, or raise the exercise's marks."
         )
     if not rest and left and used:
         raise RuleError(
-            f"Every requirement has its marks fixed, and {left} of {rules.marks:g} are left over. Make them add up."
+            f"Every requirement has its marks fixed, and {left} of {rules.marks:g} are left over. Make "
+            "them add up."
         )
     out = _shared(rest, left, step)
     for marks, chosen in fixed:
@@ -78,7 +85,8 @@ def _shared(on: list[Requirement], marks: Decimal, step: Decimal) -> dict[int, D
 def score(
     findings: list[Finding], marks: dict[int, Decimal], rules: RuleSet, paired: float
 ) -> dict[int, Decimal]:
-    """Return what each finding earned, by its id. ``paired`` is the share of the key for which something was drawn."""
+    """Return what each finding earned, by its id. ``paired`` is the share of the key for which something was
+    drawn."""
     share, near = Decimal(str(min(1.0, paired))), Decimal(str(rules.near_share))
     step = step_of(rules.marks, len(marks))
     nothing = Decimal(0)

@@ -1,12 +1,14 @@
 """Follow-through along outlines: one wrong size early in a chain is charged once (marking.md, Verdicts).
 
 - *move*: how far a drawn corner lies from its key corner. *Group*: corners of one outline with one move.
-- *base*: the group that counts as right: an unmoved one under `as-drawn`, else the largest, else that of the first corner.
+- *base*: the group that counts as right: an unmoved one under `as-drawn`, else the largest, else that of the
+  first corner.
 - *chain*: an outline, or edges and arcs in a row that do not close.
-- *seam*: an edge or arc between two groups: its own size or direction is off, everything else in its groups is only carried along.
+- *seam*: an edge or arc between two groups: its own size or direction is off, everything else in its groups
+  is only carried along.
 
-With n groups, n - 1 seams that connect them all are charged, taken in the order of the outline. Repairing those lays every
-group on the base; so what the other seams and the moved corners are off by follows them.
+With n groups, n - 1 seams that connect them all are charged, taken in the order of the outline. Repairing
+those lays every group on the base; so what the other seams and the moved corners are off by follows them.
 """
 
 from __future__ import annotations
@@ -27,7 +29,8 @@ from evenmark.core.marking.model import Finding
 _OWN = ("length", "angle", "sweep")
 """What a seam itself is charged for, the first of them leading."""
 Node = tuple[str, Point, tuple[End, ...]]
-"""A place along a chain: the id of its corner (none at a free end), where it is, and the ends that meet there."""
+"""A place along a chain: the id of its corner (none at a free end), where it is, and the ends that meet
+there."""
 Seam = tuple[str, int, int]
 """A member of an outline and the groups at its two corners."""
 
@@ -120,7 +123,8 @@ def _carried(
     open_: dict[str, list[Finding]],
     case: Case,
 ) -> dict[int, int]:
-    """Return which circles, arcs and meetings off the chain moved just as one of its groups did: they were placed from it."""
+    """Return which circles, arcs and meetings off the chain moved just as one of its groups did: they were
+    placed from it."""
     out: dict[int, int] = {}
     first = {g: moves[groups.index(g)] for g in leader_of if g != base}
     for i, found in open_.items():
@@ -150,7 +154,8 @@ def _move(at: Point, of: tuple[End, ...], case: Case) -> Point | None:
 
 
 def _spanning(seams: list[Seam], count: int) -> list[Seam]:
-    """Return the seams that connect all groups, each taken in order if it connects what is not connected yet."""
+    """Return the seams that connect all groups, each taken in order if it connects what is not connected
+    yet."""
     part = list(range(count))
 
     def root(g: int) -> int:
@@ -182,7 +187,8 @@ def _base(groups: list[int], moves: NDArray[np.float64], case: Case) -> int:
 
 
 def _toward_base(charged: list[Seam], base: int) -> dict[int, str]:
-    """Return, for each other group, the charged seam by which it hangs on the base or on a group nearer to it."""
+    """Return, for each other group, the charged seam by which it hangs on the base or on a group nearer to
+    it."""
     toward: dict[int, str] = {}
     reached, waiting = {base}, [base]
     while waiting:

@@ -1,9 +1,10 @@
 """Features as rows of numbers, for comparing many at once.
 
-- *place*: numbers that are equal just when two features lie on each other; *shape*: the same without regard to place.
+- *place*: numbers that are equal just when two features lie on each other; *shape*: the same without regard
+  to place.
 
-Edges have no direction, so neither may depend on which end comes first: the shape of an edge is its length along twice
-its direction, (L cos 2d, L sin 2d).
+Edges have no direction, so neither may depend on which end comes first: the shape of an edge is its length
+along twice its direction, (L cos 2d, L sin 2d).
 """
 
 from __future__ import annotations
@@ -25,8 +26,8 @@ KINDS = ("edge", "arc", "circle")
 class Table:
     """Features of one kind: ids, layers, two or three points each, and radii.
 
-    For edges the points are start and end; for arcs start, end and middle; for circles the centre. ``anchors`` is the one
-    point by which a feature votes on a shift.
+    For edges the points are start and end; for arcs start, end and middle; for circles the centre.
+    ``anchors`` is the one point by which a feature votes on a shift.
     """
 
     kind: str

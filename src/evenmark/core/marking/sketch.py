@@ -1,10 +1,13 @@
-"""Sketch: what is drawn between key and attempt for one finding, so that the difference is seen and not only read.
+"""Sketch: what is drawn between key and attempt for one finding, so that the difference is seen and not only
+read.
 
-- *mark*: one thing of a sketch, as JSON. ``span``: a size between two points. ``turn``: an angle about a point. ``reach``: a radius.
-  ``back``: an arrow from where a piece was drawn to where it belongs.
-- *tone*: ``asked`` for what the key asks, ``drawn`` for what was measured. Only ``drawn`` marks may be shown to a student.
+- *mark*: one thing of a sketch, as JSON. ``span``: a size between two points. ``turn``: an angle about a
+  point. ``reach``: a radius. ``back``: an arrow from where a piece was drawn to where it belongs.
+- *tone*: ``asked`` for what the key asks, ``drawn`` for what was measured. Only ``drawn`` marks may be shown
+  to a student.
 
-Places are in key units, as laid on the key; how large lettering and arrowheads are is for whoever draws the sketch.
+Places are in key units, as laid on the key; how large lettering and arrowheads are is for whoever draws the
+sketch.
 """
 
 from __future__ import annotations
@@ -64,8 +67,12 @@ def _back(drawn: Point, asked: Point) -> list[Mark]:
 
 def _turn(tone: str, at: Point, start_deg: float, sweep_deg: float, says: str) -> Mark:
     return {
-        "as": "turn", "tone": tone, "a": _at(at), "b": [plain(start_deg), plain(sweep_deg)], "says": says,
-    }  # fmt: skip
+        "as": "turn",
+        "tone": tone,
+        "a": _at(at),
+        "b": [plain(start_deg), plain(sweep_deg)],
+        "says": says,
+    }
 
 
 def _length(b: _Between) -> list[Mark]:
@@ -101,8 +108,14 @@ def _rim(tone: str, f: AnyFeature, deg: float, unit: str) -> list[Mark]:
     if isinstance(f, Arc):
         deg = math.degrees(f.start_rad + f.sweep_rad / 2) % 360
     return [
-        {"as": "reach", "tone": tone, "a": _at(f.center), "b": [plain(f.radius), plain(deg)], "says": f"radius {size(f.radius, unit)}"}
-    ]  # fmt: skip
+        {
+            "as": "reach",
+            "tone": tone,
+            "a": _at(f.center),
+            "b": [plain(f.radius), plain(deg)],
+            "says": f"radius {size(f.radius, unit)}",
+        }
+    ]
 
 
 def _radius(b: _Between) -> list[Mark]:

@@ -2,7 +2,8 @@
 
 - *level*: two views share their heights, side by side. *plumb*: they share their widths, one above the other.
 - *front*: the view that all others are level or plumb with.
-- *shift of a view*: how far the features of one view must be moved, after the drawing as a whole, to lie on the key.
+- *shift of a view*: how far the features of one view must be moved, after the drawing as a whole, to lie on
+  the key.
 """
 
 from __future__ import annotations
@@ -32,7 +33,8 @@ _LEAST_SIDE = 0.04
 
 
 def box_of_curve(f: Edge | Arc | Circle | Free) -> Box:
-    """Return a box that holds a curve; for an arc that of its circle's part between its ends and middle, roughly."""
+    """Return a box that holds a curve; for an arc that of its circle's part between its ends and middle,
+    roughly."""
     if isinstance(f, Circle):
         (x, y), r = f.center, f.radius
         return (x - r, y - r, x + r, y + r)
@@ -43,7 +45,8 @@ def box_of_curve(f: Edge | Arc | Circle | Free) -> Box:
 
 
 def find_views(key: Linework, roles: dict[str, Role], reach: float) -> tuple[View, ...]:
-    """Return the views that a key shows: three or more groups of which one is level with one and plumb with another; else none."""
+    """Return the views that a key shows: three or more groups of which one is level with one and plumb with
+    another; else none."""
     seen = [f for f in key.curves.values() if _role(roles, f) in ("outline", "hidden")]
     if not 6 <= len(seen) <= MOST_FEATURES or key.box is None:
         return ()
@@ -74,9 +77,11 @@ def _groups(boxes: list[Box], reach: float) -> list[Box]:
     while True:
         a, b = rows[:, None, :], rows[None, :, :]
         meet = (
-            (a[..., 0] <= b[..., 2] + reach) & (b[..., 0] <= a[..., 2] + reach)
-            & (a[..., 1] <= b[..., 3] + reach) & (b[..., 1] <= a[..., 3] + reach)
-        )  # fmt: skip
+            (a[..., 0] <= b[..., 2] + reach)
+            & (b[..., 0] <= a[..., 2] + reach)
+            & (a[..., 1] <= b[..., 3] + reach)
+            & (b[..., 1] <= a[..., 3] + reach)
+        )
         count, labels = connected_components(meet, directed=False)
         if count == len(rows):
             return [(r[0], r[1], r[2], r[3]) for r in rows.tolist()]
@@ -120,7 +125,8 @@ def members(work: Linework, box: Box, reach: float) -> list[AnyFeature]:
 def place_views(
     views: Iterable[View], key: dict[str, Table], drawn: dict[str, Table], reach: float
 ) -> Shifts:
-    """Return how far each view must be moved by itself, by view id; views that lie where they should are left out.
+    """Return how far each view must be moved by itself, by view id; views that lie where they should are left
+    out.
 
     A view is moved only when that pairs at least 60 % of it exactly, and more than where it stands.
     """
@@ -147,9 +153,11 @@ def place_views(
 def _only(t: Table, box: Box, reach: float) -> Table:
     at = t.anchors
     rows = (
-        (at[:, 0] >= box[0] - reach) & (at[:, 0] <= box[2] + reach)
-        & (at[:, 1] >= box[1] - reach) & (at[:, 1] <= box[3] + reach)
-    )  # fmt: skip
+        (at[:, 0] >= box[0] - reach)
+        & (at[:, 0] <= box[2] + reach)
+        & (at[:, 1] >= box[1] - reach)
+        & (at[:, 1] <= box[3] + reach)
+    )
     return t.only(np.nonzero(rows)[0])
 
 
@@ -160,7 +168,8 @@ def _exact(key: dict[str, Table], drawn: dict[str, Table], reach: float) -> int:
 def shifts_of_features(
     views: Iterable[View], moves: Shifts, key: dict[str, Table], drawn: dict[str, Table], reach: float
 ) -> dict[str, Point]:
-    """Return which drawn features belong to a moved view, with its shift: what then lies on the key, and what stands among it."""
+    """Return which drawn features belong to a moved view, with its shift: what then lies on the key, and what
+    stands among it."""
     out: dict[str, Point] = {}
     for view in views:
         shift = moves.get(view.id)
@@ -230,7 +239,8 @@ def shifted(work: Linework, by: dict[str, Point]) -> Linework:
 
 
 def _nearest(work: Linework) -> Callable[[Point], str]:
-    """Return a function from a place to the nearest curve, by which lettering and the like go with their view."""
+    """Return a function from a place to the nearest curve, by which lettering and the like go with their
+    view."""
     curves = list(work.curves.values())
     tree = cKDTree(np.array([f.at for f in curves])) if curves else None
 

@@ -1,7 +1,8 @@
-"""What a student is told of a mark sheet, so that a key cannot be drawn out of it: handing a single line in gives away nothing but its own.
+"""What a student is told of a mark sheet, so that a key cannot be drawn out of it: handing a single line in
+gives away nothing but its own.
 
-- *withheld*: what was asked of a feature that the student has not drawn, and where on the key anything lies. A place that is off is told by
-  how far, never by where.
+- *withheld*: what was asked of a feature that the student has not drawn, and where on the key anything lies.
+  A place that is off is told by how far, never by where.
 - Sizes of what was drawn are told with what was asked: that is what there is to learn from.
 """
 

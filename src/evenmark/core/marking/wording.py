@@ -22,13 +22,24 @@ from evenmark.core.linework.model import (
 )
 
 _NOUNS: dict[type, str] = {
-    Edge: "edge", Arc: "arc", Circle: "circle", Corner: "corner", Tee: "meeting", Outline: "outline", Free: "curve",
-    Text: "text", Note: "note", Dimension: "dimension", Hatch: "hatching", Endless: "construction line",
-}  # fmt: skip
+    Edge: "edge",
+    Arc: "arc",
+    Circle: "circle",
+    Corner: "corner",
+    Tee: "meeting",
+    Outline: "outline",
+    Free: "curve",
+    Text: "text",
+    Note: "note",
+    Dimension: "dimension",
+    Hatch: "hatching",
+    Endless: "construction line",
+}
 
 
 def number(value: float, digits: int = 4) -> str:
-    """Return a number for a sentence: at most ``digits`` decimals, more for tiny ones, no trailing zeros, no minus zero.
+    """Return a number for a sentence: at most ``digits`` decimals, more for tiny ones, no trailing zeros, no
+    minus zero.
 
     >>> number(20.0), number(7.4375), number(-0.00001234), number(-1e-15)
     ('20', '7.4375', '-0.0000123', '0')
@@ -45,7 +56,8 @@ def size(value: float, unit: str) -> str:
 
 
 def noun(feature: AnyFeature, centre: Container[str] = ()) -> str:
-    """Return what a feature is called: edge, arc, circle, corner ...; ``centre`` are the edges that are centre lines."""
+    """Return what a feature is called: edge, arc, circle, corner ...; ``centre`` are the edges that are
+    centre lines."""
     if isinstance(feature, Edge) and feature.id in centre:
         return "centre line"
     return _NOUNS.get(type(feature), "feature")
@@ -238,7 +250,8 @@ def feature_name(feature_id: str, centre: Container[str] = ()) -> str:
 
 
 def centre_lines(requirements: Iterable[Mapping[str, Any]]) -> frozenset[str]:
-    """Return the edges that are centre lines: those of which requirements or findings, as JSON, ask what they run through."""
+    """Return the edges that are centre lines: those of which requirements or findings, as JSON, ask what they
+    run through."""
     return frozenset(r["features"][0] for r in requirements if r["kind"] == "axis")
 
 

@@ -1,4 +1,5 @@
-"""Where numbered balloons stand on a printed sheet: outward from what they point at, apart from each other, inside the frame."""
+"""Where numbered balloons stand on a printed sheet: outward from what they point at, apart from each other,
+inside the frame."""
 
 from __future__ import annotations
 

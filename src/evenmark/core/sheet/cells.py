@@ -1,4 +1,5 @@
-"""Words in the cells of a title strip: as large as they fit, on two lines where they are long, cut where even that is too little."""
+"""Words in the cells of a title strip: as large as they fit, on two lines where they are long, cut where even
+that is too little."""
 
 from __future__ import annotations
 
@@ -12,7 +13,8 @@ CUT = "…"
 
 
 def fitted(words: str, room: float, size: float, weight: int = faces.REGULAR) -> tuple[list[str], float]:
-    """Return the lines of some words, one or two, and the size at which they fit a cell that is ``room`` wide, all in mm.
+    """Return the lines of some words, one or two, and the size at which they fit a cell that is ``room``
+    wide, all in mm.
 
     >>> fitted("Crank link", 80.0, 4.6)
     (['Crank link'], 4.6)
@@ -41,7 +43,8 @@ def _fits(words: str, room: float, size: float, weight: int) -> bool:
 
 
 def _taken(words: str, room: float, size: float, weight: int) -> tuple[str, str]:
-    """Return as many whole words as fit a line, and what is left; a word that is longer than the line is broken."""
+    """Return as many whole words as fit a line, and what is left; a word that is longer than the line is
+    broken."""
     line, rest = "", words
     while rest:
         word, _, after = rest.partition(" ")

@@ -1,4 +1,5 @@
-"""The lettering face of printed sheets: Latin, Greek and Cyrillic letters, so that nearly every name can be set and searched for."""
+"""The lettering face of printed sheets: Latin, Greek and Cyrillic letters, so that nearly every name can be
+set and searched for."""
 
 from __future__ import annotations
 

@@ -67,8 +67,8 @@ def letter(number: int) -> str:
 
 @dataclass(frozen=True, kw_only=True)
 class MarkedSheet:
-    """Everything that a marked drawing shows. ``scene`` is the drawing as it was laid on the key; ``wrong`` are its features drawn in
-    red; ``key`` is the key's scene where the reader may see it."""
+    """Everything that a marked drawing shows. ``scene`` is the drawing as it was laid on the key; ``wrong``
+    are its features drawn in red; ``key`` is the key's scene where the reader may see it."""
 
     title: str
     student: str

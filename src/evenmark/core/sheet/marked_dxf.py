@@ -1,4 +1,5 @@
-"""Marks over a student's own file: wrong features in red, numbered balloons, comments, and the slips beside the drawing."""
+"""Marks over a student's own file: wrong features in red, numbered balloons, comments, and the slips beside
+the drawing."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ MOST_LETTERS = 110
 
 
 def marked_dxf(data: bytes, sheet: MarkedSheet, back: Callable[[Point], Point]) -> bytes:
-    """Return a student's file with its marks; ``back`` gives where a place of the scene lies in the file. Raises UnreadableDrawing."""
+    """Return a student's file with its marks; ``back`` gives where a place of the scene lies in the file.
+    Raises UnreadableDrawing."""
     box = sheet.scene["box"]
     extent = max(box[2], box[3], tol.LEAST_EXTENT)
     size = distance(back((0.0, 0.0)), back((extent, 0.0))) / PAPER

@@ -1,4 +1,5 @@
-"""The paths of a scene, taken apart again into lines and arcs: for sheets and files that are drawn from what was stored."""
+"""The paths of a scene, taken apart again into lines and arcs: for sheets and files that are drawn from what
+was stored."""
 
 from __future__ import annotations
 
@@ -12,7 +13,8 @@ from evenmark.core.geometry.points import Point
 
 
 class Piece(NamedTuple):
-    """A line from ``start`` to ``end``, or with a ``radius`` an arc through ``via`` half way along; in scene coordinates, y down."""
+    """A line from ``start`` to ``end``, or with a ``radius`` an arc through ``via`` half way along; in scene
+    coordinates, y down."""
 
     start: Point
     end: Point

@@ -1,7 +1,9 @@
-"""A marked drawing as PDF: the drawing at true scale with balloons and comments, then the slips and the inspection list.
+"""A marked drawing as PDF: the drawing at true scale with balloons and comments, then the slips and the
+inspection list.
 
-The drawing stands on the smallest sheet of the unit's series on which it fits at 1:1 (ISO 216 A4 to A0, or ASME Y14.1 A to E; both
-from memory), else on the middle one at the largest standard reduction (ISO 5455). PDF pages have exactly the sheet's size.
+The drawing stands on the smallest sheet of the unit's series on which it fits at 1:1 (ISO 216 A4 to A0, or
+ASME Y14.1 A to E; both from memory), else on the middle one at the largest standard reduction (ISO 5455). PDF
+pages have exactly the sheet's size.
 """
 
 from __future__ import annotations
@@ -53,17 +55,34 @@ def marked_pdf(sheet: MarkedSheet) -> bytes:
     """Return the marked drawing; the same bytes for the same marks."""
     placing = _Placing(sheet)
     out = io.BytesIO()
-    doc = BaseDocTemplate(out, title=f"{sheet.title}, {sheet.student}", author=sheet.student, creator="Even Mark", invariant=1, pageCompression=1)  # fmt: skip
+    doc = BaseDocTemplate(
+        out,
+        title=f"{sheet.title}, {sheet.student}",
+        author=sheet.student,
+        creator="Even Mark",
+        invariant=1,
+        pageCompression=1,
+    )
     w, h = placing.paper
     whole = Frame(0, 0, w * mm, h * mm, 0, 0, 0, 0)
     listed = next(iter(series(sheet.unit).values()))[::-1]
     column = Frame(18 * mm, 16 * mm, (listed[0] - 36) * mm, (listed[1] - 34) * mm, 0, 0, 0, 0)
     doc.addPageTemplates(
         [
-            PageTemplate("drawing", [whole], onPage=lambda c, _: _Draw(c, sheet, placing).all(), pagesize=(w * mm, h * mm)),
-            PageTemplate("list", [column], onPage=lambda c, d: _head(c, d, sheet, listed), pagesize=(listed[0] * mm, listed[1] * mm)),
+            PageTemplate(
+                "drawing",
+                [whole],
+                onPage=lambda c, _: _Draw(c, sheet, placing).all(),
+                pagesize=(w * mm, h * mm),
+            ),
+            PageTemplate(
+                "list",
+                [column],
+                onPage=lambda c, d: _head(c, d, sheet, listed),
+                pagesize=(listed[0] * mm, listed[1] * mm),
+            ),
         ]
-    )  # fmt: skip
+    )
     story: list[Flowable] = [NextPageTemplate("list"), Spacer(1, 1), PageBreak()]
     doc.build(story + _list(sheet, listed[0] - 36))
     return out.getvalue()
@@ -125,7 +144,9 @@ class _Draw:
         for f in self.sheet.scene["features"]:
             wrong = f["id"] in self.sheet.wrong
             wide = f["role"] == "outline" and f["line_type"] == "continuous"
-            dashes = DASHES.get("chain" if f["role"] == "centre" else "dashed" if f["role"] == "hidden" else f["line_type"])  # fmt: skip
+            dashes = DASHES.get(
+                "chain" if f["role"] == "centre" else "dashed" if f["role"] == "hidden" else f["line_type"]
+            )
             self._path(f["path"], PENCIL if wrong else INK, WIDE if wide or wrong else NARROW, dashes)
         self._path(self.sheet.scene["annotations"]["path"], SECOND, NARROW / 2, None)
         for t in (*self.sheet.scene["texts"], *self.sheet.scene["annotations"]["texts"]):
@@ -178,7 +199,17 @@ class _Draw:
         x, y = self.p.at((p[0] + shift[0], p[1] + shift[1]))
         return x * mm, y * mm
 
-    def _words(self, x: float, y: float, text: str, size: float, *, weight: int = faces.REGULAR, align: float = 0.0, color: Any = INK) -> None:  # fmt: skip
+    def _words(
+        self,
+        x: float,
+        y: float,
+        text: str,
+        size: float,
+        *,
+        weight: int = faces.REGULAR,
+        align: float = 0.0,
+        color: Any = INK,
+    ) -> None:
         """Set a line of text; ``align`` is the share of its width left of x. All in mm."""
         x -= faces.width(text, size, weight) * align
         self.c.setFillColor(color)
@@ -230,7 +261,9 @@ class _Draw:
             ):  # a level line is asked for: there is no arc from level to level
                 self.c.arc((a[0] - r) * mm, (a[1] - r) * mm, (a[0] + r) * mm, (a[1] + r) * mm, start, sweep)
             mid = math.radians(start + sweep / 2)
-            self._words(a[0] + (r + 1) * math.cos(mid), a[1] + (r + 1) * math.sin(mid), mark["says"], 3.0, color=color)  # fmt: skip
+            self._words(
+                a[0] + (r + 1) * math.cos(mid), a[1] + (r + 1) * math.sin(mid), mark["says"], 3.0, color=color
+            )
 
     def _span(self, a: Point, b: Point, says: str, color: Any, off: float) -> None:
         far = math.dist(a, b)
@@ -305,7 +338,14 @@ class _Draw:
         self.c.line(left * mm, bottom * mm, right * mm, bottom * mm)
         scale = self.p.scale
         said = "1:1, true size" if scale == 1.0 else f"1:{1 / scale:.4g}"
-        cells = [("Drawn by", self.sheet.student), ("Exercise", self.sheet.title), ("Group", self.sheet.group), ("Marks", self.sheet.score), ("Scale", said), ("Unit", self.sheet.unit)]  # fmt: skip
+        cells = [
+            ("Drawn by", self.sheet.student),
+            ("Exercise", self.sheet.title),
+            ("Group", self.sheet.group),
+            ("Marks", self.sheet.score),
+            ("Scale", said),
+            ("Unit", self.sheet.unit),
+        ]
         shares = (0.23, 0.29, 0.13, 0.15, 0.12, 0.08)
         x = left
         for (label, value), share in zip(cells, shares, strict=True):
@@ -349,7 +389,14 @@ def _head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
 def _style(
     size: float, *, weight: int = faces.REGULAR, before: float = 0.0, color: Any = INK
 ) -> ParagraphStyle:
-    return ParagraphStyle("s", fontName=faces.name_of(weight), fontSize=size, leading=size * 1.28, spaceBefore=before, textColor=color)  # fmt: skip
+    return ParagraphStyle(
+        "s",
+        fontName=faces.name_of(weight),
+        fontSize=size,
+        leading=size * 1.28,
+        spaceBefore=before,
+        textColor=color,
+    )
 
 
 def _list(sheet: MarkedSheet, wide: float) -> list[Flowable]:

@@ -1,4 +1,5 @@
-"""What a drawing shows beside its features: the texts of its notes, the lines of its hatching, its construction lines without an end.
+"""What a drawing shows beside its features: the texts of its notes, the lines of its hatching, its
+construction lines without an end.
 
 They are pictures only, as lines and lettering; what is examined of notes and hatching is elsewhere.
 """
@@ -13,7 +14,8 @@ from evenmark.core.geometry.points import Box, Point
 from evenmark.core.linework.annotations import notes_of
 
 HATCH_LINES = 40
-"""Lines across the longer side of a hatched region, whatever its pattern: it shows that it is filled, and not with what."""
+"""Lines across the longer side of a hatched region, whatever its pattern: it shows that it is filled, and not
+with what."""
 MOST_HATCH_LINES = 4000
 """Of a whole drawing; regions beyond them stay empty."""
 BEYOND = 0.05

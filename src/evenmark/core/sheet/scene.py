@@ -1,7 +1,7 @@
 """Scene: what the browser draws. Paths are made here; the browser only pans, zooms and chooses.
 
-Scene coordinates are drawing units with y downward, relative to an origin near the drawing, so that a browser's
-single-precision paths still show a gap of a thousandth far from zero.
+Scene coordinates are drawing units with y downward, relative to an origin near the drawing, so that a
+browser's single-precision paths still show a gap of a thousandth far from zero.
 """
 
 from __future__ import annotations
@@ -71,8 +71,12 @@ class Frame:
     def text(self, t: Text | drawn.Text) -> dict[str, Any]:
         """Return lettering with its place and anchor."""
         return {
-            "wording": t.wording, "at": self.at(t.at), "anchor": t.anchor, "height": round(t.height, 9), "turn": round(t.turn_deg, 6),
-        }  # fmt: skip
+            "wording": t.wording,
+            "at": self.at(t.at),
+            "anchor": t.anchor,
+            "height": round(t.height, 9),
+            "turn": round(t.turn_deg, 6),
+        }
 
 
 def joined_box(boxes: Iterable[Box | None]) -> Box | None:
@@ -83,7 +87,8 @@ def joined_box(boxes: Iterable[Box | None]) -> Box | None:
 def scene(
     linework: Linework, frame: Frame, roles: Mapping[str, Role], annotations: tuple[drawn.Entity, ...] = ()
 ) -> dict[str, Any]:
-    """Return features with id, path, layer, role, line type and label anchor, joints by place, lettering, and annotations."""
+    """Return features with id, path, layer, role, line type and label anchor, joints by place, lettering, and
+    annotations."""
     features = [
         {
             "id": f.id,

@@ -1,7 +1,8 @@
 """The exercise sheet as SVG in millimetres of paper: what a student is given to draw from.
 
-Border and title strip follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere), paper and scale the tables of `conventions`;
-line weights 0.5 and 0.25 mm (ISO 128-2, wide to narrow 2:1). Values written down from memory of those standards.
+Border and title strip follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere), paper and scale the
+tables of `conventions`; line weights 0.5 and 0.25 mm (ISO 128-2, wide to narrow 2:1). Values written down
+from memory of those standards.
 """
 
 from __future__ import annotations
@@ -46,9 +47,10 @@ class SheetWords:
 def placed_on(size: tuple[float, float], unit: str, paper: str = "", *, true_size: bool = False) -> Placed:
     """Return how a drawing (its sides in mm) stands on a paper of its unit's series.
 
-    On a named paper, else on the smallest, it has the largest standard scale that fits. With ``true_size`` and no paper named it stands
-    1:1 on the smallest paper that holds it so: the largest paper and a reduction where none does, an enlargement where it would be too
-    small to be read. Raises KeyError for a paper that there is not.
+    On a named paper, else on the smallest, it has the largest standard scale that fits. With ``true_size``
+    and no paper named it stands 1:1 on the smallest paper that holds it so: the largest paper and a reduction
+    where none does, an enlargement where it would be too small to be read. Raises KeyError for a paper that
+    there is not.
     """
     papers = series(unit)
     names = list(papers)
@@ -108,7 +110,8 @@ def exercise_sheet(
     svg = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{num(width)}mm" height="{num(height)}mm" '
         f'viewBox="0 0 {num(width)} {num(height)}" font-family="Even Mark Lettering">'
-        f'<rect width="{num(width)}" height="{num(height)}" fill="#fff"/>{_border(width, height, words, placed.said)}'
+        f'<rect width="{num(width)}" height="{num(height)}" '
+        f'fill="#fff"/>{_border(width, height, words, placed.said)}'
         f'<g transform="translate({num(left)} {num(top)}) scale({num(per_unit)})" fill="none" stroke="{INK}" '
         f'stroke-linecap="round">{"".join(body)}</g></svg>'
     )
@@ -132,10 +135,14 @@ def _lettering(t: drawn.Text | object, frame: Frame, per_unit: float) -> str:
     anchor = {"left": "start", "centre": "middle", "right": "end"}[across]
     (x, y), turn = text["at"], -text["turn"]
     rows = "".join(
-        f'<text x="0" y="{num(shift + n * size * 1.25)}" font-size="{num(size)}" text-anchor="{anchor}">{escape(row)}</text>'
+        f'<text x="0" y="{num(shift + n * size * 1.25)}" font-size="{num(size)}" '
+        f'text-anchor="{anchor}">{escape(row)}</text>'
         for n, row in enumerate(lines)
     )
-    return f'<g transform="translate({num(x)} {num(y)}) rotate({num(turn)})" fill="{INK}" stroke="none">{rows}</g>'
+    return (
+        f'<g transform="translate({num(x)} {num(y)}) rotate({num(turn)})" fill="{INK}" '
+        f'stroke="none">{rows}</g>'
+    )
 
 
 def _axes(frame: Frame, per_unit: float, box: tuple[float, float, float, float]) -> str:
@@ -147,7 +154,8 @@ def _axes(frame: Frame, per_unit: float, box: tuple[float, float, float, float])
     arm, w = 5 / per_unit, num(0.35 / per_unit)
     letter = f'fill="#0B6B6F" stroke="none" font-size="{num(3 / per_unit)}"'
     return (
-        f'<g stroke="#0B6B6F" stroke-width="{w}"><path d="M{num(x)} {num(y)}h{num(arm)}M{num(x)} {num(y)}v{num(-arm)}"/>'
+        f'<g stroke="#0B6B6F" stroke-width="{w}"><path d="M{num(x)} {num(y)}h{num(arm)}M{num(x)} '
+        f'{num(y)}v{num(-arm)}"/>'
         f'<circle cx="{num(x)}" cy="{num(y)}" r="{num(0.9 / per_unit)}" fill="#fff"/>'
         f'<text x="{num(x + arm * 1.15)}" y="{num(y + 1 / per_unit)}" {letter}>x</text>'
         f'<text x="{num(x - 0.8 / per_unit)}" y="{num(y - arm * 1.2)}" {letter}>y</text></g>'
@@ -165,8 +173,10 @@ def _border(width: float, height: float, words: SheetWords, scale: str) -> str:
         (right - 26, "Scale", scale),
     ]
     parts = [
-        f'<g fill="none" stroke="{INK}"><rect x="{FILING_EDGE}" y="{EDGE}" width="{num(width - FILING_EDGE - EDGE)}" '
-        f'height="{num(height - 2 * EDGE)}" stroke-width="0.7"/><path d="M{FILING_EDGE} {num(top)}H{num(right)}" stroke-width="0.5"/>'
+        f'<g fill="none" stroke="{INK}"><rect x="{FILING_EDGE}" y="{EDGE}" '
+        f'width="{num(width - FILING_EDGE - EDGE)}" '
+        f'height="{num(height - 2 * EDGE)}" stroke-width="0.7"/><path d="M{FILING_EDGE} '
+        f'{num(top)}H{num(right)}" stroke-width="0.5"/>'
     ]
     parts += [f'<path d="M{num(x)} {num(top)}V{num(bottom)}" stroke-width="0.25"/>' for x, _, _ in cells[1:]]
     parts.append(f'</g><g fill="{INK}">')

@@ -284,7 +284,8 @@ class ExerciseChange(Model):
     text: str | None = None
     rules: RulesIn | None = None
     based_on: AwareDatetime | None = None
-    """When the revision had last changed as the page knows it; what somebody changed since is not overwritten."""
+    """When the revision had last changed as the page knows it; what somebody changed since is not
+    overwritten."""
 
 
 class ExerciseGoes(Model):

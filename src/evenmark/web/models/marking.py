@@ -24,8 +24,9 @@ class ItemOut(Model):
 
 
 class SketchMark(Model):
-    """One thing drawn between key and attempt: a span from a to b, an arrow back from a to b, an angle about a (b: start and sweep in
-    degrees, counter-clockwise), or a radius from a (b: radius and direction in degrees)."""
+    """One thing drawn between key and attempt: a span from a to b, an arrow back from a to b, an angle about
+    a (b: start and sweep in degrees, counter-clockwise), or a radius from a (b: radius and direction in
+    degrees)."""
 
     model_config = ConfigDict(extra="forbid", from_attributes=True, populate_by_name=True)
 

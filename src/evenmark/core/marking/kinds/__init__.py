@@ -1,4 +1,5 @@
-"""Every requirement kind that this engine examines: one table, each kind asked and measured beside its like."""
+"""Every requirement kind that this engine examines: one table, each kind asked and measured beside its
+like."""
 
 from __future__ import annotations
 
@@ -15,5 +16,6 @@ KINDS: dict[str, Kind] = {
 
 
 def ask(r: Requirement, setting: Setting) -> Ask:
-    """Return what a requirement asks for, read off the key. Raises RuleError where the key itself does not hold it."""
+    """Return what a requirement asks for, read off the key. Raises RuleError where the key itself does not
+    hold it."""
     return KINDS[r.kind].ask(r, setting)

@@ -22,13 +22,15 @@ def feature_of(r: Requirement, s: Setting, which: int = 0) -> AnyFeature:
 
 
 def angle_band(aside: float, length: float, case: Case) -> float:
-    """Return the near band of an angle: none where the far end of the piece is off by more than the band of its length."""
+    """Return the near band of an angle: none where the far end of the piece is off by more than the band of
+    its length."""
     band = near_size(length, case.tolerances)
     return tol.NEAR_ANGLE_DEG if tol.within(aside, band, case.slack) else 0.0
 
 
 def lacking(features: tuple[str, ...], case: Case) -> Measure | None:
-    """Return what to say where some or all of the features of a relation were not drawn; None where all were."""
+    """Return what to say where some or all of the features of a relation were not drawn; None where all
+    were."""
     drawn = sum(1 for i in features if i in case.drawn_for)
     if drawn == len(features):
         return None
@@ -36,7 +38,8 @@ def lacking(features: tuple[str, ...], case: Case) -> Measure | None:
 
 
 def drawn_place(feature: AnyFeature, case: Case) -> Point | None:
-    """Return where the counterpart of a corner, meeting, circle or arc is: of several ends the one nearest to its place."""
+    """Return where the counterpart of a corner, meeting, circle or arc is: of several ends the one nearest to
+    its place."""
     if isinstance(feature, Arc | Circle):
         drawn = case.drawn_for.get(feature.id)
         return drawn.center if isinstance(drawn, Arc | Circle) else None

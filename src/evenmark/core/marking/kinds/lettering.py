@@ -1,4 +1,5 @@
-"""Lettering, dimensions, notes and hatches: `wording`, `text-height`, `text-anchor`, `text-turn`, `dimension`, `note`, `hatch`."""
+"""Lettering, dimensions, notes and hatches: `wording`, `text-height`, `text-anchor`, `text-turn`,
+`dimension`, `note`, `hatch`."""
 
 from __future__ import annotations
 
@@ -16,9 +17,11 @@ from evenmark.core.marking.kinds.relations import to_curve
 from evenmark.core.marking.model import Requirement, RuleError
 
 WIDTH_HEIGHTS = 0.85
-"""How wide a letter is on average, in text heights, where only its justification says where lettering begins."""
+"""How wide a letter is on average, in text heights, where only its justification says where lettering
+begins."""
 DESCENDER_HEIGHTS = 0.35
-"""How far letters reach below their base line, in text heights: what "bottom" and "base line" may differ by."""
+"""How far letters reach below their base line, in text heights: what "bottom" and "base line" may differ
+by."""
 FIELDS = ("name", "group", "date")
 """What a title block can say of its student."""
 
@@ -27,7 +30,8 @@ FIELDS = ("name", "group", "date")
 
 
 def ask_wording(r: Requirement, s: Setting) -> Ask:
-    """Ask lettering for its wording: the key's own, a pattern (* any, ? one, # a digit), or a field of the student."""
+    """Ask lettering for its wording: the key's own, a pattern (* any, ? one, # a digit), or a field of the
+    student."""
     feature: Text | Note = feature_of(r, s)  # type: ignore[assignment]
     if r.by == "field":
         if r.pattern not in FIELDS:
@@ -38,14 +42,16 @@ def ask_wording(r: Requirement, s: Setting) -> Ask:
     if r.by == "pattern":
         if not r.pattern.strip():
             raise RuleError(
-                f"Requirement {r.id}: the pattern is empty; * stands for anything, ? for one letter, # for a digit."
+                f"Requirement {r.id}: the pattern is empty; * stands for anything, ? for one letter, # for "
+                "a digit."
             )
         return Ask(r, feature, feature.at, r.pattern)
     return Ask(r, feature, feature.at, feature.wording)
 
 
 def fits_pattern(text: str, pattern: str) -> bool:
-    """Say whether a text is what a pattern describes: * any run of letters, ? one, # a digit, all else itself.
+    """Say whether a text is what a pattern describes: * any run of letters, ? one, # a digit, all else
+    itself.
 
     Goes back to the last star only, so that it takes no more than the product of both lengths.
 
@@ -109,7 +115,8 @@ def height(a: Ask, case: Case) -> Measure:
 
 
 def ask_anchor(r: Requirement, s: Setting) -> Ask:
-    """Ask lettering where it stands; it may be off by the near band of sizes unless the requirement says otherwise."""
+    """Ask lettering where it stands; it may be off by the near band of sizes unless the requirement says
+    otherwise."""
     t: Text = feature_of(r, s)  # type: ignore[assignment]
     return Ask(r, t, t.at, t.at, max(s.tolerances.near, s.tolerances.position))
 
@@ -132,8 +139,8 @@ def anchor(a: Ask, case: Case) -> Measure:
 def as_anchored(t: Text, anchor_of: str) -> tuple[Point, float, float]:
     """Return where another place of the same lettering stands, and how far across and up that may be wrong.
 
-    The width of lettering depends on its face, so it is only estimated; across, one text height is allowed (marking.md) and a
-    share of the estimate.
+    The width of lettering depends on its face, so it is only estimated; across, one text height is allowed
+    (marking.md) and a share of the estimate.
     """
     if t.anchor == anchor_of:
         return t.at, 0.0, 0.0
@@ -201,7 +208,8 @@ def ask_dimension(r: Requirement, s: Setting) -> Ask:
 
 
 def dimension(a: Ask, case: Case) -> Measure:
-    """Compare what is measured and what is shown; a text typed over the value does not show what is measured."""
+    """Compare what is measured and what is shown; a text typed over the value does not show what is
+    measured."""
     key: Dimension = a.feature  # type: ignore[assignment]
     drawn = case.drawn_for.get(key.id)
     if not isinstance(drawn, Dimension):

@@ -29,7 +29,8 @@ def layer(a: Ask, case: Case) -> Measure:
 
 
 def same_style(asked: Style, found: Style) -> bool:
-    """Say whether two styles look the same; a weight that one of the files cannot state is not held against it."""
+    """Say whether two styles look the same; a weight that one of the files cannot state is not held against
+    it."""
     weights = asked.weight is None or found.weight is None or asked.weight == found.weight
     return asked.color == found.color and asked.line_type == found.line_type and weights
 

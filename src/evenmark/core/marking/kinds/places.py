@@ -33,7 +33,8 @@ from evenmark.core.marking.model import Requirement, RuleError
 
 Floats = NDArray[np.float64]
 LOW_SHARE, HIGH_SHARE = 0.25, 4.0
-"""An axis may run past what it is the axis of by a quarter to four times what it does in the key, where the rule set says nothing."""
+"""An axis may run past what it is the axis of by a quarter to four times what it does in the key, where the
+rule set says nothing."""
 
 
 def ask_position(r: Requirement, s: Setting) -> Ask:
@@ -46,7 +47,8 @@ def ask_position(r: Requirement, s: Setting) -> Ask:
 
 
 def position(a: Ask, case: Case) -> Measure:
-    """Measure a place after placement; of a free curve, the point that lies farthest from the curve asked for."""
+    """Measure a place after placement; of a free curve, the point that lies farthest from the curve asked
+    for."""
     key, expected = a.feature, a.expected
     assert isinstance(expected, tuple)
     assert key is not None
@@ -66,7 +68,8 @@ def position(a: Ask, case: Case) -> Measure:
 
 
 def apart(a: Point | Edge, b: Point | Edge) -> float:
-    """Return what a dimension between two things states: between points, from a point square to an edge, between parallels."""
+    """Return what a dimension between two things states: between points, from a point square to an edge,
+    between parallels."""
     if isinstance(a, Edge) and isinstance(b, Edge):
         return distance_to_carrier(b.at, a.start, a.end)
     if isinstance(a, Edge):
@@ -114,7 +117,8 @@ def _place_or_edge(f: AnyFeature, case: Case) -> Point | Edge | None:
 
 
 class Axis(NamedTuple):
-    """What is asked of a centre line: the centres on it, where what it is the axis of begins and ends, and its overshoot's range."""
+    """What is asked of a centre line: the centres on it, where what it is the axis of begins and ends, and
+    its overshoot's range."""
 
     centers: tuple[Point, ...]
     first: float | None
@@ -124,7 +128,8 @@ class Axis(NamedTuple):
 
 
 def ask_axis(r: Requirement, s: Setting) -> Ask:
-    """Ask a centre line to run through its centres, in its direction, past its outline by an overshoot within a range."""
+    """Ask a centre line to run through its centres, in its direction, past its outline by an overshoot within
+    a range."""
     edge: Edge = feature_of(r, s)  # type: ignore[assignment]
     reach = s.tolerances.position
     rounds, places = s.centers
@@ -180,7 +185,8 @@ def _nearby(edge: Edge, s: Setting) -> list[Edge | Arc | Circle]:
 
 
 def axis(a: Ask, case: Case) -> Measure:
-    """Measure the farthest centre from the drawn axis; else how far its direction moves its ends; else what its overshoot is beyond."""
+    """Measure the farthest centre from the drawn axis; else how far its direction moves its ends; else what
+    its overshoot is beyond."""
     key: Edge = a.feature  # type: ignore[assignment]
     drawn = case.drawn_for.get(key.id)
     if not isinstance(drawn, Edge):

@@ -1,5 +1,5 @@
-"""Relations between features: `tangent`, `perpendicular`, `parallel`, `included-angle`, `concentric`, and how ends meet: `joined`,
-`closed`, `whole-edge`, `one-piece`."""
+"""Relations between features: `tangent`, `perpendicular`, `parallel`, `included-angle`, `concentric`, and how
+ends meet: `joined`, `closed`, `whole-edge`, `one-piece`."""
 
 from __future__ import annotations
 
@@ -70,7 +70,8 @@ def _two(r: Requirement, s: Setting) -> tuple[Feature, Feature]:
 
 
 def off_square(a: Feature, b: Feature) -> float | None:
-    """Return by how many degrees an edge is from square to another edge, or to a curve at its foot there; None where there is no foot."""
+    """Return by how many degrees an edge is from square to another edge, or to a curve at its foot there;
+    None where there is no foot."""
     assert isinstance(a, Edge)
     if isinstance(b, Edge):
         return 90.0 - abs(_between(a, b))
@@ -186,7 +187,8 @@ def ask_zero(r: Requirement, s: Setting) -> Ask:
 
 
 def joined(a: Ask, case: Case) -> Measure:
-    """Measure the largest distance between the ends of a corner, or from the ends of a meeting to the curve they end on."""
+    """Measure the largest distance between the ends of a corner, or from the ends of a meeting to the curve
+    they end on."""
     key: Corner | Tee = a.feature  # type: ignore[assignment]
     ends = [case.drawn_end(i, w) for i, w in key.ends]
     found = [p for p in ends if p is not None]
@@ -217,7 +219,8 @@ def _widest(points: list[Point]) -> float:
 
 
 def to_curve(p: Point, curve: Feature) -> float:
-    """Return the distance of a point from a curve: its carrier where the foot falls on it, else its nearer end."""
+    """Return the distance of a point from a curve: its carrier where the foot falls on it, else its nearer
+    end."""
     if isinstance(curve, Edge):
         along = along_carrier(p, curve.start, curve.end)
         if 0.0 <= along <= curve.length:

@@ -56,7 +56,8 @@ def _mirrored(p: Point, axis: Edge) -> Point:
 
 
 def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:
-    """Return how far the mirror image of one feature lies from another of its kind; infinite for another kind."""
+    """Return how far the mirror image of one feature lies from another of its kind; infinite for another
+    kind."""
     if type(a) is not type(b):
         return math.inf
     if isinstance(a, Circle | Arc) and isinstance(b, Circle | Arc):
@@ -74,7 +75,8 @@ def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:
 
 
 def ask_symmetric(r: Requirement, s: Setting) -> Ask:
-    """Ask features to be each other's or their own mirror images about an edge. Raises RuleError where the key's are not."""
+    """Ask features to be each other's or their own mirror images about an edge. Raises RuleError where the
+    key's are not."""
     axis: Edge = feature_of(r, s)  # type: ignore[assignment]
     pairs = []
     for i in r.features[1:]:
@@ -104,7 +106,8 @@ def symmetric(a: Ask, case: Case) -> Measure:
 
 
 def ask_evenly(r: Requirement, s: Setting) -> Ask:
-    """Ask circles to be evenly spaced round a circle or in a row. Raises RuleError where the key's are not."""
+    """Ask circles to be evenly spaced round a circle or in a row. Raises RuleError where the key's are
+    not."""
     centers = [s.key.by_id[i].center for i in r.features]  # type: ignore[union-attr]
     found = patterns.find(centers, s.tolerances.position)
     if found is None:

@@ -84,11 +84,13 @@ def sweep(a: Ask, case: Case) -> Measure:
 # outlines
 
 Piece = tuple[Point, Point, Edge | Arc | Free, bool]
-"""Where a member of an outline is entered and left, what it is, and whether it is run through from its end to its start."""
+"""Where a member of an outline is entered and left, what it is, and whether it is run through from its end to
+its start."""
 
 
 def round_of(pieces: list[Piece]) -> tuple[float, float]:
-    """Return the area inside a chain and its length round; the area of an arc's segment is r^2 (t - sin t) / 2."""
+    """Return the area inside a chain and its length round; the area of an arc's segment is r^2 (t - sin t) /
+    2."""
     ox, oy = pieces[0][0]
     area = total = 0.0
     for a, b, curve, back in pieces:

@@ -61,8 +61,8 @@ def _drawn_in(view: View, case: Case) -> bool:
 
 
 class Shared(NamedTuple):
-    """Corners of two views on one level: which coordinate they share (0 x, 1 y) in each, the corners by level, and whether
-    the coordinates run against each other (-1)."""
+    """Corners of two views on one level: which coordinate they share (0 x, 1 y) in each, the corners by
+    level, and whether the coordinates run against each other (-1)."""
 
     axes: tuple[int, int]
     levels: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...]
@@ -70,7 +70,8 @@ class Shared(NamedTuple):
 
 
 def ask_agreement(r: Requirement, s: Setting) -> Ask:
-    """Ask two views to agree on every height, width or depth that both show. Raises RuleError where they share none."""
+    """Ask two views to agree on every height, width or depth that both show. Raises RuleError where they
+    share none."""
     one, other = _views(r, s)
     shared = _shared(one, other, s.key, s.tolerances.position)
     if not shared.levels:

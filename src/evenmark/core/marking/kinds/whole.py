@@ -28,7 +28,8 @@ def ask_clean(r: Requirement, _s: Setting) -> Ask:
 
 
 def clean(_a: Ask, case: Case) -> Measure:
-    """Count spare geometry, duplicates, debris, construction left behind, and given geometry that was changed."""
+    """Count spare geometry, duplicates, debris, construction left behind, and given geometry that was
+    changed."""
     items = [Item(code=c.code, at=c.at, layer=c.layer) for c in case.drawn.clutter]
     missing = {"e": 0, "a": 0, "c": 0, "f": 0}
     for i in case.key.curves:

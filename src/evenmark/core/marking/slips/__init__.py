@@ -1,7 +1,7 @@
 """The slips that this engine can name, each a function that puts forward hypotheses (marking.md, Causes).
 
-Each predicts numbers and speaks only when the drawing agrees with them within the exact tolerance. A slip of one end of a
-feature also accounts for what that end moves: lengths, directions, corners, joints.
+Each predicts numbers and speaks only when the drawing agrees with them within the exact tolerance. A slip of
+one end of a feature also accounts for what that end moves: lengths, directions, corners, joints.
 """
 
 from __future__ import annotations

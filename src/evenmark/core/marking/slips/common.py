@@ -1,4 +1,5 @@
-"""What slips share: tokens of what one moved end accounts for, characteristic points, crossings of carriers."""
+"""What slips share: tokens of what one moved end accounts for, characteristic points, crossings of
+carriers."""
 
 from __future__ import annotations
 
@@ -44,7 +45,8 @@ def tokens(findings: list[Finding]) -> frozenset[Token]:
 
 
 def neighbours(f: Finding, e: Evidence) -> frozenset[Token]:
-    """Return what an arc of another radius moves at its neighbours: their lengths, the corners between, its own sweep and centre.
+    """Return what an arc of another radius moves at its neighbours: their lengths, the corners between, its
+    own sweep and centre.
 
     A neighbour counts only if it still lies on its own carrier, so that nothing but its end has moved.
     """
@@ -70,7 +72,8 @@ def on_carrier(drawn: Edge, edge: Edge, e: Evidence) -> bool:
 
 
 def crossing(a: Edge, b: Edge) -> Point | None:
-    """Return where the carriers of two edges cross; None when they are parallel within a thousandth of a degree."""
+    """Return where the carriers of two edges cross; None when they are parallel within a thousandth of a
+    degree."""
     ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
     bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
     cross = ax * by - ay * bx
@@ -81,7 +84,8 @@ def crossing(a: Edge, b: Edge) -> Point | None:
 
 
 def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
-    """Return what ends that miss a joint account for: its place, tangency there, lengths of edges still on their carriers, the outline."""
+    """Return what ends that miss a joint account for: its place, tangency there, lengths of edges still on
+    their carriers, the outline."""
     ids = {i for i, _ in joint.ends} | ({joint.on} if isinstance(joint, Tee) else set())
     out: set[Token] = {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
     for i in ids:
@@ -119,7 +123,8 @@ def not_joined(joint: Corner | Tee, e: Evidence) -> set[Token]:
 
 
 def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
-    """Return what a moved end of an edge accounts for: the edge's own size and direction, its corner there, the edges that meet it."""
+    """Return what a moved end of an edge accounts for: the edge's own size and direction, its corner there,
+    the edges that meet it."""
     out = {(g.id, -1) for g in e.about(edge.id) if g.kind in ("length", "angle", "whole-edge")}
     joint: Corner | Tee | None = e.case.key.corner_of.get((edge.id, which))
     if joint is not None:
@@ -131,7 +136,8 @@ def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
 
 
 def ways(e: Evidence, *kinds: str) -> Iterator[tuple[Edge, int, Point, Point]]:
-    """Yield edges with an open finding of some kinds: the edge, its far end, and the asked and drawn steps toward that end."""
+    """Yield edges with an open finding of some kinds: the edge, its far end, and the asked and drawn steps
+    toward that end."""
     seen: set[str] = set()
     for f in e.off(*kinds):
         edge = e.case.key.by_id[f.features[0]]

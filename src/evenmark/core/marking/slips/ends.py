@@ -1,5 +1,5 @@
-"""Slips of ends: `gap`, `overshoot`, `by-eye`, `caught-wrong-point`, `not-quite-tangent`, `wrong-tangent-side`, `tangent-to-another`,
-`wrong-side`."""
+"""Slips of ends: `gap`, `overshoot`, `by-eye`, `caught-wrong-point`, `not-quite-tangent`,
+`wrong-tangent-side`, `tangent-to-another`, `wrong-side`."""
 
 from __future__ import annotations
 
@@ -38,14 +38,18 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
         by = size(f.measured, e.unit)
         if past:
             yield Hypothesis(
-                code="overshoot", tokens=frozenset(tokens), free=2,
+                code="overshoot",
+                tokens=frozenset(tokens),
+                free=2,
                 says=f"An end runs {by} past the meeting point {place(joint)}.",
-            )  # fmt: skip
+            )
         else:
             yield Hypothesis(
-                code="gap", tokens=frozenset(tokens), free=2,
+                code="gap",
+                tokens=frozenset(tokens),
+                free=2,
                 says=f"The ends {place(joint)} do not meet: they are {by} apart.",
-            )  # fmt: skip
+            )
 
 
 def _runs_past(joint: Corner | Tee, case: Case) -> bool:
@@ -67,7 +71,8 @@ def _runs_past(joint: Corner | Tee, case: Case) -> bool:
 
 
 def _stop(joint: Corner | Tee, feature: str, drawn: Edge, case: Case) -> Point | None:
-    """Return where an edge should have stopped: at the crossing of carriers, or on the curve that it should reach."""
+    """Return where an edge should have stopped: at the crossing of carriers, or on the curve that it should
+    reach."""
     others = [joint.on] if isinstance(joint, Tee) else [i for i, _ in joint.ends if i != feature]
     for other in others:
         on = case.partner(other)
@@ -81,7 +86,8 @@ def _stop(joint: Corner | Tee, feature: str, drawn: Edge, case: Case) -> Point |
 
 
 def _nearest_on_circle(edge: Edge, on: Arc | Circle, near: Point) -> Point | None:
-    """Return the crossing of a carrier with a circle that is nearest to a point; None when it misses the circle."""
+    """Return the crossing of a carrier with a circle that is nearest to a point; None when it misses the
+    circle."""
     along, length = along_carrier(on.center, edge.start, edge.end), edge.length
     ux, uy = (edge.end[0] - edge.start[0]) / length, (edge.end[1] - edge.start[1]) / length
     off = distance_to_carrier(on.center, edge.start, edge.end)
@@ -104,7 +110,10 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
                 is_round(v, step, e.exact) for v in (f.measured, 2 * f.measured)
             ):
                 continue
-            says = f"The {noun(feature, e.centre)} {place(feature)} has radius {size(f.measured, e.unit)}: placed by eye, near {number(f.expected)}."  # type: ignore[arg-type]
+            says = (
+                f"The {noun(feature, e.centre)} {place(feature)} has radius {size(f.measured, e.unit)}: "
+                f"placed by eye, near {number(f.expected)}."  # type: ignore[arg-type]
+            )
             yield Hypothesis(code="by-eye", tokens=token(f), says=says, free=1)
             continue
         assert isinstance(f.measured, tuple)
@@ -121,13 +130,19 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
             if isinstance(feature, Corner | Tee)
             else f"centre of the {noun(feature, e.centre)}"
         )
-        says = f"The {what} {place(feature)} is {size(f.deviation or 0.0, e.unit)} off its point: placed by eye rather than on the exact point."
+        says = (
+            f"The {what} {place(feature)} is {size(f.deviation or 0.0, e.unit)} off its point: placed by "
+            "eye rather than on the exact point."
+        )
         yield Hypothesis(code="by-eye", tokens=frozenset(tokens), says=says, free=2)
     for f in e.failing("length", "angle"):
         if f.verdict == "near" and isinstance(f.measured, float) and not is_round(f.measured, step, e.exact):
             feature = e.case.key.by_id[f.features[0]]
             unit = "°" if f.kind == "angle" else f" {e.unit}"
-            says = f"The edge {place(feature)} has {f.kind} {number(f.measured)}{unit}: placed by eye, near {number(f.expected)}{unit}."  # type: ignore[arg-type]
+            says = (
+                f"The edge {place(feature)} has {f.kind} {number(f.measured)}{unit}: placed by eye, near "
+                f"{number(f.expected)}{unit}."  # type: ignore[arg-type]
+            )
             yield Hypothesis(code="by-eye", tokens=token(f), says=says, free=3)
 
 
@@ -151,7 +166,10 @@ def caught_wrong_point(e: Evidence) -> Iterator[Hypothesis]:
             else f"centre of the {noun(feature, e.centre)}"
         )
         x, y = f.measured
-        says = f"The {what} {place(feature)} lies exactly on another point: the {found[0]} at {number(x, 2)}, {number(y, 2)}."
+        says = (
+            f"The {what} {place(feature)} lies exactly on another point: the {found[0]} at {number(x, 2)}, "
+            f"{number(y, 2)}."
+        )
         yield Hypothesis(code="caught-wrong-point", tokens=frozenset(explains), says=says, free=1)
 
 
@@ -171,7 +189,10 @@ def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
                 if joint is not None and {m for m, _ in joint.ends} & {a, b} == {a, b}:
                     explains |= {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
         one, other = (noun(e.case.key.by_id[i], e.centre) for i in (a, b))
-        says = f"The {one} and the {other} {place(e.case.key.by_id[b])} are not quite tangent: they miss by {size(f.measured, e.unit)}."
+        says = (
+            f"The {one} and the {other} {place(e.case.key.by_id[b])} are not quite tangent: they miss by "
+            f"{size(f.measured, e.unit)}."
+        )
         yield Hypothesis(code="not-quite-tangent", tokens=frozenset(explains), says=says, free=2)
 
 
@@ -186,7 +207,8 @@ def _side(p: Point, a: Point, b: Point) -> float:
 
 
 def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
-    """An edge touches what it should on the other side, or touches another circle: `wrong-tangent-side`, `tangent-to-another`."""
+    """An edge touches what it should on the other side, or touches another circle: `wrong-tangent-side`,
+    `tangent-to-another`."""
     seen: set[str] = set()
     for f in e.off("angle", "length", "tangent"):
         edge_id = next((i for i in f.features if i[0] == "e"), "")
@@ -208,7 +230,10 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             c for c in touched if _side(c.center, start, end) * _side(c.center, edge.start, edge.end) < 0
         ]
         if len(touched) == len(asked) and flipped:
-            says = f"The edge {place(edge)} touches the {noun(flipped[0], e.centre)} {place(flipped[0])} on its other side."
+            says = (
+                f"The edge {place(edge)} touches the {noun(flipped[0], e.centre)} {place(flipped[0])} on "
+                "its other side."
+            )
             yield Hypothesis(code="wrong-tangent-side", tokens=explains, says=says)
             continue
         rounds = e.case.key.rounds
@@ -224,7 +249,8 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
         if others and len(touched) < len(asked):
             missed = next(c for c in asked if c not in touched)
             says = (
-                f"The edge {place(edge)} touches the {noun(others[0], e.centre)} of radius {size(others[0].radius, e.unit)} "
+                f"The edge {place(edge)} touches the {noun(others[0], e.centre)} of radius "
+                f"{size(others[0].radius, e.unit)} "
                 f"instead of the one of radius {size(missed.radius, e.unit)}."
             )
             yield Hypothesis(code="tangent-to-another", tokens=explains, says=says, free=1)
@@ -251,7 +277,10 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact)
         if ref is not None:
             gap = distance_to_carrier(curve.center, ref.start, ref.end)
-            says = f"The {noun(curve, e.centre)} {place(curve)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
+            says = (
+                f"The {noun(curve, e.centre)} {place(curve)} is {size(gap, e.unit)} from the edge "
+                f"{place(ref)}, but on its other side."
+            )
             own = frozenset((f.id, -1) for f in e.about(i) if f.kind == "position")
             yield Hypothesis(code="wrong-side", tokens=own, says=says, free=1)
     for i in edges:
@@ -265,7 +294,10 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         if ref is not None:
             gap = distance_to_carrier(edge.start, ref.start, ref.end)
             explains = far_tokens(edge, 0, e) | far_tokens(edge, 1, e)
-            says = f"The edge {place(edge)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its other side."
+            says = (
+                f"The edge {place(edge)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its "
+                "other side."
+            )
             yield Hypothesis(code="wrong-side", tokens=explains, says=says, free=1)
 
 
@@ -281,8 +313,8 @@ class _Mirrors:
     def that_lays(
         self, pairs: tuple[tuple[Point, Point], ...], reach: float, along: Edge | None = None
     ) -> Edge | None:
-        """Return the first edge about which each first point is the mirror image of the second, off the edge itself; with ``along``,
-        one that is parallel to that edge."""
+        """Return the first edge about which each first point is the mirror image of the second, off the edge
+        itself; with ``along``, one that is parallel to that edge."""
         good = np.ones(len(self.edges), bool)
         for p, q in pairs:
             w = np.asarray(p) - self.start

@@ -1,5 +1,6 @@
-"""Slips of layers and of what is left over: `wrong-layer`, `default-layer`, `layer-misnamed`, `left-on-construction`, `edges-exchanged`,
-`wrong-line-type`, `dashes-too-long`, `drawn-twice`, `construction-left`, `debris`, `not-drawn`."""
+"""Slips of layers and of what is left over: `wrong-layer`, `default-layer`, `layer-misnamed`,
+`left-on-construction`, `edges-exchanged`, `wrong-line-type`, `dashes-too-long`, `drawn-twice`,
+`construction-left`, `debris`, `not-drawn`."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ MOST_TOLD = 12
 
 
 def layers(e: Evidence) -> Iterator[Hypothesis]:
-    """Right shape on another layer: left on the default layer or on construction, on a misnamed layer, or simply on another."""
+    """Right shape on another layer: left on the default layer or on construction, on a misnamed layer, or
+    simply on another."""
     groups: dict[tuple[str, str], list[Finding]] = defaultdict(list)
     for f in e.failing("layer"):
         if f.verdict == "missed":
@@ -44,13 +46,15 @@ def layers(e: Evidence) -> Iterator[Hypothesis]:
 
 
 def _misnamed(asked: str, drawn: str) -> bool:
-    """Say whether a layer's name is the one asked for but for letter case, blanks and the like, or one letter."""
+    """Say whether a layer's name is the one asked for but for letter case, blanks and the like, or one
+    letter."""
     a, b = ("".join(c for c in name.casefold() if c.isalnum()) for name in (asked, drawn))
     return a == b or (min(len(a), len(b)) > 2 and _one_letter_apart(a, b))
 
 
 def _one_letter_apart(a: str, b: str) -> bool:
-    """Say whether one letter changed, added, left out, or two neighbours exchanged make one word the other."""
+    """Say whether one letter changed, added, left out, or two neighbours exchanged make one word the
+    other."""
     if len(a) > len(b):
         a, b = b, a
     n = next((i for i, (x, y) in enumerate(zip(a, b, strict=False)) if x != y), len(a))
@@ -73,7 +77,10 @@ def _exchanged(groups: dict[tuple[str, str], list[Finding]], e: Evidence) -> Ite
                 break
             others.remove(near)
             other = e.case.key.by_id[near.features[0]]
-            says = f"The {noun(one, e.centre)} {place(one)} and the {noun(other, e.centre)} {place(other)} were exchanged: each is on the other's layer, so that hidden reads as visible."
+            says = (
+                f"The {noun(one, e.centre)} {place(one)} and the {noun(other, e.centre)} {place(other)} "
+                "were exchanged: each is on the other's layer, so that hidden reads as visible."
+            )
             yield Hypothesis(code="edges-exchanged", tokens=token(f) | token(near), says=says)
 
 
@@ -83,7 +90,8 @@ def _apart(a: AnyFeature, b: AnyFeature) -> float:
 
 
 def clutter(e: Evidence) -> Iterator[Hypothesis]:
-    """Things that should not be there: `drawn-twice`, `construction-left`, `debris`; other spare geometry is unexplained."""
+    """Things that should not be there: `drawn-twice`, `construction-left`, `debris`; other spare geometry is
+    unexplained."""
     words = {
         "drawn-twice": ("stretch", "stretches", "drawn twice: one lies on top of the other"),
         "construction-left": ("construction line", "construction lines", "left in the drawing"),
@@ -167,7 +175,8 @@ def _joints_of(
 
 
 def wrong_style(e: Evidence) -> Iterator[Hypothesis]:
-    """Another look than was asked for: `wrong-line-type`, `dashes-too-long`; anything else is told in numbers, no slip named."""
+    """Another look than was asked for: `wrong-line-type`, `dashes-too-long`; anything else is told in
+    numbers, no slip named."""
     for f in e.failing("layer-style"):
         if f.verdict == "missed":
             code = "wrong-line-type" if _only_line_type(f) else "unexplained"
@@ -179,7 +188,10 @@ def wrong_style(e: Evidence) -> Iterator[Hypothesis]:
         feature, drawn = e.case.key.by_id[f.features[0]], e.case.partner(f.features[0])
         where = f"The {noun(feature, e.centre)} {place(feature)}"
         if drawn is not None and not dashes_show(drawn) and str(f.measured).startswith(str(f.expected)):
-            says = f"{where} is {size(drawn_length(drawn), e.unit)} long and its dashes repeat only every {size(drawn.style.dash, e.unit)}: it reads as continuous."
+            says = (
+                f"{where} is {size(drawn_length(drawn), e.unit)} long and its dashes repeat only every "
+                f"{size(drawn.style.dash, e.unit)}: it reads as continuous."
+            )
             yield Hypothesis(code="dashes-too-long", tokens=token(f), says=says)
         else:
             code = "wrong-line-type" if _only_line_type(f) else "unexplained"
@@ -200,7 +212,10 @@ def tallies(e: Evidence) -> Iterator[Hypothesis]:
             continue
         feature = e.case.key.by_id[f.features[0]]
         if f.kind == "count":
-            says = f"{number(f.measured)} like the {noun(feature, e.centre)} {place(feature)} were drawn; {number(f.expected)} were asked for."  # type: ignore[arg-type]
+            says = (
+                f"{number(f.measured)} like the {noun(feature, e.centre)} {place(feature)} were drawn; "  # type: ignore[arg-type]
+                f"{number(f.expected)} were asked for."  # type: ignore[arg-type]
+            )
         else:
             says = f"The outline {place(feature)} is made of {f.measured}; one closed object was asked for."
         yield Hypothesis(code="unexplained", tokens=token(f), says=says)

@@ -18,7 +18,10 @@ def words(e: Evidence) -> Iterator[Hypothesis]:
             continue
         asked, drawn = str(f.expected), str(f.measured)
         if asked.casefold() == drawn.casefold():
-            says = f"The lettering reads {drawn!r}; it was asked for as {asked!r}, in just these capitals and small letters."
+            says = (
+                f"The lettering reads {drawn!r}; it was asked for as {asked!r}, in just these capitals and "
+                "small letters."
+            )
             yield Hypothesis(code="text-case", tokens=token(f), says=says)
         else:
             says = f"The lettering reads {drawn!r}; {asked!r} was asked for."
@@ -30,7 +33,10 @@ def heights(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("text-height"):
         if isinstance(f.measured, float) and isinstance(f.expected, float):
             text = e.case.key.by_id[f.features[0]]
-            says = f"The lettering {place(text)} is {size(f.measured, e.unit)} high; {number(f.expected)} was asked for."
+            says = (
+                f"The lettering {place(text)} is {size(f.measured, e.unit)} high; {number(f.expected)} was "
+                "asked for."
+            )
             yield Hypothesis(code="text-height", tokens=token(f), says=says)
 
 
@@ -43,7 +49,10 @@ def anchors(e: Evidence) -> Iterator[Hypothesis]:
         if not isinstance(text, Text) or not isinstance(drawn, Text):
             continue
         if drawn.anchor != text.anchor and distance(drawn.at, text.at) <= max(e.exact, f.tolerance or 0.0):
-            says = f"The lettering {place(text)} stands by its {drawn.anchor} on the point where its {text.anchor} belongs."
+            says = (
+                f"The lettering {place(text)} stands by its {drawn.anchor} on the point where its "
+                f"{text.anchor} belongs."
+            )
             yield Hypothesis(code="text-anchor", tokens=token(f), says=says)
         else:
             says = f"The lettering {place(text)} stands {size(f.deviation or 0.0, e.unit)} from its place."
@@ -58,7 +67,10 @@ def dimensions(e: Evidence) -> Iterator[Hypothesis]:
             continue
         unit = "°" if drawn.kind == "angular" else f" {e.unit}"
         if drawn.typed is not None:
-            says = f"The dimension {place(drawn)} says {drawn.typed}, typed over its value; it measures {number(drawn.shown)}{unit}."
+            says = (
+                f"The dimension {place(drawn)} says {drawn.typed}, typed over its value; it measures "
+                f"{number(drawn.shown)}{unit}."
+            )
             yield Hypothesis(code="typed-over", tokens=token(f), says=says)
         else:
             asked = f.expected if isinstance(f.expected, str) else number(f.expected)  # type: ignore[arg-type]
@@ -75,9 +87,15 @@ def notes(e: Evidence) -> Iterator[Hypothesis]:
             continue
         feature = e.case.key.by_id[f.features[0]]
         if f.kind == "note":
-            says = f"The leader of the note {place(feature)} ends {size(f.deviation, e.unit)} off the feature that it is about."
+            says = (
+                f"The leader of the note {place(feature)} ends {size(f.deviation, e.unit)} off the feature "
+                "that it is about."
+            )
         elif f.kind == "hatch":
-            says = f"The hatching {place(feature)} differs from the region asked for by {number(f.deviation)} {e.unit}²."
+            says = (
+                f"The hatching {place(feature)} differs from the region asked for by {number(f.deviation)} "
+                f"{e.unit}²."
+            )
         else:
             says = (
                 f"The lettering {place(feature)} is turned by {number(f.deviation)}° from how it should run."

@@ -1,10 +1,13 @@
-"""Slips of typed numbers: angles taken another way, coordinates and steps confused, another size, a rounded one.
+"""Slips of typed numbers: angles taken another way, coordinates and steps confused, another size, a rounded
+one.
 
-`clockwise-angle`, `angle-from-vertical`, `angle-from-previous`, `supplementary-angle`, `axes-swapped`, `sign-flipped`, `coordinate-as-step`,
-`step-as-coordinate`, `baseline-as-chain`, `chain-as-baseline`, `size-of-another`, `rounded-value`.
+`clockwise-angle`, `angle-from-vertical`, `angle-from-previous`, `supplementary-angle`, `axes-swapped`,
+`sign-flipped`, `coordinate-as-step`, `step-as-coordinate`, `baseline-as-chain`, `chain-as-baseline`,
+`size-of-another`, `rounded-value`.
 
-An angle slip supposes that an angle was typed, a coordinate slip that coordinates were: each is put forward only where those are numbers
-that one types. So (24, 10) drawn as (10, 24) is told as exchanged axes, and 26 at 60 degrees drawn at 30 as an angle from the vertical.
+An angle slip supposes that an angle was typed, a coordinate slip that coordinates were: each is put forward
+only where those are numbers that one types. So (24, 10) drawn as (10, 24) is told as exchanged axes, and 26
+at 60 degrees drawn at 30 as an angle from the vertical.
 """
 
 from __future__ import annotations
@@ -55,7 +58,10 @@ def angles(e: Evidence) -> Iterator[Hypothesis]:
                 and _same_step(turned(length, predicted), drawn, e)
                 and not _same_step(asked, drawn, e)
             ):
-                says = f"The direction of {number(shown)}° of the edge {place(edge)} {how}: it was drawn at {number(direction(drawn))}°."
+                says = (
+                    f"The direction of {number(shown)}° of the edge {place(edge)} {how}: it was drawn at "
+                    f"{number(direction(drawn))}°."
+                )
                 yield Hypothesis(code=code, tokens=far_tokens(edge, far, e), says=says)
 
 
@@ -74,7 +80,8 @@ def _same_step(a: Point, b: Point, e: Evidence) -> bool:
 
 
 def steps(e: Evidence) -> Iterator[Hypothesis]:
-    """The two parts of a typed step were exchanged, or one has the wrong sign; or the end's coordinate was taken as a step."""
+    """The two parts of a typed step were exchanged, or one has the wrong sign; or the end's coordinate was
+    taken as a step."""
     seen: set[tuple[str, str]] = set()
     for edge, far, (dx, dy), drawn in ways(e, "angle", "length"):
         if not typed(e, dx, dy) or _same_step((dx, dy), drawn, e):
@@ -102,7 +109,10 @@ def steps(e: Evidence) -> Iterator[Hypothesis]:
                 continue
             if _same_step(predicted, drawn, e) and not _same_step(predicted, (dx, dy), e):
                 seen.add((edge.id, code))
-                says = f"The step of {number(dx)}, {number(dy)} along the edge {place(edge)} {how}: {number(drawn[0])}, {number(drawn[1])} was drawn."
+                says = (
+                    f"The step of {number(dx)}, {number(dy)} along the edge {place(edge)} {how}: "
+                    f"{number(drawn[0])}, {number(drawn[1])} was drawn."
+                )
                 yield Hypothesis(code=code, tokens=far_tokens(edge, far, e), says=says)
 
 
@@ -150,13 +160,17 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
             if code not in told and e.same(predicted, drawn) and not e.same((x, y), predicted):
                 told.add(code)
                 what = "corner" if isinstance(feature, Corner) else f"centre of the {noun(feature, e.centre)}"
-                says = f"The {what} at {number(x)}, {number(y)} was drawn at {number(drawn[0])}, {number(drawn[1])}: {how}."
+                says = (
+                    f"The {what} at {number(x)}, {number(y)} was drawn at {number(drawn[0])}, "
+                    f"{number(drawn[1])}: {how}."
+                )
                 free = 0 if code in ("axes-swapped", "sign-flipped") or isinstance(feature, Corner) else 1
                 yield Hypothesis(code=code, tokens=explains, says=says, free=free)
 
 
 def _points_before(feature: object, e: Evidence) -> list[Point]:
-    """Return the points that may have come before a place: the corner before it in its outline; the other centres of the drawing."""
+    """Return the points that may have come before a place: the corner before it in its outline; the other
+    centres of the drawing."""
     key = e.case.key
     if isinstance(feature, Corner):
         out = []
@@ -173,7 +187,8 @@ def _points_before(feature: object, e: Evidence) -> list[Point]:
 
 
 def chains(e: Evidence) -> Iterator[Hypothesis]:
-    """Sizes from one base were taken one after the other, or the reverse: `baseline-as-chain`, `chain-as-baseline`."""
+    """Sizes from one base were taken one after the other, or the reverse: `baseline-as-chain`,
+    `chain-as-baseline`."""
     open_ = {
         f.features[0]: f
         for f in e.failing("position")
@@ -236,7 +251,10 @@ def _read_otherwise(
         else:
             found = [open_[i] for i, _, _ in predicted if i in open_]
             if found:
-                says = f"{len(found) + 1} holes in a row: {how}, so that every one after the first is {'too far along' if code[0] == 'b' else 'not far enough'}."
+                says = (
+                    f"{len(found) + 1} holes in a row: {how}, so that every one after the first is "
+                    f"{'too far along' if code[0] == 'b' else 'not far enough'}."
+                )
                 return Hypothesis(code=code, tokens=tokens(found), says=says)
     return None
 
@@ -257,7 +275,10 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
         if other is None:
             continue
         explains = _size_tokens(f, feature, e)
-        says = f"The {noun(feature, e.centre)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that is the {f.kind} of the {noun(other, e.centre)} {place(other)}."  # type: ignore[arg-type]
+        says = (
+            f"The {noun(feature, e.centre)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that "
+            f"is the {f.kind} of the {noun(other, e.centre)} {place(other)}."  # type: ignore[arg-type]
+        )
         yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
 
 
@@ -277,7 +298,10 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             continue
         feature = e.case.key.by_id[f.features[0]]
         unit = "°" if f.kind == "angle" else f" {e.unit}"
-        says = f"The {noun(feature, e.centre)} {place(feature)} was drawn {shown}{unit}, the rounded display of {number(f.expected, 6)}{unit}."
+        says = (
+            f"The {noun(feature, e.centre)} {place(feature)} was drawn {shown}{unit}, the rounded display "
+            f"of {number(f.expected, 6)}{unit}."
+        )
         yield Hypothesis(code="rounded-value", tokens=_size_tokens(f, feature, e), says=says)
     for f in e.failing("position"):
         if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.verdict == "absent":
@@ -291,12 +315,16 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             explains = token(f) | (
                 frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
             )
-            says = f"The {noun(feature, e.centre)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: coordinates as a rounded display shows them."
+            says = (
+                f"The {noun(feature, e.centre)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: "
+                "coordinates as a rounded display shows them."
+            )
             yield Hypothesis(code="rounded-value", tokens=explains, says=says)
 
 
 def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -> str | None:
-    """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a fraction of an inch."""
+    """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a
+    fraction of an inch."""
     exact = tol.TYPED_SHARE * max(1.0, abs(asked)) if not angle else tol.TYPED_LEAST
     if abs(asked - drawn) <= (exact if angle else e.exact):
         return None
@@ -317,7 +345,8 @@ def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -
 
 
 def _ends_at(feature: str, e: Evidence) -> set[str]:
-    """Return the curves that end at a corner or meeting: what is off with them is no more than their own end."""
+    """Return the curves that end at a corner or meeting: what is off with them is no more than their own
+    end."""
     joint = e.case.key.by_id[feature]
     return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
 
@@ -340,7 +369,10 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
         many = f"{len(every)} findings follow" if len(every) > 1 else "1 finding follows"
-        says = f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and {'are' if len(every) > 1 else 'is'} met once it is right."
+        says = (
+            f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and "
+            f"{'are' if len(every) > 1 else 'is'} met once it is right."
+        )
         yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 
 

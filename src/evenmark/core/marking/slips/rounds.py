@@ -1,5 +1,5 @@
-"""Slips of circles and arcs: `radius-for-diameter`, `diameter-for-radius`, `wrong-fillet`, `corner-left-sharp`, `pattern-start`,
-`pattern-circle`, `pattern-count`, `free-curve`."""
+"""Slips of circles and arcs: `radius-for-diameter`, `diameter-for-radius`, `wrong-fillet`,
+`corner-left-sharp`, `pattern-start`, `pattern-circle`, `pattern-count`, `free-curve`."""
 
 from __future__ import annotations
 
@@ -31,7 +31,8 @@ def double_or_half(e: Evidence) -> Iterator[Hypothesis]:
         elif abs(drawn - asked / 2) <= e.exact:
             code, says = (
                 "diameter-for-radius",
-                f"Drawn with diameter {size(2 * drawn, e.unit)}: {number(2 * drawn)} is the radius asked for.",
+                f"Drawn with diameter {size(2 * drawn, e.unit)}: "
+                f"{number(2 * drawn)} is the radius asked for.",
             )
         else:
             continue
@@ -40,7 +41,8 @@ def double_or_half(e: Evidence) -> Iterator[Hypothesis]:
 
 
 def fillets(e: Evidence) -> Iterator[Hypothesis]:
-    """A fillet of another radius that still touches both neighbours, or none where one was asked: `wrong-fillet`, `corner-left-sharp`."""
+    """A fillet of another radius that still touches both neighbours, or none where one was asked:
+    `wrong-fillet`, `corner-left-sharp`."""
     for f in e.failing("radius"):
         arc = e.case.key.by_id[f.features[0]]
         if not isinstance(arc, Arc):
@@ -55,13 +57,19 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
                 isinstance(o, Edge) and tangent_off(o, drawn, None, None) <= e.exact for o in others
             )
             if touching and isinstance(f.measured, float) and isinstance(f.expected, float):
-                says = f"The fillet {place(arc)} has radius {size(f.measured, e.unit)}; {number(f.expected)} was asked for."
+                says = (
+                    f"The fillet {place(arc)} has radius {size(f.measured, e.unit)}; {number(f.expected)} "
+                    "was asked for."
+                )
                 yield Hypothesis(code="wrong-fillet", tokens=token(f) | neighbours(f, e), says=says, free=1)
         elif drawn is None:
             meet = crossing(*both)
             ends = [_drawn_end_at(edge, arc, e) for edge in both]
             if meet is not None and all(p is not None and e.same(p, meet) for p in ends):
-                says = f"The corner {place(arc)} was left sharp; a fillet of radius {size(arc.radius, e.unit)} was asked for."
+                says = (
+                    f"The corner {place(arc)} was left sharp; a fillet of radius "
+                    f"{size(arc.radius, e.unit)} was asked for."
+                )
                 yield Hypothesis(code="corner-left-sharp", tokens=_around(arc, both, e), says=says)
 
 
@@ -100,7 +108,8 @@ def _around(arc: Arc, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
 
 
 def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
-    """A pattern that is even in itself but turned, on another circle, or of another count: `pattern-start`, `-circle`, `-count`."""
+    """A pattern that is even in itself but turned, on another circle, or of another count: `pattern-start`,
+    `-circle`, `-count`."""
     for a in e.asked.of("evenly-spaced"):
         members = set(a.r.features)
         open_ = [
@@ -135,7 +144,11 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
         turn = math.degrees(math.remainder(laid.first_rad - asked.first_rad, abs(asked.step_rad)))
         same_circle = abs(laid.radius - asked.radius) <= e.exact
         if same_circle:
-            says = f"The {len(members)} holes start {number(abs(turn))}° {'counter-clockwise' if turn > 0 else 'clockwise'} of where they should; they are evenly spaced on the right circle."
+            says = (
+                f"The {len(members)} holes start {number(abs(turn))}° "
+                f"{'counter-clockwise' if turn > 0 else 'clockwise'} of where they should; they are evenly "
+                "spaced on the right circle."
+            )
             yield Hypothesis(code="pattern-start", tokens=tokens(places), says=says, free=1)
         elif abs(turn) * math.radians(1) * laid.radius <= e.exact:
             known = {
@@ -143,14 +156,18 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
                 0.5: "the radius asked for was taken as the diameter",
             }
             why = next((w for k, w in known.items() if abs(laid.radius - k * asked.radius) <= e.exact), "")
-            says = f"The holes are on a pitch circle of diameter {size(2 * laid.radius, e.unit)}; {number(2 * asked.radius)} was asked for{': ' + why if why else ''}."
+            says = (
+                f"The holes are on a pitch circle of diameter {size(2 * laid.radius, e.unit)}; "
+                f"{number(2 * asked.radius)} was asked for{': ' + why if why else ''}."
+            )
             yield Hypothesis(code="pattern-circle", tokens=tokens(places), says=says, free=0 if why else 1)
 
 
 def _another_count(
     asked: patterns.Pattern, features: tuple[str, ...], e: Evidence
 ) -> tuple[set[str], int] | None:
-    """Return the drawn holes that are nobody's and how many there are in all, when those drawn are evenly spaced as another number."""
+    """Return the drawn holes that are nobody's and how many there are in all, when those drawn are evenly
+    spaced as another number."""
     first = e.case.key.by_id[features[0]]
     if not isinstance(first, Circle) or asked.form != "circle":
         return None
@@ -201,7 +218,10 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
                     if isinstance(asked, Arc)
                     else "straight edge"
                 )
-                says = f"A free curve stands for the {what} {place(asked)}; it comes within {size(off, e.unit)} of it."
+                says = (
+                    f"A free curve stands for the {what} {place(asked)}; it comes within "
+                    f"{size(off, e.unit)} of it."
+                )
                 yield Hypothesis(code="free-curve", tokens=_all_about(asked, curve, e), says=says)
                 break
 

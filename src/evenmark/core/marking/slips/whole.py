@@ -1,4 +1,5 @@
-"""Slips of the drawing as a whole: `unit-factor`, `mirrored`, `turned`, `shifted`, `left-behind`, `views-exchanged`."""
+"""Slips of the drawing as a whole: `unit-factor`, `mirrored`, `turned`, `shifted`, `left-behind`,
+`views-exchanged`."""
 
 from __future__ import annotations
 
@@ -63,12 +64,16 @@ def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
             )
         else:
             x, y = -m.shift[0], -m.shift[1]
-            says = f"The whole drawing stands {size(x, e.unit)} across and {size(y, e.unit)} up from where it was asked for."
+            says = (
+                f"The whole drawing stands {size(x, e.unit)} across and {size(y, e.unit)} up from where it "
+                "was asked for."
+            )
             yield Hypothesis(code="shifted", tokens=token(f), says=says)
 
 
 def left_behind(e: Evidence) -> Iterator[Hypothesis]:
-    """Something stayed where it was when everything else was moved, or where the start drawing had it: `left-behind`."""
+    """Something stayed where it was when everything else was moved, or where the start drawing had it:
+    `left-behind`."""
     motion = e.case.whole_motion
     moved = any(f.verdict == "missed" for f in e.findings if f.kind == "whole") and motion.shift != (0.0, 0.0)
     for f in e.failing("position"):
@@ -80,7 +85,10 @@ def left_behind(e: Evidence) -> Iterator[Hypothesis]:
             continue
         x, y = motion.undone(np.array([drawn]))[0].tolist()
         if moved and distance((x, y), key_place(feature)) <= e.exact:
-            says = f"The {noun(feature, e.centre)} {place(feature)} was left behind when everything else was moved."
+            says = (
+                f"The {noun(feature, e.centre)} {place(feature)} was left behind when everything else was "
+                "moved."
+            )
             yield Hypothesis(code="left-behind", tokens=token(f), says=says)
         elif e.start is not None and _stands_in(e.start, feature.id[0], drawn, e):
             says = f"The {noun(feature, e.centre)} {place(feature)} was left where the start drawing had it."
@@ -97,7 +105,10 @@ def views_exchanged(e: Evidence) -> Iterator[Hypothesis]:
     """A view stands on the other side of the front view: `views-exchanged`."""
     for f in e.failing("arrangement"):
         if f.verdict == "missed" and isinstance(f.measured, str):
-            says = f"The view that belongs {f.expected} is drawn {f.measured}: views were exchanged, or the other angle of projection was used."
+            says = (
+                f"The view that belongs {f.expected} is drawn {f.measured}: views were exchanged, or the "
+                "other angle of projection was used."
+            )
             yield Hypothesis(code="views-exchanged", tokens=token(f), says=says)
 
 

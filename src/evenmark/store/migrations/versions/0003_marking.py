@@ -1,5 +1,5 @@
-"""What people do with marks: overrides and comments as a log that is only added to, what was returned, a class's files handed in at once;
-start drawings and further keys of exercises.
+"""What people do with marks: overrides and comments as a log that is only added to, what was returned, a
+class's files handed in at once; start drawings and further keys of exercises.
 
 Marks that students could see before are returned marks now, as they were.
 
@@ -153,7 +153,8 @@ def upgrade() -> None:
     op.create_index(op.f("ix_revision_file_revision_id"), "revision_file", ["revision_id"])
     op.execute(
         "insert into returned (attempt_id, sheet_id, at, held, earned, possible) "
-        "select distinct on (attempt_id) attempt_id, id, marked_at, '{}'::jsonb, earned, possible from mark_sheet "
+        "select distinct on (attempt_id) attempt_id, id, marked_at, '{}'::jsonb, earned, possible from "
+        "mark_sheet "
         "order by attempt_id, id desc"
     )
     op.get_bind().connection.driver_connection.execute(LOG_STAYS)

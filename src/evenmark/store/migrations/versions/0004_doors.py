@@ -1,4 +1,5 @@
-"""Who may come in: tries counted by name and address together, known devices, one-time codes, invitations into a class.
+"""Who may come in: tries counted by name and address together, known devices, one-time codes, invitations
+into a class.
 
 Tries are forgotten after a quarter of an hour anyway, so the old ones are not taken over.
 

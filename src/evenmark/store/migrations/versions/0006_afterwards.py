@@ -1,6 +1,8 @@
-"""Putting things right after issuing: closing, allowances, archiving, the record of what was done, files made by workers.
+"""Putting things right after issuing: closing, allowances, archiving, the record of what was done, files made
+by workers.
 
-An issued revision keeps what is marked of it; its title and text may be put right, and when all its issues were withdrawn it is open again.
+An issued revision keeps what is marked of it; its title and text may be put right, and when all its issues
+were withdrawn it is open again.
 
 Revision ID: 0006
 Revises: 0005
@@ -58,10 +60,14 @@ def upgrade() -> None:
         sa.Column("reason", sa.Text(), nullable=False),
         sa.Column("given_at", TIME, nullable=False),
         sa.CheckConstraint("more_tries between 0 and 99", name=op.f("ck_allowance_more_tries")),
-        sa.ForeignKeyConstraint(["issue_id"], ["issue.id"], name=op.f("fk_allowance_issue_id_issue"), ondelete="CASCADE"),
-        sa.ForeignKeyConstraint(["student_id"], ["person.id"], name=op.f("fk_allowance_student_id_person"), ondelete="CASCADE"),
+        sa.ForeignKeyConstraint(
+            ["issue_id"], ["issue.id"], name=op.f("fk_allowance_issue_id_issue"), ondelete="CASCADE"
+        ),
+        sa.ForeignKeyConstraint(
+            ["student_id"], ["person.id"], name=op.f("fk_allowance_student_id_person"), ondelete="CASCADE"
+        ),
         sa.PrimaryKeyConstraint("issue_id", "student_id", name=op.f("pk_allowance")),
-    )  # fmt: skip
+    )
     op.create_index(op.f("ix_allowance_student_id"), "allowance", ["student_id"])
     op.create_table(
         "record_entry",
@@ -74,11 +80,23 @@ def upgrade() -> None:
         sa.Column("exercise_id", sa.Integer(), nullable=True),
         sa.Column("student_id", sa.Integer(), nullable=True),
         sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_record_entry_person_id_person")),
-        sa.ForeignKeyConstraint(["class_id"], ["school_class.id"], name=op.f("fk_record_entry_class_id_school_class"), ondelete="SET NULL"),
-        sa.ForeignKeyConstraint(["exercise_id"], ["exercise.id"], name=op.f("fk_record_entry_exercise_id_exercise"), ondelete="SET NULL"),
-        sa.ForeignKeyConstraint(["student_id"], ["person.id"], name=op.f("fk_record_entry_student_id_person"), ondelete="CASCADE"),
+        sa.ForeignKeyConstraint(
+            ["class_id"],
+            ["school_class.id"],
+            name=op.f("fk_record_entry_class_id_school_class"),
+            ondelete="SET NULL",
+        ),
+        sa.ForeignKeyConstraint(
+            ["exercise_id"],
+            ["exercise.id"],
+            name=op.f("fk_record_entry_exercise_id_exercise"),
+            ondelete="SET NULL",
+        ),
+        sa.ForeignKeyConstraint(
+            ["student_id"], ["person.id"], name=op.f("fk_record_entry_student_id_person"), ondelete="CASCADE"
+        ),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_record_entry")),
-    )  # fmt: skip
+    )
     for column in ("person_id", "class_id", "exercise_id", "student_id"):
         op.create_index(op.f(f"ix_record_entry_{column}"), "record_entry", [column])
     op.create_table(
@@ -96,9 +114,11 @@ def upgrade() -> None:
         sa.Column("made_at", TIME, nullable=False),
         sa.CheckConstraint("kind in ('feedback', 'files', 'class', 'student')", name=op.f("ck_export_kind")),
         sa.CheckConstraint("state in ('waiting', 'ready', 'failed')", name=op.f("ck_export_state")),
-        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_export_person_id_person"), ondelete="CASCADE"),
+        sa.ForeignKeyConstraint(
+            ["person_id"], ["person.id"], name=op.f("fk_export_person_id_person"), ondelete="CASCADE"
+        ),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_export")),
-    )  # fmt: skip
+    )
     op.create_index(op.f("ix_export_person_id"), "export", ["person_id"])
     op.create_index(op.f("ix_export_made_at"), "export", ["made_at"])
     op.create_table(
@@ -106,7 +126,9 @@ def upgrade() -> None:
         sa.Column("export_id", sa.Integer(), nullable=False),
         sa.Column("number", sa.Integer(), nullable=False),
         sa.Column("data", sa.LargeBinary(), nullable=False),
-        sa.ForeignKeyConstraint(["export_id"], ["export.id"], name=op.f("fk_export_part_export_id_export"), ondelete="CASCADE"),
+        sa.ForeignKeyConstraint(
+            ["export_id"], ["export.id"], name=op.f("fk_export_part_export_id_export"), ondelete="CASCADE"
+        ),
         sa.PrimaryKeyConstraint("export_id", "number", name=op.f("pk_export_part")),
-    )  # fmt: skip
+    )
     op.execute(WHAT_IS_MARKED_STAYS)
