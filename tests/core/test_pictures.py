@@ -1,4 +1,4 @@
-"""Notes, hatching and endless construction lines are drawn; what is left out of a sheet layout is told."""
+"""Notes, hatching and endless construction lines are drawn; what is annotated on a sheet layout is read."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text
+from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text, sheet_of
 from evenmark.core.formats import read
 from evenmark.core.sheet.pictures import HATCH_LINES, pictures
 from evenmark.services.engine_work import draw_sheet, view_key
@@ -79,9 +79,54 @@ def test_page_and_sheet_show_what_a_key_has_beside_its_features() -> None:
     )
 
 
-def test_dimensions_on_a_sheet_layout_are_told() -> None:
-    said = [o.says for o in read(dxf(everything)).oddities]
-    assert "1 object of the kind DIMENSION on a sheet layout is not examined." in said
+def on_layout(_space: Any, doc: Any) -> None:
+    layout = doc.layout("Layout1")
+    layout.add_lwpolyline([(0, 0), (80, 0), (80, 50), (0, 50)], close=True)
+    layout.add_linear_dim((0, 9), (0, 0), (80, 0), text="2x <> TYP").render()
+    text = layout.add_mtext("DEBURR", dxfattribs={"char_height": 3, "insert": (60, 70)})
+    layout.add_leader([(40, 50), (58, 70)]).dxf.annotation_handle = text.dxf.handle
+    layout.add_hatch().paths.add_polyline_path([(0, 0), (20, 0), (20, 20), (0, 20)], is_closed=True)
+
+
+def test_what_is_annotated_on_a_sheet_layout_is_read_and_examined() -> None:
+    drawing = read(dxf(on_layout), annotations=True)
+    [layout] = drawing.sheets
+    assert (len(layout.dimensions), len(layout.hatches), len(layout.leaders)) == (1, 1, 1)
+    assert drawing.dimensions == drawing.hatches == drawing.leaders == ()  # nothing of it is in the model
+    assert [(d.measured, d.typed, d.before, d.after) for d in layout.dimensions] == [
+        (80.0, None, "2x", "TYP")
+    ]
+    assert layout.annotations
+    assert not [o for o in drawing.oddities if o.code == "not-examined"]
+    seen = sheet_of(drawing)
+    assert (seen.dimensions, seen.leaders, seen.hatches) == (
+        layout.dimensions,
+        layout.leaders,
+        layout.hatches,
+    )
+    view = view_key(dxf(on_layout), "k.dxf", {"examines": "sheet"})
+    asked = {r["kind"] for r in view.rules["requirements"]}
+    assert {"dimension", "note", "hatch"} <= asked
+    assert "DEBURR" in [t["wording"] for t in view.scene["annotations"]["texts"]]
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        ("<>", (None, "", "")),
+        ("2x <>", (None, "2x", "")),
+        ("4%%p0.1", ("4±0.1", "", "")),
+        ("%%c<> H7", (None, "Ø", "H7")),
+        ("{\\H3;2x} <>", (None, "2x", "")),
+    ],
+)
+def test_what_stands_beside_a_value_is_read(text: str, expected: tuple[str | None, str, str]) -> None:
+    def drawn(space: Any, _doc: Any) -> None:
+        space.add_line((0, 0), (80, 0))
+        space.add_linear_dim((0, 9), (0, 0), (80, 0), text=text).render()
+
+    [d] = read(dxf(drawn)).dimensions
+    assert (d.typed, d.before, d.after) == expected
 
 
 def test_lettering_that_is_no_note_is_no_picture() -> None:

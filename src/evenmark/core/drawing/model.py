@@ -141,7 +141,8 @@ class Dimension:
     centre and a point on the curve (radius), two opposite points (diameter), vertex and one point on each leg
     (angular), one point and the origin (ordinate, measured along ``turn_deg``), centre and both ends (arc).
     ``measured`` is worked out from the points. ``typed`` is the text that was typed instead of the measured
-    value, None where the value stands as measured. ``factor`` multiplies what is shown (a detail drawn at
+    value, None where the value stands as measured; ``before`` and ``after`` are what stands beside the value,
+    such as ``2x`` or a tolerance. ``factor`` multiplies what is shown (a detail drawn at
     another scale). ``at`` is where the text stands.
     """
 
@@ -150,6 +151,8 @@ class Dimension:
     measured: float
     turn_deg: float = 0.0
     typed: str | None = None
+    before: str = ""
+    after: str = ""
     factor: float = 1.0
     at: Point = (0.0, 0.0)
     layer: str = "0"
@@ -202,6 +205,15 @@ class Sheet:
     entities: tuple[Entity, ...] = ()
     views: tuple[SheetView, ...] = ()
     paper: Point | None = None
+    annotations: tuple[Entity, ...] = ()
+    dimensions: tuple[Dimension, ...] = ()
+    hatches: tuple[Hatch, ...] = ()
+    leaders: tuple[Leader, ...] = ()
+
+    @property
+    def objects(self) -> int:
+        """How many objects stand on it."""
+        return len(self.entities) + len(self.dimensions) + len(self.hatches) + len(self.leaders)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -258,10 +270,10 @@ def sheet_of(drawing: Drawing, name: str | None = None) -> Drawing:
     return replace(
         drawing,
         entities=sheet.entities if sheet else (),
-        annotations=(),
-        dimensions=(),
-        hatches=(),
-        leaders=(),
+        annotations=sheet.annotations if sheet else (),
+        dimensions=sheet.dimensions if sheet else (),
+        hatches=sheet.hatches if sheet else (),
+        leaders=sheet.leaders if sheet else (),
         endless=(),
         sheets=(sheet,) if sheet else (),
     )

@@ -40,7 +40,8 @@ def _plain(word: str) -> bool:
 def _words(d: Drawing) -> Iterable[str]:
     """Yield every word of a drawing, many of them joined into one, since looking at one long word is
     quick."""
-    everything = [*d.entities, *d.annotations, *d.endless, *(e for s in d.sheets for e in s.entities)]
+    on_sheets = [e for s in d.sheets for e in (*s.entities, *s.annotations)]
+    everything = [*d.entities, *d.annotations, *d.endless, *on_sheets]
     yield "".join([e.layer for e in everything])
     yield "".join([e.source for e in everything])
     styles = {id(e.style): e.style for e in everything}
@@ -49,6 +50,7 @@ def _words(d: Drawing) -> Iterable[str]:
     for layer in d.layers.values():
         yield layer.name + layer.style.line_type
     annotated: list[Any] = [*d.dimensions, *d.hatches, *d.leaders]
+    annotated += [t for s in d.sheets for t in (*s.dimensions, *s.hatches, *s.leaders)]
     for o in annotated:
         yield "".join(v for f in fields(o) if isinstance(v := getattr(o, f.name), str))
     yield from (s.name for s in d.sheets)
@@ -78,7 +80,11 @@ def _whole_numbers(d: Drawing) -> Drawing:
         for e in (*d.entities, *d.annotations, *d.hatches, *d.dimensions, *d.leaders, *d.endless)
     }
     styles |= {id(layer.style): layer.style for layer in d.layers.values()}
-    styles |= {id(e.style): e.style for s in d.sheets for e in s.entities}
+    styles |= {
+        id(e.style): e.style
+        for s in d.sheets
+        for e in (*s.entities, *s.annotations, *s.dimensions, *s.hatches, *s.leaders)
+    }
     if not all(map(_sound_style, styles.values())):
         d = _restyled(d)
     left = 0
@@ -103,6 +109,10 @@ def _whole_numbers(d: Drawing) -> Drawing:
             entities=_sound_entities(s.entities),
             views=sound(s.views),
             paper=s.paper if _finite(s.paper) else None,
+            annotations=_sound_entities(s.annotations),
+            dimensions=sound(s.dimensions),
+            hatches=sound(s.hatches),
+            leaders=sound(s.leaders),
         )
         for s in d.sheets
     )

@@ -36,7 +36,8 @@ def take_dimension(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belon
     flat = tuple(r.point(p.x, p.y) for p in points)
     layer, style, source = belongs
     shown = str(stated.get("text", "")).strip()
-    typed = None if shown in ("", "<>") or "<>" in shown else plain(shown)
+    before, value, after = shown.partition("<>")
+    typed = None if not shown or value else plain(shown)
     at = OCS(stated.get("extrusion", (0, 0, 1))).to_wcs(
         Vec3(stated.get("text_midpoint", stated.get("defpoint", (0, 0, 0))))
     )
@@ -47,6 +48,8 @@ def take_dimension(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belon
             measured=measure(kind, flat, turn),
             turn_deg=turn % 180.0,
             typed=typed,
+            before=plain(before) if value else "",
+            after=plain(after) if value else "",
             factor=_factor(entity),
             at=r.point(at.x, at.y),
             layer=layer,

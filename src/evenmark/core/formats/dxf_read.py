@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import io
 import math
-from collections import Counter
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from typing import Any, TypeVar
@@ -189,25 +188,31 @@ class Reading(Taken):
 
     def _sheets(self) -> tuple[Sheet, ...]:
         """Read what stands on sheet layouts. What is odd there is not told, since nothing of it is examined
-        in the model; dimensions, hatches and leaders are, because they are not read from there."""
+        in the model."""
         out = []
         odd = self.odd.copy()
-        left_out: Counter[tuple[str, str]] = Counter()
         for layout in self.doc.layouts:
             name = str(layout.dxf.name)
             if name == "Model":
                 continue
-            self.out = []
-            noted: list[list[Any]] = [self.dimensions, self.hatches, self.leaders]
-            before = [len(n) for n in noted]
+            self.out, self.annotations = [], []
+            self.dimensions, self.hatches, self.leaders = [], [], []
             self.take(layout, None, None, name, 0, on_sheet=True)
-            for kind, things, n in zip(("DIMENSION", "HATCH", "LEADER"), noted, before, strict=True):
-                if len(things) > n:
-                    left_out["not-examined", f"{kind} on a sheet layout"] += len(things) - n
             views = tuple(v for v in map(_view_of, layout.query("VIEWPORT")) if v is not None)
-            if self.out or views:
-                out.append(Sheet(name=name, entities=tuple(self.out), views=views, paper=_paper_of(layout)))
-        self.odd = odd + left_out
+            if self.out or views or self.dimensions:
+                out.append(
+                    Sheet(
+                        name=name,
+                        entities=tuple(self.out),
+                        views=views,
+                        paper=_paper_of(layout),
+                        annotations=tuple(self.annotations),
+                        dimensions=tuple(self.dimensions),
+                        hatches=tuple(self.hatches),
+                        leaders=tuple(_with_wording(self.leaders, self.out)),
+                    )
+                )
+        self.odd = odd
         return tuple(out)
 
     def take(

@@ -35,6 +35,8 @@ def dimensions_of(items: Sequence[drawn.Dimension], scale: float, weld: float) -
             measured=d.measured if d.kind == "angular" else d.measured * scale,
             turn_deg=d.turn_deg,
             typed=d.typed,
+            before=d.before,
+            after=d.after,
             factor=d.factor,
             at=(d.at[0] * scale, d.at[1] * scale),
             layer=d.layer,

@@ -225,6 +225,8 @@ class Dimension(NamedTuple):
     measured: float
     turn_deg: float
     typed: str | None
+    before: str
+    after: str
     factor: float
     at: Point
     layer: str

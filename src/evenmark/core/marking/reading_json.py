@@ -61,7 +61,7 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
             {
                 "name": sheet.name,
                 "paper": _point(sheet.paper) if sheet.paper else None,
-                "objects": len(sheet.entities),
+                "objects": sheet.objects,
                 "views": [
                     {
                         "box": [plain(v) for v in view.box],
@@ -149,6 +149,8 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
                     "measured": plain(d.measured),
                     "shown": plain(d.shown),
                     "typed": d.typed,
+                    "before": d.before,
+                    "after": d.after,
                     "points": [_point(p) for p in d.points],
                 }
                 for d in linework.dimensions
