@@ -16,10 +16,10 @@ from evenmark.core.drawing.model import (
     Drawing,
     Hatch,
     Layer,
+    Layout,
+    LayoutView,
     Leader,
     Line,
-    Sheet,
-    SheetView,
     Style,
     Text,
 )
@@ -82,11 +82,11 @@ def one_of_everything(word: str, number: float) -> Drawing:
                 source=word,
             ),
         ),
-        sheets=(
-            Sheet(
+        layouts=(
+            Layout(
                 name=word,
                 entities=(line,),
-                views=(SheetView(box=(0.0, 0.0, 1.0, 1.0), center=(0.0, 0.0), scale=number),),
+                views=(LayoutView(box=(0.0, 0.0, 1.0, 1.0), center=(0.0, 0.0), scale=number),),
                 paper=(number, 1.0),
             ),
         ),

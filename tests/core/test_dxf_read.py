@@ -17,7 +17,7 @@ from ezdxf.math import Vec2
 from shapely import Polygon
 
 from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line, Text
-from evenmark.core.drawing.reading import refuse
+from evenmark.core.drawing.refusal import refuse
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.dxf_tags import tags
 from evenmark.core.formats.dxf_write import Manner, write
@@ -648,7 +648,7 @@ def test_sheet_layouts_with_frame_and_scaled_view() -> None:
 
     drawing = dxf_drawing(draw)
     assert len(drawing.entities) == 1
-    (sheet,) = drawing.sheets
+    (sheet,) = drawing.layouts
     assert (sheet.name, len(sheet.entities)) == ("Layout1", 4)
     (view,) = sheet.views
     assert (view.center, view.scale, view.box) == ((50, 0), 0.5, (40, 110, 160, 190))

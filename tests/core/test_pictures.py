@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text, sheet_of
+from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text, layout_of
 from evenmark.core.formats import read
 from evenmark.core.sheet.pictures import HATCH_LINES, pictures
 from evenmark.services.engine_work import draw_sheet, view_key
@@ -90,7 +90,7 @@ def on_layout(_space: Any, doc: Any) -> None:
 
 def test_what_is_annotated_on_a_sheet_layout_is_read_and_examined() -> None:
     drawing = read(dxf(on_layout), annotations=True)
-    [layout] = drawing.sheets
+    [layout] = drawing.layouts
     assert (len(layout.dimensions), len(layout.hatches), len(layout.leaders)) == (1, 1, 1)
     assert drawing.dimensions == drawing.hatches == drawing.leaders == ()  # nothing of it is in the model
     assert [(d.measured, d.typed, d.before, d.after) for d in layout.dimensions] == [
@@ -98,7 +98,7 @@ def test_what_is_annotated_on_a_sheet_layout_is_read_and_examined() -> None:
     ]
     assert layout.annotations
     assert not [o for o in drawing.oddities if o.code == "not-examined"]
-    seen = sheet_of(drawing)
+    seen = layout_of(drawing)
     assert (seen.dimensions, seen.leaders, seen.hatches) == (
         layout.dimensions,
         layout.leaders,

@@ -10,7 +10,7 @@ from typing import Any
 import ezdxf
 import pytest
 
-from evenmark.core.drawing.model import sheet_of
+from evenmark.core.drawing.model import layout_of
 from evenmark.core.formats import read
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import RuleError
@@ -78,8 +78,8 @@ def test_nothing_on_a_sheet_is_nothing_drawn() -> None:
 
 
 def test_the_sheet_of_a_sheet_is_itself() -> None:
-    once = sheet_of(read(framed(model=5.0)))
-    assert sheet_of(once) == once
+    once = layout_of(read(framed(model=5.0)))
+    assert layout_of(once) == once
     assert len(once.entities) > 4
 
 

@@ -107,7 +107,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings alone. */
+        /**
+         * Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings
+         * @description alone.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -2427,7 +2430,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there is. */
+        /**
+         * Send an instructor a one-time code. Says the same whoever asks, so that nothing is learnt of who there
+         * @description is.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2567,7 +2573,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take in a ZIP or a set of files (multipart field ``files``, several times); nothing is handed in yet. */
+        /**
+         * Take in a ZIP or a set of files (multipart field ``files``, several times); nothing is handed in
+         * @description yet.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2661,7 +2670,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Ask for a class's attempts to be marked that could not be or were marked by another version of the engine. */
+        /**
+         * Ask for a class's attempts to be marked that could not be or were marked by another version of the
+         * @description engine.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -3102,7 +3114,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Show what the caller did, newest first; ``?class=``, ``?exercise=`` what was about one, ``?page=`` goes on. */
+        /**
+         * Show what the caller did, newest first; ``?class=``, ``?exercise=`` what was about one, ``?page=`` goes
+         * @description on.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -5881,8 +5896,9 @@ export interface components {
         };
         /**
          * SketchMark
-         * @description One thing drawn between key and attempt: a span from a to b, an arrow back from a to b, an angle about a (b: start and sweep in
-         *     degrees, counter-clockwise), or a radius from a (b: radius and direction in degrees).
+         * @description One thing drawn between key and attempt: a span from a to b, an arrow back from a to b, an angle about
+         *     a (b: start and sweep in degrees, counter-clockwise), or a radius from a (b: radius and direction in
+         *     degrees).
          */
         SketchMark: {
             /** A */

@@ -13,8 +13,8 @@ import resvg_py
 from PIL import Image
 
 from evenmark.core.conventions.papers import Placed
-from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, remapped, sheet_of
-from evenmark.core.drawing.reading import Refusal, refuse
+from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, layout_of, remapped
+from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
@@ -78,7 +78,7 @@ def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
     """Read a file and say what was understood of it, and what of it an exercise would examine: the model, or
     the sheet layout."""
     drawing = read(data)
-    seen = sheet_of(drawing) if examines == "sheet" else drawing
+    seen = layout_of(drawing) if examines == "sheet" else drawing
     unit = drawing.unit
     linework = simplify(seen, length_tolerance=unit.tolerances.length if unit else 0.001)
     return Reading(
@@ -90,8 +90,8 @@ def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
 
 
 def _wordings(drawing: Drawing) -> list[str]:
-    on_sheets = [e for sheet in drawing.sheets for e in sheet.entities]
-    texts = [e.wording for e in (*on_sheets, *drawing.entities) if isinstance(e, Text)]
+    on_layouts = [e for sheet in drawing.layouts for e in sheet.entities]
+    texts = [e.wording for e in (*on_layouts, *drawing.entities) if isinstance(e, Text)]
     return [w[:MOST_LETTERS] for w in texts[:MOST_WORDINGS]]
 
 

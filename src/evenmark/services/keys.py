@@ -11,7 +11,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from evenmark.core.drawing.reading import Refusal
+from evenmark.core.drawing.refusal import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import Examines
 from evenmark.services.bounded import run_bounded

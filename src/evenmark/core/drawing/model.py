@@ -186,7 +186,7 @@ class Leader:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class SheetView:
+class LayoutView:
     """A view of the model on a sheet layout: its box on the sheet, what stands at its middle, its scale
     (sheet / model), its turn."""
 
@@ -197,13 +197,13 @@ class SheetView:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Sheet:
+class Layout:
     """A sheet layout: its name, paper size in mm if it says one, what is drawn on it, and its views of the
     model."""
 
     name: str
     entities: tuple[Entity, ...] = ()
-    views: tuple[SheetView, ...] = ()
+    views: tuple[LayoutView, ...] = ()
     paper: Point | None = None
     annotations: tuple[Entity, ...] = ()
     dimensions: tuple[Dimension, ...] = ()
@@ -235,7 +235,7 @@ class Drawing:
     hatches: tuple[Hatch, ...] = ()
     leaders: tuple[Leader, ...] = ()
     endless: tuple[Endless, ...] = ()
-    sheets: tuple[Sheet, ...] = ()
+    layouts: tuple[Layout, ...] = ()
     layers: dict[str, Layer] = field(default_factory=dict)
     unit: Unit | None = None
     oddities: tuple[Oddity, ...] = ()
@@ -244,9 +244,9 @@ class Drawing:
     version: str = ""
 
     @property
-    def on_sheets(self) -> int:
+    def on_layouts(self) -> int:
         """How many objects stand on sheet layouts only."""
-        return sum(len(sheet.entities) for sheet in self.sheets)
+        return sum(len(sheet.entities) for sheet in self.layouts)
 
     def of(self, *kinds: type) -> Iterator[Entity]:
         """Yield the entities of some kinds, in file order."""
@@ -258,14 +258,14 @@ class Drawing:
         return box_of([p for entity in self.entities for p in reach_of(entity)])
 
 
-def sheet_of(drawing: Drawing, name: str | None = None) -> Drawing:
+def layout_of(drawing: Drawing, name: str | None = None) -> Drawing:
     """Return a drawing of what stands on a sheet layout: the one of that name, else the first that has
     anything on it.
 
     What stands in the model is left out. Without any sheet the drawing is empty; asked again of what it
     returned, it returns the same.
     """
-    used = [s for s in drawing.sheets if s.entities]
+    used = [s for s in drawing.layouts if s.entities]
     sheet = next((s for s in used if s.name == name), used[0] if used else None)
     return replace(
         drawing,
@@ -275,7 +275,7 @@ def sheet_of(drawing: Drawing, name: str | None = None) -> Drawing:
         hatches=sheet.hatches if sheet else (),
         leaders=sheet.leaders if sheet else (),
         endless=(),
-        sheets=(sheet,) if sheet else (),
+        layouts=(sheet,) if sheet else (),
     )
 
 

@@ -40,8 +40,8 @@ def _plain(word: str) -> bool:
 def _words(d: Drawing) -> Iterable[str]:
     """Yield every word of a drawing, many of them joined into one, since looking at one long word is
     quick."""
-    on_sheets = [e for s in d.sheets for e in (*s.entities, *s.annotations)]
-    everything = [*d.entities, *d.annotations, *d.endless, *on_sheets]
+    on_layouts = [e for s in d.layouts for e in (*s.entities, *s.annotations)]
+    everything = [*d.entities, *d.annotations, *d.endless, *on_layouts]
     yield "".join([e.layer for e in everything])
     yield "".join([e.source for e in everything])
     styles = {id(e.style): e.style for e in everything}
@@ -50,10 +50,10 @@ def _words(d: Drawing) -> Iterable[str]:
     for layer in d.layers.values():
         yield layer.name + layer.style.line_type
     annotated: list[Any] = [*d.dimensions, *d.hatches, *d.leaders]
-    annotated += [t for s in d.sheets for t in (*s.dimensions, *s.hatches, *s.leaders)]
+    annotated += [t for s in d.layouts for t in (*s.dimensions, *s.hatches, *s.leaders)]
     for o in annotated:
         yield "".join(v for f in fields(o) if isinstance(v := getattr(o, f.name), str))
-    yield from (s.name for s in d.sheets)
+    yield from (s.name for s in d.layouts)
     yield from (o.says for o in d.oddities)
 
 
@@ -82,7 +82,7 @@ def _whole_numbers(d: Drawing) -> Drawing:
     styles |= {id(layer.style): layer.style for layer in d.layers.values()}
     styles |= {
         id(e.style): e.style
-        for s in d.sheets
+        for s in d.layouts
         for e in (*s.entities, *s.annotations, *s.dimensions, *s.hatches, *s.leaders)
     }
     if not all(map(_sound_style, styles.values())):
@@ -103,7 +103,7 @@ def _whole_numbers(d: Drawing) -> Drawing:
         sound(d.leaders),
         sound(d.endless),
     )
-    sheets = tuple(
+    layouts = tuple(
         replace(
             s,
             entities=_sound_entities(s.entities),
@@ -114,9 +114,9 @@ def _whole_numbers(d: Drawing) -> Drawing:
             hatches=sound(s.hatches),
             leaders=sound(s.leaders),
         )
-        for s in d.sheets
+        for s in d.layouts
     )
-    if not left and len(annotations) == len(d.annotations) and sheets == d.sheets:
+    if not left and len(annotations) == len(d.annotations) and layouts == d.layouts:
         return d
     odd = (oddity("not-readable", "number", left),) if left else ()
     return replace(
@@ -127,7 +127,7 @@ def _whole_numbers(d: Drawing) -> Drawing:
         hatches=hatches,
         leaders=leaders,
         endless=endless,
-        sheets=sheets,
+        layouts=layouts,
         oddities=(*d.oddities, *odd),
     )
 

@@ -11,7 +11,7 @@ from ezdxf.math import OCS, Vec3
 from numpy.typing import NDArray
 
 from evenmark.core.drawing.model import Dimension, DimensionKind, Endless, Hatch, Leader, Style
-from evenmark.core.formats.taken import Taken
+from evenmark.core.formats.collected import Collected
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, point_on
@@ -30,7 +30,7 @@ _STEPS_A_TURN = 1024
 """Into how many chords a round boundary is cut: its area is then right to a hundred-thousandth."""
 
 
-def take_dimension(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """DIMENSION and ARC_DIMENSION: measured from its own points, whatever its text says."""
     kind, points, turn = _measured_points(entity, stated)
     flat = tuple(r.point(p.x, p.y) for p in points)
@@ -142,7 +142,7 @@ def plain(text: str) -> str:
     return " ".join(_CODES.sub(" ", text).split())
 
 
-def take_hatch(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_hatch(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """HATCH: the boundary as closed loops; round pieces are cut into many chords."""
     ocs = OCS(stated.get("extrusion", (0, 0, 1)))
     loops = []
@@ -200,7 +200,7 @@ def _edge_points(edge: Any) -> list[Point]:
     return [(p.x, p.y) for p in tool.flattening(tol.CURVE_STEP)]
 
 
-def take_leader(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_leader(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """LEADER: its tip is its first vertex; its note is the text that it is tied to."""
     points = tuple(r.point(*Vec3(v).xyz) for v in entity.vertices)
     if len(points) < 2:
@@ -214,7 +214,7 @@ def take_leader(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs)
         r.annotate(entity)
 
 
-def take_multileader(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
+def take_multileader(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
     """MULTILEADER: each of its leader lines is one leader with the same note."""
     context = entity.context
     text = context.mtext
@@ -246,7 +246,7 @@ def take_multileader(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Be
         r.annotate(entity)
 
 
-def take_endless(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_endless(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """XLINE and RAY: construction lines without an end."""
     start, along = Vec3(stated.get("start", (0, 0, 0))), Vec3(stated.get("unit_vector", (1, 0, 0)))
     length = math.hypot(along.x, along.y)

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 
 from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line, Style, Text
 from evenmark.core.formats.bounds import FARTHEST
+from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_annotations import (
     take_dimension,
     take_endless,
@@ -26,7 +27,6 @@ from evenmark.core.formats.dxf_annotations import (
     take_leader,
     take_multileader,
 )
-from evenmark.core.formats.taken import Taken
 from evenmark.core.geometry import arcs, tolerance
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.recognise import recognise
@@ -54,7 +54,7 @@ _DENSEST = 2048
 _MOST_CONTROL_POINTS = 20_000
 
 
-def flip(r: Taken, stated: dict[str, Any]) -> bool | None:
+def flip(r: Collected, stated: dict[str, Any]) -> bool | None:
     """Say whether an object is seen from below; None when its plane is tilted."""
     normal = stated.get("extrusion")
     if normal is None or (normal[0] == 0.0 and normal[1] == 0.0 and normal[2] > 0.0):
@@ -66,7 +66,7 @@ def flip(r: Taken, stated: dict[str, Any]) -> bool | None:
     return bool(n.z < 0)
 
 
-def add_arc(r: Taken, piece: arcs.RoundPiece, flipped: bool, belongs: Belongs) -> None:
+def add_arc(r: Collected, piece: arcs.RoundPiece, flipped: bool, belongs: Belongs) -> None:
     """Add an arc given in the object's own plane."""
     center, radius, start, sweep = piece
     if flipped:
@@ -77,13 +77,13 @@ def add_arc(r: Taken, piece: arcs.RoundPiece, flipped: bool, belongs: Belongs) -
     r.out.append(Arc(center, radius, start, sweep, layer, style, source))
 
 
-def add_line(r: Taken, start: Point, end: Point, belongs: Belongs) -> None:
+def add_line(r: Collected, start: Point, end: Point, belongs: Belongs) -> None:
     """Add a straight piece."""
     layer, style, source = belongs
     r.out.append(Line(start, end, layer, style, source))
 
 
-def add_curve(r: Taken, points: Floats, kind: str, belongs: Belongs, *, tilted: bool = False) -> None:
+def add_curve(r: Collected, points: Floats, kind: str, belongs: Belongs, *, tilted: bool = False) -> None:
     """Add a curve as what it is, told from (n, 3) points exactly on it; a height off the plane is noted
     unless it is tilted."""
     if not np.all(np.abs(points[:, :2]) <= FARTHEST):
@@ -104,12 +104,12 @@ def add_curve(r: Taken, points: Floats, kind: str, belongs: Belongs, *, tilted: 
         r.curve_points += len(flat)
 
 
-def take_line(r: Taken, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_line(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """LINE: always in the coordinates of the sheet."""
     add_line(r, r.point(*stated.get("start", (0, 0, 0))), r.point(*stated.get("end", (0, 0, 0))), belongs)
 
 
-def take_circle(r: Taken, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_circle(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """CIRCLE; a tilted one is seen as an ellipse."""
     flipped = flip(r, stated)
     radius = abs(float(stated.get("radius", 1.0)))
@@ -123,7 +123,7 @@ def take_circle(r: Taken, _entity: Any, stated: dict[str, Any], belongs: Belongs
     r.out.append(Circle((0.0 - x if flipped else x, y), radius, layer, style, source))
 
 
-def take_arc(r: Taken, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_arc(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """ARC: angles in degrees, counter-clockwise, possibly across 0 and outside [0, 360)."""
     flipped = flip(r, stated)
     radius = abs(float(stated.get("radius", 1.0)))
@@ -136,7 +136,7 @@ def take_arc(r: Taken, _entity: Any, stated: dict[str, Any], belongs: Belongs) -
 
 
 def _tilted_arc(
-    r: Taken, stated: dict[str, Any], radius: float, start_deg: float, end_deg: float, belongs: Belongs
+    r: Collected, stated: dict[str, Any], radius: float, start_deg: float, end_deg: float, belongs: Belongs
 ) -> None:
     normal = Vec3(stated["extrusion"]).normalize()
     center = OCS(normal).to_wcs(Vec3(stated.get("center", (0, 0, 0))))
@@ -146,7 +146,7 @@ def _tilted_arc(
     _add_ellipse(r, seen, belongs, tilted=True)
 
 
-def take_ellipse(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_ellipse(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """ELLIPSE: one with equal axes is a circle or an arc; any other is a free curve, or what is seen of
     it."""
     ratio = abs(float(stated.get("ratio", 1.0)))
@@ -165,7 +165,7 @@ def take_ellipse(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs
     add_arc(r, piece, False, belongs)
 
 
-def _add_ellipse(r: Taken, tool: ConstructionEllipse, belongs: Belongs, *, tilted: bool = False) -> None:
+def _add_ellipse(r: Collected, tool: ConstructionEllipse, belongs: Belongs, *, tilted: bool = False) -> None:
     span = (tool.end_param - tool.start_param) % math.tau or math.tau
     n = max(16, int(_density(r) * span / math.tau))
     turns = tool.start_param + span * np.linspace(0.0, 1.0, n + 1)
@@ -176,12 +176,12 @@ def _add_ellipse(r: Taken, tool: ConstructionEllipse, belongs: Belongs, *, tilte
     add_curve(r, dense, "ellipse", belongs, tilted=tilted)
 
 
-def _density(r: Taken) -> int:
+def _density(r: Collected) -> int:
     """Return along how many points a whole free curve is kept: fewer where a file has very many."""
     return _DENSEST if r.curve_points < 100 * _DENSEST else 128
 
 
-def take_spline(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
+def take_spline(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
     """SPLINE: an exact line or circle is that; any other is a free curve."""
     if max(len(entity.control_points), len(entity.fit_points)) > _MOST_CONTROL_POINTS:
         raise ValueError("a spline of too many points")
@@ -202,7 +202,7 @@ def take_spline(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Belongs
     add_curve(r, points, "spline", belongs)
 
 
-def take_lwpolyline(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_lwpolyline(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """LWPOLYLINE: vertices in the object's plane, a bulge for each."""
     flipped = flip(r, stated)
     if flipped is None:
@@ -214,7 +214,7 @@ def take_lwpolyline(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belo
     add_polyline(r, vertices, bool(entity.closed), flipped, belongs)
 
 
-def take_polyline(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_polyline(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """POLYLINE, two- or three-dimensional; meshes are not understood."""
     if not (entity.is_2d_polyline or entity.is_3d_polyline):
         r.solids += 1
@@ -233,7 +233,7 @@ def take_polyline(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belong
     add_polyline(r, vertices, bool(entity.is_closed), flipped, belongs)
 
 
-def _tilted_polyline(r: Taken, entity: Any, belongs: Belongs) -> None:
+def _tilted_polyline(r: Collected, entity: Any, belongs: Belongs) -> None:
     layer, style, source = belongs
     for number, part in enumerate(entity.virtual_entities()):
         taker = take_line if part.dxftype() == "LINE" else take_arc
@@ -241,7 +241,7 @@ def _tilted_polyline(r: Taken, entity: Any, belongs: Belongs) -> None:
 
 
 def add_polyline(
-    r: Taken, vertices: list[tuple[float, float, float]], closed: bool, flipped: bool, belongs: Belongs
+    r: Collected, vertices: list[tuple[float, float, float]], closed: bool, flipped: bool, belongs: Belongs
 ) -> None:
     """Add the pieces of a polyline; they share its source."""
     pairs = list(zip(vertices, vertices[1:] + vertices[:1], strict=True))
@@ -256,7 +256,7 @@ def add_polyline(
             add_line(r, (x0, y0), (x1, y1), belongs)
 
 
-def take_text(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_text(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """TEXT, and attributes of blocks: aligned text stands at its second point."""
     across, up = int(stated.get("halign", 0)), int(stated.get("valign", 0))
     at = Vec3(stated.get("insert", (0, 0, 0)))
@@ -281,7 +281,7 @@ def text_anchor(across: int, up: int) -> str:
     return f"{_HORIZONTAL.get(across, 'left')} {vertical}"
 
 
-def take_mtext(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_mtext(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """MTEXT: paragraph text with its codes decoded."""
     at = Vec3(stated.get("insert", (0, 0, 0)))
     attached = int(stated.get("attachment_point", 1))
@@ -298,7 +298,7 @@ def take_mtext(r: Taken, entity: Any, stated: dict[str, Any], belongs: Belongs) 
 
 
 def add_text(
-    r: Taken, wording: str, at: Point, anchor: str, height: float, turn_deg: float, belongs: Belongs
+    r: Collected, wording: str, at: Point, anchor: str, height: float, turn_deg: float, belongs: Belongs
 ) -> None:
     """Add lettering; blanks alone are none."""
     if not wording.strip():
@@ -309,7 +309,7 @@ def add_text(
     r.out.append(Text(wording.strip(), at, anchor, height, turn_deg, layer, style, source))
 
 
-def take_solid(r: Taken, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
+def take_solid(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
     """SOLID: the filled arrowhead of a dimension; elsewhere not understood."""
     corners = [r.point(*v) for v in entity.wcs_vertices()]
     if belongs[2].startswith("dim"):

@@ -17,11 +17,11 @@ from ezdxf.tools.text import fast_plain_mtext, plain_text
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Line, Style
 from evenmark.core.formats.bounds import FARTHEST, MOST_ENTITIES
+from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_look import FIRST_WITH_WEIGHTS, WEIGHT_DEFAULT, LayerRow, Look
 from evenmark.core.formats.dxf_objects import ATTACHED, add_polyline, add_text, text_anchor
 from evenmark.core.formats.dxf_tags import split
 from evenmark.core.formats.oddities import oddity
-from evenmark.core.formats.taken import Taken
 from evenmark.core.geometry import arcs
 
 Stated = dict[int, str]
@@ -52,7 +52,7 @@ class _Quick:
         if len(self.codes) != len(self.values) or self.values[-1].strip() != "EOF":
             raise Unusual
         self.begins = [i for i, code in enumerate(self.codes) if code == 0]
-        self.taken = Taken()
+        self.taken = Collected()
         self.sections = self._sections()
 
     def drawing(self) -> Drawing:

@@ -23,9 +23,9 @@ from evenmark.core.collector import held_still
 from evenmark.core.drawing.model import (
     Drawing,
     Entity,
+    Layout,
+    LayoutView,
     Leader,
-    Sheet,
-    SheetView,
     Style,
     Text,
 )
@@ -37,13 +37,13 @@ from evenmark.core.formats.bounds import (
     MOST_UNFOLDED,
     REFERENCE_WEIGHT,
 )
+from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_look import Look
 from evenmark.core.formats.dxf_objects import TAKERS
 from evenmark.core.formats.dxf_tags import tags
 from evenmark.core.formats.errors import Damaged, TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import DEEPEST_BLOCK, oddity
 from evenmark.core.formats.sniff import kind_of
-from evenmark.core.formats.taken import Taken
 from evenmark.core.geometry.points import Point
 
 SOLID_TYPES = frozenset(
@@ -145,7 +145,7 @@ def _read(data: bytes, annotations: bool, quick: bool) -> Drawing:
     return reading.drawing()
 
 
-class Reading(Taken):
+class Reading(Collected):
     """One pass over a loaded document."""
 
     def __init__(self, doc: DxfDocument, annotations: bool, declares_unit: bool) -> None:
@@ -173,7 +173,7 @@ class Reading(Taken):
             hatches=hatches,
             leaders=tuple(_with_wording(leaders, model)),
             endless=endless,
-            sheets=self._sheets(),
+            layouts=self._sheets(),
             layers=dict(self.look.layers),
             unit=self.unit(self._unit_code()),
             oddities=tuple(oddity(c, what, n) for (c, what), n in sorted(self.odd.items())),
@@ -186,7 +186,7 @@ class Reading(Taken):
             return None
         return int(self.doc.header["$INSUNITS"])
 
-    def _sheets(self) -> tuple[Sheet, ...]:
+    def _sheets(self) -> tuple[Layout, ...]:
         """Read what stands on sheet layouts. What is odd there is not told, since nothing of it is examined
         in the model."""
         out = []
@@ -201,7 +201,7 @@ class Reading(Taken):
             views = tuple(v for v in map(_view_of, layout.query("VIEWPORT")) if v is not None)
             if self.out or views or self.dimensions:
                 out.append(
-                    Sheet(
+                    Layout(
                         name=name,
                         entities=tuple(self.out),
                         views=views,
@@ -311,7 +311,7 @@ def _with_wording(leaders: Iterable[Leader], entities: list[Entity]) -> list[Lea
     return out
 
 
-def _view_of(viewport: Any) -> SheetView | None:
+def _view_of(viewport: Any) -> LayoutView | None:
     """Return a view on a sheet; None for the one that stands for the sheet itself, and for one that shows no
     plan."""
     d = viewport.dxf
@@ -324,7 +324,7 @@ def _view_of(viewport: Any) -> SheetView | None:
         target = d.get("view_target_point", (0.0, 0.0, 0.0))
         if not (width > 0 and height > 0 and seen > 0) or not math.isfinite(width + height + seen + x + y):
             return None
-        return SheetView(
+        return LayoutView(
             box=(x - width / 2, y - height / 2, x + width / 2, y + height / 2),
             center=(float(middle[0]) + float(target[0]), float(middle[1]) + float(target[1])),
             scale=height / seen,

@@ -26,11 +26,11 @@ from numpy.typing import NDArray
 from evenmark.core.collector import held_still
 from evenmark.core.drawing.model import Drawing, Layer, Style
 from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_UNFOLDED
+from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.formats.dxf_objects import Belongs, add_arc, add_curve, add_line, add_text
 from evenmark.core.formats.errors import TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import oddity
-from evenmark.core.formats.taken import Taken
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import EQUAL_AXES_SHARE
@@ -135,7 +135,7 @@ class _Page:
         for name in ("width", "height", "viewBox"):
             root.attrib.pop(name, None)
         self.page = svg.SVG.parse(io.BytesIO(tostring(root)), ppi=96, parse_display_none=True)
-        self.taken = Taken()
+        self.taken = Collected()
         self.layers: dict[str, Layer] = {}
         self.count = 0
         self.points = 0

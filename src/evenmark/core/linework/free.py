@@ -12,7 +12,7 @@ import numpy as np
 
 from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.kinds import Kinds
+from evenmark.core.linework.looks import Looks
 from evenmark.core.linework.model import Clutter, Free
 from evenmark.core.linework.nodes import cluster, grid, order_of
 
@@ -23,12 +23,12 @@ Chain = tuple[list[Point], list[int]]
 
 
 def merge_free(
-    pieces: list[drawn.FreeCurve], scale: float, kinds: Kinds, weld: float, clutter: list[Clutter]
+    pieces: list[drawn.FreeCurve], scale: float, looks: Looks, weld: float, clutter: list[Clutter]
 ) -> tuple[Free, ...]:
     """Return free curves from the pieces of a drawing, in order of place."""
     chains: list[Chain] = [([(x * scale, y * scale) for x, y in p.points], [i]) for i, p in enumerate(pieces)]
-    chains = _without_doubles(chains, pieces, kinds, weld, clutter)
-    chains = _joined(chains, pieces, kinds, weld)
+    chains = _without_doubles(chains, pieces, looks, weld, clutter)
+    chains = _joined(chains, pieces, looks, weld)
     if not chains:
         return ()
     forward = []
@@ -49,7 +49,7 @@ def merge_free(
 
 
 def _without_doubles(
-    chains: list[Chain], pieces: list[drawn.FreeCurve], kinds: Kinds, weld: float, clutter: list[Clutter]
+    chains: list[Chain], pieces: list[drawn.FreeCurve], looks: Looks, weld: float, clutter: list[Clutter]
 ) -> list[Chain]:
     """Leave out curves with the same ends and middle as one before them on their layer."""
     seen: dict[int, list[list[Point]]] = defaultdict(list)
@@ -57,7 +57,7 @@ def _without_doubles(
     for points, numbers in chains:
         piece = pieces[numbers[0]]
         marks = [points[0], points[len(points) // 2], points[-1]]
-        known = seen[kinds.number(piece)]
+        known = seen[looks.number(piece)]
         if any(
             all(distance(p, q) <= weld for p, q in zip(marks, other, strict=True))
             or all(distance(p, q) <= weld for p, q in zip(marks, other[::-1], strict=True))
@@ -70,7 +70,7 @@ def _without_doubles(
     return out
 
 
-def _joined(chains: list[Chain], pieces: list[drawn.FreeCurve], kinds: Kinds, weld: float) -> list[Chain]:
+def _joined(chains: list[Chain], pieces: list[drawn.FreeCurve], looks: Looks, weld: float) -> list[Chain]:
     """Join what runs on smoothly, one node at a time."""
     open_ = [(n, c) for n, c in enumerate(chains) if distance(c[0][0], c[0][-1]) > weld]
     if len(open_) < 2:
@@ -86,7 +86,7 @@ def _joined(chains: list[Chain], pieces: list[drawn.FreeCurve], kinds: Kinds, we
         if len(at_node[node]) != 2:
             continue
         a, b = (_root(owner, end // 2) for end in at_node[node])
-        if a == b or kinds.number(pieces[parts[a][1][0]]) != kinds.number(pieces[parts[b][1][0]]):
+        if a == b or looks.number(pieces[parts[a][1][0]]) != looks.number(pieces[parts[b][1][0]]):
             continue
         at = (float(ends[at_node[node][0]][0]), float(ends[at_node[node][0]][1]))
         first, second = _ending_at(parts[a][0], at), _ending_at(parts[b][0], at)[::-1]

@@ -44,7 +44,7 @@ class DoubledRound(NamedTuple):
 
 
 def merge_round(
-    pieces: list[RoundTuple], kinds: list[int], weld: float
+    pieces: list[RoundTuple], looks: list[int], weld: float
 ) -> tuple[list[Round], list[DoubledRound]]:
     """Return arcs and circles (sweep of a full turn) from round pieces, and the stretches drawn twice."""
     if not pieces:
@@ -52,15 +52,15 @@ def merge_round(
     out: list[Round] = []
     doubled: list[DoubledRound] = []
     shape = np.array(
-        [(c[0], c[1], r, k * 1e3 * (1 + weld)) for (c, r, _, _), k in zip(pieces, kinds, strict=True)]
+        [(c[0], c[1], r, k * 1e3 * (1 + weld)) for (c, r, _, _), k in zip(pieces, looks, strict=True)]
     )
-    shape[:, 3] = np.asarray(kinds) * (_GATHER * weld * 4)  # classes stand farther apart than the reach
+    shape[:, 3] = np.asarray(looks) * (_GATHER * weld * 4)  # classes stand farther apart than the reach
     labels, count = cluster(shape, _GATHER * weld)
     for members in by_label(labels, count):
         waiting = sorted(members, key=lambda i: (-pieces[i][3], i))
         while waiting:
             ring, waiting = _one_ring(waiting, pieces, weld)
-            _stretches(ring, pieces, kinds[ring[0]], weld, out, doubled)
+            _stretches(ring, pieces, looks[ring[0]], weld, out, doubled)
     return out, doubled
 
 

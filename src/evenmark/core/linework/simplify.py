@@ -15,7 +15,7 @@ from evenmark.core.geometry.points import TAU, Box, point_on
 from evenmark.core.geometry.tolerance import weld_of
 from evenmark.core.linework.annotations import dimensions_of, endless_of, hatches_of, notes_of
 from evenmark.core.linework.free import merge_free
-from evenmark.core.linework.kinds import Kinds
+from evenmark.core.linework.looks import Looks
 from evenmark.core.linework.model import Arc, Circle, Clutter, Edge, Linework, Text
 from evenmark.core.linework.nodes import grid, order_of
 from evenmark.core.linework.round import Round, merge_round
@@ -45,12 +45,12 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     box = _box(np.concatenate(reach), shapes)
     weld = weld_of(max(box[2] - box[0], box[3] - box[1]) if box else 0.0, length_tolerance)
 
-    kinds = Kinds()
+    looks = Looks()
     clutter: list[Clutter] = []
-    edges = _edges(lines, starts, ends, kinds, weld, clutter)
-    arcs, circles = _rounds(rounds, shapes, kinds, weld, clutter)
+    edges = _edges(lines, starts, ends, looks, weld, clutter)
+    arcs, circles = _rounds(rounds, shapes, looks, weld, clutter)
     curved = [e for e in drawing.entities if isinstance(e, drawn.FreeCurve)]
-    frees = merge_free(curved, scale, kinds, weld, clutter) if curved else ()
+    frees = merge_free(curved, scale, looks, weld, clutter) if curved else ()
     meetings = Meetings(edges, arcs, circles, weld, frees)
     corners = meetings.corners()
     notes, texts = notes_of(drawing.leaders, texts, scale, weld)
@@ -107,7 +107,7 @@ def _box(points: Floats, shapes: Floats) -> Box | None:
 
 
 def _edges(
-    lines: list[drawn.Line], starts: Floats, ends: Floats, kinds: Kinds, weld: float, clutter: list[Clutter]
+    lines: list[drawn.Line], starts: Floats, ends: Floats, looks: Looks, weld: float, clutter: list[Clutter]
 ) -> tuple[Edge, ...]:
     if not lines:
         return ()
@@ -119,7 +119,7 @@ def _edges(
     used = [lines[i] for i in kept.tolist()]
     if not used:
         return ()
-    runs, doubled = merge_straight(starts[kept], ends[kept], [kinds.number(e) for e in used], weld)
+    runs, doubled = merge_straight(starts[kept], ends[kept], [looks.number(e) for e in used], weld)
     clutter += [
         Clutter(code="drawn-twice", at=d.at, layer=used[d.piece].layer, sources=(used[d.piece].source,))
         for d in doubled
@@ -141,7 +141,7 @@ def _edges(
 
 
 def _rounds(
-    rounds: list[drawn.Arc | drawn.Circle], shapes: Floats, kinds: Kinds, weld: float, clutter: list[Clutter]
+    rounds: list[drawn.Arc | drawn.Circle], shapes: Floats, looks: Looks, weld: float, clutter: list[Clutter]
 ) -> tuple[tuple[Arc, ...], tuple[Circle, ...]]:
     pieces = []
     used = []
@@ -152,7 +152,7 @@ def _rounds(
         else:
             pieces.append(((x, y), radius, start, sweep))
             used.append(e)
-    merged, doubled = merge_round(pieces, [kinds.number(e) for e in used], weld)
+    merged, doubled = merge_round(pieces, [looks.number(e) for e in used], weld)
     clutter += [
         Clutter(code="drawn-twice", at=d.at, layer=used[d.piece].layer, sources=(used[d.piece].source,))
         for d in doubled

@@ -51,29 +51,29 @@ class Doubled(NamedTuple):
 
 
 def merge_straight(
-    starts: Floats, ends: Floats, kinds: list[int], weld: float
+    starts: Floats, ends: Floats, looks: list[int], weld: float
 ) -> tuple[list[Run], list[Doubled]]:
     """Return the runs of straight pieces, and the stretches drawn twice.
 
-    ``starts`` and ``ends`` are (n, 2), all longer than weld; ``kinds`` numbers the class of each piece.
+    ``starts`` and ``ends`` are (n, 2), all longer than weld; ``looks`` numbers the layer and look of each piece.
     """
     n = len(starts)
     if n == 0:
         return [], []
     doubled: list[Doubled] = []
     runs: list[Run] = []
-    for group in _on_one_carrier(starts, ends, np.asarray(kinds), weld):
+    for group in _on_one_carrier(starts, ends, np.asarray(looks), weld):
         if len(group) == 1:
             i = group[0]
             runs.append(
-                Run(start=tuple(starts[i].tolist()), end=tuple(ends[i].tolist()), kind=kinds[i], pieces=(i,))
+                Run(start=tuple(starts[i].tolist()), end=tuple(ends[i].tolist()), kind=looks[i], pieces=(i,))
             )
         else:
-            _sweep(group, starts, ends, kinds[group[0]], weld, runs, doubled)
+            _sweep(group, starts, ends, looks[group[0]], weld, runs, doubled)
     return _join_at_nodes(runs, weld), doubled
 
 
-def _on_one_carrier(starts: Floats, ends: Floats, kinds: NDArray[np.int64], weld: float) -> list[list[int]]:
+def _on_one_carrier(starts: Floats, ends: Floats, looks: NDArray[np.int64], weld: float) -> list[list[int]]:
     """Group pieces by class, direction and carrier."""
     along = ends - starts
     lengths = np.hypot(along[:, 0], along[:, 1])
@@ -81,10 +81,10 @@ def _on_one_carrier(starts: Floats, ends: Floats, kinds: NDArray[np.int64], weld
     origin = (starts.min(axis=0) + ends.max(axis=0)) / 2
     mids = (starts + ends) / 2 - origin
 
-    order = np.lexsort((turns, kinds))
-    sorted_turns, sorted_kinds = turns[order], kinds[order]
+    order = np.lexsort((turns, looks))
+    sorted_turns, sorted_looks = turns[order], looks[order]
     reach = np.minimum(SAME_DIRECTION_RAD, weld / lengths)[order]
-    fresh = (np.diff(sorted_kinds) != 0) | (
+    fresh = (np.diff(sorted_looks) != 0) | (
         np.diff(sorted_turns) > np.maximum(reach[1:], reach[:-1]) + tol.SAME_TURN_RAD
     )
     bundle = np.concatenate(([0], np.cumsum(fresh)))
@@ -219,9 +219,9 @@ def _link_pairs(
 ) -> None:
     """Link the ends at nodes of just two, where both are of one class and leave in opposite directions."""
     n = len(runs)
-    kinds = np.array([r.kind for r in runs])
+    looks = np.array([r.kind for r in runs])
     a, b = pairs[:, 0], pairs[:, 1]
-    alike = (kinds[a % n] == kinds[b % n]) & (a % n != b % n)
+    alike = (looks[a % n] == looks[b % n]) & (a % n != b % n)
     a, b = a[alike], b[alike]
     va, vb = points[(a + n) % (2 * n)] - points[a], points[(b + n) % (2 * n)] - points[b]
     cross = va[:, 0] * vb[:, 1] - va[:, 1] * vb[:, 0]

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Container, Mapping, Sequence
 from typing import Any
 
-from evenmark.core.marking.lost import IN_DEGREES
+from evenmark.core.marking.why_lost import IN_DEGREES
 from evenmark.core.marking.wording import characteristic, number
 
 ADVICE: dict[str, str] = {

@@ -20,7 +20,7 @@ from typing import NamedTuple
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Edge, Free, Linework
-from evenmark.core.marking.partner import Partner
+from evenmark.core.marking.drawn_partner import DrawnPartner
 
 Member = tuple[str, bool]
 """A feature and whether it is run through from its end to its start."""
@@ -48,7 +48,7 @@ class Element(NamedTuple):
 
 
 def align_outlines(
-    key: Linework, drawn: Linework, partners: dict[str, Partner], parts: set[str], reach: float
+    key: Linework, drawn: Linework, partners: dict[str, DrawnPartner], parts: set[str], reach: float
 ) -> bool:
     """Replace the pairs of outlines by alignments that need fewer edits; say whether any was.
 
@@ -89,7 +89,7 @@ def _replace(
     wanted: list[Element],
     made: list[tuple[Element, Element]],
     sequence: list[Element],
-    partners: dict[str, Partner],
+    partners: dict[str, DrawnPartner],
     owner: dict[str, str],
     reach: float,
 ) -> None:
@@ -105,7 +105,7 @@ def _replace(
         (i, back), (j, back_drawn) = a.member, b.member
         off = max(distance(a.start, b.start), distance(a.end, b.end))
         exact = off <= reach and abs(a.radius - b.radius) <= reach
-        partners[i] = Partner(id=j, flipped=back != back_drawn, exact=exact)
+        partners[i] = DrawnPartner(id=j, flipped=back != back_drawn, exact=exact)
         owner[j] = i
 
 
@@ -127,7 +127,11 @@ class _Chains:
         return found
 
     def near(
-        self, outline: tuple[Member, ...], key: Linework, partners: dict[str, Partner], owner: dict[str, str]
+        self,
+        outline: tuple[Member, ...],
+        key: Linework,
+        partners: dict[str, DrawnPartner],
+        owner: dict[str, str],
     ) -> list[tuple[list[Member], bool]]:
         """Return the chains that may be meant as an outline: those it is paired with, and free ones of about
         its place and length."""
@@ -231,7 +235,7 @@ def _cost(a: Element, b: Element, reach: float) -> float:
 
 
 def _edits_now(
-    wanted: list[Element], found: list[Element], partners: dict[str, Partner], reach: float
+    wanted: list[Element], found: list[Element], partners: dict[str, DrawnPartner], reach: float
 ) -> float:
     """Return how many edits the present pairs mean."""
     there = {e.member[0]: e for e in found}
@@ -312,7 +316,7 @@ def _edit_table(rows: list[list[float]]) -> tuple[float, list[tuple[int, int]]]:
 
 
 def settle_ends(
-    key: Linework, drawn: Linework, partners: dict[str, Partner], merged: dict[str, Edge], reach: float
+    key: Linework, drawn: Linework, partners: dict[str, DrawnPartner], merged: dict[str, Edge], reach: float
 ) -> None:
     """Say anew which end of a drawn edge answers to which end of its key edge: the one by which it meets what
     it should meet.

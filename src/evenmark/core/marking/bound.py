@@ -19,7 +19,7 @@ from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
-from evenmark.core.marking.case import Ask
+from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.shapes import Table
 
 Floats = NDArray[np.float64]

@@ -19,7 +19,7 @@ from evenmark.core.geometry.motions import Motion
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking import place
 from evenmark.core.marking.bound import Hopes
-from evenmark.core.marking.case import Case, Measure
+from evenmark.core.marking.examination import Examination, Measure
 from evenmark.core.marking.examine import examine
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.follow import follow
@@ -44,7 +44,7 @@ class _Trial:
 
     motion: Motion
     pairing: Pairing
-    case: Case
+    exam: Examination
     findings: list[Finding]
     earned_for: dict[int, Decimal]
 
@@ -115,13 +115,13 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     if scale == 1.0:
         del attempt  # half the memory of a check, and not looked at again
     trial = _best(key, drawn, fields)
-    if scale != 1.0 and (trial.pairing.share < 1.0 or not trial.case.whole.agrees):
+    if scale != 1.0 and (trial.pairing.share < 1.0 or not trial.exam.whole.agrees):
         bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length), fields)
-        better = not trial.case.whole.agrees or bare.pairing.share > trial.pairing.share
-        if bare.case.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
+        better = not trial.exam.whole.agrees or bare.pairing.share > trial.pairing.share
+        if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [_unit_note("unit-not-converted", key, attempt)]
     findings = trial.findings
-    causes = explain(findings, trial.case, key.unit.symbol, ALL, asked=key.asked, start=key.start)
+    causes = explain(findings, trial.exam, key.unit.symbol, ALL, asked=key.asked, start=key.start)
     by_finding: dict[int, list[int]] = {}
     for cause in causes:
         for i in cause.explains:
@@ -141,15 +141,15 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         causes=causes,
         notes=(
             *notes,
-            *_typed_over(key, trial.case.drawn),
+            *_typed_over(key, trial.exam.drawn),
             *(Note(code=o.code, says=o.says) for o in oddities),
         ),
         earned_for=trial.earned_for,
         possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
-        view_motions={i: Motion(shift=s) for i, s in trial.case.view_shifts.items()},
+        view_motions={i: Motion(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
-    return Checked(sheet=sheet, placed=trial.case.drawn)
+    return Checked(sheet=sheet, placed=trial.exam.drawn)
 
 
 def _typed_over(key: Key, drawn: Linework) -> list[Note]:
@@ -233,8 +233,8 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
             if (first.charged, -first.earned) < (best.charged, -best.earned):
                 best = first
     if key.arranged and best.pairing.share < 1.0:
-        apart = _examined(key, drawn, own, best.motion, slack, best.case.whole, fields, apart=True)
-        if apart.case.view_shifts and apart.earned > best.earned:
+        apart = _examined(key, drawn, own, best.motion, slack, best.exam.whole, fields, apart=True)
+        if apart.exam.view_shifts and apart.earned > best.earned:
             best = apart
     return best
 
@@ -284,7 +284,7 @@ def _examined(
             placed = shifted(placed, by_feature)
             placed_tables = tables(placed)
     pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes, key.aside)
-    case = Case(
+    exam = Examination(
         key=key.linework,
         drawn=placed,
         pairing=pairing,
@@ -299,6 +299,6 @@ def _examined(
         view_shifts=views,
         fields=fields,
     )
-    findings = follow(examine(key.asked.all, case, key.batches), key.asked, case)
+    findings = follow(examine(key.asked.all, exam, key.bulks), key.asked, exam)
     earned_for = score(findings, key.marks, key.rules, pairing.paired)
-    return _Trial(motion=motion, pairing=pairing, case=case, findings=findings, earned_for=earned_for)
+    return _Trial(motion=motion, pairing=pairing, exam=exam, findings=findings, earned_for=earned_for)

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import AnyFeature, Corner, Outline, Tee
-from evenmark.core.marking.batches import MEASURED, Batch, batches_of
-from evenmark.core.marking.case import ABSENT, FOLLOWS, Ask, Case, Measure
+from evenmark.core.marking.bulk import MEASURED, Bulk, bulks_of
+from evenmark.core.marking.examination import ABSENT, FOLLOWS, Ask, Examination, Measure
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.model import Finding, Verdict
 
@@ -19,16 +19,16 @@ _BETWEEN = frozenset({"perpendicular", "parallel", "included-angle", "concentric
 MEASURES = {name: kind.measure for name, kind in KINDS.items()}
 
 
-def examine(asks: tuple[Ask, ...], case: Case, batches: tuple[Batch, ...] | None = None) -> list[Finding]:
-    """Return one finding for each requirement that is asked, in order; ``batches`` are those of the same
+def examine(asks: tuple[Ask, ...], exam: Examination, bulks: tuple[Bulk, ...] | None = None) -> list[Finding]:
+    """Return one finding for each requirement that is asked, in order; ``bulks`` are those of the same
     requirements, if known."""
     out: list[Finding | None] = [None] * len(asks)
-    slack = case.slack
+    slack = exam.slack
     make = tuple.__new__
     follows = False
-    for batch in batches if batches is not None else batches_of(asks):
-        measured = MEASURED[batch.kind](batch, case) if batch.kind else [None] * len(batch.rows)
-        for n, found in zip(batch.rows, measured, strict=True):
+    for bulk in bulks if bulks is not None else bulks_of(asks):
+        measured = MEASURED[bulk.kind](bulk, exam) if bulk.kind else [None] * len(bulk.rows)
+        for n, found in zip(bulk.rows, measured, strict=True):
             a = asks[n]
             if found is not None:
                 value, off = found
@@ -56,16 +56,16 @@ def examine(asks: tuple[Ask, ...], case: Case, batches: tuple[Batch, ...] | None
                         ),
                     )
                     continue
-            out[n] = one = examine_one(a, case)
+            out[n] = one = examine_one(a, exam)
             follows = follows or one.verdict == FOLLOWS
     findings: list[Finding] = out  # type: ignore[assignment]
-    return _resolve_follows(findings, case) if follows else findings
+    return _resolve_follows(findings, exam) if follows else findings
 
 
-def examine_one(a: Ask, case: Case) -> Finding:
+def examine_one(a: Ask, exam: Examination) -> Finding:
     """Return the finding of one requirement."""
     r = a.r
-    m = MEASURES[r.kind](a, case)
+    m = MEASURES[r.kind](a, exam)
     allowed = a.allowed if r.tolerance is None else r.tolerance
     return Finding(
         r.id,
@@ -77,12 +77,12 @@ def examine_one(a: Ask, case: Case) -> Finding:
         m.measured,
         m.deviation,
         allowed,
-        verdict_of(a, m, allowed, case),
+        verdict_of(a, m, allowed, exam),
         items=m.items,
     )
 
 
-def verdict_of(a: Ask, m: Measure, allowed: float | None, case: Case) -> Verdict:
+def verdict_of(a: Ask, m: Measure, allowed: float | None, exam: Examination) -> Verdict:
     """Return the verdict on one measure; ``allowed`` is the tolerance that holds."""
     if m.state == ABSENT:
         return "absent"
@@ -92,19 +92,19 @@ def verdict_of(a: Ask, m: Measure, allowed: float | None, case: Case) -> Verdict
         return "met" if m.agrees else "missed"
     if m.deviation is None or allowed is None:
         return "missed"
-    if tol.within(m.deviation, allowed, case.slack):
+    if tol.within(m.deviation, allowed, exam.slack):
         return "met"
     r = a.r
     if r.tolerance is None and (
-        (r.kind in _OWN and r.features[0] in case.exact)
-        or (r.kind in _BETWEEN and all(i in case.exact for i in r.features))
+        (r.kind in _OWN and r.features[0] in exam.exact)
+        or (r.kind in _BETWEEN and all(i in exam.exact for i in r.features))
     ):
         return "met"
     near = r.near if r.near is not None else a.near if m.near is None else m.near
-    return "near" if near and tol.within(m.deviation, near, case.slack) else "missed"
+    return "near" if near and tol.within(m.deviation, near, exam.slack) else "missed"
 
 
-def _resolve_follows(findings: list[Finding], case: Case) -> list[Finding]:
+def _resolve_follows(findings: list[Finding], exam: Examination) -> list[Finding]:
     """Name, for each finding that follows, the absent one that it follows."""
     first_absent: dict[str, int] = {}
     for f in findings:
@@ -113,17 +113,17 @@ def _resolve_follows(findings: list[Finding], case: Case) -> list[Finding]:
     out = []
     for f in findings:
         if f.verdict == "follows":
-            missing = [first_absent[i] for i in parts_of(f, case) if i in first_absent]
+            missing = [first_absent[i] for i in parts_of(f, exam) if i in first_absent]
             f = f._replace(follows=missing[0]) if missing else f._replace(verdict="absent")
         out.append(f)
     return out
 
 
-def parts_of(f: Finding, case: Case) -> list[str]:
+def parts_of(f: Finding, exam: Examination) -> list[str]:
     """Return the curves that a finding's features are made of."""
     out: list[str] = []
     for i in f.features:
-        feature: AnyFeature | None = case.key.by_id.get(i)
+        feature: AnyFeature | None = exam.key.by_id.get(i)
         if isinstance(feature, Corner | Tee):
             out += [e for e, _ in feature.ends]
             if isinstance(feature, Tee):

@@ -19,7 +19,7 @@ from functools import cached_property
 
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Linework
-from evenmark.core.marking.case import Asked, Case
+from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Cause, Finding
 
 Token = tuple[int, int]
@@ -42,7 +42,7 @@ class Hypothesis:
 class Evidence:
     """The findings that need a reason, by what they are about."""
 
-    case: Case
+    exam: Examination
     findings: tuple[Finding, ...]
     unit: str
     asked: Asked = field(default_factory=lambda: Asked(()))
@@ -51,7 +51,7 @@ class Evidence:
     @cached_property
     def centre(self) -> frozenset[str]:
         """The edges of the key that are centre lines."""
-        return frozenset(e.id for e in self.case.key.edges if self.case.role(e.layer) == "centre")
+        return frozenset(e.id for e in self.exam.key.edges if self.exam.role(e.layer) == "centre")
 
     @cached_property
     def open(self) -> tuple[Finding, ...]:
@@ -95,7 +95,7 @@ class Evidence:
     @property
     def exact(self) -> float:
         """How closely a prediction of a length must agree."""
-        return self.case.tolerances.length + self.case.slack
+        return self.exam.tolerances.length + self.exam.slack
 
     def same(self, a: Point | None, b: Point | None) -> bool:
         """Say whether two points agree as closely as a prediction must."""
@@ -107,7 +107,7 @@ Guess = Callable[[Evidence], Iterator[Hypothesis]]
 
 def explain(
     findings: list[Finding],
-    case: Case,
+    exam: Examination,
     unit: str,
     hypotheses: tuple[Guess, ...],
     *,
@@ -118,7 +118,7 @@ def explain(
     if there was one."""
     if all(f.verdict == "met" for f in findings):
         return ()
-    evidence = Evidence(case=case, findings=tuple(findings), unit=unit, asked=asked or Asked(()), start=start)
+    evidence = Evidence(exam=exam, findings=tuple(findings), unit=unit, asked=asked or Asked(()), start=start)
     put = [h for guess in hypotheses for h in guess(evidence) if h.tokens]
     put.sort(key=lambda h: (-len(h.tokens), h.free, min(h.tokens), h.code))
     explained: set[Token] = set()
@@ -171,7 +171,7 @@ def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis
         if f.kind not in ("clean", "layer-style", "whole") and (f.id, -1) not in explained:
             groups.setdefault(f.features[-1] if f.features else f.kind, []).append(f)
     for feature, group in groups.items():
-        what = evidence.case.key.by_id.get(feature)
+        what = evidence.exam.key.by_id.get(feature)
         named = f"The {noun(what, evidence.centre)} {place(what)}" if what else "The drawing"
         kinds = ", ".join(dict.fromkeys(f.kind for f in group))
         yield Hypothesis(

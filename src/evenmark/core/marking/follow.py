@@ -15,7 +15,7 @@ from __future__ import annotations
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
-from evenmark.core.marking.case import Asked, Case
+from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.examine import MEASURES, parts_of
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.relations import tangent_off
@@ -42,13 +42,13 @@ _RELATIONS = frozenset(
 )
 
 
-def follow(findings: list[Finding], asked: Asked, case: Case) -> list[Finding]:
+def follow(findings: list[Finding], asked: Asked, exam: Examination) -> list[Finding]:
     """Return the findings with those that follow a charged one marked so."""
     touched = [f for f in findings if f.verdict in ("missed", "near")]
     if not touched:
         return findings
     for step in (follow_repeats, _follow_fillets, follow_seams, _follow_joints, _follow_relations):
-        led = step(touched, asked, case)
+        led = step(touched, asked, exam)
         if led:
             touched = [
                 f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in touched
@@ -68,7 +68,7 @@ Led = dict[int, int]
 """Which finding follows which, by their ids."""
 
 
-def _follow_fillets(findings: list[Finding], _asked: Asked, case: Case) -> Led:
+def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
     """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and
     the lengths of edges that still lie on their carriers."""
     about: dict[str, list[Finding]] = {}
@@ -79,40 +79,40 @@ def _follow_fillets(findings: list[Finding], _asked: Asked, case: Case) -> Led:
     for f in findings:
         if f.kind != "radius" or f.verdict not in ("missed", "near", "follows") or f.features[0][0] != "a":
             continue
-        drawn = case.partner(f.features[0])
-        if not isinstance(drawn, Arc) or tol.within(f.deviation or 0.0, f.tolerance or 0.0, case.slack):
+        drawn = exam.partner(f.features[0])
+        if not isinstance(drawn, Arc) or tol.within(f.deviation or 0.0, f.tolerance or 0.0, exam.slack):
             continue
         leader = f.follows if f.follows is not None else f.id
         led |= {g.id: leader for g in about.get(f.features[0], ()) if g.kind in ("position", "sweep")}
         for which in (0, 1):
-            corner = case.key.corner_of.get((f.features[0], which))
+            corner = exam.key.corner_of.get((f.features[0], which))
             for i, _ in corner.ends if corner else ():
-                edge, there = case.key.curves[i], case.partner(i)
-                if isinstance(edge, Edge) and isinstance(there, Edge) and _on_carrier(there, edge, case):
+                edge, there = exam.key.curves[i], exam.partner(i)
+                if isinstance(edge, Edge) and isinstance(there, Edge) and _on_carrier(there, edge, exam):
                     led |= {g.id: leader for g in about.get(i, ()) if g.kind == "length"}
                     led |= {g.id: leader for g in about.get(corner.id, ()) if g.kind == "position"}  # type: ignore[union-attr]
     return led
 
 
-def _on_carrier(drawn: Edge, edge: Edge, case: Case) -> bool:
-    reach = case.tolerances.position
+def _on_carrier(drawn: Edge, edge: Edge, exam: Examination) -> bool:
+    reach = exam.tolerances.position
     return all(
-        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, case.slack) for p in drawn.ends
+        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, exam.slack) for p in drawn.ends
     )
 
 
-def _follow_joints(findings: list[Finding], asked: Asked, case: Case) -> Led:
+def _follow_joints(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
     charged = {f.features[0]: f for f in findings if f.kind == "joined" and f.verdict == "missed"}
     if not charged:
         return {}
     at_end: dict[End, Finding] = {}
     for i, finding in charged.items():
-        joint = case.key.by_id[i]
+        joint = exam.key.by_id[i]
         assert isinstance(joint, Corner | Tee)
         for end in joint.ends:
             at_end.setdefault(end, finding)
-    astray = _astray(charged, case)
-    right = case.with_repaired(frozenset(astray)) if astray else case
+    astray = _astray(charged, exam)
+    right = exam.with_repaired(frozenset(astray)) if astray else exam
     led: Led = {}
     for f in findings:
         leader: Finding | None = None
@@ -121,53 +121,53 @@ def _follow_joints(findings: list[Finding], asked: Asked, case: Case) -> Led:
         lost = next((astray[i] for i in f.features if i in astray), None)
         if lost is not None and f.kind in ("length", "angle", "tangent", "perpendicular", "parallel"):
             m = MEASURES[f.kind](asked.by_id[f.id], right)
-            if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, case.slack):
+            if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, exam.slack):
                 led[f.id] = lost.id
                 continue
         if f.kind == "closed":
-            leader = _open_at(f, charged, case)
+            leader = _open_at(f, charged, exam)
         elif f.kind == "length":
-            leader = _short_at(f, at_end, case)
+            leader = _short_at(f, at_end, exam)
         elif f.kind == "tangent":
-            leader = _touching_at(f, at_end, case)
+            leader = _touching_at(f, at_end, exam)
         elif f.kind == "position" and f.features[0] in charged:
-            leader = charged[f.features[0]] if _on_its_way(f.features[0], case) else None
+            leader = charged[f.features[0]] if _on_its_way(f.features[0], exam) else None
         if leader is not None:
             led[f.id] = leader.id
     return led
 
 
-def _astray(charged: dict[str, Finding], case: Case) -> dict[str, Finding]:
+def _astray(charged: dict[str, Finding], exam: Examination) -> dict[str, Finding]:
     """Return the edges that are off only because one of their ends misses a charged joint: brought there,
     they lie on the key."""
-    reach = case.tolerances.position
+    reach = exam.tolerances.position
     out: dict[str, Finding] = {}
     for i, finding in charged.items():
-        joint = case.key.by_id[i]
+        joint = exam.key.by_id[i]
         assert isinstance(joint, Corner | Tee)
         for edge_id, which in joint.ends:
-            edge = case.key.curves[edge_id]
+            edge = exam.key.curves[edge_id]
             if (
                 isinstance(edge, Edge)
-                and isinstance(case.partner(edge_id), Edge)
-                and not _there(case, edge_id, which, edge.ends[which], reach)
-                and _there(case, edge_id, 1 - which, edge.ends[1 - which], reach)
+                and isinstance(exam.partner(edge_id), Edge)
+                and not _there(exam, edge_id, which, edge.ends[which], reach)
+                and _there(exam, edge_id, 1 - which, edge.ends[1 - which], reach)
             ):
                 out[edge_id] = finding
     return out
 
 
-def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | None:
+def _open_at(f: Finding, charged: dict[str, Finding], exam: Examination) -> Finding | None:
     """Return the widest charged joint of an outline if every gap in it is at a charged joint."""
-    outline = case.key.by_id[f.features[0]]
+    outline = exam.key.by_id[f.features[0]]
     assert isinstance(outline, Outline)
     for n, (i, back) in enumerate(outline.members):
         before, was_back = outline.members[n - 1]
-        here, there = case.drawn_end(i, 1 if back else 0), case.drawn_end(before, 0 if was_back else 1)
+        here, there = exam.drawn_end(i, 1 if back else 0), exam.drawn_end(before, 0 if was_back else 1)
         if (
             here
             and there
-            and not tol.within(distance(here, there), f.tolerance or 0.0, case.slack)
+            and not tol.within(distance(here, there), f.tolerance or 0.0, exam.slack)
             and outline.corners[n] not in charged
         ):
             return None
@@ -175,35 +175,35 @@ def _open_at(f: Finding, charged: dict[str, Finding], case: Case) -> Finding | N
     return max(here_charged, key=lambda j: (j.deviation or 0.0, -j.id), default=None)
 
 
-def _on_its_way(joint_id: str, case: Case) -> bool:
+def _on_its_way(joint_id: str, exam: Examination) -> bool:
     """Say whether the edges that end at a joint keep to their carriers, so that they miss its place only by
     missing each other."""
-    joint = case.key.by_id[joint_id]
+    joint = exam.key.by_id[joint_id]
     assert isinstance(joint, Corner | Tee)
-    edges = [(case.key.curves[i], case.partner(i)) for i, _ in joint.ends]
+    edges = [(exam.key.curves[i], exam.partner(i)) for i, _ in joint.ends]
     return all(
-        isinstance(edge, Edge) and isinstance(drawn, Edge) and _on_carrier(drawn, edge, case)
+        isinstance(edge, Edge) and isinstance(drawn, Edge) and _on_carrier(drawn, edge, exam)
         for edge, drawn in edges
     )
 
 
-def _short_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:
+def _short_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Finding | None:
     """Return the charged joint at the one end that makes an edge short or long.
 
     Repaired, that end stands on the key's point; so the length is met if the edge keeps to its carrier and
     its other end is in place.
     """
-    edge = case.key.by_id[f.features[0]]
-    drawn = case.partner(edge.id)
+    edge = exam.key.by_id[f.features[0]]
+    drawn = exam.partner(edge.id)
     assert isinstance(edge, Edge)
     if not isinstance(drawn, Edge):
         return None
-    reach = case.tolerances.position
-    off = [which for which, p in enumerate(edge.ends) if not _there(case, edge.id, which, p, reach)]
+    reach = exam.tolerances.position
+    off = [which for which, p in enumerate(edge.ends) if not _there(exam, edge.id, which, p, reach)]
     if len(off) != 1:
         return None
     joint = at_end.get((edge.id, off[0]))
-    end, point = case.drawn_end(edge.id, off[0]), edge.ends[off[0]]
+    end, point = exam.drawn_end(edge.id, off[0]), edge.ends[off[0]]
     if joint is None or end is None:
         return None
     other = edge.ends[1 - off[0]]
@@ -211,39 +211,39 @@ def _short_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | N
     aside = (
         abs((point[0] - other[0]) * (end[1] - other[1]) - (point[1] - other[1]) * (end[0] - other[0])) / along
     )
-    return joint if tol.within(aside, reach, case.slack) else None
+    return joint if tol.within(aside, reach, exam.slack) else None
 
 
-def _there(case: Case, feature: str, which: int, point: tuple[float, float], reach: float) -> bool:
-    end = case.drawn_end(feature, which)
-    return end is not None and tol.within(distance(end, point), reach, case.slack)
+def _there(exam: Examination, feature: str, which: int, point: tuple[float, float], reach: float) -> bool:
+    end = exam.drawn_end(feature, which)
+    return end is not None and tol.within(distance(end, point), reach, exam.slack)
 
 
-def _touching_at(f: Finding, at_end: dict[End, Finding], case: Case) -> Finding | None:
+def _touching_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Finding | None:
     """Return the charged joint at which two features that touch rightly along their carriers miss the touch
     point."""
     b, a = f.features
-    ends = case.key_joints.get((a, b), (None, None))
+    ends = exam.key_joints.get((a, b), (None, None))
     for feature, which in ((a, ends[0]), (b, ends[1])):
         if which is None:
             continue
         joint = at_end.get((feature, which))
-        if joint is not None and _carriers_touch(a, b, case, f.tolerance or 0.0):
+        if joint is not None and _carriers_touch(a, b, exam, f.tolerance or 0.0):
             return joint
     return None
 
 
-def _carriers_touch(a: str, b: str, case: Case, tolerance: float) -> bool:
-    pa, pb = case.partner(a), case.partner(b)
+def _carriers_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool:
+    pa, pb = exam.partner(a), exam.partner(b)
     if not isinstance(pa, Edge | Arc | Circle) or not isinstance(pb, Arc | Circle):
         return False
-    return tol.within(tangent_off(pa, pb, None, None), tolerance, case.slack)
+    return tol.within(tangent_off(pa, pb, None, None), tolerance, exam.slack)
 
 
 # relations
 
 
-def _follow_relations(findings: list[Finding], asked: Asked, case: Case) -> Led:
+def _follow_relations(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
     """Let a relation follow the first charged size or place of its features if it is met once those are
     right.
 
@@ -260,24 +260,24 @@ def _follow_relations(findings: list[Finding], asked: Asked, case: Case) -> Led:
     own: dict[str, Finding] = {}
     for f in findings:
         if f.kind in _OWN and f.verdict in ("missed", "near", "follows") and f.features:
-            for i in (f.features[0], *_curves_at(f.features[0], case)):
+            for i in (f.features[0], *_curves_at(f.features[0], exam)):
                 known = own.get(i)
                 if known is None or (_rank(f), f.id) < (_rank(known), known.id):
                     own[i] = f
     if not own:
         return {}
-    curves = frozenset(i for i in own if i in case.key.curves and i in case.drawn_for)
-    right = case.with_repaired(curves)
-    rounds = case.with_repaired(frozenset(i for i in curves if i[0] in "ac"))
+    curves = frozenset(i for i in own if i in exam.key.curves and i in exam.drawn_for)
+    right = exam.with_repaired(curves)
+    rounds = exam.with_repaired(frozenset(i for i in curves if i[0] in "ac"))
     led: dict[int, int] = {}
     for f in open_:
-        parts = [i for i in parts_of(f, case) if i in own] or _parts_of_views(f, own, case)
+        parts = [i for i in parts_of(f, exam) if i in own] or _parts_of_views(f, own, exam)
         if f.kind == "tangent":
             parts = [i for i in parts if i[0] in "ac"]
         if not parts:
             continue
         m = MEASURES[f.kind](asked.by_id[f.id], rounds if f.kind == "tangent" else right)
-        if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, case.slack):
+        if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, exam.slack):
             leader = min((own[i] for i in parts), key=lambda g: g.id)
             led[f.id] = leader.follows if leader.follows is not None else leader.id
     return led
@@ -287,11 +287,11 @@ def _rank(f: Finding) -> int:
     return _OWN.index(f.kind)
 
 
-def _curves_at(feature: str, case: Case) -> list[str]:
+def _curves_at(feature: str, exam: Examination) -> list[str]:
     """Return the curves that end at a corner or meeting: it is out of place because they are."""
-    joint = case.key.by_id.get(feature)
+    joint = exam.key.by_id.get(feature)
     return [i for i, _ in joint.ends] if isinstance(joint, Corner | Tee) else []
 
 
-def _parts_of_views(f: Finding, own: dict[str, Finding], case: Case) -> list[str]:
+def _parts_of_views(f: Finding, own: dict[str, Finding], exam: Examination) -> list[str]:
     return list(own) if f.kind == "agreement" else []

@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.drawing.model import Drawing, Text, sheet_of
+from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
-from evenmark.core.marking.batches import Batch, batches_of
 from evenmark.core.marking.bound import Spots, spots
-from evenmark.core.marking.case import Asked, Setting, joint_table
+from evenmark.core.marking.bulk import Bulk, bulks_of
+from evenmark.core.marking.examination import Asked, Setting, joint_table
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
@@ -45,7 +45,7 @@ class Key:
     tables: dict[str, Table]
     setting: Setting
     asked: Asked
-    batches: tuple[Batch, ...]
+    bulks: tuple[Bulk, ...]
     joint_spots: Spots
     center_spots: Spots
     axes: frozenset[str] = frozenset()
@@ -57,7 +57,7 @@ class Key:
 
     def examined(self, attempt: Drawing) -> Drawing:
         """Return what of an attempt is examined: all of it, or its sheet layout."""
-        return sheet_of(attempt, self.sheet) if self.rules.examines == "sheet" else attempt
+        return layout_of(attempt, self.sheet) if self.rules.examines == "sheet" else attempt
 
     @property
     def joints(self) -> Joints:
@@ -90,9 +90,9 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     rules = rules or RuleSet()
     sheet = None
     if rules.examines == "sheet":
-        drawing = sheet_of(drawing)
-        sheet = next((s.name for s in drawing.sheets), None)
-        start = start and sheet_of(start, sheet)
+        drawing = layout_of(drawing)
+        sheet = next((s.name for s in drawing.layouts), None)
+        start = start and layout_of(start, sheet)
     if rules.placement not in POLICIES:
         raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
     unit = drawing.unit or BY_SYMBOL.get(rules.unit or "mm", MM)
@@ -147,7 +147,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         tables=tables(linework),
         setting=setting,
         asked=Asked(asks),
-        batches=batches_of(asks),
+        bulks=bulks_of(asks),
         joint_spots=spots(asks, marks, "kt"),
         center_spots=spots(asks, marks, "c"),
         axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis")

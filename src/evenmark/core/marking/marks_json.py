@@ -6,8 +6,8 @@ from __future__ import annotations
 from decimal import Decimal
 from typing import Any
 
-from evenmark.core.marking.lost import why_lost
 from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
+from evenmark.core.marking.why_lost import why_lost
 
 FORMAT, VERSION = "even-mark/marks", 1
 DECIMALS = 9

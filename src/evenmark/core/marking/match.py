@@ -22,8 +22,8 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance_to_carrier
 from evenmark.core.linework.model import Edge, Linework
 from evenmark.core.marking.align import align_outlines, settle_ends
+from evenmark.core.marking.drawn_partner import DrawnPartner
 from evenmark.core.marking.match_annotations import match_annotations
-from evenmark.core.marking.partner import Partner
 from evenmark.core.marking.pieces import Pieces, in_pieces
 from evenmark.core.marking.shapes import KINDS, Table
 
@@ -44,7 +44,7 @@ _NO = 1e15
 class Pairing:
     """Partners of key features by key id, and the drawn features that are nobody's partner."""
 
-    partners: dict[str, Partner] = field(default_factory=dict)
+    partners: dict[str, DrawnPartner] = field(default_factory=dict)
     spare: tuple[str, ...] = ()
     merged: dict[str, Edge] = field(default_factory=dict)
     """Key edges that were drawn in several pieces, by id, with the edge that the pieces make together."""
@@ -71,7 +71,7 @@ def match(
     ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair.
     ``aside`` are key features that nobody has to draw; they count for no share.
     """
-    partners: dict[str, Partner] = {}
+    partners: dict[str, DrawnPartner] = {}
     left: dict[str, Ints] = {}
     over: dict[str, Ints] = {}
     for kind in KINDS:
@@ -88,7 +88,7 @@ def match(
             i, chosen = pieces.row, pieces.pieces
             edge_id = key_tables["edge"].ids[i]
             whole = _whole_of(pieces, [drawn.curves[drawn_tables["edge"].ids[j]] for j in chosen])  # type: ignore[misc]
-            partners[edge_id] = Partner(id=whole.id, exact=pieces.exact)
+            partners[edge_id] = DrawnPartner(id=whole.id, exact=pieces.exact)
             merged[edge_id], gaps[edge_id] = whole, pieces.gap
             exact_count += pieces.exact
             parts.update(drawn_tables["edge"].ids[j] for j in chosen)
@@ -121,7 +121,7 @@ def match(
     exact_count += _axes_on_their_carriers(key, drawn, partners, axes, reach)
     rest = match_annotations(key, drawn, reach)
     for wanted_id, found_id in rest.ids.items():
-        partners[wanted_id] = Partner(id=found_id, exact=wanted_id in rest.exact)
+        partners[wanted_id] = DrawnPartner(id=found_id, exact=wanted_id in rest.exact)
     exact_count += sum(1 for i in rest.exact if i[0] == "f")
     spare += rest.spare
     total = max(1, sum(len(t) for t in key_tables.values()) + len(key.frees) - len(aside))
@@ -145,7 +145,7 @@ def _whole_of(pieces: Pieces, drawn: list[Edge]) -> Edge:
 
 
 def _axes_on_their_carriers(
-    key: Linework, drawn: Linework, partners: dict[str, Partner], axes: frozenset[str], reach: float
+    key: Linework, drawn: Linework, partners: dict[str, DrawnPartner], axes: frozenset[str], reach: float
 ) -> int:
     """Make axes whose partner lies on their carrier exact pairs; return how many there were."""
     found = 0
@@ -211,13 +211,13 @@ def _others(n: int, used: Ints) -> Ints:
 
 
 def _keep(
-    wanted: Table, found: Table, rows: Ints, columns: Ints, exact: bool, partners: dict[str, Partner]
+    wanted: Table, found: Table, rows: Ints, columns: Ints, exact: bool, partners: dict[str, DrawnPartner]
 ) -> None:
     if not len(rows):
         return
     _, flipped = displacement(wanted, found, rows, columns)
     for i, j, flip in zip(rows.tolist(), columns.tolist(), flipped.tolist(), strict=True):
-        partners[wanted.ids[i]] = Partner(id=found.ids[j], flipped=flip, exact=exact)
+        partners[wanted.ids[i]] = DrawnPartner(id=found.ids[j], flipped=flip, exact=exact)
 
 
 def _cheapest_first(rows: Ints, columns: Ints, order: Ints) -> tuple[Ints, Ints]:

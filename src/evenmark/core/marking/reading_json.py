@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from evenmark.core.drawing.model import Drawing
-from evenmark.core.drawing.reading import refuse
+from evenmark.core.drawing.refusal import refuse
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework import simplify
@@ -53,7 +53,7 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
             "notes": len(linework.notes),
             "hatches": len(linework.hatches),
             "construction_lines": len(linework.endless),
-            "on_sheets": drawing.on_sheets,
+            "on_sheets": drawing.on_layouts,
             "drawn_twice": sum(1 for c in linework.clutter if c.code == "drawn-twice"),
             "debris": sum(1 for c in linework.clutter if c.code == "debris"),
         },
@@ -72,7 +72,7 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
                     for view in sheet.views
                 ],
             }
-            for sheet in drawing.sheets
+            for sheet in drawing.layouts
         ],
         "oddities": [{"code": o.code, "says": o.says, "count": o.count} for o in drawing.oddities],
         "refused": {"code": refusal.code, "says": refusal.says} if refusal else None,

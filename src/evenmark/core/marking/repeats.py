@@ -13,13 +13,13 @@ from collections import defaultdict
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import Arc, Circle
 from evenmark.core.marking import patterns
-from evenmark.core.marking.case import Ask, Asked, Case
+from evenmark.core.marking.examination import Ask, Asked, Examination
 from evenmark.core.marking.model import Finding
 
 _SIZES = ("radius", "length")
 
 
-def follow_repeats(findings: list[Finding], asked: Asked, case: Case) -> dict[int, int]:
+def follow_repeats(findings: list[Finding], asked: Asked, exam: Examination) -> dict[int, int]:
     """Return which repeats follow the first of their set, by the ids of findings."""
     open_: dict[str, list[Finding]] = defaultdict(list)
     for f in findings:
@@ -28,26 +28,30 @@ def follow_repeats(findings: list[Finding], asked: Asked, case: Case) -> dict[in
     if len(open_) < 2:
         return {}
     led: dict[int, int] = {}
-    for features in _sets(asked, case, open_):
+    for features in _sets(asked, exam, open_):
         for kind in _SIZES:
-            _repeat(features, kind, open_, case, led)
+            _repeat(features, kind, open_, exam, led)
     for a in asked.of("evenly-spaced"):
-        _moved_pattern(a, open_, case, led)
+        _moved_pattern(a, open_, exam, led)
     return led
 
 
-def _sets(asked: Asked, case: Case, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:
+def _sets(asked: Asked, exam: Examination, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:
     out = [a.r.features for a in asked.of("equal", "evenly-spaced")]
     alike: dict[tuple[str, str, int], list[str]] = defaultdict(list)
     for i in open_:
-        f = case.key.by_id[i]
+        f = exam.key.by_id[i]
         if isinstance(f, Arc | Circle):
-            alike[i[0], f.layer, round(f.radius / (2 * case.tolerances.length))].append(i)
+            alike[i[0], f.layer, round(f.radius / (2 * exam.tolerances.length))].append(i)
     return out + [tuple(ids) for ids in alike.values() if len(ids) > 1]
 
 
 def _repeat(
-    features: tuple[str, ...], kind: str, open_: dict[str, list[Finding]], case: Case, led: dict[int, int]
+    features: tuple[str, ...],
+    kind: str,
+    open_: dict[str, list[Finding]],
+    exam: Examination,
+    led: dict[int, int],
 ) -> None:
     found = [f for i in features for f in open_.get(i, ()) if f.kind == kind and f.id not in led]
     first: list[Finding] = []
@@ -55,7 +59,7 @@ def _repeat(
         if f.deviation is None:
             continue
         same = next(
-            (g for g in first if tol.within(g.deviation - f.deviation, case.tolerances.length, case.slack)),  # type: ignore[operator]
+            (g for g in first if tol.within(g.deviation - f.deviation, exam.tolerances.length, exam.slack)),  # type: ignore[operator]
             None,
         )
         if same is None:
@@ -64,13 +68,13 @@ def _repeat(
             led[f.id] = same.id
 
 
-def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], case: Case, led: dict[int, int]) -> None:
+def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], exam: Examination, led: dict[int, int]) -> None:
     """Charge a pattern that is turned, moved, or on another circle once: its drawn places are an even pattern
     themselves."""
     found = [f for i in a.r.features for f in open_.get(i, ()) if f.kind == "position"]
     if len(found) < 2:
         return
-    drawn = [getattr(case.partner(i), "center", None) for i in a.r.features]
+    drawn = [getattr(exam.partner(i), "center", None) for i in a.r.features]
     if None in drawn:
         return
     pattern: patterns.Pattern = a.data
@@ -79,7 +83,7 @@ def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], case: Case, led: dic
         if pattern.form == "row"
         else patterns.on_circle(drawn, None, pattern.step_rad)  # type: ignore[arg-type]
     )
-    if laid is None or not tol.within(laid.mismatch, case.tolerances.position, case.slack):
+    if laid is None or not tol.within(laid.mismatch, exam.tolerances.position, exam.slack):
         return
     first = min(found, key=lambda f: f.id)
     led.update({f.id: first.id for f in found if f is not first})

@@ -23,7 +23,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Arc, Corner, Edge, End
 from evenmark.core.linework.nodes import cluster
-from evenmark.core.marking.case import Asked, Case
+from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Finding
 
 _OWN = ("length", "angle", "sweep")
@@ -35,7 +35,7 @@ Seam = tuple[str, int, int]
 """A member of an outline and the groups at its two corners."""
 
 
-def follow_seams(findings: list[Finding], _asked: Asked, case: Case) -> dict[int, int]:
+def follow_seams(findings: list[Finding], _asked: Asked, exam: Examination) -> dict[int, int]:
     """Return which findings follow which charged finding about a seam, by their ids."""
     open_: dict[str, list[Finding]] = defaultdict(list)
     for f in findings:
@@ -44,20 +44,20 @@ def follow_seams(findings: list[Finding], _asked: Asked, case: Case) -> dict[int
     if not open_:
         return {}
     led: dict[int, int] = {}
-    for outline in case.key.outlines:
+    for outline in exam.key.outlines:
         if any(c in open_ for c in outline.corners):
-            corners: list[Corner] = [case.key.by_id[c] for c in outline.corners]  # type: ignore[misc]
+            corners: list[Corner] = [exam.key.by_id[c] for c in outline.corners]  # type: ignore[misc]
             nodes = [(k.id, k.at, k.ends) for k in corners]
-            led.update(_led_by_seams(outline.members, nodes, open_, case))
-    for chain in case.key.open_chains:
+            led.update(_led_by_seams(outline.members, nodes, open_, exam))
+    for chain in exam.key.open_chains:
         if any(m in open_ for m, _ in chain):
-            led.update(_led_by_seams(chain, _nodes(chain, case), open_, case))
+            led.update(_led_by_seams(chain, _nodes(chain, exam), open_, exam))
     return led
 
 
-def _nodes(chain: tuple[tuple[str, bool], ...], case: Case) -> list[Node]:
+def _nodes(chain: tuple[tuple[str, bool], ...], exam: Examination) -> list[Node]:
     """Return the places along an open chain: its free ends, and the corners between."""
-    key = case.key
+    key = exam.key
 
     def node(end: End) -> Node:
         corner = key.corner_of.get(end)
@@ -71,17 +71,20 @@ def _nodes(chain: tuple[tuple[str, bool], ...], case: Case) -> list[Node]:
 
 
 def _led_by_seams(
-    members: tuple[tuple[str, bool], ...], nodes: list[Node], open_: dict[str, list[Finding]], case: Case
+    members: tuple[tuple[str, bool], ...],
+    nodes: list[Node],
+    open_: dict[str, list[Finding]],
+    exam: Examination,
 ) -> dict[int, int]:
     """Return which findings about an outline or chain follow which finding about one of its seams."""
-    curves = case.key.curves
+    curves = exam.key.curves
     if any(f.kind == "radius" for m, _ in members if isinstance(curves[m], Arc) for f in open_.get(m, ())):
         return {}  # another radius is no move of a group
-    moves = [_move(at, ends, case) for _, at, ends in nodes]
+    moves = [_move(at, ends, exam) for _, at, ends in nodes]
     if any(m is None for m in moves):
         return {}  # ends that do not meet are charged as such
     rows = np.array(moves, np.float64)
-    labels, count = cluster(rows, case.tolerances.position + case.slack)
+    labels, count = cluster(rows, exam.tolerances.position + exam.slack)
     groups: list[int] = labels.tolist()
     if count < 2:
         return {}
@@ -101,7 +104,7 @@ def _led_by_seams(
     own = {
         f.id: leaders[m] for m in leaders for f in open_.get(m, ()) if f.kind in _OWN and f.id != leaders[m]
     }
-    base = _base(groups, rows, case)
+    base = _base(groups, rows, exam)
     toward = _toward_base(charged, base)
     led = own  # a seam is one slip, though it may have neither its length nor its direction
     for (corner, _, _), group in zip(nodes, groups, strict=True):
@@ -111,7 +114,7 @@ def _led_by_seams(
         if m not in leaders:
             seam = toward[a if a != base else b]
             led |= {f.id: leaders[seam] for f in open_.get(m, ()) if f.kind in _OWN}
-    led |= _carried(rows, groups, base, {g: leaders[m] for g, m in toward.items()}, open_, case)
+    led |= _carried(rows, groups, base, {g: leaders[m] for g, m in toward.items()}, open_, exam)
     return led
 
 
@@ -121,7 +124,7 @@ def _carried(
     base: int,
     leader_of: dict[int, int],
     open_: dict[str, list[Finding]],
-    case: Case,
+    exam: Examination,
 ) -> dict[int, int]:
     """Return which circles, arcs and meetings off the chain moved just as one of its groups did: they were
     placed from it."""
@@ -135,20 +138,20 @@ def _carried(
                 continue
             dx, dy = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
             for g, (x, y) in first.items():
-                if tol.within(math.hypot(dx - x, dy - y), case.tolerances.position, case.slack):
+                if tol.within(math.hypot(dx - x, dy - y), exam.tolerances.position, exam.slack):
                     out[f.id] = leader_of[g]
                     break
     return out
 
 
-def _move(at: Point, of: tuple[End, ...], case: Case) -> Point | None:
+def _move(at: Point, of: tuple[End, ...], exam: Examination) -> Point | None:
     """Return how far the drawn ends of a corner lie from it; None when one is missing or they do not meet."""
-    ends = [case.drawn_end(i, w) for i, w in of]
+    ends = [exam.drawn_end(i, w) for i, w in of]
     first = ends[0]
     if first is None:
         return None
     for end in ends[1:]:
-        if end is None or not tol.within(math.dist(first, end), case.tolerances.length, case.slack):
+        if end is None or not tol.within(math.dist(first, end), exam.tolerances.length, exam.slack):
             return None
     return (first[0] - at[0], first[1] - at[1])
 
@@ -176,10 +179,10 @@ def _leader(found: list[Finding]) -> Finding | None:
     return min((f for f in found if f.kind in _OWN), key=lambda f: _OWN.index(f.kind), default=None)
 
 
-def _base(groups: list[int], moves: NDArray[np.float64], case: Case) -> int:
-    if case.rules.placement == "as-drawn":
+def _base(groups: list[int], moves: NDArray[np.float64], exam: Examination) -> int:
+    if exam.rules.placement == "as-drawn":
         for group, (x, y) in zip(groups, moves.tolist(), strict=True):
-            if tol.within(math.hypot(x, y), case.tolerances.position, case.slack):
+            if tol.within(math.hypot(x, y), exam.tolerances.position, exam.slack):
                 return group
     sizes = {g: groups.count(g) for g in set(groups)}
     most = max(sizes.values())

@@ -3,7 +3,7 @@ like."""
 
 from __future__ import annotations
 
-from evenmark.core.marking.case import Ask, Kind, Setting
+from evenmark.core.marking.examination import Ask, Kind, Setting
 from evenmark.core.marking.kinds import lettering, looks, places, relations, sets, sizes, views, whole
 from evenmark.core.marking.model import Requirement
 

@@ -7,7 +7,7 @@ import math
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Tee
-from evenmark.core.marking.case import ABSENT, FOLLOWS, Case, Measure, Setting, near_size
+from evenmark.core.marking.examination import ABSENT, FOLLOWS, Examination, Measure, Setting, near_size
 from evenmark.core.marking.model import Requirement
 
 NOTHING = Measure(state=ABSENT)
@@ -21,37 +21,37 @@ def feature_of(r: Requirement, s: Setting, which: int = 0) -> AnyFeature:
     return s.key.by_id[r.features[which]]
 
 
-def angle_band(aside: float, length: float, case: Case) -> float:
+def angle_band(aside: float, length: float, exam: Examination) -> float:
     """Return the near band of an angle: none where the far end of the piece is off by more than the band of
     its length."""
-    band = near_size(length, case.tolerances)
-    return tol.NEAR_ANGLE_DEG if tol.within(aside, band, case.slack) else 0.0
+    band = near_size(length, exam.tolerances)
+    return tol.NEAR_ANGLE_DEG if tol.within(aside, band, exam.slack) else 0.0
 
 
-def lacking(features: tuple[str, ...], case: Case) -> Measure | None:
+def lacking(features: tuple[str, ...], exam: Examination) -> Measure | None:
     """Return what to say where some or all of the features of a relation were not drawn; None where all
     were."""
-    drawn = sum(1 for i in features if i in case.drawn_for)
+    drawn = sum(1 for i in features if i in exam.drawn_for)
     if drawn == len(features):
         return None
     return PARTLY if drawn else NOTHING
 
 
-def drawn_place(feature: AnyFeature, case: Case) -> Point | None:
+def drawn_place(feature: AnyFeature, exam: Examination) -> Point | None:
     """Return where the counterpart of a corner, meeting, circle or arc is: of several ends the one nearest to
     its place."""
     if isinstance(feature, Arc | Circle):
-        drawn = case.drawn_for.get(feature.id)
+        drawn = exam.drawn_for.get(feature.id)
         return drawn.center if isinstance(drawn, Arc | Circle) else None
     if isinstance(feature, Corner | Tee):
         found: Point | None = None
         best = math.inf
         for i, which in feature.ends:
-            p = case.drawn_end(i, which)
+            p = exam.drawn_end(i, which)
             if p is not None and (off := distance(p, feature.at)) < best:
                 best, found = off, p
         return found
-    drawn_feature = case.drawn_for.get(feature.id)
+    drawn_feature = exam.drawn_for.get(feature.id)
     return getattr(drawn_feature, "at", None)
 
 

@@ -11,7 +11,7 @@ from typing import Any
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Hatch, Note, Text
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_size
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, feature_of
 from evenmark.core.marking.kinds.relations import to_curve
 from evenmark.core.marking.model import Requirement, RuleError
@@ -74,10 +74,10 @@ def fits_pattern(text: str, pattern: str) -> bool:
     return not pattern[p:].strip("*")
 
 
-def wording(a: Ask, case: Case) -> Measure:
+def wording(a: Ask, exam: Examination) -> Measure:
     """Compare wording, blanks collapsed."""
     assert a.feature is not None
-    drawn = case.drawn_for.get(a.feature.id)
+    drawn = exam.drawn_for.get(a.feature.id)
     if not isinstance(drawn, Text | Note):
         return NOTHING
     said = drawn.wording
@@ -85,7 +85,7 @@ def wording(a: Ask, case: Case) -> Measure:
         text, wanted = (v.casefold() if a.r.any_case else v for v in (said[:1000], a.r.pattern[:1000]))
         return Measure(said, agrees=fits_pattern(text, wanted))
     if a.r.by == "field":
-        want = case.fields.get(a.r.pattern)
+        want = exam.fields.get(a.r.pattern)
         if want is None:
             return Measure(said, agrees=bool(said.strip()))
         return Measure(said, agrees=_same(said, " ".join(want.split()), a.r.any_case), expected=want)
@@ -105,10 +105,10 @@ def ask_height(r: Requirement, s: Setting) -> Ask:
     return Ask(r, t, t.at, t.height, s.tolerances.length, near_size(t.height, s.tolerances))
 
 
-def height(a: Ask, case: Case) -> Measure:
+def height(a: Ask, exam: Examination) -> Measure:
     """Measure a text height."""
     assert a.feature is not None
-    drawn = case.drawn_for.get(a.feature.id)
+    drawn = exam.drawn_for.get(a.feature.id)
     if not isinstance(drawn, Text | Note):
         return NOTHING
     return Measure(drawn.height, drawn.height - a.expected)  # type: ignore[operator]
@@ -121,10 +121,10 @@ def ask_anchor(r: Requirement, s: Setting) -> Ask:
     return Ask(r, t, t.at, t.at, max(s.tolerances.near, s.tolerances.position))
 
 
-def anchor(a: Ask, case: Case) -> Measure:
+def anchor(a: Ask, exam: Examination) -> Measure:
     """Measure how far lettering stands from its place, whatever its justification."""
     key: Text = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Text):
         return NOTHING
     at, spare_across, spare_up = as_anchored(drawn, key.anchor)
@@ -166,10 +166,10 @@ def ask_turn(r: Requirement, s: Setting) -> Ask:
     return Ask(r, t, t.at, t.turn_deg, s.tolerances.angle_deg)
 
 
-def turn(a: Ask, case: Case) -> Measure:
+def turn(a: Ask, exam: Examination) -> Measure:
     """Measure the direction of lettering, [0, 360) degrees."""
     assert a.feature is not None
-    drawn = case.drawn_for.get(a.feature.id)
+    drawn = exam.drawn_for.get(a.feature.id)
     if not isinstance(drawn, Text):
         return NOTHING
     off = abs((drawn.turn_deg - a.expected + 180.0) % 360.0 - 180.0)  # type: ignore[operator]
@@ -207,11 +207,11 @@ def ask_dimension(r: Requirement, s: Setting) -> Ask:
     return Ask(r, d, d.at, d.typed if d.typed is not None else d.shown, allowed, near)
 
 
-def dimension(a: Ask, case: Case) -> Measure:
+def dimension(a: Ask, exam: Examination) -> Measure:
     """Compare what is measured and what is shown; a text typed over the value does not show what is
     measured."""
     key: Dimension = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Dimension):
         return NOTHING
     off = drawn.shown - key.shown
@@ -244,15 +244,15 @@ def _may_touch(p: Point, f: object, reach: float) -> bool:
     return True
 
 
-def note_off(a: Ask, case: Case) -> Measure:
+def note_off(a: Ask, exam: Examination) -> Measure:
     """Measure how far a leader's tip is from the feature that it should end on."""
     key: Note = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Note):
         return NOTHING
-    on = case.drawn_for.get(a.data) if a.data else None
+    on = exam.drawn_for.get(a.data) if a.data else None
     if on is None and a.data:
-        on = case.key.curves[a.data]
+        on = exam.key.curves[a.data]
     off = to_curve(drawn.tip, on) if on is not None else distance(drawn.tip, key.tip)
     return Measure(off, off)
 
@@ -267,10 +267,10 @@ def ask_hatch(r: Requirement, s: Setting) -> Ask:
     return Ask(r, h, h.at, h.area, max(s.tolerances.length, tol.HATCH_AREA_SHARE * h.size) * around)
 
 
-def hatch(a: Ask, case: Case) -> Measure:
+def hatch(a: Ask, exam: Examination) -> Measure:
     """Measure the area that is filled and should not be, or should be and is not."""
     key: Hatch = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Hatch):
         return NOTHING
     return Measure(drawn.area, area_between(key, drawn))

@@ -8,7 +8,7 @@ from evenmark.core.conventions import colours
 from evenmark.core.drawing.model import Style
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Feature
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, feature_of
 from evenmark.core.marking.model import Requirement, RuleError
 
@@ -19,12 +19,12 @@ def ask_layer(r: Requirement, s: Setting) -> Ask:
     return Ask(r, feature, feature.at, feature.layer)
 
 
-def layer(a: Ask, case: Case) -> Measure:
+def layer(a: Ask, exam: Examination) -> Measure:
     """Compare layer names, in any letter case unless the rule set says exactly."""
-    drawn = case.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
+    drawn = exam.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
     if drawn is None:
         return NOTHING
-    same = drawn.layer == a.expected or case.layer_key(drawn.layer) == case.layer_key(str(a.expected))
+    same = drawn.layer == a.expected or exam.layer_key(drawn.layer) == exam.layer_key(str(a.expected))
     return Measure(drawn.layer, agrees=same)
 
 
@@ -64,10 +64,10 @@ def ask_style(r: Requirement, s: Setting) -> Ask:
     return Ask(r, feature, feature.at, say_style(feature.style, feature.style))
 
 
-def style(a: Ask, case: Case) -> Measure:
+def style(a: Ask, exam: Examination) -> Measure:
     """Compare colour, line type by pattern class and weight; dashes must show where they do in the key."""
     key: Feature = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if drawn is None:
         return NOTHING
     shows = dashes_show(drawn) or not dashes_show(key)
@@ -84,10 +84,10 @@ def ask_layer_style(r: Requirement, s: Setting) -> Ask:
     return Ask(r, None, None, say_style(asked, asked), data=asked)
 
 
-def layer_style(a: Ask, case: Case) -> Measure:
+def layer_style(a: Ask, exam: Examination) -> Measure:
     """Compare the look that a layer gives."""
-    asked, wanted = a.data, case.layer_key(str(a.r.layer))
-    found = next((known for n, known in case.drawn.layers.items() if case.layer_key(n) == wanted), None)
+    asked, wanted = a.data, exam.layer_key(str(a.r.layer))
+    found = next((known for n, known in exam.drawn.layers.items() if exam.layer_key(n) == wanted), None)
     if found is None:
         return NOTHING
     said, expected = say_style(found.style, asked), say_style(asked, found.style)

@@ -19,8 +19,8 @@ from evenmark.core.geometry.points import (
     in_sweep,
 )
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Free
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_size
 from evenmark.core.marking.curves import curve_off
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import (
     NOTHING,
     along,
@@ -46,19 +46,19 @@ def ask_position(r: Requirement, s: Setting) -> Ask:
     return Ask(r, feature, feature.at, key_place(feature), s.tolerances.position, band)
 
 
-def position(a: Ask, case: Case) -> Measure:
+def position(a: Ask, exam: Examination) -> Measure:
     """Measure a place after placement; of a free curve, the point that lies farthest from the curve asked
     for."""
     key, expected = a.feature, a.expected
     assert isinstance(expected, tuple)
     assert key is not None
     if isinstance(key, Free):
-        drawn = case.drawn_for.get(key.id)
+        drawn = exam.drawn_for.get(key.id)
         if not isinstance(drawn, Free):
             return NOTHING
         off, at = curve_off(key, drawn)
         return Measure(at, off)
-    measured = drawn_place(key, case)
+    measured = drawn_place(key, exam)
     if measured is None:
         return NOTHING
     return Measure(measured, distance(expected, measured))
@@ -95,22 +95,22 @@ def ask_distance(r: Requirement, s: Setting) -> Ask:
     return Ask(r, a, at, expected, s.tolerances.length, near_size(expected, s.tolerances), b)
 
 
-def drawn_distance(a: Ask, case: Case) -> Measure:
+def drawn_distance(a: Ask, exam: Examination) -> Measure:
     """Measure a distance between what was drawn for two features."""
     first, second = a.feature, a.data
     assert first is not None
-    ends = [_place_or_edge(f, case) for f in (first, second)]
+    ends = [_place_or_edge(f, exam) for f in (first, second)]
     if ends[0] is None or ends[1] is None:
-        return lacking(a.r.features, case) or NOTHING
+        return lacking(a.r.features, exam) or NOTHING
     measured = apart(ends[0], ends[1])
     return Measure(measured, measured - a.expected)  # type: ignore[operator]
 
 
-def _place_or_edge(f: AnyFeature, case: Case) -> Point | Edge | None:
+def _place_or_edge(f: AnyFeature, exam: Examination) -> Point | Edge | None:
     if isinstance(f, Edge):
-        drawn = case.drawn_for.get(f.id)
+        drawn = exam.drawn_for.get(f.id)
         return drawn if isinstance(drawn, Edge) else None
-    return drawn_place(f, case)
+    return drawn_place(f, exam)
 
 
 # axes
@@ -184,11 +184,11 @@ def _nearby(edge: Edge, s: Setting) -> list[Edge | Arc | Circle]:
     return [curves[i] for i in np.nonzero(hit)[0].tolist()]
 
 
-def axis(a: Ask, case: Case) -> Measure:
+def axis(a: Ask, exam: Examination) -> Measure:
     """Measure the farthest centre from the drawn axis; else how far its direction moves its ends; else what
     its overshoot is beyond."""
     key: Edge = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Edge):
         return NOTHING
     asked: Axis = a.data
@@ -196,19 +196,19 @@ def axis(a: Ask, case: Case) -> Measure:
         (distance_to_carrier(p, drawn.start, drawn.end) for p in asked.centers or (key.at,)), default=0.0
     )
     allowed = a.allowed if a.r.tolerance is None else a.r.tolerance
-    if not tol.within(off, allowed or 0.0, case.slack):
+    if not tol.within(off, allowed or 0.0, exam.slack):
         return Measure(off, off)
     turn = abs(
         direction_difference_deg(direction_deg(key.start, key.end), direction_deg(drawn.start, drawn.end))
     )
     aside = max(distance_to_carrier(p, drawn.start, drawn.end) for p in key.ends)
-    if turn > case.tolerances.angle_deg and not tol.within(aside, allowed or 0.0, case.slack):
+    if turn > exam.tolerances.angle_deg and not tol.within(aside, allowed or 0.0, exam.slack):
         return Measure(aside, aside)
-    short = _overshoot_off(asked, key, drawn, case)
+    short = _overshoot_off(asked, key, drawn, exam)
     return Measure(short or off, short or off)
 
 
-def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, case: Case) -> float:
+def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, exam: Examination) -> float:
     """Return how far an overshoot lies outside its range, 0 where both lie within."""
     if asked.first is None or asked.last is None:
         return 0.0
@@ -216,7 +216,7 @@ def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, case: Case) -> float:
     worst = 0.0
     for over in (asked.first - ends[0], ends[1] - asked.last):
         off = max(asked.low - over, over - asked.high, 0.0)
-        if off > case.tolerances.length + case.slack:
+        if off > exam.tolerances.length + exam.slack:
             worst = max(worst, off)
     return worst
 

@@ -20,8 +20,8 @@ from evenmark.core.geometry.points import (
     in_sweep,
 )
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Feature, Free, Outline, Tee
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
 from evenmark.core.marking.curves import to_path
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 from evenmark.core.marking.relations import tangent_off
@@ -39,18 +39,18 @@ def ask_tangent(r: Requirement, s: Setting) -> Ask:
     return Ask(r, curve, at, 0.0, s.tolerances.length)
 
 
-def tangent(a: Ask, case: Case) -> Measure:
+def tangent(a: Ask, exam: Examination) -> Measure:
     """Measure how far two features are from tangent."""
     b_id, a_id = a.r.features
-    one, other = case.drawn_for.get(a_id), case.drawn_for.get(b_id)
+    one, other = exam.drawn_for.get(a_id), exam.drawn_for.get(b_id)
     if one is None and other is None:
         return NOTHING
     if not isinstance(one, Edge | Arc | Circle) or not isinstance(other, Arc | Circle):
         return PARTLY
-    end_a, end_b = case.key_joints.get((a_id, b_id), (None, None))
-    if end_a is not None and case.flipped(a_id):
+    end_a, end_b = exam.key_joints.get((a_id, b_id), (None, None))
+    if end_a is not None and exam.flipped(a_id):
         end_a = 1 - end_a
-    if end_b is not None and case.flipped(b_id):
+    if end_b is not None and exam.flipped(b_id):
         end_b = 1 - end_b
     off = tangent_off(one, other, end_a, end_b)
     return Measure(off, off)
@@ -129,20 +129,20 @@ def _away(e: Edge, end: int) -> Point:
     return (there[0] - here[0], there[1] - here[1])
 
 
-def angular(a: Ask, case: Case) -> Measure:
+def angular(a: Ask, exam: Examination) -> Measure:
     """Measure an angle between two drawn features against what is asked."""
     assert a.feature is not None
     other, ends = a.data
-    missing = lacking((a.feature.id, other), case)
+    missing = lacking((a.feature.id, other), exam)
     if missing is not None:
         return missing
-    one, two = case.drawn_for[a.feature.id], case.drawn_for[other]
+    one, two = exam.drawn_for[a.feature.id], exam.drawn_for[other]
     if not isinstance(one, Edge):
         return PARTLY
     if a.r.kind == "included-angle":
         assert isinstance(two, Edge)
         if ends is not None:
-            ends = (ends[0] ^ case.flipped(a.feature.id), ends[1] ^ case.flipped(other))
+            ends = (ends[0] ^ exam.flipped(a.feature.id), ends[1] ^ exam.flipped(other))
         measured = _included(one, two, ends)
         off = measured - a.expected  # type: ignore[operator]
     else:
@@ -156,7 +156,7 @@ def angular(a: Ask, case: Case) -> Measure:
         measured = off = found
     shorter = min(one.length, two.length) if isinstance(two, Edge) else one.length
     aside = shorter * math.sin(math.radians(min(90.0, abs(off))))
-    return Measure(measured, off, near=angle_band(aside, shorter, case))
+    return Measure(measured, off, near=angle_band(aside, shorter, exam))
 
 
 def ask_concentric(r: Requirement, s: Setting) -> Ask:
@@ -165,12 +165,12 @@ def ask_concentric(r: Requirement, s: Setting) -> Ask:
     return Ask(r, a, a.center, 0.0, s.tolerances.position)
 
 
-def concentric(a: Ask, case: Case) -> Measure:
+def concentric(a: Ask, exam: Examination) -> Measure:
     """Measure how far apart two centres are."""
-    missing = lacking(a.r.features, case)
+    missing = lacking(a.r.features, exam)
     if missing is not None:
         return missing
-    one, two = (case.drawn_for[i] for i in a.r.features)
+    one, two = (exam.drawn_for[i] for i in a.r.features)
     if not isinstance(one, Arc | Circle) or not isinstance(two, Arc | Circle):
         return PARTLY
     off = distance(one.center, two.center)
@@ -186,13 +186,13 @@ def ask_zero(r: Requirement, s: Setting) -> Ask:
     return Ask(r, feature, feature.at, 0.0, s.tolerances.length)
 
 
-def joined(a: Ask, case: Case) -> Measure:
+def joined(a: Ask, exam: Examination) -> Measure:
     """Measure the largest distance between the ends of a corner, or from the ends of a meeting to the curve
     they end on."""
     key: Corner | Tee = a.feature  # type: ignore[assignment]
-    ends = [case.drawn_end(i, w) for i, w in key.ends]
+    ends = [exam.drawn_end(i, w) for i, w in key.ends]
     found = [p for p in ends if p is not None]
-    on = case.drawn_for.get(key.on) if isinstance(key, Tee) else None
+    on = exam.drawn_for.get(key.on) if isinstance(key, Tee) else None
     if not found and on is None:
         return NOTHING
     if len(found) < len(ends) or (isinstance(key, Tee) and on is None):
@@ -236,30 +236,30 @@ def to_curve(p: Point, curve: Feature) -> float:
     return abs(distance(p, curve.center) - curve.radius)
 
 
-def closed(a: Ask, case: Case) -> Measure:
+def closed(a: Ask, exam: Examination) -> Measure:
     """Measure the largest gap in the chain of an outline, and say where it is."""
     key: Outline = a.feature  # type: ignore[assignment]
-    missing = lacking(tuple(i for i, _ in key.members), case)
+    missing = lacking(tuple(i for i, _ in key.members), exam)
     if missing is not None:
         return missing
     worst, at = 0.0, key.at
     before, was_back = key.members[-1]
-    there = case.drawn_end(before, 0 if was_back else 1)
+    there = exam.drawn_end(before, 0 if was_back else 1)
     for n, (i, back) in enumerate(key.members):
-        here = case.drawn_end(i, 1 if back else 0)
+        here = exam.drawn_end(i, 1 if back else 0)
         gap = distance(here, there) if here and there else 0.0
         if gap > worst:
-            worst, at = gap, case.key.by_id[key.corners[n]].at
-        there = case.drawn_end(i, 0 if back else 1)
+            worst, at = gap, exam.key.by_id[key.corners[n]].at
+        there = exam.drawn_end(i, 0 if back else 1)
     return Measure(worst, worst, at=at)
 
 
-def whole_edge(a: Ask, case: Case) -> Measure:
+def whole_edge(a: Ask, exam: Examination) -> Measure:
     """Measure the largest gap inside an edge that was drawn in pieces."""
     assert a.feature is not None
-    if a.feature.id not in case.drawn_for:
+    if a.feature.id not in exam.drawn_for:
         return NOTHING
-    gap = case.pairing.gaps.get(a.feature.id, 0.0) if a.feature.id not in case.repaired else 0.0
+    gap = exam.pairing.gaps.get(a.feature.id, 0.0) if a.feature.id not in exam.repaired else 0.0
     return Measure(gap, gap)
 
 
@@ -269,14 +269,14 @@ def ask_one_piece(r: Requirement, s: Setting) -> Ask:
     return Ask(r, feature, feature.at, "1 object")
 
 
-def one_piece(a: Ask, case: Case) -> Measure:
+def one_piece(a: Ask, exam: Examination) -> Measure:
     """Count the objects of the file that an outline is made of."""
     outline: Outline = a.feature  # type: ignore[assignment]
     ids = tuple(i for i, _ in outline.members)
-    missing = lacking(ids, case)
+    missing = lacking(ids, exam)
     if missing is not None:
         return missing
-    sources = {source for i in ids for source in getattr(case.drawn_for[i], "sources", ())}
+    sources = {source for i in ids for source in getattr(exam.drawn_for[i], "sources", ())}
     said = "1 object" if len(sources) == 1 else f"{len(sources)} objects"
     return Measure(said, agrees=len(sources) == 1)
 

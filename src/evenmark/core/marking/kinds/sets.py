@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Linework, Text
 from evenmark.core.marking import patterns
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, along, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
@@ -30,12 +30,12 @@ def ask_equal(r: Requirement, s: Setting) -> Ask:
     return Ask(r, first, first.at, 0.0, s.tolerances.length)
 
 
-def equal(a: Ask, case: Case) -> Measure:
+def equal(a: Ask, exam: Examination) -> Measure:
     """Measure the largest difference of sizes."""
-    missing = lacking(a.r.features, case)
+    missing = lacking(a.r.features, exam)
     if missing is not None:
         return missing
-    sizes = [size_of(case.drawn_for[i]) for i in a.r.features]
+    sizes = [size_of(exam.drawn_for[i]) for i in a.r.features]
     off = max(sizes) - min(sizes)
     return Measure(off, off)
 
@@ -88,17 +88,17 @@ def ask_symmetric(r: Requirement, s: Setting) -> Ask:
     return Ask(r, axis, axis.at, 0.0, s.tolerances.position, data=tuple(pairs))
 
 
-def symmetric(a: Ask, case: Case) -> Measure:
+def symmetric(a: Ask, exam: Examination) -> Measure:
     """Measure the largest mismatch of mirror images about the drawn axis."""
     assert a.feature is not None
     ids = (a.feature.id, *dict.fromkeys(i for pair in a.data for i in pair))
-    missing = lacking(ids, case)
+    missing = lacking(ids, exam)
     if missing is not None:
         return missing
-    axis = case.drawn_for[a.feature.id]
+    axis = exam.drawn_for[a.feature.id]
     if not isinstance(axis, Edge):
         return PARTLY
-    off = max(mirror_off(case.drawn_for[i], case.drawn_for[j], axis) for i, j in a.data)
+    off = max(mirror_off(exam.drawn_for[i], exam.drawn_for[j], axis) for i, j in a.data)
     return Measure(off, off) if math.isfinite(off) else PARTLY
 
 
@@ -116,12 +116,12 @@ def ask_evenly(r: Requirement, s: Setting) -> Ask:
     return Ask(r, first, first.at, 0.0, s.tolerances.position, data=found)
 
 
-def evenly(a: Ask, case: Case) -> Measure:
+def evenly(a: Ask, exam: Examination) -> Measure:
     """Measure how far the farthest drawn centre lies from an ideal pattern laid as well as it can be."""
-    missing = lacking(a.r.features, case)
+    missing = lacking(a.r.features, exam)
     if missing is not None:
         return missing
-    centers = [getattr(case.drawn_for[i], "center", None) for i in a.r.features]
+    centers = [getattr(exam.drawn_for[i], "center", None) for i in a.r.features]
     if None in centers:
         return PARTLY
     asked: patterns.Pattern = a.data
@@ -148,10 +148,10 @@ def ask_count(r: Requirement, s: Setting) -> Ask:
     return Ask(r, f, f.at, float(_like(f, s.key, s.tolerances.length)), 0.0)
 
 
-def count(a: Ask, case: Case) -> Measure:
+def count(a: Ask, exam: Examination) -> Measure:
     """Count what was drawn of that kind and size."""
     assert a.feature is not None
-    found = float(_like(a.feature, case.drawn, case.tolerances.length + case.slack))
+    found = float(_like(a.feature, exam.drawn, exam.tolerances.length + exam.slack))
     if not found:
         return NOTHING
     return Measure(found, found - a.expected)  # type: ignore[operator]

@@ -7,7 +7,7 @@ import math
 
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Free, Outline
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting, near_size
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, angle_band, feature_of, lacking
 from evenmark.core.marking.model import Requirement
 
@@ -18,9 +18,9 @@ def ask_length(r: Requirement, s: Setting) -> Ask:
     return Ask(r, edge, edge.at, edge.length, s.tolerances.length, near_size(edge.length, s.tolerances))
 
 
-def length(a: Ask, case: Case) -> Measure:
+def length(a: Ask, exam: Examination) -> Measure:
     """Measure an edge."""
-    drawn: Edge | None = case.drawn_for.get(a.feature.id)  # type: ignore[assignment, union-attr]
+    drawn: Edge | None = exam.drawn_for.get(a.feature.id)  # type: ignore[assignment, union-attr]
     if drawn is None:
         return NOTHING
     measured = drawn.length
@@ -33,18 +33,18 @@ def ask_angle(r: Requirement, s: Setting) -> Ask:
     return Ask(r, edge, edge.at, direction_deg(edge.start, edge.end), s.tolerances.angle_deg)
 
 
-def angle(a: Ask, case: Case) -> Measure:
+def angle(a: Ask, exam: Examination) -> Measure:
     """Measure a direction; which of two opposite ones says nothing."""
     key: Edge = a.feature  # type: ignore[assignment]
-    drawn: Edge | None = case.drawn_for.get(key.id)  # type: ignore[assignment]
+    drawn: Edge | None = exam.drawn_for.get(key.id)  # type: ignore[assignment]
     if drawn is None:
         return NOTHING
     measured = direction_deg(drawn.start, drawn.end)
     off = abs(direction_difference_deg(a.expected, measured))  # type: ignore[arg-type]
-    if off <= case.tolerances.angle_deg:
+    if off <= exam.tolerances.angle_deg:
         return Measure(measured, off)
     aside = drawn.length * math.sin(math.radians(off))
-    return Measure(measured, off, near=angle_band(aside, key.length, case))
+    return Measure(measured, off, near=angle_band(aside, key.length, exam))
 
 
 def ask_radius(r: Requirement, s: Setting) -> Ask:
@@ -53,9 +53,9 @@ def ask_radius(r: Requirement, s: Setting) -> Ask:
     return Ask(r, curve, curve.at, curve.radius, s.tolerances.length, near_size(curve.radius, s.tolerances))
 
 
-def radius(a: Ask, case: Case) -> Measure:
+def radius(a: Ask, exam: Examination) -> Measure:
     """Measure a radius."""
-    drawn = case.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
+    drawn = exam.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
     if not isinstance(drawn, Arc | Circle):
         return NOTHING
     return Measure(drawn.radius, drawn.radius - a.expected)  # type: ignore[operator]
@@ -67,18 +67,18 @@ def ask_sweep(r: Requirement, s: Setting) -> Ask:
     return Ask(r, arc, arc.at, math.degrees(arc.sweep_rad), s.tolerances.angle_deg)
 
 
-def sweep(a: Ask, case: Case) -> Measure:
+def sweep(a: Ask, exam: Examination) -> Measure:
     """Measure an included angle."""
     key: Arc = a.feature  # type: ignore[assignment]
-    drawn = case.drawn_for.get(key.id)
+    drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Arc):
         return NOTHING
     measured = math.degrees(drawn.sweep_rad)
     off = measured - a.expected  # type: ignore[operator]
-    if abs(off) <= case.tolerances.angle_deg:
+    if abs(off) <= exam.tolerances.angle_deg:
         return Measure(measured, off)
     aside = drawn.radius * math.sin(math.radians(min(90.0, abs(off))))
-    return Measure(measured, off, near=angle_band(aside, key.radius * key.sweep_rad, case))
+    return Measure(measured, off, near=angle_band(aside, key.radius * key.sweep_rad, exam))
 
 
 # outlines
@@ -134,30 +134,30 @@ def ask_perimeter(r: Requirement, s: Setting) -> Ask:
     return _ask_round(r, s, 1)
 
 
-def _measure_round(a: Ask, case: Case, which: int) -> Measure:
+def _measure_round(a: Ask, exam: Examination, which: int) -> Measure:
     outline: Outline = a.feature  # type: ignore[assignment]
     ids = tuple(i for i, _ in outline.members)
-    missing = lacking(ids, case)
+    missing = lacking(ids, exam)
     if missing is not None:
         return missing
     pieces: list[Piece] = []
     for i, back in outline.members:
-        start, end = case.ends_for[i]
-        curve: Edge | Arc | Free = case.drawn_for[i]  # type: ignore[assignment]
+        start, end = exam.ends_for[i]
+        curve: Edge | Arc | Free = exam.drawn_for[i]  # type: ignore[assignment]
         first, last = (end, start) if back else (start, end)
-        pieces.append((first, last, curve, back != case.flipped(i)))
+        pieces.append((first, last, curve, back != exam.flipped(i)))
     measured = round_of(pieces)[which]
     return Measure(measured, measured - a.expected)  # type: ignore[operator]
 
 
-def area(a: Ask, case: Case) -> Measure:
+def area(a: Ask, exam: Examination) -> Measure:
     """Measure the area inside what was drawn, straight across any gap."""
-    return _measure_round(a, case, 0)
+    return _measure_round(a, exam, 0)
 
 
-def perimeter(a: Ask, case: Case) -> Measure:
+def perimeter(a: Ask, exam: Examination) -> Measure:
     """Measure the length round."""
-    return _measure_round(a, case, 1)
+    return _measure_round(a, exam, 1)
 
 
 KINDS = (

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Corner, Linework, Tee
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, drawn_place
 from evenmark.core.marking.model import Requirement, RuleError, View
 from evenmark.core.marking.views import inside, side_of
@@ -33,30 +33,30 @@ def ask_arrangement(r: Requirement, s: Setting) -> Ask:
     return Ask(r, None, _middle(other), said, s.tolerances.position, data=(front, other))
 
 
-def arrangement(a: Ask, case: Case) -> Measure:
+def arrangement(a: Ask, exam: Examination) -> Measure:
     """Measure how far a view is from in line with the front view; one on the other side is on the wrong side.
 
     Where coordinates count, the whole distance from its place is measured.
     """
     front, other = a.data
-    if not _drawn_in(other, case):
-        return PARTLY if _drawn_in(front, case) else NOTHING
-    (fx, fy), (ox, oy) = (case.view_shifts.get(v.id, (0.0, 0.0)) for v in (front, other))
+    if not _drawn_in(other, exam):
+        return PARTLY if _drawn_in(front, exam) else NOTHING
+    (fx, fy), (ox, oy) = (exam.view_shifts.get(v.id, (0.0, 0.0)) for v in (front, other))
     dx, dy = fx - ox, fy - oy  # how far the drawn view stands from its place, as seen from the front view
     asked, found = side_of(front.box, other.box), side_of(front.box, other.box, (dx, dy))
     if asked != found:
         return Measure(f"{_WORDS[found]} the {front.name} view", agrees=False)
     off = (
         math.hypot(ox, oy)
-        if case.rules.placement == "as-drawn"
+        if exam.rules.placement == "as-drawn"
         else abs(dy if asked in ("left", "right") else dx)
     )
     return Measure(off, off, expected=0.0)
 
 
-def _drawn_in(view: View, case: Case) -> bool:
+def _drawn_in(view: View, exam: Examination) -> bool:
     return any(
-        inside(f.at, view.box, 0.0) and f.id in case.pairing.partners for f in case.key.curves.values()
+        inside(f.at, view.box, 0.0) and f.id in exam.pairing.partners for f in exam.key.curves.values()
     )
 
 
@@ -130,29 +130,29 @@ def _levels(
     return tuple(out)
 
 
-def agreement(a: Ask, case: Case) -> Measure:
+def agreement(a: Ask, exam: Examination) -> Measure:
     """Measure the largest disagreement of two views on a size that they share."""
     shared: Shared = a.data
     worst, at, found = 0.0, a.at, False
     for here, there in shared.levels:
-        first, second = _off(here, shared.axes[0], case), _off(there, shared.axes[1], case)
+        first, second = _off(here, shared.axes[0], exam), _off(there, shared.axes[1], exam)
         if first is None or second is None:
             continue
         found = True
         first *= shared.sign
         if abs(first - second) > worst:
-            worst, at = abs(first - second), case.key.by_id[there[0]].at
+            worst, at = abs(first - second), exam.key.by_id[there[0]].at
     if not found:
-        return PARTLY if case.pairing.partners else NOTHING
+        return PARTLY if exam.pairing.partners else NOTHING
     return Measure(worst, worst, at=at)
 
 
-def _off(corners: tuple[str, ...], axis: int, case: Case) -> float | None:
+def _off(corners: tuple[str, ...], axis: int, exam: Examination) -> float | None:
     """Return by how much the corners of one level are off along an axis: the one that is off most."""
     offs = []
     for i in corners:
-        corner = case.key.by_id[i]
-        p = drawn_place(corner, case)
+        corner = exam.key.by_id[i]
+        p = drawn_place(corner, exam)
         if p is not None:
             offs.append(p[axis] - corner.at[axis])
     return max(offs, key=abs, default=None)

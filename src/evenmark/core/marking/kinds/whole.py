@@ -6,7 +6,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from evenmark.core.linework.model import Endless
-from evenmark.core.marking.case import Ask, Case, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING
 from evenmark.core.marking.match import displacement
 from evenmark.core.marking.model import Item, Requirement
@@ -17,9 +17,9 @@ def ask_whole(r: Requirement, _s: Setting) -> Ask:
     return Ask(r)
 
 
-def whole(_a: Ask, case: Case) -> Measure:
+def whole(_a: Ask, exam: Examination) -> Measure:
     """Say how the whole drawing had to be moved."""
-    return case.whole if case.pairing.paired else NOTHING
+    return exam.whole if exam.pairing.paired else NOTHING
 
 
 def ask_clean(r: Requirement, _s: Setting) -> Ask:
@@ -27,44 +27,44 @@ def ask_clean(r: Requirement, _s: Setting) -> Ask:
     return Ask(r, None, None, 0.0, 0.0)
 
 
-def clean(_a: Ask, case: Case) -> Measure:
+def clean(_a: Ask, exam: Examination) -> Measure:
     """Count spare geometry, duplicates, debris, construction left behind, and given geometry that was
     changed."""
-    items = [Item(code=c.code, at=c.at, layer=c.layer) for c in case.drawn.clutter]
+    items = [Item(code=c.code, at=c.at, layer=c.layer) for c in exam.drawn.clutter]
     missing = {"e": 0, "a": 0, "c": 0, "f": 0}
-    for i in case.key.curves:
-        if i not in case.pairing.partners and i not in case.aside:
+    for i in exam.key.curves:
+        if i not in exam.pairing.partners and i not in exam.aside:
             missing[i[0]] += 1
-    doubling = _doubling(case)
-    for i in case.pairing.spare:
-        f = case.drawn.by_id[i]
+    doubling = _doubling(exam)
+    for i in exam.pairing.spare:
+        f = exam.drawn.by_id[i]
         if isinstance(f, Endless):
             items.append(Item(code="construction-left", at=f.at, layer=f.layer, feature=i))
             continue
         layer = str(getattr(f, "layer", ""))
-        construction = case.role(layer) == "construction"
+        construction = exam.role(layer) == "construction"
         charged = construction or missing[i[0]] <= 0
         if not charged:
             missing[i[0]] -= 1
         code = "construction-left" if construction else "drawn-twice" if i in doubling else "spare"
         items.append(Item(code=code, at=f.at, layer=layer, feature=i, charged=charged))
     items += [
-        Item(code="given-changed", at=case.key.by_id[i].at, layer=case.key.by_id[i].layer, feature=i)  # type: ignore[union-attr]
-        for i in case.rules.given
-        if i in case.key.by_id and i not in case.exact
+        Item(code="given-changed", at=exam.key.by_id[i].at, layer=exam.key.by_id[i].layer, feature=i)  # type: ignore[union-attr]
+        for i in exam.rules.given
+        if i in exam.key.by_id and i not in exam.exact
     ]
     count = float(sum(1 for item in items if item.charged))
     return Measure(count, count, items=tuple(items))
 
 
-def _doubling(case: Case) -> set[str]:
+def _doubling(exam: Examination) -> set[str]:
     """Return the spare features that lie on the partner of some key feature: something was drawn twice."""
     out: set[str] = set()
-    spare = set(case.pairing.spare)
+    spare = set(exam.pairing.spare)
     if not spare:
         return out
-    reach = case.tolerances.position + case.slack
-    for table in case.drawn_tables.values():
+    reach = exam.tolerances.position + exam.slack
+    for table in exam.drawn_tables.values():
         own = np.array([i in spare for i in table.ids], dtype=bool)
         extra, used = table.only(np.nonzero(own)[0]), table.only(np.nonzero(~own)[0])
         if len(extra) and len(used):

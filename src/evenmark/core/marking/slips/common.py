@@ -50,17 +50,17 @@ def neighbours(f: Finding, e: Evidence) -> frozenset[Token]:
 
     A neighbour counts only if it still lies on its own carrier, so that nothing but its end has moved.
     """
-    arc = e.case.key.by_id[f.features[0]]
+    arc = e.exam.key.by_id[f.features[0]]
     if not isinstance(arc, Arc):
         return frozenset()
     moved: set[Token] = {(g.id, -1) for g in e.about(arc.id) if g.kind in ("position", "sweep")}
     for which in (0, 1):
-        corner = e.case.key.corner_of.get((arc.id, which))
+        corner = e.exam.key.corner_of.get((arc.id, which))
         if corner is None:
             continue
         moved |= {(g.id, -1) for g in e.about(corner.id) if g.kind == "position"}
         for other, _ in corner.ends:
-            edge, drawn = e.case.key.curves[other], e.case.partner(other)
+            edge, drawn = e.exam.key.curves[other], e.exam.partner(other)
             if isinstance(edge, Edge) and isinstance(drawn, Edge) and on_carrier(drawn, edge, e):
                 moved |= {(g.id, -1) for g in e.about(other) if g.kind == "length"}
     return frozenset(moved)
@@ -89,7 +89,7 @@ def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
     ids = {i for i, _ in joint.ends} | ({joint.on} if isinstance(joint, Tee) else set())
     out: set[Token] = {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
     for i in ids:
-        edge, drawn = e.case.key.curves[i], e.case.partner(i)
+        edge, drawn = e.exam.key.curves[i], e.exam.partner(i)
         for g in e.about(i):
             if (
                 (g.kind == "tangent" and set(g.features) <= ids)
@@ -102,7 +102,7 @@ def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
                 or (g.kind == "sweep" and isinstance(drawn, Arc))
             ):
                 out.add((g.id, -1))
-    for outline in e.case.key.outlines_at.get(joint.id, ()):
+    for outline in e.exam.key.outlines_at.get(joint.id, ()):
         out |= {(g.id, -1) for g in e.about(outline.id) if g.kind == "closed"}
     return out
 
@@ -111,7 +111,7 @@ def _one_end_in_place(edge: Edge, joint: Corner | Tee, e: Evidence) -> bool:
     """Say whether the end of an edge that is not at the joint lies where it should."""
     for which, point in enumerate(edge.ends):
         if (edge.id, which) not in joint.ends:
-            drawn = e.case.drawn_end(edge.id, which)
+            drawn = e.exam.drawn_end(edge.id, which)
             if drawn is not None and distance(drawn, point) <= e.exact:
                 return True
     return False
@@ -126,10 +126,10 @@ def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
     """Return what a moved end of an edge accounts for: the edge's own size and direction, its corner there,
     the edges that meet it."""
     out = {(g.id, -1) for g in e.about(edge.id) if g.kind in ("length", "angle", "whole-edge")}
-    joint: Corner | Tee | None = e.case.key.corner_of.get((edge.id, which))
+    joint: Corner | Tee | None = e.exam.key.corner_of.get((edge.id, which))
     if joint is not None:
         out |= moved_with(joint, e) | not_joined(joint, e)
-    for tee in e.case.key.tees:
+    for tee in e.exam.key.tees:
         if (edge.id, which) in tee.ends:
             out |= moved_with(tee, e) | not_joined(tee, e)
     return frozenset(out)
@@ -140,14 +140,14 @@ def ways(e: Evidence, *kinds: str) -> Iterator[tuple[Edge, int, Point, Point]]:
     toward that end."""
     seen: set[str] = set()
     for f in e.off(*kinds):
-        edge = e.case.key.by_id[f.features[0]]
+        edge = e.exam.key.by_id[f.features[0]]
         if not isinstance(edge, Edge) or edge.id in seen:
             continue
         seen.add(edge.id)
-        drawn = e.case.ends_for.get(edge.id)
+        drawn = e.exam.ends_for.get(edge.id)
         if drawn is None:
             continue
-        for far in order_of_ends(edge, e.case.key):
+        for far in order_of_ends(edge, e.exam.key):
             here, there = drawn[1 - far], drawn[far]
             asked = (edge.ends[far][0] - edge.ends[1 - far][0], edge.ends[far][1] - edge.ends[1 - far][1])
             yield edge, far, asked, (there[0] - here[0], there[1] - here[1])
@@ -165,9 +165,9 @@ def order_of_ends(edge: Edge, key: Linework) -> tuple[int, int]:
 
 def before(edge: Edge, far: int, e: Evidence) -> Edge | None:
     """Return the edge that comes before one whose far end is given: the other one at its near corner."""
-    corner = e.case.key.corner_of.get((edge.id, 1 - far))
+    corner = e.exam.key.corner_of.get((edge.id, 1 - far))
     for i, _ in corner.ends if corner else ():
-        other = e.case.key.curves[i]
+        other = e.exam.key.curves[i]
         if i != edge.id and isinstance(other, Edge):
             return other
     return None

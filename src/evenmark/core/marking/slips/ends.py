@@ -11,7 +11,7 @@ import numpy as np
 from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
-from evenmark.core.marking.case import Case
+from evenmark.core.marking.examination import Examination
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.slips.common import (
     characteristic_points,
@@ -31,9 +31,9 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("joined"):
         if f.verdict == "absent" or not isinstance(f.measured, float):
             continue
-        joint = e.case.key.by_id[f.features[0]]
+        joint = e.exam.key.by_id[f.features[0]]
         assert isinstance(joint, Corner | Tee)
-        past = _runs_past(joint, e.case)
+        past = _runs_past(joint, e.exam)
         tokens = {(f.id, -1)} | moved_with(joint, e)
         by = size(f.measured, e.unit)
         if past:
@@ -52,30 +52,30 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
             )
 
 
-def _runs_past(joint: Corner | Tee, case: Case) -> bool:
+def _runs_past(joint: Corner | Tee, exam: Examination) -> bool:
     """Say whether a drawn end at a joint lies beyond the point where it should have stopped."""
     for feature, which in joint.ends:
-        drawn = case.partner(feature)
-        here = case.drawn_end(feature, which)
+        drawn = exam.partner(feature)
+        here = exam.drawn_end(feature, which)
         if not isinstance(drawn, Edge) or here is None:
             continue
         far = drawn.end if distance(here, drawn.start) <= distance(here, drawn.end) else drawn.start
-        stop = _stop(joint, feature, drawn, case)
+        stop = _stop(joint, feature, drawn, exam)
         if (
             stop is not None
             and along_carrier(here, far, here)
-            > along_carrier(stop, far, here) + case.slack + case.tolerances.length
+            > along_carrier(stop, far, here) + exam.slack + exam.tolerances.length
         ):
             return True
     return False
 
 
-def _stop(joint: Corner | Tee, feature: str, drawn: Edge, case: Case) -> Point | None:
+def _stop(joint: Corner | Tee, feature: str, drawn: Edge, exam: Examination) -> Point | None:
     """Return where an edge should have stopped: at the crossing of carriers, or on the curve that it should
     reach."""
     others = [joint.on] if isinstance(joint, Tee) else [i for i, _ in joint.ends if i != feature]
     for other in others:
-        on = case.partner(other)
+        on = exam.partner(other)
         if isinstance(on, Edge):
             found = crossing(drawn, on)
             if found is not None:
@@ -104,7 +104,7 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("position", "radius"):
         if f.verdict != "near":
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         if f.kind == "radius":
             if not isinstance(f.measured, float) or any(
                 is_round(v, step, e.exact) for v in (f.measured, 2 * f.measured)
@@ -137,7 +137,7 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
         yield Hypothesis(code="by-eye", tokens=frozenset(tokens), says=says, free=2)
     for f in e.failing("length", "angle"):
         if f.verdict == "near" and isinstance(f.measured, float) and not is_round(f.measured, step, e.exact):
-            feature = e.case.key.by_id[f.features[0]]
+            feature = e.exam.key.by_id[f.features[0]]
             unit = "°" if f.kind == "angle" else f" {e.unit}"
             says = (
                 f"The edge {place(feature)} has {f.kind} {number(f.measured)}{unit}: placed by eye, near "
@@ -152,11 +152,11 @@ def caught_wrong_point(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("position"):
         if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.features[0][0] == "f":
             continue
-        points = points if points is not None else list(characteristic_points(e.case.key))
+        points = points if points is not None else list(characteristic_points(e.exam.key))
         found = [what for what, p in points if distance(p, f.measured) <= e.exact]
         if not found:
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         explains = {(f.id, -1)}
         if isinstance(feature, Corner | Tee):
             explains |= moved_with(feature, e) | not_joined(feature, e)
@@ -176,7 +176,7 @@ def caught_wrong_point(e: Evidence) -> Iterator[Hypothesis]:
 def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
     """Ends meet, and nearly where a line and a circle would touch: `not-quite-tangent`."""
     for f in e.failing("tangent"):
-        if f.verdict == "absent" or not isinstance(f.measured, float) or f.measured > e.case.tolerances.near:
+        if f.verdict == "absent" or not isinstance(f.measured, float) or f.measured > e.exam.tolerances.near:
             continue
         b, a = f.features
         explains = {(f.id, -1)}
@@ -185,12 +185,12 @@ def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
                 (g.id, -1) for g in e.about(i) if g.kind in ("angle", "length", "sweep", "perpendicular")
             }
             for which in (0, 1):
-                joint = e.case.key.corner_of.get((i, which))
+                joint = e.exam.key.corner_of.get((i, which))
                 if joint is not None and {m for m, _ in joint.ends} & {a, b} == {a, b}:
                     explains |= {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
-        one, other = (noun(e.case.key.by_id[i], e.centre) for i in (a, b))
+        one, other = (noun(e.exam.key.by_id[i], e.centre) for i in (a, b))
         says = (
-            f"The {one} and the {other} {place(e.case.key.by_id[b])} are not quite tangent: they miss by "
+            f"The {one} and the {other} {place(e.exam.key.by_id[b])} are not quite tangent: they miss by "
             f"{size(f.measured, e.unit)}."
         )
         yield Hypothesis(code="not-quite-tangent", tokens=frozenset(explains), says=says, free=2)
@@ -198,7 +198,7 @@ def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
 
 def _asked_tangents(edge: Edge, e: Evidence) -> list[Arc | Circle]:
     """Return the round features that an edge of the key is asked to touch."""
-    touched = [e.case.key.by_id[i] for i in e.asked.tangents.get(edge.id, ())]
+    touched = [e.exam.key.by_id[i] for i in e.asked.tangents.get(edge.id, ())]
     return [c for c in touched if isinstance(c, Arc | Circle)]
 
 
@@ -212,7 +212,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
     seen: set[str] = set()
     for f in e.off("angle", "length", "tangent"):
         edge_id = next((i for i in f.features if i[0] == "e"), "")
-        edge, drawn = e.case.key.by_id.get(edge_id), e.case.partner(edge_id)
+        edge, drawn = e.exam.key.by_id.get(edge_id), e.exam.partner(edge_id)
         if edge_id in seen or not isinstance(edge, Edge) or not isinstance(drawn, Edge):
             continue
         seen.add(edge_id)
@@ -224,7 +224,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             | far_tokens(edge, 1, e)
             | {(g.id, -1) for g in e.about(edge.id) if g.kind == "tangent"}
         )
-        start, end = e.case.ends_for[edge.id]
+        start, end = e.exam.ends_for[edge.id]
         touched = [c for c in asked if abs(distance_to_carrier(c.center, start, end) - c.radius) <= e.exact]
         flipped = [
             c for c in touched if _side(c.center, start, end) * _side(c.center, edge.start, edge.end) < 0
@@ -236,7 +236,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             )
             yield Hypothesis(code="wrong-tangent-side", tokens=explains, says=says)
             continue
-        rounds = e.case.key.rounds
+        rounds = e.exam.key.rounds
         known = {c.id for c in asked}
         others = [
             c
@@ -258,21 +258,21 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
 
 def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
     """A parallel or a circle lies as far from an edge as it should, on its other side: `wrong-side`."""
-    refs = [k for k in e.case.key.edges if k.id in e.case.exact]
+    refs = [k for k in e.exam.key.edges if k.id in e.exam.exact]
     wrong = dict.fromkeys(
         f.features[0] for f in e.failing("position", "angle", "length", "joined") if f.features[0][0] != "e"
     )
     edges: dict[str, None] = {}
     for f in e.open:
-        feature = e.case.key.by_id.get(f.features[0]) if f.features else None
+        feature = e.exam.key.by_id.get(f.features[0]) if f.features else None
         ends = feature.ends if isinstance(feature, Corner | Tee) else ()
         edges |= dict.fromkeys(i for i in ((f.features or ("",))[0], *(m for m, _ in ends)) if i[:1] == "e")
     if not refs or not (wrong or edges):
         return
     mirrors = _Mirrors(refs)
     for i in wrong:
-        curve, drawn = e.case.key.by_id[i], e.case.partner(i)
-        if not isinstance(curve, Arc | Circle) or not isinstance(drawn, Arc | Circle) or i in e.case.exact:
+        curve, drawn = e.exam.key.by_id[i], e.exam.partner(i)
+        if not isinstance(curve, Arc | Circle) or not isinstance(drawn, Arc | Circle) or i in e.exam.exact:
             continue
         ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact)
         if ref is not None:
@@ -284,8 +284,8 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
             own = frozenset((f.id, -1) for f in e.about(i) if f.kind == "position")
             yield Hypothesis(code="wrong-side", tokens=own, says=says, free=1)
     for i in edges:
-        there, edge = e.case.ends_for.get(i), e.case.key.by_id[i]
-        if there is None or i in e.case.exact or not isinstance(edge, Edge):
+        there, edge = e.exam.ends_for.get(i), e.exam.key.by_id[i]
+        if there is None or i in e.exam.exact or not isinstance(edge, Edge):
             continue
         straight, crossed = zip(edge.ends, there, strict=True), zip(edge.ends, there[::-1], strict=True)
         ref = mirrors.that_lays(tuple(straight), e.exact, along=edge) or mirrors.that_lays(

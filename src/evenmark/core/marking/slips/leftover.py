@@ -26,7 +26,7 @@ def layers(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("layer"):
         if f.verdict == "missed":
             groups[str(f.expected), str(f.measured)].append(f)
-    known = {e.case.layer_key(name) for name in e.case.key.layers}
+    known = {e.exam.layer_key(name) for name in e.exam.key.layers}
     for (asked, drawn), group in sorted(groups.items()):
         many = counted(len(group), "object") + (" is" if len(group) == 1 else " are")
         if drawn == "0":
@@ -34,10 +34,10 @@ def layers(e: Evidence) -> Iterator[Hypothesis]:
                 "default-layer",
                 f"{many} on layer 0, where what has no layer of its own lands; layer {asked} was asked for.",
             )
-        elif e.case.role(drawn) == "construction":
+        elif e.exam.role(drawn) == "construction":
             code = "left-on-construction"
             says = f"{many} left on the construction layer {drawn}; layer {asked} was asked for."
-        elif e.case.layer_key(drawn) not in known and _misnamed(asked, drawn):
+        elif e.exam.layer_key(drawn) not in known and _misnamed(asked, drawn):
             code, says = "layer-misnamed", f"{many} on a layer named {drawn!r}; {asked!r} was asked for."
         else:
             code, says = "wrong-layer", f"{many} on layer {drawn}; layer {asked} was asked for."
@@ -66,17 +66,17 @@ def _one_letter_apart(a: str, b: str) -> bool:
 def _exchanged(groups: dict[tuple[str, str], list[Finding]], e: Evidence) -> Iterator[Hypothesis]:
     """Two edges beside each other have each other's layer: `edges-exchanged`."""
     for (asked, drawn), group in sorted(groups.items()):
-        roles = {e.case.role(asked), e.case.role(drawn)}
+        roles = {e.exam.role(asked), e.exam.role(drawn)}
         if asked > drawn or roles != {"outline", "hidden"}:
             continue
         others = list(groups.get((drawn, asked), ()))
         for f in group:
-            one = e.case.key.by_id[f.features[0]]
-            near = min(others, key=lambda g: _apart(one, e.case.key.by_id[g.features[0]]), default=None)
+            one = e.exam.key.by_id[f.features[0]]
+            near = min(others, key=lambda g: _apart(one, e.exam.key.by_id[g.features[0]]), default=None)
             if near is None:
                 break
             others.remove(near)
-            other = e.case.key.by_id[near.features[0]]
+            other = e.exam.key.by_id[near.features[0]]
             says = (
                 f"The {noun(one, e.centre)} {place(one)} and the {noun(other, e.centre)} {place(other)} "
                 "were exchanged: each is on the other's layer, so that hidden reads as visible."
@@ -125,23 +125,23 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
     """Nothing was drawn for a feature: `not-drawn`."""
     lacking: dict[str, list[Finding]] = defaultdict(list)
     for f in e.open:
-        if f.verdict == "absent" and f.features and f.features[0] not in e.case.pairing.partners:
+        if f.verdict == "absent" and f.features and f.features[0] not in e.exam.pairing.partners:
             lacking[f.features[0]].append(f)
     whole = [f for f in e.failing("whole") if f.verdict == "absent"]
     if whole:
         tokens = frozenset((f.id, -1) for f in e.open if f.verdict == "absent")
         yield Hypothesis(code="not-drawn", tokens=tokens, says="Nothing of what was asked for was drawn.")
         return
-    curves = [i for i in lacking if i in e.case.key.curves or i[0] in "xdnh"]
+    curves = [i for i in lacking if i in e.exam.key.curves or i[0] in "xdnh"]
     by_kind: dict[str, list[str]] = defaultdict(list)
     for i in curves:
-        by_kind[noun(e.case.key.by_id[i], e.centre)].append(i)
+        by_kind[noun(e.exam.key.by_id[i], e.centre)].append(i)
     joints = [i for i in lacking if i not in curves]
     for word, ids in by_kind.items():
         together = [ids] if len(ids) > MOST_TOLD else [[i] for i in ids]
         for group in together:
             absent = {(f.id, -1) for i in group for f in lacking[i]} | _joints_of(group, joints, lacking, e)
-            first = e.case.key.by_id[group[0]]
+            first = e.exam.key.by_id[group[0]]
             says = (
                 f"{len(group)} {word}s were not drawn."
                 if len(group) > 1
@@ -162,7 +162,7 @@ def _joints_of(
     mine = set(group)
     out: set[Token] = set()
     for i in joints:
-        feature = e.case.key.by_id[i]
+        feature = e.exam.key.by_id[i]
         members = {
             m
             for m, _ in (
@@ -185,7 +185,7 @@ def wrong_style(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("style"):
         if f.verdict != "missed":
             continue
-        feature, drawn = e.case.key.by_id[f.features[0]], e.case.partner(f.features[0])
+        feature, drawn = e.exam.key.by_id[f.features[0]], e.exam.partner(f.features[0])
         where = f"The {noun(feature, e.centre)} {place(feature)}"
         if drawn is not None and not dashes_show(drawn) and str(f.measured).startswith(str(f.expected)):
             says = (
@@ -210,7 +210,7 @@ def tallies(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("count", "one-piece"):
         if f.verdict != "missed":
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         if f.kind == "count":
             says = (
                 f"{number(f.measured)} like the {noun(feature, e.centre)} {place(feature)} were drawn; "  # type: ignore[arg-type]

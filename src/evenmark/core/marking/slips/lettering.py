@@ -32,7 +32,7 @@ def heights(e: Evidence) -> Iterator[Hypothesis]:
     """Lettering of another height: `text-height`."""
     for f in e.failing("text-height"):
         if isinstance(f.measured, float) and isinstance(f.expected, float):
-            text = e.case.key.by_id[f.features[0]]
+            text = e.exam.key.by_id[f.features[0]]
             says = (
                 f"The lettering {place(text)} is {size(f.measured, e.unit)} high; {number(f.expected)} was "
                 "asked for."
@@ -45,7 +45,7 @@ def anchors(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("text-anchor"):
         if f.verdict == "absent":
             continue
-        text, drawn = e.case.key.by_id[f.features[0]], e.case.partner(f.features[0])
+        text, drawn = e.exam.key.by_id[f.features[0]], e.exam.partner(f.features[0])
         if not isinstance(text, Text) or not isinstance(drawn, Text):
             continue
         if drawn.anchor != text.anchor and distance(drawn.at, text.at) <= max(e.exact, f.tolerance or 0.0):
@@ -62,7 +62,7 @@ def anchors(e: Evidence) -> Iterator[Hypothesis]:
 def dimensions(e: Evidence) -> Iterator[Hypothesis]:
     """A dimension's text says another number than it measures: `typed-over`."""
     for f in e.failing("dimension"):
-        drawn = e.case.partner(f.features[0])
+        drawn = e.exam.partner(f.features[0])
         if f.verdict == "absent" or not isinstance(drawn, Dimension):
             continue
         unit = "°" if drawn.kind == "angular" else f" {e.unit}"
@@ -85,7 +85,7 @@ def notes(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("note", "hatch", "text-turn"):
         if f.verdict == "absent" or f.deviation is None:
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         if f.kind == "note":
             says = (
                 f"The leader of the note {place(feature)} ends {size(f.deviation, e.unit)} off the feature "

@@ -68,7 +68,7 @@ def angles(e: Evidence) -> Iterator[Hypothesis]:
 def _leaving(previous: Edge, edge: Edge, e: Evidence) -> float:
     """Return the direction in which the line before runs toward the corner that it shares with an edge."""
     for a in (0, 1):
-        corner = e.case.key.corner_of.get((previous.id, a))
+        corner = e.exam.key.corner_of.get((previous.id, a))
         if corner is not None and edge.id in {i for i, _ in corner.ends}:
             here, there = previous.ends[a], previous.ends[1 - a]
             return direction((here[0] - there[0], here[1] - there[1]))
@@ -125,7 +125,7 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
             or f.features[0][0] not in "kca"
         ):
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         (x, y), drawn = f.expected, f.measured
         if not typed(e, x, y):
             continue
@@ -171,7 +171,7 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
 def _points_before(feature: object, e: Evidence) -> list[Point]:
     """Return the points that may have come before a place: the corner before it in its outline; the other
     centres of the drawing."""
-    key = e.case.key
+    key = e.exam.key
     if isinstance(feature, Corner):
         out = []
         for outline in key.outlines_at.get(feature.id, ()):
@@ -194,7 +194,7 @@ def chains(e: Evidence) -> Iterator[Hypothesis]:
         for f in e.failing("position")
         if f.features[0][0] == "c" and isinstance(f.measured, tuple)
     }
-    if not open_ or e.case.key.box is None:
+    if not open_ or e.exam.key.box is None:
         return
     left, bottom, right, top = _outline_box(e)
     told: set[frozenset[Token]] = set()
@@ -209,7 +209,7 @@ def chains(e: Evidence) -> Iterator[Hypothesis]:
 
 
 def _outline_box(e: Evidence) -> tuple[float, float, float, float]:
-    places = [k.at for k in e.case.key.corners] or [c.center for c in e.case.key.circles]
+    places = [k.at for k in e.exam.key.corners] or [c.center for c in e.exam.key.circles]
     xs, ys = zip(*places, strict=True)
     return min(xs), min(ys), max(xs), max(ys)
 
@@ -217,7 +217,7 @@ def _outline_box(e: Evidence) -> tuple[float, float, float, float]:
 def _rows(e: Evidence, axis: int) -> list[list[Circle]]:
     """Return circles that are in line along an axis, two or more."""
     rows: dict[int, list[Circle]] = {}
-    for c in e.case.key.circles:
+    for c in e.exam.key.circles:
         rows.setdefault(round(c.center[1 - axis] / (2 * e.exact)), []).append(c)
     return [row for row in rows.values() if len(row) > 1]
 
@@ -241,7 +241,7 @@ def _read_otherwise(
         ("chain-as-baseline", baseline, "sizes given from hole to hole were all taken from one base"),
     ):
         # which drawn hole was taken for which says nothing here: they are all of one size
-        left = [getattr(e.case.partner(i), "center", None) for i, _, _ in predicted]
+        left = [getattr(e.exam.partner(i), "center", None) for i, _, _ in predicted]
         for _, c, at in predicted:
             want = (base + sign * at, c.center[1]) if axis == 0 else (c.center[0], base + sign * at)
             there = next((p for p in left if e.same(p, want)), None)
@@ -264,12 +264,12 @@ def _read_otherwise(
 
 def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
     """A size is exactly that of another feature: `size-of-another`."""
-    lengths = [(k.length, k) for k in e.case.key.edges]
-    radii = [(r.radius, r) for r in e.case.key.rounds]
+    lengths = [(k.length, k) for k in e.exam.key.edges]
+    radii = [(r.radius, r) for r in e.exam.key.rounds]
     for f in e.failing("length", "radius"):
         if not isinstance(f.measured, float) or not isinstance(f.expected, float):
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         pool: list[tuple[float, object]] = list(lengths) if f.kind == "length" else list(radii)
         other = next((o for v, o in pool if o is not feature and abs(v - f.measured) <= e.exact), None)
         if other is None:
@@ -284,7 +284,7 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
 
 def _size_tokens(f: Finding, feature: object, e: Evidence) -> frozenset[Token]:
     if isinstance(feature, Edge):
-        return token(f) | far_tokens(feature, order_of_ends(feature, e.case.key)[0], e)
+        return token(f) | far_tokens(feature, order_of_ends(feature, e.exam.key)[0], e)
     return token(f) | neighbours(f, e)
 
 
@@ -296,7 +296,7 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
         shown = _as_shown(f.expected, f.measured, e, angle=f.kind == "angle")
         if shown is None:
             continue
-        feature = e.case.key.by_id[f.features[0]]
+        feature = e.exam.key.by_id[f.features[0]]
         unit = "°" if f.kind == "angle" else f" {e.unit}"
         says = (
             f"The {noun(feature, e.centre)} {place(feature)} was drawn {shown}{unit}, the rounded display "
@@ -311,7 +311,7 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             for x, m in zip(f.expected, f.measured, strict=True)
         ]
         if None not in parts:
-            feature = e.case.key.by_id[f.features[0]]
+            feature = e.exam.key.by_id[f.features[0]]
             explains = token(f) | (
                 frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
             )
@@ -347,14 +347,14 @@ def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -
 def _ends_at(feature: str, e: Evidence) -> set[str]:
     """Return the curves that end at a corner or meeting: what is off with them is no more than their own
     end."""
-    joint = e.case.key.by_id[feature]
+    joint = e.exam.key.by_id[feature]
     return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
 
 
 def carried_along(e: Evidence) -> Iterator[Hypothesis]:
     """What was carried along by an edge of the wrong size or direction: `follows-edge`."""
     for leader in e.open:
-        own = e.case.key.by_id.get(leader.features[0]) if leader.features else None
+        own = e.exam.key.by_id.get(leader.features[0]) if leader.features else None
         followers = [
             f
             for f in e.following.get(leader.id, ())
@@ -362,7 +362,7 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         ]
         if leader.kind not in ("length", "angle", "sweep") or not followers:
             continue
-        edge = e.case.key.by_id[leader.features[0]]
+        edge = e.exam.key.by_id[leader.features[0]]
         every = e.following[leader.id]
         if leader.kind == "length" and leader.deviation is not None:
             off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"

@@ -44,14 +44,14 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
     """A fillet of another radius that still touches both neighbours, or none where one was asked:
     `wrong-fillet`, `corner-left-sharp`."""
     for f in e.failing("radius"):
-        arc = e.case.key.by_id[f.features[0]]
+        arc = e.exam.key.by_id[f.features[0]]
         if not isinstance(arc, Arc):
             continue
         both = _neighbour_edges(arc, e)
         if both is None:
             continue
-        drawn = e.case.partner(arc.id)
-        others = [e.case.partner(i.id) for i in both]
+        drawn = e.exam.partner(arc.id)
+        others = [e.exam.partner(i.id) for i in both]
         if isinstance(drawn, Arc):
             touching = all(
                 isinstance(o, Edge) and tangent_off(o, drawn, None, None) <= e.exact for o in others
@@ -76,8 +76,8 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
 def _neighbour_edges(arc: Arc, e: Evidence) -> tuple[Edge, Edge] | None:
     found = []
     for which in (0, 1):
-        corner = e.case.key.corner_of.get((arc.id, which))
-        edges = [e.case.key.curves[i] for i, _ in corner.ends if i != arc.id] if corner else []
+        corner = e.exam.key.corner_of.get((arc.id, which))
+        edges = [e.exam.key.curves[i] for i, _ in corner.ends if i != arc.id] if corner else []
         if len(edges) != 1 or not isinstance(edges[0], Edge):
             return None
         found.append(edges[0])
@@ -87,9 +87,9 @@ def _neighbour_edges(arc: Arc, e: Evidence) -> tuple[Edge, Edge] | None:
 def _drawn_end_at(edge: Edge, arc: Arc, e: Evidence) -> tuple[float, float] | None:
     """Return where the end of an edge that should meet an arc was drawn."""
     for which in (0, 1):
-        corner = e.case.key.corner_of.get((edge.id, which))
+        corner = e.exam.key.corner_of.get((edge.id, which))
         if corner is not None and arc.id in {i for i, _ in corner.ends}:
-            return e.case.drawn_end(edge.id, which)
+            return e.exam.drawn_end(edge.id, which)
     return None
 
 
@@ -98,10 +98,10 @@ def _around(arc: Arc, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
     for edge in both:
         out |= {(g.id, -1) for g in e.about(edge.id) if g.kind == "length"}
     for which in (0, 1):
-        corner = e.case.key.corner_of.get((arc.id, which))
+        corner = e.exam.key.corner_of.get((arc.id, which))
         if corner is not None:
             out |= tokens(e.about(corner.id))
-    for outline in e.case.key.outlines:
+    for outline in e.exam.key.outlines:
         if any(m == arc.id for m, _ in outline.members):
             out |= {(g.id, -1) for g in e.about(outline.id) if g.kind == "closed"}
     return frozenset(out)
@@ -135,7 +135,7 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
             says = f"{n} holes were drawn evenly spaced; {len(members)} were asked for."
             yield Hypothesis(code="pattern-count", tokens=tokens(places + relation) | clean, says=says)
             continue
-        drawn = [getattr(e.case.partner(i), "center", None) for i in a.r.features]
+        drawn = [getattr(e.exam.partner(i), "center", None) for i in a.r.features]
         if None in drawn or asked.form != "circle":
             continue
         laid = patterns.on_circle(drawn, None, asked.step_rad)  # type: ignore[arg-type]
@@ -168,14 +168,14 @@ def _another_count(
 ) -> tuple[set[str], int] | None:
     """Return the drawn holes that are nobody's and how many there are in all, when those drawn are evenly
     spaced as another number."""
-    first = e.case.key.by_id[features[0]]
+    first = e.exam.key.by_id[features[0]]
     if not isinstance(first, Circle) or asked.form != "circle":
         return None
-    used = {p.id for i in features if (p := e.case.pairing.partners.get(i))}
-    spare = set(e.case.pairing.spare)
+    used = {p.id for i in features if (p := e.exam.pairing.partners.get(i))}
+    spare = set(e.exam.pairing.spare)
     ring = [
         c
-        for c in e.case.drawn.circles
+        for c in e.exam.drawn.circles
         if (c.id in used or c.id in spare)
         and abs(c.radius - first.radius) <= e.exact
         and abs(distance(c.center, asked.center) - asked.radius) <= e.exact
@@ -193,11 +193,11 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
     """A free curve stands where an arc, circle or edge was asked for: `free-curve`."""
     import numpy as np
 
-    spare = [f for f in e.case.drawn.frees if f.id in set(e.case.pairing.spare)]
+    spare = [f for f in e.exam.drawn.frees if f.id in set(e.exam.pairing.spare)]
     if not spare:
         return
     for f in e.failing("radius", "length"):
-        asked = e.case.key.by_id[f.features[0]]
+        asked = e.exam.key.by_id[f.features[0]]
         if f.verdict != "absent" or not isinstance(asked, Arc | Circle | Edge):
             continue
         n = 65
@@ -210,7 +210,7 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
             points = np.array(asked.center) + asked.radius * np.column_stack((np.cos(turn), np.sin(turn)))
         for curve in spare:
             off = float(to_path(points, np.array(curve.points)).max())
-            if off <= max(e.case.tolerances.near, 0.01 * asked.size):
+            if off <= max(e.exam.tolerances.near, 0.01 * asked.size):
                 what = (
                     "circle"
                     if isinstance(asked, Circle)
@@ -229,7 +229,7 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
 def _all_about(asked: Arc | Circle | Edge, curve: Free, e: Evidence) -> frozenset[Token]:
     out = set(tokens(e.about(asked.id)))
     for which in (0, 1):
-        corner = e.case.key.corner_of.get((asked.id, which))
+        corner = e.exam.key.corner_of.get((asked.id, which))
         if corner is not None:
             out |= {(g.id, -1) for g in e.about(corner.id) if g.verdict == "absent"}
     for f in e.failing("clean"):

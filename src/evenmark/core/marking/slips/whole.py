@@ -32,7 +32,7 @@ def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.failing("whole"):
         if f.verdict == "absent":
             continue
-        m = e.case.whole_motion
+        m = e.exam.whole_motion
         inverse = 1 / m.scale
         if m.scale != 1.0:
             known = next(
@@ -74,13 +74,13 @@ def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
 def left_behind(e: Evidence) -> Iterator[Hypothesis]:
     """Something stayed where it was when everything else was moved, or where the start drawing had it:
     `left-behind`."""
-    motion = e.case.whole_motion
+    motion = e.exam.whole_motion
     moved = any(f.verdict == "missed" for f in e.findings if f.kind == "whole") and motion.shift != (0.0, 0.0)
     for f in e.failing("position"):
         if f.verdict == "absent":
             continue
-        feature = e.case.key.by_id[f.features[0]]
-        drawn = drawn_place(feature, e.case)
+        feature = e.exam.key.by_id[f.features[0]]
+        drawn = drawn_place(feature, e.exam)
         if drawn is None:
             continue
         x, y = motion.undone(np.array([drawn]))[0].tolist()

@@ -1,10 +1,10 @@
 """Measure many requirements of one kind at once: what nearly every finding of nearly every attempt needs,
 without a call for each.
 
-- *batch*: the requirements of one kind among all that are asked, with what their measuring looks up, worked
+- *bulk*: the requirements of one kind among all that are asked, with what their measuring looks up, worked
   out once a key.
 
-Each function gives, for each requirement of a batch, what was measured and its deviation, or None where the
+Each function gives, for each requirement of a bulk, what was measured and its deviation, or None where the
 kind's own function has to look closer (nothing drawn, a name in another letter case). A test holds them
 against those functions.
 """
@@ -17,7 +17,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from evenmark.core.linework.model import Arc, Circle, Corner, Text
-from evenmark.core.marking.case import Ask, Case
+from evenmark.core.marking.examination import Ask, Examination
 from evenmark.core.marking.model import Value
 
 Found = tuple[Value, float | None] | None
@@ -25,7 +25,7 @@ Found = tuple[Value, float | None] | None
 
 
 @dataclass(frozen=True, kw_only=True)
-class Batch:
+class Bulk:
     """The requirements of one kind: where they stand among all, the ids of their features, and what else is
     looked up."""
 
@@ -36,8 +36,8 @@ class Batch:
     ends: tuple[tuple[tuple[str, int], ...], ...] = ()
 
 
-def batches_of(asks: Sequence[Ask]) -> tuple[Batch, ...]:
-    """Return the batches of what is asked, and last the rows that belong to none, as a batch without a
+def bulks_of(asks: Sequence[Ask]) -> tuple[Bulk, ...]:
+    """Return the bulks of what is asked, and last the rows that belong to none, as a bulk without a
     kind."""
     rows: dict[str, list[int]] = {}
     for n, a in enumerate(asks):
@@ -56,7 +56,7 @@ def batches_of(asks: Sequence[Ask]) -> tuple[Batch, ...]:
         chosen = [asks[n] for n in found]
         joints = kind in ("position", "joined")
         out.append(
-            Batch(
+            Bulk(
                 kind=kind,
                 rows=tuple(found),
                 ids=tuple(a.feature.id if a.feature is not None else "" for a in chosen),
@@ -67,8 +67,8 @@ def batches_of(asks: Sequence[Ask]) -> tuple[Batch, ...]:
     return tuple(out)
 
 
-def _lengths(b: Batch, case: Case) -> list[Found]:
-    get, out, dist = case.drawn_for.get, list[Found](), math.dist
+def _lengths(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, dist = exam.drawn_for.get, list[Found](), math.dist
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         if d is None:
@@ -79,9 +79,9 @@ def _lengths(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _angles(b: Batch, case: Case) -> list[Found]:
-    get, out, atan2, degrees = case.drawn_for.get, list[Found](), math.atan2, math.degrees
-    limit = case.tolerances.angle_deg
+def _angles(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, atan2, degrees = exam.drawn_for.get, list[Found](), math.atan2, math.degrees
+    limit = exam.tolerances.angle_deg
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         if d is None:
@@ -98,14 +98,14 @@ def _angles(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _whole_edges(b: Batch, case: Case) -> list[Found]:
-    known, gaps = case.drawn_for, case.pairing.gaps
+def _whole_edges(b: Bulk, exam: Examination) -> list[Found]:
+    known, gaps = exam.drawn_for, exam.pairing.gaps
     nothing = (0.0, 0.0)
     return [nothing if i in known and i not in gaps else None for i in b.ids]
 
 
-def _layers(b: Batch, case: Case) -> list[Found]:
-    get = case.drawn_for.get
+def _layers(b: Bulk, exam: Examination) -> list[Found]:
+    get = exam.drawn_for.get
     out: list[Found] = []
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
@@ -113,17 +113,17 @@ def _layers(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _radii(b: Batch, case: Case) -> list[Found]:
-    get, out = case.drawn_for.get, list[Found]()
+def _radii(b: Bulk, exam: Examination) -> list[Found]:
+    get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         out.append((d.radius, d.radius - want) if isinstance(d, Arc | Circle) else None)
     return out
 
 
-def _sweeps(b: Batch, case: Case) -> list[Found]:
-    get, out, degrees = case.drawn_for.get, list[Found](), math.degrees
-    limit = case.tolerances.angle_deg
+def _sweeps(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, degrees = exam.drawn_for.get, list[Found](), math.degrees
+    limit = exam.tolerances.angle_deg
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         off = degrees(d.sweep_rad) - want if isinstance(d, Arc) else math.inf
@@ -131,25 +131,25 @@ def _sweeps(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _wordings(b: Batch, case: Case) -> list[Found]:
-    get, out = case.drawn_for.get, list[Found]()
+def _wordings(b: Bulk, exam: Examination) -> list[Found]:
+    get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         out.append((want, None) if isinstance(d, Text) and d.wording == want else None)
     return out
 
 
-def _heights(b: Batch, case: Case) -> list[Found]:
-    get, out = case.drawn_for.get, list[Found]()
+def _heights(b: Bulk, exam: Examination) -> list[Found]:
+    get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         out.append((d.height, d.height - want) if isinstance(d, Text) else None)
     return out
 
 
-def _anchors(b: Batch, case: Case) -> list[Found]:
-    get, out, dist = case.drawn_for.get, list[Found](), math.dist
-    key = case.key.by_id
+def _anchors(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, dist = exam.drawn_for.get, list[Found](), math.dist
+    key = exam.key.by_id
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         same = isinstance(d, Text) and d.anchor == key[i].anchor  # type: ignore[union-attr]
@@ -157,8 +157,8 @@ def _anchors(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _turns(b: Batch, case: Case) -> list[Found]:
-    get, out = case.drawn_for.get, list[Found]()
+def _turns(b: Bulk, exam: Examination) -> list[Found]:
+    get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         out.append(
@@ -167,8 +167,8 @@ def _turns(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _centers(b: Batch, case: Case) -> list[Found]:
-    get, out, dist = case.drawn_for.get, list[Found](), math.dist
+def _centers(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, dist = exam.drawn_for.get, list[Found](), math.dist
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         if isinstance(d, Arc | Circle):
@@ -179,8 +179,8 @@ def _centers(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _corners(b: Batch, case: Case) -> list[Found]:
-    get, out, dist = case.ends_for.get, list[Found](), math.dist
+def _corners(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, dist = exam.ends_for.get, list[Found](), math.dist
     for ends, want in zip(b.ends, b.expected, strict=True):
         best, at = math.inf, None
         for i, which in ends:
@@ -193,8 +193,8 @@ def _corners(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-def _joints(b: Batch, case: Case) -> list[Found]:
-    get, out, dist = case.ends_for.get, list[Found](), math.dist
+def _joints(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, dist = exam.ends_for.get, list[Found](), math.dist
     for (i, v), (j, w) in b.ends:
         one, other = get(i), get(j)
         if one is None or other is None:
@@ -205,7 +205,7 @@ def _joints(b: Batch, case: Case) -> list[Found]:
     return out
 
 
-MEASURED: dict[str, Callable[[Batch, Case], list[Found]]] = {
+MEASURED: dict[str, Callable[[Bulk, Examination], list[Found]]] = {
     "length": _lengths,
     "angle": _angles,
     "whole-edge": _whole_edges,
@@ -220,4 +220,4 @@ MEASURED: dict[str, Callable[[Batch, Case], list[Found]]] = {
     "position": _corners,
     "joined": _joints,
 }
-"""What can be measured at once, by the kind of a batch (`centre` is the position of a circle or arc)."""
+"""What can be measured at once, by the kind of a bulk (`centre` is the position of a circle or arc)."""

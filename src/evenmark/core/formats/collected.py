@@ -11,7 +11,7 @@ from evenmark.core.geometry import tolerance, units
 from evenmark.core.geometry.points import Point
 
 
-class Taken:
+class Collected:
     """Everything that takers add to."""
 
     def __init__(self, *, with_annotations: bool = False) -> None:

@@ -1,7 +1,7 @@
 """What one examination looks at, and what it gives back for each requirement.
 
 - *ask*: a requirement made ready for a key. *Measure*: what was found for it, before any verdict.
-- *case*: the key, the placed drawing, their pairing and the rules, together.
+- *examination*: the key, the placed drawing, their pairing and the rules, together.
 """
 
 from __future__ import annotations
@@ -113,7 +113,7 @@ class Kind(NamedTuple):
     name: str
     of: tuple[str, ...]
     ask: Callable[[Requirement, Setting], Ask]
-    measure: Callable[[Ask, Case], Measure]
+    measure: Callable[[Ask, Examination], Measure]
     more: str = ""
     least: int = 0
 
@@ -147,7 +147,7 @@ class Measure(NamedTuple):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Case:
+class Examination:
     """Everything one examination looks at: the key, the placed drawing, the pairing and the rules."""
 
     key: Linework
@@ -168,10 +168,10 @@ class Case:
     """What the sheet should say of its student, by field: name, group, date."""
     repaired: frozenset[str] = frozenset()
     """Key features that are taken as drawn rightly, to see what would follow."""
-    unrepaired: Case | None = None
+    unrepaired: Examination | None = None
 
-    def with_repaired(self, features: frozenset[str]) -> Case:
-        """Return the case in which some key features were drawn rightly."""
+    def with_repaired(self, features: frozenset[str]) -> Examination:
+        """Return the examination in which some key features were drawn rightly."""
         return replace(self, repaired=features, unrepaired=self)
 
     @cached_property

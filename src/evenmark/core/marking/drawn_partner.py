@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 
-class Partner(NamedTuple):
+class DrawnPartner(NamedTuple):
     """The drawn feature of a key feature; ``flipped`` when its end answers to the key's start."""
 
     id: str

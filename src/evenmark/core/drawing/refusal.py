@@ -20,7 +20,7 @@ def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
 
     ``examines`` is "model", or "sheet" for exercises of which the sheet layout counts.
     """
-    if examines == "sheet" and drawing.on_sheets:
+    if examines == "sheet" and drawing.on_layouts:
         return None
     if examines == "sheet" and drawing.entities:
         return Refusal(
@@ -37,7 +37,7 @@ def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
             "project the view "
             "on the flat drawing plane, then export that as DXF.",
         )
-    if drawing.on_sheets:
+    if drawing.on_layouts:
         return Refusal(
             code="sheet-layout-only",
             says="Everything is drawn on a sheet layout, and nothing in the model. Draw at full size in the "

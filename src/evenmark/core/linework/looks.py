@@ -5,7 +5,7 @@ from __future__ import annotations
 from evenmark.core.drawing import model as drawn
 
 
-class Kinds:
+class Looks:
     """Numbers the combinations of layer and resulting style; pieces merge only within one."""
 
     def __init__(self) -> None:
