@@ -90,7 +90,6 @@ def test_files_can_be_read_in_one_sitting() -> None:
         "src/evenmark/core/marking/align.py": "the alignment from sequences to pairs",
         "scripts/run.py": "the start command from end to end",
         "frontend/src/pages/MarkingPage.vue": "the marking place, with its keys",
-        "frontend/src/pages/ExercisePage.vue": "the exercise, with its undo",
     }
     for name in TRACKED:
         code = (

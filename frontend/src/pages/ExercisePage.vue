@@ -1,40 +1,22 @@
 <script setup lang="ts">
-import {
-  Disclosure,
-  DisclosureButton,
-  DisclosurePanel,
-  Tab,
-  TabGroup,
-  TabList,
-  TabPanel,
-  TabPanels,
-} from "@headlessui/vue";
-import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
-import { computed, nextTick, ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
-import { fileForm, get, post, remove, upload, type Schemas } from "../api/client";
+import { get } from "../api/client";
 import { about } from "../changes";
 import AppBar from "../components/AppBar.vue";
-import AskDialog from "../components/AskDialog.vue";
 import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
-import FileDrop from "../components/FileDrop.vue";
+import ExerciseMenu from "../components/ExerciseMenu.vue";
 import IssueDialog from "../components/IssueDialog.vue";
-import MoreMenu from "../components/MoreMenu.vue";
-import NameDialog from "../components/NameDialog.vue";
-import NumberField from "../components/NumberField.vue";
 import RuleSettings from "../components/RuleSettings.vue";
 import SheetPrint from "../components/SheetPrint.vue";
 import StateNote from "../components/StateNote.vue";
-import SwitchMark from "../components/SwitchMark.vue";
-import WordingRule from "../components/WordingRule.vue";
-import { marks, shown } from "../numbers";
+import WhatCounts from "../components/WhatCounts.vue";
 import { when } from "../times";
-import { byFeature, byKind, type Group, hintOf, marksOf, type Requirement, type Rules } from "../rules";
+import type { Rules } from "../rules";
 import { useSession } from "../session";
-import { calmly, useTitle } from "../title";
-import { useAct } from "../useAct";
+import { useTitle } from "../title";
 import { useExercise, type Page } from "../useExercise";
 import { useKeys } from "../useKeys";
 
@@ -94,15 +76,8 @@ onBeforeRouteLeave(async () => {
     )
   );
 });
-function setOne(r: Requirement, values: Partial<Requirement>): void {
-  change((next) => Object.assign(next.requirements.find((x) => x.id === r.id) ?? {}, values));
-}
-function setGroup(group: Group, on: boolean): void {
-  const ids = new Set(group.requirements.map((r) => r.id));
-  change((next) => next.requirements.forEach((r) => ids.has(r.id) && (r.on = on)));
-}
 const chosen = ref<string | null>(null);
-const only = ref<string | null>(null);
+const counts = ref<InstanceType<typeof WhatCounts> | null>(null);
 const chosenIds = computed(() => {
   const page = data.value;
   const one = rules.value?.requirements.find((r) => String(r.id) === chosen.value);
@@ -120,81 +95,25 @@ const spots = computed(() => {
     .filter((j) => chosenIds.value.has(j.id))
     .map((j) => ({ id: Number(j.id.slice(1)), at: j.at, verdict: "met" as const }));
 });
-const tab = ref(0);
 function pick(feature: string): void {
   chosen.value = feature;
-  only.value = feature;
-  tab.value = 0;
-  void nextTick(() =>
-    document.getElementById(`group-${feature}`)?.scrollIntoView({ block: "center", behavior: calmly() }),
-  );
+  counts.value?.show(feature);
 }
-const views = computed(() =>
-  rules.value
-    ? [
-        { name: "By feature", groups: byFeature(rules.value) },
-        { name: "By kind", groups: byKind(rules.value) },
-      ]
-    : [],
-);
-const onCount = computed(() => rules.value?.requirements.filter((r) => r.on).length ?? 0);
 useTitle(() => mine.value?.title);
 useKeys(
   () => ({}),
   () => ({ z: undo }),
-  () => issuing.value || asking.value !== null,
+  () => issuing.value || asking.value,
 );
 const issuing = ref(false);
+/** Whether the menu asks something. */
+const asking = ref(false);
 /** What is issued is what is saved. */
 async function issue(): Promise<void> {
   await exercise.flush();
   issuing.value = !unsaved.value.length;
 }
 const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
-const asking = ref<"copy" | "delete" | null>(null);
-const goes = ref<Schemas["ExerciseGoes"] | null>(null);
-const otherKey = ref<File | null>(null);
-const { busy, trouble: refused, act, clear } = useAct();
-const here = () => ({ revision_id: id.value });
-async function archive(away: boolean): Promise<void> {
-  if (await act(() => post("/api/exercises/{revision_id}/archive", here(), { away })))
-    await client.invalidateQueries();
-}
-async function copy(title: string): Promise<void> {
-  const form = otherKey.value ? fileForm(otherKey.value, { title }) : new FormData();
-  form.set("title", title);
-  const made = await act(() => upload("/api/exercises/{revision_id}/duplicate", here(), form));
-  if (!made) return;
-  asking.value = null;
-  await client.invalidateQueries({ queryKey: ["exercises"] });
-  await router.push(`/exercises/${made.revision_id}`);
-}
-function askToCopy(): void {
-  clear();
-  otherKey.value = null;
-  asking.value = "copy";
-}
-async function askToDelete(): Promise<void> {
-  clear();
-  goes.value = null;
-  asking.value = "delete";
-  goes.value = (await act(() => get("/api/exercises/{revision_id}/deletion", here()))) ?? null;
-}
-async function deleteAll(): Promise<void> {
-  if (!(await act(() => remove("/api/exercises/{revision_id}", here())))) return;
-  client.clear();
-  await router.push("/exercises");
-}
-const items = computed(() => [
-  { word: "Duplicate", act: askToCopy },
-  { word: "Record", to: `/record?exercise=${data.value?.exercise_id}` },
-  data.value?.archived
-    ? { word: "Bring it back", act: () => archive(false) }
-    : { word: "Put it away", act: () => archive(true) },
-  { word: "Delete the exercise", ends: true, act: askToDelete },
-]);
-const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
-const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length} checks` : "");
 </script>
 
 <template>
@@ -215,7 +134,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
         >
           Issue to a class
         </button>
-        <MoreMenu v-if="data" :items="items" label="More about this exercise" />
+        <ExerciseMenu v-if="data" :page="data" @open="(open) => (asking = open)" />
       </template>
     </AppBar>
     <div v-if="failing || trouble || notice" class="border-b border-rule bg-bar px-5 py-2 text-sm">
@@ -287,8 +206,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
             <template v-else> · not issued yet</template>
           </p>
           <p v-if="data.archived" class="mt-1 text-sm">
-            Put away. What was issued of it goes on.
-            <button class="text-teal underline" @click="archive(false)">Bring it back</button>
+            Put away. What was issued of it goes on. “Bring it back” stands under More.
           </p>
           <p v-if="data.newest !== data.revision_id" class="mt-1 text-sm">
             There is a newer revision.
@@ -323,96 +241,13 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
             <DrawingFiles :page="data" @changed="takeOver" />
           </RuleSettings>
-          <div class="mt-4 flex items-baseline justify-between">
-            <h2>What counts</h2>
-            <span class="text-sm text-ink2">{{ onCount }} checks · {{ marks(rules.marks) }} marks</span>
-          </div>
-          <TabGroup :selected-index="tab" @change="(n: number) => (tab = n)">
-            <TabList class="mt-2 flex gap-4 text-sm">
-              <Tab
-                v-for="v in views"
-                :key="v.name"
-                class="border-b-2 pb-0.5 text-ink2 data-[headlessui-state=selected]:border-teal data-[headlessui-state=selected]:font-semibold data-[headlessui-state=selected]:text-ink"
-                :class="'border-transparent'"
-                >{{ v.name }}</Tab
-              >
-            </TabList>
-            <TabPanels class="paper mt-2">
-              <TabPanel v-for="v in views" :key="v.name" class="divide-y divide-rule" :tabindex="-1">
-                <Disclosure
-                  v-for="g in v.groups"
-                  :key="`${g.id}${only === g.id}`"
-                  v-slot="{ open }"
-                  :default-open="only === g.id"
-                >
-                  <div
-                    :id="`group-${g.id}`"
-                    class="flex items-center gap-2 px-3 py-1.5"
-                    :class="chosenIds.has(g.id) && 'bg-teal-soft'"
-                  >
-                    <DisclosureButton
-                      class="flex flex-1 items-center gap-1.5 text-left font-semibold"
-                      @click="chosen = g.id"
-                    >
-                      <ChevronRightIcon
-                        class="h-4 w-4 text-ink2"
-                        :class="open && 'rotate-90'"
-                        aria-hidden="true"
-                      />
-                      {{ g.name }}
-                      <span class="truncate text-[0.88rem] font-normal text-ink2">{{
-                        hintOf(g) || more(g)
-                      }}</span>
-                    </DisclosureButton>
-                    <span class="text-sm">{{ marks(marksOf(g.requirements)) }}</span>
-                    <SwitchMark
-                      :model-value="g.requirements.some((r) => r.on)"
-                      :label="`Check ${g.name}`"
-                      @update:model-value="(on) => setGroup(g, on)"
-                    />
-                  </div>
-                  <DisclosurePanel>
-                    <ul>
-                      <li
-                        v-for="r in g.requirements"
-                        :key="r.id"
-                        class="grid grid-cols-[1fr_auto_4rem_3.4rem_auto] items-center gap-2 px-3 py-1 text-[0.92rem]"
-                        :class="[String(r.id) === chosen && 'bg-teal-soft', !r.on && 'text-ink2']"
-                      >
-                        <button class="truncate pl-5 text-left" @click="chosen = String(r.id)">
-                          {{ r.name }}
-                        </button>
-                        <span class="text-right">{{
-                          r.expected === null || r.kind === "layer-style"
-                            ? ""
-                            : shown(r.expected, r.kind, rules.unit)
-                        }}</span>
-                        <NumberField
-                          small
-                          :value="Number(r.weight.toFixed(4))"
-                          :most="1e6"
-                          :label="`Weight of ${r.name}`"
-                          @set="(v) => setOne(r, { weight: v ?? 0 })"
-                        />
-                        <span class="text-right">{{ r.on ? marks(r.marks) : "off" }}</span>
-                        <SwitchMark
-                          :model-value="r.on"
-                          :label="`Check ${r.name}`"
-                          @update:model-value="(on) => setOne(r, { on })"
-                        />
-                        <WordingRule
-                          v-if="r.kind === 'wording' && r.on"
-                          class="col-span-5 pl-5"
-                          :requirement="r"
-                          @set="(values) => setOne(r, values)"
-                        />
-                      </li>
-                    </ul>
-                  </DisclosurePanel>
-                </Disclosure>
-              </TabPanel>
-            </TabPanels>
-          </TabGroup>
+          <WhatCounts
+            ref="counts"
+            v-model:chosen="chosen"
+            :rules="rules"
+            :chosen-ids="chosenIds"
+            @change="change"
+          />
           <section v-if="data.reading.oddities.length" class="mt-4">
             <h2>Noticed in the key</h2>
             <ul class="mt-1 list-disc pl-5 text-sm text-ink2">
@@ -432,46 +267,5 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
         refetch();
       "
     />
-    <NameDialog
-      v-if="data"
-      :open="asking === 'copy'"
-      title="Duplicate the exercise"
-      label="Title of the new exercise"
-      word="Make it"
-      :start="data.title"
-      :most="160"
-      :busy="busy"
-      :trouble="refused"
-      @close="asking = null"
-      @take="copy"
-    >
-      <FileDrop
-        :label="otherKey ? otherKey.name : 'With another key'"
-        says="if wanted: DXF or SVG; else it has the same key"
-        accept=".dxf,.svg"
-        @file="(f) => (otherKey = f)"
-      />
-      <p class="text-sm text-ink2">
-        Words, tolerances and marks come along, nothing that was handed in. With another key, what counts is
-        proposed anew.
-      </p>
-    </NameDialog>
-    <AskDialog
-      :open="asking === 'delete'"
-      :title="`Delete “${data?.title}” for good?`"
-      word="Delete it for good"
-      ends
-      :busy="busy || !goes"
-      :trouble="refused"
-      @close="asking = null"
-      @yes="deleteAll"
-    >
-      <p v-if="goes?.attempts">
-        This goes too: {{ many(goes.attempts, "drawing") }} that {{ many(goes.students, "student") }} handed
-        in, with every mark and comment.
-      </p>
-      <p v-else-if="goes?.issues">It is issued, and nobody has handed in yet. Students no longer find it.</p>
-      <p>It cannot be undone. “Put it away” keeps everything and takes it off the list.</p>
-    </AskDialog>
   </div>
 </template>

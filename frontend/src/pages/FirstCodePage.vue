@@ -2,30 +2,22 @@
 /** Somebody with a one-time code chooses a password and is signed in. */
 import { ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { saysOf } from "../api/client";
 import LogoMark from "../components/LogoMark.vue";
 import { homeOf } from "../router";
 import { firstPassword, useSession } from "../session";
+import { useAct } from "../useAct";
 
 const router = useRouter();
 const { person } = useSession();
 const code = ref(String(useRoute().params.code ?? ""));
 const password = ref("");
-const trouble = ref("");
-const busy = ref(false);
+const { busy, trouble, act } = useAct();
 
-async function choose(): Promise<void> {
-  busy.value = true;
-  trouble.value = "";
-  try {
+const choose = () =>
+  act(async () => {
     await firstPassword(code.value, password.value);
     if (person.value) await router.push(homeOf(person.value.role));
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

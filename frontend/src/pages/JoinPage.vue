@@ -1,29 +1,22 @@
 <script setup lang="ts">
-import { reactive, ref } from "vue";
+import { reactive } from "vue";
 import { useRouter } from "vue-router";
-import { post, saysOf } from "../api/client";
+import { post } from "../api/client";
 import LogoMark from "../components/LogoMark.vue";
 import { join, useSession } from "../session";
+import { useAct } from "../useAct";
 
 const router = useRouter();
 const { person } = useSession();
 const form = reactive({ code: "", name: "", sign_in: "", password: "" });
-const trouble = ref("");
-const busy = ref(false);
+const { busy, trouble, act } = useAct();
 
-async function enter(): Promise<void> {
-  busy.value = true;
-  trouble.value = "";
-  try {
+const enter = () =>
+  act(async () => {
     if (person.value) await post("/api/join-class", undefined, { code: form.code });
     else await join({ ...form });
     await router.push("/work");
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

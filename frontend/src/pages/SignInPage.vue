@@ -5,14 +5,14 @@ import { saysOf } from "../api/client";
 import LogoMark from "../components/LogoMark.vue";
 import { homeOf } from "../router";
 import { forgotten, signIn, useSession } from "../session";
+import { useAct } from "../useAct";
 
 const route = useRoute();
 const router = useRouter();
 const { person } = useSession();
 const name = ref("");
 const password = ref("");
-const trouble = ref("");
-const busy = ref(false);
+const { busy, trouble, act } = useAct();
 const said = ref("");
 
 async function forgot(): Promise<void> {
@@ -25,19 +25,12 @@ async function forgot(): Promise<void> {
     );
 }
 
-async function enter(): Promise<void> {
-  busy.value = true;
-  trouble.value = "";
-  try {
+const enter = () =>
+  act(async () => {
     await signIn(name.value, password.value);
     const to = typeof route.query.to === "string" && /^\/(?!\/)/.test(route.query.to) ? route.query.to : null;
     await router.push(to ?? (person.value ? homeOf(person.value.role) : "/"));
-  } catch (why) {
-    trouble.value = saysOf(why);
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

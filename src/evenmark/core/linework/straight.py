@@ -55,7 +55,7 @@ def merge_straight(
 ) -> tuple[list[Run], list[Doubled]]:
     """Return the runs of straight pieces, and the stretches drawn twice.
 
-    ``starts`` and ``ends`` are (n, 2), all longer than weld; ``looks`` numbers the layer and look of each piece.
+    ``starts`` and ``ends`` are (n, 2), all longer than weld; ``looks`` numbers layer and look of each piece.
     """
     n = len(starts)
     if n == 0:
