@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.demo import parts
-from evenmark.services import people
+from evenmark.services import bounded, people
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
@@ -119,7 +119,10 @@ def application(db: Database, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -
     (pages / "assets").mkdir(parents=True)
     (pages / "index.html").write_text("<!doctype html><title>Even Mark</title>")
     monkeypatch.setattr(built, "PAGES", pages)
-    return web.create_app(db)
+    app = web.create_app(db)
+    app.before_request(lambda: bounded.strict.set(True) and None)
+    app.teardown_request(lambda _: bounded.strict.set(False) and None)
+    return app
 
 
 class Caller:

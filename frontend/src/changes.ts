@@ -78,6 +78,19 @@ export function contested(ours: readonly Change[], theirs: readonly Change[]): C
   });
 }
 
+/** What a change would set where it stands in a content, in words: "12", "off", "Draw it." */
+export function valueAt(content: Content, path: readonly string[]): string {
+  let value: unknown = plainOf(content);
+  for (const name of path) value = isPlain(value) ? value[name] : undefined;
+  return said(value);
+}
+export function said(value: unknown): string {
+  if (value === true) return "on";
+  if (value === false) return "off";
+  if (value === undefined || value === null || value === "") return "nothing";
+  return typeof value === "object" ? "something else" : String(value);
+}
+
 const WORDS: Record<string, string> = {
   title: "the title",
   text: "what the students are told",

@@ -6,7 +6,7 @@
  * - meet: somebody else changed it meanwhile: both changes are laid together, and what both changed is asked.
  */
 import { useEventListener } from "@vueuse/core";
-import { computed, onScopeDispose, readonly, ref, shallowRef, watch } from "vue";
+import { computed, type DeepReadonly, onScopeDispose, readonly, ref, shallowRef, watch } from "vue";
 import { get, patch, Refusal, saysOf, type Schemas } from "./api/client";
 import { about, changesBetween, contested, withChanges, type Change, type Content } from "./changes";
 import { keepDraft, readDraft } from "./drafts";
@@ -28,8 +28,8 @@ const AGAIN = [2000, 4000, 8000, 15000];
 const PAUSE = 500;
 
 const clone = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
-export const contentOf = (page: Page): Content =>
-  clone({ title: page.title, text: page.text, rules: page.rules });
+export const contentOf = (page: DeepReadonly<Page>): Content =>
+  clone({ title: page.title, text: page.text, rules: page.rules as Rules });
 
 export function useExercise(onSaved: (page: Page) => void) {
   const saved = shallowRef<Page | null>(null);

@@ -31,3 +31,10 @@ export function useKeys(
     void act();
   });
 }
+
+/** Keeps the enter key from sending the form that a row of choices stands in: there it chooses, and nothing more. */
+export function stayOnEnter(e: KeyboardEvent): void {
+  if (!(e.target instanceof Element) || e.target.getAttribute("role") !== "radio") return;
+  e.preventDefault();
+  e.stopPropagation();
+}

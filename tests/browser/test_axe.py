@@ -186,3 +186,27 @@ def test_a_student_on_a_phone(anyone: Any, state: str) -> None:
     page = anyone("wren", "/work", viewport={"width": 390, "height": 800}, has_touch=True, is_mobile=True)
     _walk(page, *STUDENTS[state])
     assert violations(page) == []
+
+
+@pytest.mark.parametrize("state", ["the table of a hand-in", "slips"])
+def test_pages_that_need_something_first(signed_in: Any, state: str) -> None:
+    page: Page = signed_in(INSTRUCTOR[1])
+    head = {"X-Even-Mark-Guard": page.request.get("/api/session").json()["guard"]}
+    if state == "slips":
+        made = page.request.post("/api/classes", data={"name": "Zwischenzeit"}, headers=head).json()["id"]
+        roster = b"name,sign-in\nIda Wolf,ida.wolf\n"
+        path = f"/api/classes/{made}/roster"
+        file = {"name": "r.csv", "mimeType": "text/csv", "buffer": roster}
+        assert page.request.post(path, multipart={"file": file}, headers=head).ok
+        page.goto(f"/classes/{made}/slips")
+        expect(page.get_by_text("Ida Wolf")).to_be_visible()
+        assert violations(page) == []
+        page.request.delete(f"/api/classes/{made}", headers=head)
+        return
+    file = {"name": "nobody.dxf", "mimeType": "application/dxf", "buffer": b"nothing"}
+    batch = page.request.post("/api/issues/4/batches", multipart={"files": file}, headers=head).json()["id"]
+    page.goto(f"/batches/{batch}")
+    expect(page.get_by_text("nobody.dxf")).to_be_visible()
+    page.wait_for_timeout(1500)
+    assert violations(page) == []
+    page.request.delete(f"/api/batches/{batch}", headers=head)

@@ -51,6 +51,8 @@ def test_another_verdict_a_comment_taking_back_and_returning(anyone: Any) -> Non
     maren.keyboard.press("c")
     maren.get_by_label("What the student should read").fill("Look at this place again.")
     maren.get_by_role("radio", name="A place").click()
+    expect(maren.get_by_role("button", name="Add the comment")).to_be_disabled()
+    maren.get_by_role("button", name="Point at it on the drawing").click()
     expect(maren.get_by_text("Press the place on the drawing")).to_be_visible()
     sheet = maren.get_by_role("group", name=re.compile("Drawing of Hana Voss"))
     box = sheet.bounding_box()

@@ -108,7 +108,8 @@ watch(
   () => props.placing,
   (placing) => {
     cross.value = placing ? [width.value / 2, height.value / 2] : null;
-    if (placing) root.value?.focus();
+    // a dialog that has just closed gives the focus back first
+    if (placing) setTimeout(() => root.value?.focus(), 60);
   },
 );
 function wheel(e: WheelEvent): void {

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { fileForm, get, patch, post, remove, upload, type Schemas } from "../api/client";
+import { fileForm, get, patch, post, remove, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import { useTitle } from "../title";
 import AskDialog from "../components/AskDialog.vue";
@@ -17,6 +17,7 @@ import RosterDialog from "../components/RosterDialog.vue";
 import StateNote from "../components/StateNote.vue";
 import { useAct } from "../useAct";
 import { useListing } from "../useListing";
+import { useUpload } from "../useUpload";
 
 const id = Number(useRoute().params.id);
 const here = { class_id: id };
@@ -47,8 +48,9 @@ async function send(work: () => Promise<Schemas["ClassPage"]>): Promise<void> {
   const page = await act(work);
   if (page) show(page);
 }
+const { busy: taking, share, trouble: notTaken, send: sendFile, stop } = useUpload();
 async function roster(file: File): Promise<void> {
-  const taken = await act(() => upload("/api/classes/{class_id}/roster", here, fileForm(file)));
+  const taken = await sendFile("/api/classes/{class_id}/roster", here, fileForm(file));
   if (taken) rows.value = taken.rows;
   await refetch();
 }
@@ -136,7 +138,15 @@ useTitle(() => data.value?.name);
               A CSV file with a heading row: givenName, familyName and username, as school systems export it,
               or name and sign-in.
             </p>
-            <FileDrop label="Choose the roster" accept=".csv,text/csv" :busy="busy" @file="roster" />
+            <FileDrop
+              label="Choose the roster"
+              accept=".csv,text/csv"
+              :busy="taking"
+              :share="share"
+              @file="roster"
+              @stop="stop"
+            />
+            <p v-if="notTaken" role="alert" class="mt-2 text-pencil">{{ notTaken }}</p>
           </section>
         </aside>
       </div>

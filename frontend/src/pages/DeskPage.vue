@@ -3,15 +3,24 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import FindField from "../components/FindField.vue";
 import IssueTable from "../components/IssueTable.vue";
+import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
 import { marks } from "../numbers";
 import { away } from "../times";
+import { useListing } from "../useListing";
 
 const { data, isPending, error, refetch } = useQuery({
   queryKey: ["desk"],
   queryFn: () => get("/api/desk"),
   refetchInterval: 15000,
+});
+const PER = 12;
+const issues = computed(() => data.value?.issues ?? []);
+const { find, page, pages, shown, count, first } = useListing(issues, {
+  textOf: (i) => `${i.title} ${i.class_name}`,
+  per: PER,
 });
 const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) => c.students)));
 </script>
@@ -39,8 +48,13 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
       class="mt-5 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_19rem]"
     >
       <div>
-        <h2 class="mb-2">Issued</h2>
-        <IssueTable :issues="data.issues" />
+        <div class="mb-2 flex flex-wrap items-center gap-3">
+          <h2>Issued</h2>
+          <FindField v-if="issues.length > PER" v-model="find" label="Find an exercise or class" />
+        </div>
+        <StateNote v-if="!shown.length">None is found. Look with fewer words.</StateNote>
+        <IssueTable v-else :issues="shown" />
+        <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
       </div>
       <div class="space-y-6">
         <section>

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
 import { get } from "../api/client";
-import { about } from "../changes";
+import { about, said, valueAt } from "../changes";
 import AppBar from "../components/AppBar.vue";
 import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
@@ -17,7 +17,7 @@ import { when } from "../times";
 import type { Rules } from "../rules";
 import { useSession } from "../session";
 import { useTitle } from "../title";
-import { useExercise, type Page } from "../useExercise";
+import { contentOf, useExercise, type Page } from "../useExercise";
 import { useKeys } from "../useKeys";
 
 const route = useRoute();
@@ -148,114 +148,122 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
         {{ notice }}
         <template v-if="meeting && rules">
           You changed <b>{{ about(meeting.both, rules) }}</b> too, to something else.
+          <span v-for="c in meeting.both.slice(0, 4)" :key="c.path.join()" class="block" data-contested>
+            {{ about([c], rules) }}: theirs “{{ valueAt(contentOf(meeting.page), c.path) }}”, yours “{{
+              said(c.after)
+            }}”
+          </span>
           <button class="ml-2 text-teal underline" @click="exercise.settle(true)">Keep mine</button>
           <button class="ml-2 text-teal underline" @click="exercise.settle(false)">Take theirs</button>
         </template>
         <button v-else class="ml-2 text-teal underline" @click="notice = ''">All right</button>
       </p>
     </div>
-    <main v-if="isPending || error" class="p-6">
-      <h1 class="sr-only">Exercise</h1>
-      <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
-    </main>
     <main
-      v-else-if="data && mine && rules"
-      class="grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]"
+      class="min-h-0 flex-1 p-4"
+      :class="data && 'grid gap-4 lg:grid-cols-[minmax(0,1fr)_27rem] lg:grid-rows-[minmax(0,1fr)]'"
     >
-      <h1 class="sr-only">{{ mine.title || data.title }}</h1>
-      <section class="flex h-[60vh] min-h-[20rem] min-w-0 flex-col gap-2 lg:h-auto">
-        <div class="min-h-0 flex-1">
-          <DrawingSheet
-            ref="sheet"
-            label="The key on its sheet"
-            :key-scene="data.scene"
-            show="key"
-            :chosen-key="chosenIds"
-            :balloons="spots"
-            annotations
-            pickable
-            @pick="pick"
-          />
-        </div>
-        <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink2">
-          <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
-          <span>{{ data.key_name }} · {{ data.reading.written_as }} · {{ rules.unit }}</span>
-          <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener"
-            >The sheet that students get</a
-          >
-          <SheetPrint :base="`/api/exercises/${id}`" :unit="rules.unit" />
-          <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
-        </div>
-      </section>
-      <section class="flex min-h-0 min-w-0 flex-col lg:overflow-hidden">
-        <div class="relative min-h-0 flex-1 p-1 lg:overflow-y-auto">
-          <input
-            :value="mine.title"
-            aria-label="Title"
-            class="w-full rounded border border-transparent bg-transparent text-[1.45rem] font-bold hover:border-rule"
-            maxlength="160"
-            @input="exercise.type('title', ($event.target as HTMLInputElement).value)"
-            @change="exercise.push"
-          />
-          <p class="text-sm text-ink2">
-            Revision {{ data.number }}
-            <template v-if="data.issued_at">
-              · issued {{ when(data.issued_at) }}. Title and words can be put right; a change of what counts
-              begins revision {{ data.number + 1 }}.
-            </template>
-            <template v-else> · not issued yet</template>
-          </p>
-          <p v-if="data.archived" class="mt-1 text-sm">
-            Put away. What was issued of it goes on. “Bring it back” stands under More.
-          </p>
-          <p v-if="data.newest !== data.revision_id" class="mt-1 text-sm">
-            There is a newer revision.
-            <RouterLink :to="`/exercises/${data.newest}`">Go to it</RouterLink>
-          </p>
-          <p v-if="data.issues.length" class="mt-1 text-sm">
-            <template v-for="(i, n) in data.issues" :key="i.id">
-              <template v-if="n"> · </template>
-              <RouterLink :to="`/issues/${i.id}`"
-                >{{ i.class_name }}: {{ i.handed_in }} of {{ i.students }}</RouterLink
-              >
-            </template>
-          </p>
-          <textarea
-            :value="mine.text"
-            aria-label="What the students are told"
-            placeholder="What the students are told"
-            class="field mt-2 text-[0.95rem]"
-            rows="2"
-            @input="exercise.type('text', ($event.target as HTMLTextAreaElement).value)"
-            @change="exercise.push"
-          ></textarea>
-          <div v-if="held" class="mt-2 border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" role="status">
-            This is issued: students see the new words as soon as you put them right. It goes into the record.
-            <div class="mt-1.5 flex gap-2">
-              <button class="press !px-2.5 !py-1" @click="exercise.putRight">Put it right</button>
-              <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">
-                Leave it as it was
-              </button>
-            </div>
+      <template v-if="isPending || error">
+        <h1 class="sr-only">Exercise</h1>
+        <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
+      </template>
+      <template v-else-if="data && mine && rules">
+        <h1 class="sr-only">{{ mine.title || data.title }}</h1>
+        <section class="flex h-[60vh] min-h-[20rem] min-w-0 flex-col gap-2 lg:h-auto">
+          <div class="min-h-0 flex-1">
+            <DrawingSheet
+              ref="sheet"
+              label="The key on its sheet"
+              :key-scene="data.scene"
+              show="key"
+              :chosen-key="chosenIds"
+              :balloons="spots"
+              annotations
+              pickable
+              @pick="pick"
+            />
           </div>
-          <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
-            <DrawingFiles :page="data" @changed="takeOver" />
-          </RuleSettings>
-          <WhatCounts
-            ref="counts"
-            v-model:chosen="chosen"
-            :rules="rules"
-            :chosen-ids="chosenIds"
-            @change="change"
-          />
-          <section v-if="data.reading.oddities.length" class="mt-4">
-            <h2>Noticed in the key</h2>
-            <ul class="mt-1 list-disc pl-5 text-sm text-ink2">
-              <li v-for="o in data.reading.oddities" :key="o.says">{{ o.says }}</li>
-            </ul>
-          </section>
-        </div>
-      </section>
+          <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink2">
+            <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
+            <span>{{ data.key_name }} · {{ data.reading.written_as }} · {{ rules.unit }}</span>
+            <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener"
+              >The sheet that students get</a
+            >
+            <SheetPrint :base="`/api/exercises/${id}`" :unit="rules.unit" />
+            <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
+          </div>
+        </section>
+        <section class="flex min-h-0 min-w-0 flex-col lg:overflow-hidden">
+          <div class="relative min-h-0 flex-1 p-1 lg:overflow-y-auto">
+            <input
+              :value="mine.title"
+              aria-label="Title"
+              class="w-full rounded border border-transparent bg-transparent text-[1.45rem] font-bold hover:border-rule"
+              maxlength="160"
+              @input="exercise.type('title', ($event.target as HTMLInputElement).value)"
+              @change="exercise.push"
+            />
+            <p class="text-sm text-ink2">
+              Revision {{ data.number }}
+              <template v-if="data.issued_at">
+                · issued {{ when(data.issued_at) }}. Title and words can be put right; a change of what counts
+                begins revision {{ data.number + 1 }}.
+              </template>
+              <template v-else> · not issued yet</template>
+            </p>
+            <p v-if="data.archived" class="mt-1 text-sm">
+              Put away. What was issued of it goes on. “Bring it back” stands under More.
+            </p>
+            <p v-if="data.newest !== data.revision_id" class="mt-1 text-sm">
+              There is a newer revision.
+              <RouterLink :to="`/exercises/${data.newest}`">Go to it</RouterLink>
+            </p>
+            <p v-if="data.issues.length" class="mt-1 text-sm">
+              <template v-for="(i, n) in data.issues" :key="i.id">
+                <template v-if="n"> · </template>
+                <RouterLink :to="`/issues/${i.id}`"
+                  >{{ i.class_name }}: {{ i.handed_in }} of {{ i.students }}</RouterLink
+                >
+              </template>
+            </p>
+            <textarea
+              :value="mine.text"
+              aria-label="What the students are told"
+              placeholder="What the students are told"
+              class="field mt-2 text-[0.95rem]"
+              rows="2"
+              @input="exercise.type('text', ($event.target as HTMLTextAreaElement).value)"
+              @change="exercise.push"
+            ></textarea>
+            <div v-if="held" class="mt-2 border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" role="status">
+              This is issued: students see the new words as soon as you put them right. It goes into the
+              record.
+              <div class="mt-1.5 flex gap-2">
+                <button class="press !px-2.5 !py-1" @click="exercise.putRight">Put it right</button>
+                <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">
+                  Leave it as it was
+                </button>
+              </div>
+            </div>
+            <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
+              <DrawingFiles :page="data" @changed="takeOver" />
+            </RuleSettings>
+            <WhatCounts
+              ref="counts"
+              v-model:chosen="chosen"
+              :rules="rules"
+              :chosen-ids="chosenIds"
+              @change="change"
+            />
+            <section v-if="data.reading.oddities.length" class="mt-4">
+              <h2>Noticed in the key</h2>
+              <ul class="mt-1 list-disc pl-5 text-sm text-ink2">
+                <li v-for="o in data.reading.oddities" :key="o.says">{{ o.says }}</li>
+              </ul>
+            </section>
+          </div>
+        </section>
+      </template>
     </main>
     <IssueDialog
       v-if="data"

@@ -179,13 +179,16 @@ const onWhatIsShown: Record<string, () => unknown> = {
   Escape: letGo,
 };
 useKeys(
-  () => ({
-    ...(loading.value ? {} : onWhatIsShown),
-    ArrowRight: () => go(data.value?.next),
-    ArrowLeft: () => go(data.value?.previous),
-    n: nextOpen,
-    "?": () => (open.value = "keys"),
-  }),
+  (): Record<string, () => unknown> =>
+    placing.value
+      ? { Escape: letGo } // the arrows bring the cross to its place
+      : {
+          ...(loading.value ? {} : onWhatIsShown),
+          ArrowRight: () => go(data.value?.next),
+          ArrowLeft: () => go(data.value?.previous),
+          n: nextOpen,
+          "?": () => (open.value = "keys"),
+        },
   () => ({ z: () => !loading.value && marking.undo(), "shift z": () => !loading.value && marking.redo() }),
   () => open.value !== null,
 );
@@ -217,206 +220,214 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
       @go="go"
       @give-back="marking.giveBack"
     />
-    <main v-if="isPending || error" class="p-6">
-      <h1 class="sr-only">Marking</h1>
-      <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
-    </main>
     <main
-      v-else-if="data"
       :inert="loading"
       :aria-busy="loading"
-      :class="loading && 'opacity-40'"
-      class="relative grid min-h-0 flex-1 gap-4 p-4 lg:grid-cols-[minmax(0,1fr)_29rem] lg:grid-rows-[minmax(0,1fr)]"
+      class="relative min-h-0 flex-1 p-4"
+      :class="[
+        loading && 'opacity-40',
+        data && 'grid gap-4 lg:grid-cols-[minmax(0,1fr)_29rem] lg:grid-rows-[minmax(0,1fr)]',
+      ]"
     >
-      <h1 class="sr-only">Marking: {{ data.student }}, {{ data.issue.title }}</h1>
-      <section
-        class="sticky top-0 z-20 -mx-4 flex h-[50vh] min-w-0 flex-col gap-2 bg-desk px-4 pt-1 lg:static lg:z-auto lg:mx-0 lg:h-auto lg:p-0"
-      >
-        <p v-if="only" class="flex items-center gap-3 text-sm">
-          <span class="min-w-0 truncate"
-            >Going through <b>{{ data.only_name }}</b> · {{ data.of }} drawings</span
-          >
-          <RouterLink :to="`/marking/${data.attempt_id}`" class="whitespace-nowrap">All students</RouterLink>
-        </p>
-        <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
-          Press the place on the drawing that the comment is about, or bring the cross there with the arrows
-          and press enter.
-          <button class="ml-2 underline" @click="placing = false">Cancel</button>
-        </p>
-        <div class="min-h-0 flex-1">
-          <DrawingSheet
-            ref="sheet"
-            :label="`Drawing of ${data.student} over the key`"
-            :key-scene="data.key"
-            :drawn="data.drawn"
-            :show="show"
-            :balloons="balloons"
-            :chosen-balloon="chosen"
-            :wrong-key="wrongKey"
-            :wrong-drawn="wrongDrawn"
-            :chosen-key="chosenKey"
-            :chosen-drawn="chosenDrawn"
-            :lens="lens"
-            :sketch="sketch"
-            :links="links"
-            :pins="pins"
-            :chosen-pin="pin"
-            :placing="placing"
-            @balloon="(n) => choose(n, false)"
-            @pin="(n) => (pin = n)"
-            @place="placed"
-          />
-        </div>
-        <div class="screen-only flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2">
-          <ChoiceRow v-model="show" label="What is shown" :choices="shows" />
-          <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
-          <span>{{ unit }} · {{ laidOn }}</span>
-          <span class="ml-auto flex gap-3">
-            <a class="max-w-44 truncate" :href="`/api/attempts/${data.attempt_id}/file`">{{
-              data.file_name
-            }}</a>
-            <template v-if="data.marks">
-              <a :href="`/api/attempts/${data.attempt_id}/marked.pdf`">marked PDF</a>
-              <a :href="`/api/attempts/${data.attempt_id}/marked.dxf`">marked DXF</a>
-            </template>
-          </span>
-        </div>
-      </section>
-      <section class="flex min-h-0 min-w-0 flex-col gap-3">
-        <p v-if="data.state === 'waiting'" class="paper p-4" aria-live="polite">
-          Being marked. The result appears here by itself.
-        </p>
-        <div v-else-if="data.state === 'failed'" role="alert" class="paper border-l-4 !border-l-pencil p-4">
-          This drawing could not be marked. {{ data.trouble }}
-          <button class="press-quiet mt-2" :disabled="busy" @click="marking.markAgain">Mark it again</button>
-        </div>
-        <template v-if="data.marks">
-          <div class="relative shrink-0 space-y-2 pr-0.5 lg:max-h-[48%] lg:overflow-y-auto">
-            <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
-              The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned
-              yet.
-            </p>
-            <p v-if="differs" class="paper px-4 py-2 text-sm">
-              Engine {{ differs.engine_after }} sees this drawing otherwise than engine
-              {{ differs.engine_before }}.
-              <button class="text-teal underline" @click="open = 'differs'">What differs</button>
-            </p>
-            <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
-              Marked by an earlier engine.
-              <template v-if="data.trouble">The present one could not: {{ data.trouble }}</template>
-              <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">
-                Mark it again
+      <template v-if="isPending || error">
+        <h1 class="sr-only">Marking</h1>
+        <StateNote :loading="isPending" :error="error" :retry="() => refetch()" />
+      </template>
+      <template v-else-if="data">
+        <h1 class="sr-only">Marking: {{ data.student }}, {{ data.issue.title }}</h1>
+        <section
+          class="sticky top-0 z-20 -mx-4 flex h-[50vh] min-w-0 flex-col gap-2 bg-desk px-4 pt-1 lg:static lg:z-auto lg:mx-0 lg:h-auto lg:p-0"
+        >
+          <p v-if="only" class="flex items-center gap-3 text-sm">
+            <span class="min-w-0 truncate"
+              >Going through <b>{{ data.only_name }}</b> · {{ data.of }} drawings</span
+            >
+            <RouterLink :to="`/marking/${data.attempt_id}`" class="whitespace-nowrap"
+              >All students</RouterLink
+            >
+          </p>
+          <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
+            Press the place on the drawing that the comment is about, or bring the cross there with the arrows
+            and press enter.
+            <button class="ml-2 underline" @click="placing = false">Cancel</button>
+          </p>
+          <div class="min-h-0 flex-1">
+            <DrawingSheet
+              ref="sheet"
+              :label="`Drawing of ${data.student} over the key`"
+              :key-scene="data.key"
+              :drawn="data.drawn"
+              :show="show"
+              :balloons="balloons"
+              :chosen-balloon="chosen"
+              :wrong-key="wrongKey"
+              :wrong-drawn="wrongDrawn"
+              :chosen-key="chosenKey"
+              :chosen-drawn="chosenDrawn"
+              :lens="lens"
+              :sketch="sketch"
+              :links="links"
+              :pins="pins"
+              :chosen-pin="pin"
+              :placing="placing"
+              @balloon="(n) => choose(n, false)"
+              @pin="(n) => (pin = n)"
+              @place="placed"
+            />
+          </div>
+          <div class="screen-only flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2">
+            <ChoiceRow v-model="show" label="What is shown" :choices="shows" />
+            <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
+            <span>{{ unit }} · {{ laidOn }}</span>
+            <span class="ml-auto flex gap-3">
+              <a class="max-w-44 truncate" :href="`/api/attempts/${data.attempt_id}/file`">{{
+                data.file_name
+              }}</a>
+              <template v-if="data.marks">
+                <a :href="`/api/attempts/${data.attempt_id}/marked.pdf`">marked PDF</a>
+                <a :href="`/api/attempts/${data.attempt_id}/marked.dxf`">marked DXF</a>
+              </template>
+            </span>
+          </div>
+        </section>
+        <section class="flex min-h-0 min-w-0 flex-col gap-3">
+          <p v-if="data.state === 'waiting'" class="paper p-4" aria-live="polite">
+            Being marked. The result appears here by itself.
+          </p>
+          <div v-else-if="data.state === 'failed'" role="alert" class="paper border-l-4 !border-l-pencil p-4">
+            This drawing could not be marked. {{ data.trouble }}
+            <button class="press-quiet mt-2" :disabled="busy" @click="marking.markAgain">
+              Mark it again
+            </button>
+          </div>
+          <template v-if="data.marks">
+            <div class="relative shrink-0 space-y-2 pr-0.5 lg:max-h-[48%] lg:overflow-y-auto">
+              <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
+                The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned
+                yet.
+              </p>
+              <p v-if="differs" class="paper px-4 py-2 text-sm">
+                Engine {{ differs.engine_after }} sees this drawing otherwise than engine
+                {{ differs.engine_before }}.
+                <button class="text-teal underline" @click="open = 'differs'">What differs</button>
+              </p>
+              <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
+                Marked by an earlier engine.
+                <template v-if="data.trouble">The present one could not: {{ data.trouble }}</template>
+                <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">
+                  Mark it again
+                </button>
+              </p>
+              <h2 class="text-ink2">{{ across }}</h2>
+              <p v-if="!data.marks.causes.length" class="paper flex items-center gap-2 p-4">
+                Everything asked for is met.
+              </p>
+              <CauseCard
+                v-for="c in data.marks.causes"
+                :key="c.id"
+                :cause="c"
+                :chosen="cause === c.id || current?.causes.includes(c.id) === true"
+                @choose="chooseCause(c)"
+              />
+              <p v-for="n in data.marks.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
+              <CommentList
+                v-if="data.comments.length"
+                :comments="data.comments"
+                :chosen="pin"
+                editable
+                @choose="choosePin"
+                @undo="(act) => marking.undo(act)"
+              />
+              <LayersBeside
+                v-if="showLayers"
+                :asked="data.layers_asked"
+                :drawn="data.layers_drawn"
+                :marked="markedLayers"
+              />
+            </div>
+            <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+              <h2 class="text-ink2">Inspection list</h2>
+              <span class="ml-auto text-sm text-ink2">{{ summary }}</span>
+            </div>
+            <div class="screen-only -mt-1 flex flex-wrap items-center gap-2 text-sm">
+              <ChoiceList v-model="verdict" label="Verdict" small :choices="verdictChoices" />
+              <ChoiceList v-model="kind" label="Kind" small :choices="kindChoices" />
+              <label class="flex items-center gap-1.5 text-ink2">
+                <input v-model="every" type="checkbox" class="accent-teal" /> all numbers
+              </label>
+              <button v-if="cause" class="text-teal underline" @click="letGo">All findings</button>
+            </div>
+            <div class="paper relative min-h-0 flex-1 overflow-x-auto lg:overflow-y-auto">
+              <InspectionList
+                :rows="rows"
+                :chosen="chosen"
+                :unit="unit"
+                numbers
+                @choose="(n) => choose(n)"
+                @point="(n) => (pointed = n)"
+              />
+            </div>
+            <div class="screen-only flex flex-wrap items-center gap-2 text-sm">
+              <button class="press-quiet !px-2.5 !py-1" :disabled="!current" @click="another">
+                Override <kbd class="keycap">O</kbd>
               </button>
-            </p>
-            <h2 class="text-ink2">{{ across }}</h2>
-            <p v-if="!data.marks.causes.length" class="paper flex items-center gap-2 p-4">
-              Everything asked for is met.
-            </p>
-            <CauseCard
-              v-for="c in data.marks.causes"
-              :key="c.id"
-              :cause="c"
-              :chosen="cause === c.id || current?.causes.includes(c.id) === true"
-              @choose="chooseCause(c)"
-            />
-            <p v-for="n in data.marks.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
-            <CommentList
-              v-if="data.comments.length"
-              :comments="data.comments"
-              :chosen="pin"
-              editable
-              @choose="choosePin"
-              @undo="(act) => marking.undo(act)"
-            />
-            <LayersBeside
-              v-if="showLayers"
-              :asked="data.layers_asked"
-              :drawn="data.layers_drawn"
-              :marked="markedLayers"
-            />
-          </div>
-          <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
-            <h2 class="text-ink2">Inspection list</h2>
-            <span class="ml-auto text-sm text-ink2">{{ summary }}</span>
-          </div>
-          <div class="screen-only -mt-1 flex flex-wrap items-center gap-2 text-sm">
-            <ChoiceList v-model="verdict" label="Verdict" small :choices="verdictChoices" />
-            <ChoiceList v-model="kind" label="Kind" small :choices="kindChoices" />
-            <label class="flex items-center gap-1.5 text-ink2">
-              <input v-model="every" type="checkbox" class="accent-teal" /> all numbers
-            </label>
-            <button v-if="cause" class="text-teal underline" @click="letGo">All findings</button>
-          </div>
-          <div class="paper relative min-h-0 flex-1 overflow-x-auto lg:overflow-y-auto">
-            <InspectionList
-              :rows="rows"
-              :chosen="chosen"
-              :unit="unit"
-              numbers
-              @choose="(n) => choose(n)"
-              @point="(n) => (pointed = n)"
-            />
-          </div>
-          <div class="screen-only flex flex-wrap items-center gap-2 text-sm">
-            <button class="press-quiet !px-2.5 !py-1" :disabled="!current" @click="another">
-              Override <kbd class="keycap">O</kbd>
-            </button>
-            <button class="press-quiet !px-2.5 !py-1" @click="startComment">
-              {{ draft ? "Comment, begun" : "Comment" }} <kbd class="keycap">C</kbd>
-            </button>
-            <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="marking.undo()">
-              Undo <kbd class="keycap">ctrl Z</kbd>
-            </button>
-            <button class="press-quiet !px-2.5 !py-1" @click="open = 'history'">
-              Record <kbd class="keycap">H</kbd>
-            </button>
-          </div>
-        </template>
-        <p class="screen-only hidden flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2 lg:flex">
-          <span><kbd class="keycap">↓</kbd> finding</span><span><kbd class="keycap">→</kbd> student</span>
-          <span><kbd class="keycap">R</kbd> return</span>
-          <button class="text-teal underline" @click="open = 'keys'">all keys</button>
-          <span class="ml-auto"
-            >{{ when(data.handed_in_at) }}<b v-if="data.late" class="text-near"> · late</b></span
-          >
-        </p>
-      </section>
-      <OverrideDialog
-        :open="open === 'override'"
-        :finding="current"
-        :attempt="data.attempt_id"
-        :busy="busy"
-        @close="open = null"
-        @save="saveOverride"
-      />
-      <CommentDialog
-        v-model:text="draft"
-        :open="open === 'comment'"
-        :finding="current"
-        :place="place"
-        :busy="busy"
-        @close="open = null"
-        @pick="pickPlace"
-        @save="saveComment"
-      />
-      <HistoryDialog
-        :open="open === 'history'"
-        :rows="data.history"
-        :returned="data.returned !== 'no'"
-        :busy="busy"
-        @take-back="marking.takeBack"
-        @close="open = null"
-        @undo="(act) => marking.undo(act)"
-      />
-      <KeysDialog :open="open === 'keys'" @close="open = null" />
-      <DifferencesDialog
-        v-if="differs"
-        :open="open === 'differs'"
-        :differs="differs"
-        :unit="unit"
-        @close="open = null"
-        @choose="(n) => ((open = null), choose(n))"
-      />
+              <button class="press-quiet !px-2.5 !py-1" @click="startComment">
+                {{ draft ? "Comment, begun" : "Comment" }} <kbd class="keycap">C</kbd>
+              </button>
+              <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="marking.undo()">
+                Undo <kbd class="keycap">ctrl Z</kbd>
+              </button>
+              <button class="press-quiet !px-2.5 !py-1" @click="open = 'history'">
+                Record <kbd class="keycap">H</kbd>
+              </button>
+            </div>
+          </template>
+          <p class="screen-only hidden flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2 lg:flex">
+            <span><kbd class="keycap">↓</kbd> finding</span><span><kbd class="keycap">→</kbd> student</span>
+            <span><kbd class="keycap">R</kbd> return</span>
+            <button class="text-teal underline" @click="open = 'keys'">all keys</button>
+            <span class="ml-auto"
+              >{{ when(data.handed_in_at) }}<b v-if="data.late" class="text-near"> · late</b></span
+            >
+          </p>
+        </section>
+        <OverrideDialog
+          :open="open === 'override'"
+          :finding="current"
+          :attempt="data.attempt_id"
+          :busy="busy"
+          @close="open = null"
+          @save="saveOverride"
+        />
+        <CommentDialog
+          v-model:text="draft"
+          :open="open === 'comment'"
+          :finding="current"
+          :place="place"
+          :busy="busy"
+          @close="open = null"
+          @pick="pickPlace"
+          @save="saveComment"
+        />
+        <HistoryDialog
+          :open="open === 'history'"
+          :rows="data.history"
+          :returned="data.returned !== 'no'"
+          :busy="busy"
+          @take-back="marking.takeBack"
+          @close="open = null"
+          @undo="(act) => marking.undo(act)"
+        />
+        <KeysDialog :open="open === 'keys'" @close="open = null" />
+        <DifferencesDialog
+          v-if="differs"
+          :open="open === 'differs'"
+          :differs="differs"
+          :unit="unit"
+          @close="open = null"
+          @choose="(n) => ((open = null), choose(n))"
+        />
+      </template>
     </main>
     <p
       aria-live="polite"

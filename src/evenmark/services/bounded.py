@@ -25,6 +25,7 @@ from typing import Any, TypeVar
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
 from evenmark.services.errors import Busy, Crowded, NotUsable
+from evenmark.store.database import open_transactions
 
 T = TypeVar("T")
 SECONDS = 10
@@ -40,6 +41,8 @@ BROKE = "The drawing could not be worked through. Export it as DXF again and try
 log = logging.getLogger(__name__)
 whose_turn: ContextVar[str] = ContextVar("whose_turn", default="")
 """For whom this thread works: one piece of work at a time is done for each person."""
+strict: ContextVar[bool] = ContextVar("strict", default=False)
+"""Whether work inside an open transaction is a fault; the tests of the pages have it so."""
 _context = multiprocessing.get_context("forkserver")
 _context.set_forkserver_preload(
     [
@@ -70,6 +73,8 @@ def run_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS)
     Raises UnreadableDrawing and RuleError as the work does, Busy when it takes too long, Crowded when too
     many wait, NotUsable when it breaks. Work whose process was killed is done once more before that is said.
     """
+    if strict.get() and open_transactions.get():
+        raise RuntimeError(f"{work.__name__} inside a transaction")
     far = os.environ.get(READERS_VARIABLE)
     with _room():
         for last in (False, True):

@@ -22,7 +22,10 @@ from evenmark.services import prints
 from evenmark.services.classes import own_class, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.gradebook import gradebook
-from evenmark.services.issues import newest_attempts, own_issue
+from evenmark.services.issues import newest_attempts, own_attempt, own_issue
+from evenmark.services.keys import make_ready
+from evenmark.services.marking import newest_sheet
+from evenmark.services.marking_view import key_of
 from evenmark.services.people import told_apart
 from evenmark.services.standing import acts_of, held_of
 from evenmark.services.tables import table
@@ -85,6 +88,10 @@ def feedback_content(database: Database, instructor: Person, issue_id: int) -> C
     def write(out: IO[bytes]) -> Iterator[int]:
         writer = PdfWriter()
         for done, (attempt_id, name) in enumerate(marked, 1):
+            make_ready(
+                database,
+                lambda s, i=attempt_id: key_of(own_attempt(s, instructor, i), newest_sheet(s, i)),  # type: ignore[misc]
+            )
             with database.transaction() as session:
                 wanted = prints.marked(session, instructor, attempt_id, "pdf")
             writer.append(PdfReader(io.BytesIO(wanted.made())), outline_item=name, import_outline=False)

@@ -5,11 +5,14 @@ from __future__ import annotations
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 
 from sqlalchemy import Engine, create_engine
 from sqlalchemy.exc import IntegrityError, InterfaceError, OperationalError, StatementError
 from sqlalchemy.orm import Session, sessionmaker
 
+open_transactions: ContextVar[int] = ContextVar("open_transactions", default=0)
+"""How many transactions this thread holds open: no long work belongs inside one."""
 URL_VARIABLE = "EVENMARK_DATABASE_URL"
 
 
@@ -47,12 +50,15 @@ class Database:
 
         Raises Conflict, from the driver's error, where a named constraint stands against it.
         """
+        token = open_transactions.set(open_transactions.get() + 1)
         try:
             with self._sessions.begin() as session:
                 yield session
         except IntegrityError as why:
             name = getattr(getattr(why.orig, "diag", None), "constraint_name", None) or "unknown"
             raise Conflict(name) from why
+        finally:
+            open_transactions.reset(token)
 
     def close(self) -> None:
         """Give all connections back."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from apiflask import APIBlueprint
 from flask import Response, request
 from sqlalchemy.orm import Session
@@ -19,6 +22,17 @@ from evenmark.web.models.marking import CommentIn, MarkingOut, OverrideIn, UndoI
 routes = APIBlueprint("marking", __name__, url_prefix="/api")
 
 
+@contextmanager
+def _at_hand(attempt_id: int) -> Iterator[Session]:
+    """Open a transaction in which an attempt's key is at hand, made ready while none was open."""
+    make_ready(
+        database(),
+        lambda db: key_of(own_attempt(db, me(), attempt_id), marking.newest_sheet(db, attempt_id)),
+    )
+    with database().transaction() as db:
+        yield db
+
+
 def _page(db: Session, attempt_id: int) -> MarkingOut:
     return MarkingOut.model_validate(attempt_in_full(db, me(), attempt_id, request.args.get("only") or None))
 
@@ -28,10 +42,7 @@ def _page(db: Session, attempt_id: int) -> MarkingOut:
 def page(attempt_id: int) -> MarkingOut:
     """Show one attempt over its key; ``?only=finding-12`` or ``cause-gap`` goes through those drawings
     alone."""
-    make_ready(
-        database(), lambda db: key_of(own_attempt(db, me(), attempt_id), marking.newest_sheet(db, attempt_id))
-    )
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         return _page(db, attempt_id)
 
 
@@ -40,7 +51,7 @@ def page(attempt_id: int) -> MarkingOut:
 @routes.output(MarkingOut)
 def override(attempt_id: int, json_data: OverrideIn) -> MarkingOut:
     """Give a finding another verdict."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         acts.override(
             db,
             me(),
@@ -58,7 +69,7 @@ def override(attempt_id: int, json_data: OverrideIn) -> MarkingOut:
 @routes.output(MarkingOut)
 def comment(attempt_id: int, json_data: CommentIn) -> MarkingOut:
     """Pin a comment."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         at = _in_key(db, attempt_id, json_data.at) if json_data.at else None
         acts.comment(db, me(), attempt_id, text=json_data.text, finding=json_data.finding, at=at)
         return _page(db, attempt_id)
@@ -77,7 +88,7 @@ def _in_key(db: Session, attempt_id: int, at: Point) -> Point:
 @routes.output(MarkingOut)
 def undo(attempt_id: int, json_data: UndoIn) -> MarkingOut:
     """Take back an override or comment."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         acts.undo(db, me(), attempt_id, json_data.act)
         return _page(db, attempt_id)
 
@@ -86,7 +97,7 @@ def undo(attempt_id: int, json_data: UndoIn) -> MarkingOut:
 @routes.output(MarkingOut)
 def redo(attempt_id: int) -> MarkingOut:
     """Let what was last taken back stand again."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         acts.redo(db, me(), attempt_id)
         return _page(db, attempt_id)
 
@@ -95,7 +106,7 @@ def redo(attempt_id: int) -> MarkingOut:
 @routes.output(MarkingOut)
 def return_one(attempt_id: int) -> MarkingOut:
     """Return an attempt's marks to its student as they stand."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         returning.return_one(db, me(), attempt_id)
         return _page(db, attempt_id)
 
@@ -104,7 +115,7 @@ def return_one(attempt_id: int) -> MarkingOut:
 @routes.output(MarkingOut)
 def take_back(attempt_id: int) -> MarkingOut:
     """Take returned marks back."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         returning.take_back(db, me(), attempt_id)
         return _page(db, attempt_id)
 
@@ -113,7 +124,7 @@ def take_back(attempt_id: int) -> MarkingOut:
 @routes.output(MarkingOut)
 def mark_again(attempt_id: int) -> MarkingOut:
     """Ask for an attempt to be marked once more."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         marking.mark_again(db, queue(), me(), attempt_id)
         return _page(db, attempt_id)
 
@@ -156,6 +167,6 @@ def attempt_file(attempt_id: int) -> Response:
 @routes.get("/attempts/<int:attempt_id>/marked.<any(pdf, dxf):form>")
 def marked(attempt_id: int, form: str) -> Response:
     """Give an attempt with its marks as they stand, as PDF at true scale or as DXF."""
-    with database().transaction() as db:
+    with _at_hand(attempt_id) as db:
         wanted = prints.marked(db, me(), attempt_id, form)
     return download(wanted.made(), wanted.name, prints.TYPES[form])

@@ -4,6 +4,7 @@ import { RadioGroup, RadioGroupLabel, RadioGroupOption } from "@headlessui/vue";
 import { computed, ref, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import type { Point } from "../../view";
+import { stayOnEnter } from "../../useKeys";
 import DialogSheet from "../DialogSheet.vue";
 
 type Where = "finding" | "place" | "whole";
@@ -32,12 +33,10 @@ const choices = computed<{ value: Where; word: string }[]>(() => [
   { value: "place", word: "A place" },
   { value: "whole", word: "The whole drawing" },
 ]);
-function choose(value: Where): void {
-  where.value = value;
-  if (value === "place" && !props.place) emit("pick");
-}
+/** A place was chosen and is not shown yet: a row of choices never leads away by itself. */
+const unplaced = computed(() => where.value === "place" && !props.place);
 function save(): void {
-  if (!text.value.trim() || props.busy) return;
+  if (!text.value.trim() || props.busy || unplaced.value) return;
   const f = props.finding;
   const onFinding = where.value === "finding" && f;
   const at = where.value === "place" ? props.place : onFinding ? ((f.seen_at ?? f.at) as Point | null) : null;
@@ -56,7 +55,7 @@ function save(): void {
         <span class="label">What the student should read</span>
         <textarea v-model="text" rows="4" maxlength="2000" class="field mt-1" required></textarea>
       </label>
-      <RadioGroup :model-value="where" @update:model-value="choose" @keydown.enter.capture.prevent.stop>
+      <RadioGroup v-model="where" @keydown.enter.capture="stayOnEnter">
         <RadioGroupLabel as="span" class="label">About</RadioGroupLabel>
         <div class="mt-1 flex flex-wrap gap-2">
           <RadioGroupOption
@@ -72,14 +71,21 @@ function save(): void {
               >{{ c.word }}</span
             >
           </RadioGroupOption>
-          <button v-if="place" type="button" class="px-1 text-sm text-teal underline" @click="emit('pick')">
-            another place
+          <button
+            v-if="where === 'place'"
+            type="button"
+            class="px-1 text-teal underline"
+            @click="emit('pick')"
+          >
+            {{ place ? "Another place" : "Point at it on the drawing" }}
           </button>
         </div>
       </RadioGroup>
       <div class="flex justify-end gap-2">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
-        <button type="submit" class="press" :disabled="!text.trim() || busy">Add the comment</button>
+        <button type="submit" class="press" :disabled="!text.trim() || busy || unplaced">
+          Add the comment
+        </button>
       </div>
     </form>
   </DialogSheet>

@@ -6,6 +6,7 @@ import { computed, ref, watch } from "vue";
 import type { Schemas, Verdict } from "../../api/client";
 import { keepDraft, readDraft, reasonKey } from "../../drafts";
 import { marks } from "../../numbers";
+import { stayOnEnter } from "../../useKeys";
 import DialogSheet from "../DialogSheet.vue";
 import VerdictSign from "../VerdictSign.vue";
 
@@ -70,7 +71,7 @@ function save(): void {
         <b class="text-ink">{{ finding.engine?.verdict ?? finding.verdict }}</b> and gave
         {{ marks(finding.engine?.earned ?? finding.earned) }} of {{ marks(finding.possible) }}.
       </p>
-      <RadioGroup v-model="verdict" @keydown.enter.capture.prevent.stop>
+      <RadioGroup v-model="verdict" @keydown.enter.capture="stayOnEnter">
         <RadioGroupLabel as="span" class="label">Verdict</RadioGroupLabel>
         <div class="mt-1 grid grid-cols-4 gap-2">
           <RadioGroupOption
