@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Students by checks: one sign a cell, the words of a cell above the grid; by mouse, by touch and by arrow keys. */
-import { computed, nextTick, onMounted, ref } from "vue";
+import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Schemas, Verdict } from "../api/client";
+import { SIGNS } from "../signs";
 import { marks } from "../numbers";
-import VerdictSprite from "./VerdictSprite.vue";
 
 const props = defineProps<{
   students: Schemas["ResultRow"][];
@@ -26,13 +26,6 @@ const wanted = computed(() => {
 });
 const columns = computed(() => wanted.value.slice(0, MOST));
 const most = computed(() => Math.max(1, ...props.checks.map((c) => c.missed)));
-const tone: Record<Verdict, string> = {
-  met: "text-teal/45",
-  near: "text-near bg-[#fbf3e2]",
-  missed: "text-pencil bg-pencil-soft",
-  absent: "text-pencil bg-pencil-soft",
-  follows: "text-follows bg-[#efecf6]",
-};
 const cellOf = (row: number, column: number): Verdict | null => {
   const index = columns.value[column]?.index;
   return index === undefined ? null : (props.students[row]?.cells[index] ?? null);
@@ -66,7 +59,7 @@ onMounted(async () => {
   at.value = { row, column };
   await nextTick();
   root.value?.querySelector<HTMLElement>("[role=grid]")?.focus({ preventScroll: true });
-  root.value?.querySelector(".here")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  cellHere()?.scrollIntoView({ block: "nearest", inline: "nearest" });
 });
 function move(e: KeyboardEvent): void {
   const here = at.value ?? { row: 0, column: 0 };
@@ -84,10 +77,27 @@ function move(e: KeyboardEvent): void {
     row: Math.min(Math.max(here.row + step[0], 0), props.students.length - 1),
     column: Math.min(Math.max(here.column + step[1], 0), columns.value.length - 1),
   };
-  void nextTick(() =>
-    root.value?.querySelector(".here")?.scrollIntoView({ block: "nearest", inline: "nearest" }),
-  );
+  cellHere()?.scrollIntoView({ block: "nearest", inline: "nearest" });
 }
+const cellHere = () =>
+  at.value ? root.value?.querySelector<HTMLElement>(`#cell-${at.value.row}-${at.value.column}`) : null;
+/** Frames that lie over the table: moving them draws none of its cells again. */
+const spot = ref<Record<"cell" | "line" | "column", Record<string, string>> | null>(null);
+function frame(x: number, y: number, width: number, height: number): Record<string, string> {
+  return { transform: `translate(${x}px, ${y}px)`, width: `${width}px`, height: `${height}px` };
+}
+function lay(): void {
+  const cell = cellHere();
+  const table = cell?.closest("table");
+  if (!cell || !table) return void (spot.value = null);
+  const [x, y, w, h] = [cell.offsetLeft, cell.offsetTop, cell.offsetWidth, cell.offsetHeight];
+  spot.value = {
+    cell: frame(x, y, w, h),
+    line: frame(0, y, table.offsetWidth, h),
+    column: frame(x, 0, w, table.offsetHeight),
+  };
+}
+watch([at, columns, () => props.students], lay, { flush: "post" });
 function point(e: Event): void {
   const cell = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]");
   const [row, column] = (cell?.dataset.cell ?? "").split(" ").map(Number);
@@ -101,7 +111,6 @@ function press(e: MouseEvent): void {
 
 <template>
   <div>
-    <VerdictSprite />
     <p class="mb-1.5 min-h-6 truncate" aria-live="polite" data-reading>
       <template v-if="reading">
         <b>{{ reading.student.name }}</b> · {{ reading.check.id }} {{ reading.check.name }} ·
@@ -114,8 +123,19 @@ function press(e: MouseEvent): void {
         >Point at a cell, or go through the grid with the arrow keys; enter opens it.</span
       >
     </p>
-    <div ref="root" class="paper relative max-h-[78vh] overflow-auto" @pointerover="point" @click="press">
+    <div
+      ref="root"
+      class="paper relative max-h-[78vh] overflow-auto will-change-scroll"
+      @pointerover="point"
+      @click="press"
+    >
+      <template v-if="spot">
+        <div class="over line" :style="spot.line" aria-hidden="true"></div>
+        <div class="over column" :style="spot.column" aria-hidden="true"></div>
+        <div class="over spot" :style="spot.cell" aria-hidden="true" data-spot></div>
+      </template>
       <table
+        :style="SIGNS"
         class="grid-table border-separate border-spacing-0 text-[0.86rem]"
         tabindex="0"
         role="grid"
@@ -130,11 +150,10 @@ function press(e: MouseEvent): void {
             </th>
             <th class="sticky top-0 z-10 bg-bar px-2 text-right font-semibold text-ink2">Marks</th>
             <th
-              v-for="(c, n) in columns"
+              v-for="c in columns"
               :key="c.check.id"
-              v-memo="[c, at?.column === n]"
+              v-memo="[c]"
               class="sticky top-0 z-10 bg-bar font-semibold text-ink2"
-              :class="at?.column === n && '!text-teal'"
               :aria-label="`${c.check.id} ${c.check.name}`"
             >
               <span class="turned">{{ c.check.id }}</span>
@@ -142,13 +161,8 @@ function press(e: MouseEvent): void {
           </tr>
         </thead>
         <tbody>
-          <!-- of thousands of cells only the two rows change that one leaves and comes to -->
-          <tr
-            v-for="(s, r) in students"
-            :key="s.student_id"
-            v-memo="[s, r, columns, at?.row === r ? at.column : -1]"
-            :class="at?.row === r && 'row-here'"
-          >
+          <!-- thousands of cells are drawn once: where one is lies over them -->
+          <tr v-for="(s, r) in students" :key="s.student_id" v-memo="[s, r, columns]">
             <th class="name sticky left-0 z-10 bg-sheet px-2 text-left font-normal" scope="row">
               <span class="flex items-baseline gap-2">
                 <RouterLink
@@ -191,20 +205,11 @@ function press(e: MouseEvent): void {
               :id="`cell-${r}-${n}`"
               :key="c.check.id"
               class="cell"
-              :class="[
-                tone[s.cells[c.index] ?? 'met'],
-                !s.cells[c.index] && 'empty',
-                s.by_hand.includes(c.check.id) && 'by-hand',
-                at?.row === r && at?.column === n && 'here',
-              ]"
+              :class="[s.cells[c.index] ?? 'empty', s.by_hand.includes(c.check.id) && 'by-hand']"
               :data-cell="`${r} ${n}`"
               role="gridcell"
               :aria-label="`${s.name}, ${c.check.id}: ${s.cells[c.index] ?? 'nothing'}`"
-            >
-              <svg v-if="s.cells[c.index]" width="14" height="14" aria-hidden="true">
-                <use :href="`#sign-${s.cells[c.index]}`" />
-              </svg>
-            </td>
+            ></td>
           </tr>
         </tbody>
         <tfoot>
@@ -254,9 +259,6 @@ tbody th {
   height: 20px;
   border-bottom: 1px solid #eeebe3;
 }
-.row-here > * {
-  border-bottom-color: var(--color-teal);
-}
 .cell {
   width: 16px;
   min-width: 16px;
@@ -265,18 +267,52 @@ tbody th {
   cursor: pointer;
   border-left: 1px solid #f4f2ec;
 }
-.cell svg {
-  display: block;
-  margin: auto;
+.cell {
+  background: center / 14px no-repeat;
+  print-color-adjust: exact;
+}
+.met {
+  background-image: var(--sign-met);
+}
+.near {
+  background-color: #fbf3e2;
+  background-image: var(--sign-near);
+}
+.missed,
+.absent {
+  background-color: var(--color-pencil-soft);
+}
+.missed {
+  background-image: var(--sign-missed);
+}
+.absent {
+  background-image: var(--sign-absent);
+}
+.follows {
+  background-color: #efecf6;
+  background-image: var(--sign-follows);
 }
 .cell.empty {
-  background: none;
   cursor: default;
 }
 .cell.by-hand {
   box-shadow: inset 0 -2px 0 var(--color-teal);
 }
-.cell.here {
+.over {
+  position: absolute;
+  top: 0;
+  left: 0;
+  z-index: 5;
+  pointer-events: none;
+  will-change: transform;
+}
+.line {
+  border-bottom: 1px solid var(--color-teal);
+}
+.column {
+  border-inline: 1px solid rgb(11 107 111 / 0.25);
+}
+.spot {
   outline: 2px solid var(--color-teal);
   outline-offset: -1px;
 }
