@@ -242,10 +242,16 @@ def _note_words(session: Session, instructor: Person, revision: Revision, edit: 
 
 def next_revision(session: Session, old: Revision) -> Revision:
     """Return a new revision, the same as an old one so far."""
+    number = max(r.number for r in old.exercise.revisions) + 1
+    return same_again(session, old, old.exercise, number=number, title=old.title)
+
+
+def same_again(session: Session, old: Revision, exercise: Exercise, *, number: int, title: str) -> Revision:
+    """Return a revision of an exercise that says and examines what another one does."""
     revision = Revision(
-        exercise=old.exercise,
-        number=max(r.number for r in old.exercise.revisions) + 1,
-        title=old.title,
+        exercise=exercise,
+        number=number,
+        title=title,
         text=old.text,
         key_name=old.key_name,
         key_hash=old.key_hash,

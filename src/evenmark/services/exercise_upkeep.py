@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from evenmark.services.errors import NotThere
-from evenmark.services.exercise_edit import copies_of
+from evenmark.services.exercise_edit import same_again
 from evenmark.services.exercises import keep_exercise, stored_rules
 from evenmark.services.keys import TakenKey, title_of, unbound
 from evenmark.services.record import note
@@ -55,21 +55,7 @@ def duplicate(session: Session, instructor: Person, exercise_id: int, title: str
     exercise = Exercise(instructor_id=instructor.id)
     session.add(exercise)
     session.flush()
-    revision = Revision(
-        exercise_id=exercise.id,
-        number=1,
-        title=title_of(title),
-        text=old.text,
-        key_name=old.key_name,
-        key_hash=old.key_hash,
-        key_bytes=old.key_bytes,
-        rules=old.rules,
-        sheet_png=old.sheet_png,
-        files=copies_of(old.files),
-    )
-    session.add(revision)
-    session.flush()
-    return revision
+    return same_again(session, old, exercise, number=1, title=title_of(title))
 
 
 def duplicate_with_key(session: Session, instructor: Person, exercise_id: int, taken: TakenKey) -> Revision:
