@@ -146,6 +146,25 @@ def test_one_student_is_allowed_more(db: Database, school: School, key_bytes: by
     assert REASON in _record(db, school)[1]
 
 
+def test_a_class_date_moved_past_an_own_one_holds_for_that_student_too(
+    db: Database, school: School, key_bytes: bytes
+) -> None:
+    issue = put(db, school, key_bytes)
+    with db.transaction() as session:
+        given = session.get_one(Issue, issue).due_at
+    own, moved = given + timedelta(days=1), given + timedelta(days=9)
+    _allow(db, school, issue, due_at=own)
+    assert _terms(db, issue, school.ben).due_at == own
+    with db.transaction() as session:
+        ada = session.get_one(Person, school.ada)
+        issue_upkeep.change_issue(session, ada, issue, {"due_at": moved})
+    assert _terms(db, issue, school.ben).due_at == moved
+    with db.transaction() as session:  # once closed, the own date is all there is
+        issue_upkeep.close(session, session.get_one(Person, school.ada), issue)
+    terms = _terms(db, issue, school.ben)
+    assert (terms.due_at, terms.shut) == (own, None)
+
+
 @pytest.mark.parametrize(
     ("given", "word"),
     [

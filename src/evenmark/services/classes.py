@@ -63,6 +63,19 @@ def own_class(session: Session, instructor: Person, class_id: int) -> SchoolClas
     return group
 
 
+def own_student(session: Session, instructor: Person, student_id: int) -> Person:
+    """Return somebody who is or was in a class of this instructor's. Raises NotThere."""
+    row = session.scalar(
+        select(Enrolment)
+        .join(SchoolClass, SchoolClass.id == Enrolment.class_id)
+        .where(Enrolment.student_id == student_id, SchoolClass.instructor_id == instructor.id)
+        .limit(1)
+    )
+    if row is None:
+        raise NotThere("There is no such student in your classes.")
+    return row.student
+
+
 def renew_code(session: Session, instructor: Person, class_id: int) -> SchoolClass:
     """Give a class a new join code; the old one works no more."""
     group = own_class(session, instructor, class_id)

@@ -38,8 +38,6 @@ class Basis:
 
     revision_id: int
     changed_at: datetime
-    issued: bool
-    newest: bool
     title: str
     rules: dict[str, Any]
     key: bytes
@@ -82,16 +80,13 @@ def begin(
     Outdated when somebody changed it since, or there is a newer revision.
     """
     revision = own_revision(session, instructor, revision_id)
-    newest = revision.exercise.revisions[-1].id == revision.id
-    if not newest and not (words and revision.issued_at):
+    if revision.exercise.revisions[-1].id != revision.id and not (words and revision.issued_at):
         raise Outdated(NEWER, "newer-revision")
     if based_on is not None and revision.changed_at != based_on:
         raise Outdated(MEANWHILE)
     return Basis(
         revision_id=revision.id,
         changed_at=revision.changed_at,
-        issued=revision.issued_at is not None,
-        newest=newest,
         title=revision.title,
         rules=revision.rules,
         key=revision.key_bytes,
@@ -198,13 +193,12 @@ def keep(session: Session, instructor: Person, edit: Edit) -> Revision:
     session.expire(revision.exercise, ["revisions"])
     if revision.changed_at != edit.basis.changed_at:
         raise Outdated(MEANWHILE)
-    in_place = revision.issued_at is None or edit.words_only
-    if not in_place or revision.issued_at is None:
-        if revision.exercise.revisions[-1].id != revision.id:
-            raise Outdated(NEWER, "newer-revision")
-    else:
+    issued = revision.issued_at is not None
+    if issued and edit.words_only:
         _note_words(session, instructor, revision, edit)
-    if not in_place:
+    elif revision.exercise.revisions[-1].id != revision.id:
+        raise Outdated(NEWER, "newer-revision")
+    elif issued:
         revision = next_revision(session, revision)
     for name, value in (
         ("title", edit.title),

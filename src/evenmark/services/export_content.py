@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.plain import shown
 from evenmark.services import prints
-from evenmark.services.classes import own_class, students_of
+from evenmark.services.classes import own_class, own_student, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.gradebook import gradebook
 from evenmark.services.issues import newest_attempts, own_attempt, own_issue
@@ -30,7 +30,6 @@ from evenmark.services.people import told_apart
 from evenmark.services.standing import acts_of, held_of
 from evenmark.services.tables import table
 from evenmark.services.terms import allowances_of
-from evenmark.services.wiping import own_student
 from evenmark.store.database import Database
 from evenmark.store.models import (
     Attempt,

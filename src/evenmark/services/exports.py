@@ -17,7 +17,7 @@ from procrastinate import App
 from sqlalchemy import delete, select, update
 from sqlalchemy.orm import Session
 
-from evenmark.services.classes import own_class
+from evenmark.services.classes import own_class, own_student
 from evenmark.services.errors import NotThere, NotUsable, Refused
 from evenmark.services.export_content import (
     Content,
@@ -27,7 +27,6 @@ from evenmark.services.export_content import (
     student_content,
 )
 from evenmark.services.issues import own_issue
-from evenmark.services.wiping import own_student
 from evenmark.store.database import Database
 from evenmark.store.models import Export, ExportPart, Person, now
 from evenmark.store.queue import defer_export

@@ -47,6 +47,10 @@ def _note(
     )
 
 
+def _for_class(issue: Issue) -> str:
+    return f"{named(issue.revision)} for {issue.school_class.name}"
+
+
 def withdraw(session: Session, instructor: Person, issue_id: int) -> None:
     """Take an issue back as if it had not been issued. Raises NotUsable once somebody has handed in.
 
@@ -60,13 +64,8 @@ def withdraw(session: Session, instructor: Person, issue_id: int) -> None:
             "more is handed in.",
             "handed-in",
         )
-    _note(
-        session,
-        instructor,
-        issue,
-        "withdrawn",
-        f"Withdrew {named(issue.revision)} from {issue.school_class.name}.",
-    )
+    says = f"Withdrew {named(issue.revision)} from {issue.school_class.name}."
+    _note(session, instructor, issue, "withdrawn", says)
     revision = issue.revision
     session.delete(issue)
     session.flush()
@@ -75,39 +74,25 @@ def withdraw(session: Session, instructor: Person, issue_id: int) -> None:
     session.flush()
 
 
-def close(session: Session, instructor: Person, issue_id: int) -> Issue:
+def close(session: Session, instructor: Person, issue_id: int) -> None:
     """End handing in now, whatever the date; students with a later date of their own may still hand in."""
     issue = _locked(session, instructor, issue_id)
     if issue.closed_at is None:
         issue.closed_at = now()
-        _note(
-            session,
-            instructor,
-            issue,
-            "closed",
-            f"Closed {named(issue.revision)} for {issue.school_class.name}.",
-        )
+        _note(session, instructor, issue, "closed", f"Closed {_for_class(issue)}.")
         session.flush()
-    return issue
 
 
-def reopen(session: Session, instructor: Person, issue_id: int) -> Issue:
+def reopen(session: Session, instructor: Person, issue_id: int) -> None:
     """Let students hand in again."""
     issue = _locked(session, instructor, issue_id)
     if issue.closed_at is not None:
         issue.closed_at = None
-        _note(
-            session,
-            instructor,
-            issue,
-            "opened",
-            f"Opened {named(issue.revision)} for {issue.school_class.name} again.",
-        )
+        _note(session, instructor, issue, "opened", f"Opened {_for_class(issue)} again.")
         session.flush()
-    return issue
 
 
-def change_issue(session: Session, instructor: Person, issue_id: int, changes: dict[str, Any]) -> Issue:
+def change_issue(session: Session, instructor: Person, issue_id: int, changes: dict[str, Any]) -> None:
     """Give an issue another date (``due_at``), other tries, or show students more or less (``detail``).
     Raises NotUsable."""
     issue = _locked(session, instructor, issue_id)
@@ -132,10 +117,8 @@ def change_issue(session: Session, instructor: Person, issue_id: int, changes: d
     if words:
         session.flush()
         _not_late_any_more(session, issue)
-        says = f"Changed {named(issue.revision)} for {issue.school_class.name}: {', '.join(words)}."
-        _note(session, instructor, issue, "changed", says)
+        _note(session, instructor, issue, "changed", f"Changed {_for_class(issue)}: {', '.join(words)}.")
         session.flush()
-    return issue
 
 
 SEES = {"score": "the score only", "checks": "which checks and slips", "numbers": "all numbers"}
@@ -186,14 +169,8 @@ def allow(
     if due_at is None and not more_tries:
         if row is not None:
             session.delete(row)
-            _note(
-                session,
-                instructor,
-                issue,
-                "allowance",
-                f"Took back what was allowed to {student.name} {what}: {reason}",
-                student_id,
-            )
+            says = f"Took back what was allowed to {student.name} {what}: {reason}"
+            _note(session, instructor, issue, "allowance", says, student_id)
             session.flush()
         return None
     if row is None:
@@ -205,14 +182,8 @@ def allow(
     given = [f"until {said(due_at, instructor)}"] if due_at else []
     if more_tries:
         given.append(f"{more_tries} more {'try' if more_tries == 1 else 'tries'}")
-    _note(
-        session,
-        instructor,
-        issue,
-        "allowance",
-        f"Allowed {student.name} {' and '.join(given)} {what}: {reason}",
-        student_id,
-    )
+    says = f"Allowed {student.name} {' and '.join(given)} {what}: {reason}"
+    _note(session, instructor, issue, "allowance", says, student_id)
     session.flush()
     return row
 

@@ -226,10 +226,11 @@ def classes_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
         .group_by(Enrolment.class_id)
     )
     sizes = {class_id: n for class_id, n in session.execute(query)}  # noqa: C416 - rows are typed only when taken apart
-    return [_class_head(g, sizes.get(g.id, 0)) for g in groups]
+    return [class_head(g, sizes.get(g.id, 0)) for g in groups]
 
 
-def _class_head(group: SchoolClass, students: Any) -> dict[str, Any]:
+def class_head(group: SchoolClass, students: Any = 0) -> dict[str, Any]:
+    """Return how a class is listed, with its students or how many they are."""
     return {
         "id": group.id,
         "name": group.name,
@@ -248,7 +249,7 @@ def class_page(session: Session, instructor: Person, class_id: int) -> dict[str,
         for p in students_of(session, group.id)
     ]
     return {
-        **_class_head(group, students),
+        **class_head(group, students),
         "left": [
             {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": None}
             for p in students_of(session, group.id, left=True)

@@ -65,7 +65,9 @@ def terms_of_class(session: Session, issue: Issue, student_ids: Iterable[int]) -
 
 def _terms(issue: Issue, allowance: Allowance | None, used: int, newer: int | None) -> Terms:
     tries = issue.tries + (allowance.more_tries if allowance else 0)
-    due_at = (allowance and allowance.due_at) or issue.due_at
+    own = allowance.due_at if allowance else None
+    # a date of the class that was moved beyond a student's own one holds for that student too
+    due_at = own if own and (issue.closed_at is not None or own > issue.due_at) else issue.due_at
     left = max(0, tries - used)
     shut = None
     if issue.school_class.archived_at is not None:
@@ -75,7 +77,7 @@ def _terms(issue: Issue, allowance: Allowance | None, used: int, newer: int | No
             "replaced",
             "A newer revision has taken its place. Draw and hand in that one, under My work.",
         )
-    elif issue.closed_at is not None and not (allowance and allowance.due_at and allowance.due_at > now()):
+    elif issue.closed_at is not None and (own is None or own <= now()):
         shut = ("closed", "Your instructor has closed this exercise. Nothing more is handed in.")
     elif left < 1:
         shut = ("no-tries", NO_TRIES)

@@ -14,8 +14,7 @@ from sqlalchemy import ColumnElement, delete, func, select
 from sqlalchemy.orm import Session
 
 from evenmark.services.batches import files_of_student
-from evenmark.services.classes import own_class
-from evenmark.services.errors import NotThere
+from evenmark.services.classes import own_class, own_student
 from evenmark.services.record import note
 from evenmark.services.throttle import forget_name
 from evenmark.store.models import (
@@ -76,19 +75,6 @@ def _elsewhere(session: Session, student_id: int, class_ids: set[int]) -> bool:
 def _own_classes(session: Session, instructor: Person) -> dict[int, SchoolClass]:
     rows = session.scalars(select(SchoolClass).where(SchoolClass.instructor_id == instructor.id))
     return {c.id: c for c in rows}
-
-
-def own_student(session: Session, instructor: Person, student_id: int) -> Person:
-    """Return somebody who is or was in a class of this instructor's. Raises NotThere."""
-    row = session.scalar(
-        select(Enrolment)
-        .join(SchoolClass, SchoolClass.id == Enrolment.class_id)
-        .where(Enrolment.student_id == student_id, SchoolClass.instructor_id == instructor.id)
-        .limit(1)
-    )
-    if row is None:
-        raise NotThere("There is no such student in your classes.")
-    return row.student
 
 
 def what_goes_of_student(session: Session, instructor: Person, student_id: int) -> dict[str, Any]:

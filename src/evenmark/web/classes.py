@@ -7,7 +7,6 @@ from dataclasses import asdict
 from apiflask import APIBlueprint
 
 from evenmark.services import class_upkeep, classes, results, wiping
-from evenmark.store.models import SchoolClass
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.files import given_file
@@ -41,17 +40,7 @@ def make(json_data: ClassIn) -> ClassRow:
     """Make a class."""
     with database().transaction() as db:
         group = classes.make_class(db, me(), json_data.name)
-        return _row(group)
-
-
-def _row(group: SchoolClass, students: int = 0) -> ClassRow:
-    return ClassRow(
-        id=group.id,
-        name=group.name,
-        join_code=group.join_code,
-        students=students,
-        archived=group.archived_at is not None,
-    )
+        return ClassRow.model_validate(results.class_head(group))
 
 
 @routes.patch("/<int:class_id>")
@@ -81,7 +70,8 @@ def duplicate(class_id: int, json_data: ClassCopy) -> ClassRow:
     """Make a new class like this one, with its students if wanted."""
     with database().transaction() as db:
         group = class_upkeep.duplicate(db, me(), class_id, json_data.name, students=json_data.students)
-        return _row(group, len(classes.students_of(db, group.id)))
+        students = len(classes.students_of(db, group.id))
+        return ClassRow.model_validate(results.class_head(group, students))
 
 
 @routes.get("/<int:class_id>/deletion")

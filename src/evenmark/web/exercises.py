@@ -46,7 +46,8 @@ def make() -> ExercisePage:
     name, data = given_file()
     taken = keys.read_key(me(), title=request.form.get("title", ""), key_name=name, key=data)
     with database().transaction() as db:
-        return _page(db, exercises.keep_exercise(db, me(), taken, text=request.form.get("text", "")))
+        revision_id = exercises.keep_exercise(db, me(), taken, text=request.form.get("text", "")).id
+    return page_of(revision_id)
 
 
 @routes.get("/<int:revision_id>")
