@@ -17,8 +17,7 @@ useRouter().afterEach(async (to, from) => {
   const same = to.path === from.path || (to.name === from.name && STAYS.has(String(to.name)));
   if (!from.matched.length || same) return;
   await nextTick();
-  if (!document.activeElement || document.activeElement === document.body) toContent();
-  else requestAnimationFrame(toContent);
+  requestAnimationFrame(toContent);
 });
 </script>
 

@@ -50,7 +50,6 @@ export function useFindings(marks: Ref<Schemas["MarksOut"] | null>) {
       .map((v) => `${counts.value[v]} ${v}`)
       .join(" · "),
   );
-  const current = computed(() => findings.value.find((f) => f.id === chosen.value) ?? null);
 
   /** Returns the finding that one step takes to: through what is open if anything is, round at the ends. */
   function next(by: number): number | null {
@@ -69,7 +68,6 @@ export function useFindings(marks: Ref<Schemas["MarksOut"] | null>) {
     chosen,
     cause,
     explained,
-    current,
     verdictChoices,
     kindChoices,
     rows,

@@ -61,7 +61,7 @@ export function useListing<T>(
   });
   const pages = computed(() => Math.max(1, Math.ceil(wanted.value.length / per)));
   const page = computed({
-    get: () => Math.min(Math.max(Number(asked("page")) || 1, 1), pages.value),
+    get: () => Math.min(Math.max(Math.trunc(Number(asked("page"))) || 1, 1), pages.value),
     set: (value) => put({ page: value > 1 ? String(value) : "" }),
   });
   const first = computed(() => (page.value - 1) * per);

@@ -124,7 +124,7 @@ export function usePlaces<F extends PlacedFinding>(given: {
     if (at) sheet.value?.lookAt(at, extent.value / 5);
   }
   function letGo(): void {
-    cause.value = pin.value = null;
+    cause.value = pin.value = pointed.value = null;
     choose(null);
   }
   return {
@@ -141,7 +141,6 @@ export function usePlaces<F extends PlacedFinding>(given: {
     lens,
     links,
     sketch,
-    placeOf,
     choose,
     chooseCause,
     choosePin,

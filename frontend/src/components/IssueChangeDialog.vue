@@ -7,6 +7,7 @@ import { forField, fromField } from "../times";
 import { useAct } from "../useAct";
 import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
+import DueAndTries from "./DueAndTries.vue";
 
 const props = defineProps<{ open: boolean; issue: Schemas["IssueHead"] }>();
 const emit = defineEmits<{ close: []; changed: [says: string] }>();
@@ -43,23 +44,7 @@ async function change(): Promise<void> {
 <template>
   <DialogSheet :open="open" title="Date and tries" @close="emit('close')">
     <form class="mt-4 space-y-3" @submit.prevent="change">
-      <div class="grid grid-cols-[1fr_7rem] gap-3">
-        <label class="block text-sm font-semibold">
-          Due
-          <input v-model="due" type="datetime-local" class="field mt-1 font-normal" required />
-        </label>
-        <label class="block text-sm font-semibold">
-          Tries
-          <input
-            v-model.number="tries"
-            type="number"
-            min="1"
-            max="99"
-            class="field mt-1 font-normal"
-            required
-          />
-        </label>
-      </div>
+      <DueAndTries v-model:due="due" v-model:tries="tries" />
       <div>
         <p class="mb-1 text-sm font-semibold">What students see of the result</p>
         <ChoiceList v-model="detail" label="What students see of the result" :choices="details" />

@@ -7,6 +7,7 @@ import { forField, fromField } from "../times";
 import { useAct } from "../useAct";
 import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
+import DueAndTries from "./DueAndTries.vue";
 
 const props = defineProps<{
   open: boolean;
@@ -65,24 +66,7 @@ async function issue(): Promise<void> {
         <p class="mb-1 text-sm font-semibold">Class</p>
         <ChoiceList v-model="group" label="Class" :choices="groups" />
       </div>
-      <div class="grid grid-cols-[1fr_7rem] gap-3">
-        <div>
-          <label class="block text-sm font-semibold" for="due">Due</label>
-          <input id="due" v-model="due" type="datetime-local" class="field mt-1" required />
-        </div>
-        <div>
-          <label class="block text-sm font-semibold" for="tries">Tries</label>
-          <input
-            id="tries"
-            v-model.number="tries"
-            type="number"
-            min="1"
-            max="99"
-            class="field mt-1"
-            required
-          />
-        </div>
-      </div>
+      <DueAndTries v-model:due="due" v-model:tries="tries" />
       <div>
         <p class="mb-1 text-sm font-semibold">What students see of the result</p>
         <ChoiceList v-model="detail" label="What students see of the result" :choices="details" />

@@ -266,8 +266,6 @@ tbody th {
   padding: 0;
   cursor: pointer;
   border-left: 1px solid #f4f2ec;
-}
-.cell {
   background: center / 14px no-repeat;
   print-color-adjust: exact;
 }

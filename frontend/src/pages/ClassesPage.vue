@@ -5,7 +5,7 @@ import { useRouter } from "vue-router";
 import { get, post } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import ChoiceList from "../components/ChoiceList.vue";
-import FindField from "../components/FindField.vue";
+import FindBar from "../components/FindBar.vue";
 import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
 import { useAct } from "../useAct";
@@ -53,20 +53,22 @@ async function make(): Promise<void> {
         >No classes yet. Make one, then share its code or take in a roster.</StateNote
       >
       <template v-else>
-        <div class="mt-4 flex flex-wrap items-center gap-3">
-          <FindField v-model="find" label="Find a class" />
+        <FindBar
+          v-model="find"
+          label="Find a class"
+          :count="count"
+          one="class"
+          many="classes"
+          :none="
+            filter === 'over'
+              ? find
+                ? 'None of those that are over is found. Look with fewer words.'
+                : 'None is over.'
+              : 'None is found. Look with fewer words, or among those that are over.'
+          "
+        >
           <ChoiceList v-model="filter" label="Which classes" small :choices="which" />
-          <span role="status" class="text-sm text-ink2"
-            >{{ count }} {{ count === 1 ? "class" : "classes" }}</span
-          >
-        </div>
-        <StateNote v-if="!shown.length" class="mt-4">
-          {{
-            filter === "over"
-              ? "None is over."
-              : "None is found. Look with fewer words, or among those that are over."
-          }}
-        </StateNote>
+        </FindBar>
         <ul class="mt-4 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
           <li v-for="c in shown" :key="c.id" class="min-w-0">
             <RouterLink

@@ -7,7 +7,7 @@ import AppBar from "../components/AppBar.vue";
 import ChoiceList from "../components/ChoiceList.vue";
 import DialogSheet from "../components/DialogSheet.vue";
 import FileDrop from "../components/FileDrop.vue";
-import FindField from "../components/FindField.vue";
+import FindBar from "../components/FindBar.vue";
 import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
 import { away } from "../times";
@@ -80,16 +80,16 @@ async function make(): Promise<void> {
       No exercises yet. Begin with a key: the drawing as it should be, as a DXF or SVG file.
     </StateNote>
     <template v-else>
-      <div class="mt-4 flex flex-wrap items-center gap-3">
-        <FindField v-model="find" label="Find an exercise" />
+      <FindBar
+        v-model="find"
+        label="Find an exercise"
+        :count="count"
+        one="exercise"
+        many="exercises"
+        none="None is found. Look with fewer words, or among all of them."
+      >
         <ChoiceList v-model="filter" label="Which exercises" small :choices="which" />
-        <span role="status" class="text-sm text-ink2"
-          >{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span
-        >
-      </div>
-      <StateNote v-if="!shown.length" class="mt-4">
-        None is found. Look with fewer words, or among all of them.
-      </StateNote>
+      </FindBar>
       <ul class="mt-4 grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
         <li v-for="e in shown" :key="e.exercise_id" class="min-w-0">
           <RouterLink

@@ -41,7 +41,7 @@ const shows = [
 ] as const;
 const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 const list = useFindings(computed(() => data.value?.marks ?? null));
-const { findings, chosen, cause, current, verdict, kind, verdictChoices, kindChoices, rows, summary } = list;
+const { findings, chosen, cause, verdict, kind, verdictChoices, kindChoices, rows, summary } = list;
 const unit = computed(() => data.value?.marks?.unit ?? "mm");
 const layersOpen = ref(false);
 const open = ref<"override" | "comment" | "history" | "keys" | "differs" | null>(null);
@@ -65,6 +65,7 @@ const places = usePlaces({
   explained: list.explained,
 });
 const {
+  current,
   pointed,
   every,
   pin,

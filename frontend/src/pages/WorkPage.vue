@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, ref } from "vue";
 import { get, post, saysOf, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
-import FindField from "../components/FindField.vue";
+import FindBar from "../components/FindBar.vue";
 import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
 import { marks } from "../numbers";
@@ -73,12 +73,14 @@ const groups = computed(() =>
     <StateNote v-else-if="!all.length" class="mt-5">
       Nothing to draw yet. When your instructor issues an exercise, it appears here with its sheet.
     </StateNote>
-    <div v-else-if="all.length > 6" class="mt-4 flex flex-wrap items-center gap-3">
-      <FindField v-model="find" label="Find an exercise" />
-      <span role="status" class="text-sm text-ink2"
-        >{{ count }} {{ count === 1 ? "exercise" : "exercises" }}</span
-      >
-    </div>
+    <FindBar
+      v-else-if="all.length > 6"
+      v-model="find"
+      label="Find an exercise"
+      :count="count"
+      one="exercise"
+      many="exercises"
+    />
     <section v-for="g in groups" :key="g.name" class="mt-6">
       <h2 class="mb-2">{{ g.name }}</h2>
       <ul class="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
