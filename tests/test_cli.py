@@ -155,3 +155,38 @@ def test_the_command_at_the_top_of_the_checkout(files: Path) -> None:
     )
     assert done.returncode == 0, done.stderr
     assert json.loads(done.stdout)["attempt"] == "wrong.dxf"
+
+
+def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
+    link, plate = parts.crank_link(), parts.gate_outline()
+    (files / "said.dxf").write_bytes(write(link.drawing, dimensions=link.dimensions))
+    (files / "twice.dxf").write_bytes(write(plate.drawing, dimensions=plate.dimensions))
+    status, (proof,), err = run(files, capsys, "prove", "said.dxf", "--json")
+    assert (status, err) == (0, "")
+    assert (proof["format"], proof["complete"], proof["says"]) == (
+        "even-mark/proof",
+        True,
+        "Everything is said once.",
+    )
+    assert {s["figure"]: s["of"] for s in proof["sizes"]} == {
+        "Ø28": "circle 1",
+        "82": "centre line 1 to centre line 5, across",
+        "R24": "arc 1",
+        "Ø12": "circle 2",
+        "R13": "arc 2",
+    }
+    _, (proof,), _ = run(files, capsys, "prove", "twice.dxf", "--json")
+    assert [t["says"] for t in proof["twice"]] == ["64, 36 and 28 say one size twice."]
+    _, (proof,), _ = run(files, capsys, "prove", "key.dxf", "--json")
+    assert proof["says"] == "No sizes are placed yet; 5 sizes would say everything once."
+    assert sorted(s["figure"] for s in proof["proposed"]) == ["82", "R13", "R24", "Ø12", "Ø28"]
+    # what is taken as read is switched by the rule set
+    (files / "rules.json").write_text(json.dumps({"taken": {"on-axis e5 c2": False}}))
+    status, (proof,), _ = run(files, capsys, "prove", "said.dxf", "--rules", "rules.json", "--json")
+    assert (status, proof["complete"], len(proof["free"])) == (0, False, 1)
+    assert [t["id"] for t in proof["taken"] if not t["on"]] == ["on-axis e5 c2"]
+    _, words, _ = run(files, capsys, "prove", "twice.dxf")
+    assert "64, 36 and 28 say one size twice." in words[0]["text"]
+    status, _, err = run(files, capsys, "prove", "broken.dxf")
+    assert status == 2
+    assert len(err.splitlines()) == 1

@@ -1,4 +1,4 @@
-"""The engine from a shell: ``check``, ``propose`` and ``read`` (marking.md, Command line).
+"""The engine from a shell: ``check``, ``propose``, ``prove`` and ``read`` (marking.md, Command line).
 
 Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file
 cannot be read or a rule set is not usable; 1 when some files of a batch could not be read.
@@ -13,16 +13,18 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from evenmark.core.dimensioning.proof import TooLarge
+from evenmark.core.dimensioning.proof_json import to_json as proof_json
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.sniff import MOST_BYTES
+from evenmark.core.linework.wording import number
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
 from evenmark.core.marking.kinds.lettering import FIELDS
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import POLICIES
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import parse, proposal_json
-from evenmark.core.marking.wording import number
 
 
 class CannotRead(Exception):
@@ -44,7 +46,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="even-mark", description="Checks drawings against a key.")
-    commands = parser.add_subparsers(required=True, metavar="check | propose | read")
+    commands = parser.add_subparsers(required=True, metavar="check | propose | prove | read")
     checking = commands.add_parser("check", help="hold attempts against a key")
     checking.add_argument("key", metavar="KEY")
     checking.add_argument("attempts", metavar="ATTEMPT", nargs="+")
@@ -74,6 +76,13 @@ def _parser() -> argparse.ArgumentParser:
     proposing.add_argument("key", metavar="KEY")
     proposing.add_argument("--json", action="store_true", help="a rule set that `check --rules` takes")
     proposing.set_defaults(run=_propose)
+    proving = commands.add_parser("prove", help="whether a key's sheet says every size once")
+    proving.add_argument("key", metavar="KEY")
+    proving.add_argument(
+        "--rules", metavar="FILE", help="a rule set as JSON: what dimensions measure, what is taken as read"
+    )
+    proving.add_argument("--json", action="store_true")
+    proving.set_defaults(run=_prove)
     reading_ = commands.add_parser("read", help="what is understood of a file")
     reading_.add_argument("file", metavar="FILE")
     reading_.add_argument("--json", action="store_true")
@@ -185,6 +194,31 @@ def _propose(options: argparse.Namespace) -> int:
         expected = r["expected"]
         said = _said(tuple(expected) if isinstance(expected, list) else expected)
         print(f"{r['id']:>5}  {r['kind']:<12} {about:<10} {said:<22} {r['marks']:>7}")
+    return 0
+
+
+def _prove(options: argparse.Namespace) -> int:
+    rules = parse(_bytes(options.rules)) if options.rules else RuleSet()
+    key = prepare(_drawing(options.key), replace(rules, requirements=None))
+    try:
+        proof = key.proof
+    except TooLarge as why:
+        raise CannotRead(f"{options.key}: {why}") from why
+    found = proof_json(proof, key.linework, name=options.key, unit=key.unit.symbol)
+    if options.json:
+        _print(found)
+        return 0
+    print(f"{options.key}: {found['says']}")
+    for size in found["sizes"]:
+        print(f"  {size['number']:>4}  {size['figure']:<12} {size['of']}")
+    for what in ("untied", "free", "twice", "contradictions"):
+        for one in found[what]:
+            print(f"  {one['says']}")
+    if found["free"] and found["proposed"]:
+        print("  These sizes would say the rest:")
+        for size in found["proposed"]:
+            print(f"        {size['figure']:<12} {size['of']}")
+    print(f"  Taken as read: {sum(t['on'] for t in found['taken'])} things; --json lists them.")
     return 0
 
 

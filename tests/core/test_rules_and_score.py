@@ -10,22 +10,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from evenmark.core.linework.wording import counted, feature_name, number
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
 from evenmark.core.marking.kinds import KINDS
-from evenmark.core.marking.marks_json import plain, to_json
+from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import Requirement
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, parse, proposal_json
 from evenmark.core.marking.rules_json import to_json as rules_to_json
 from evenmark.core.marking.score import allot
-from evenmark.core.marking.wording import (
-    CAUSE_TITLES,
-    KIND_WORDS,
-    characteristic,
-    counted,
-    feature_name,
-    number,
-)
+from evenmark.core.marking.wording import CAUSE_TITLES, KIND_WORDS, characteristic
+from evenmark.core.plain import plain_number as plain
 from evenmark.demo import parts
 from tests.builders import PLATE, circle, drawing, line, marked
 

@@ -17,7 +17,7 @@ from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.geometry import arcs, units
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier, point_on
 from evenmark.core.linework.model import Edge
-from evenmark.core.marking.relations import tangent_off
+from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.slips.common import crossing
 from evenmark.core.sheet.scene import Frame
 from tests.builders import PLAIN, chain, circle, dxf_drawing, line, linework

@@ -1,4 +1,5 @@
-"""Plain words: text without characters that cannot be kept, or that make it look like something else.
+"""Plain words and numbers: text without characters that cannot be kept, or that make it look like something
+else, and numbers without what no reader needs.
 
 - *control*: characters that print nothing and command a device (Unicode category Cc), line ends apart; and
   code units that are no character at all (Cs, "lone surrogates"), which no file, page or database can hold.
@@ -18,6 +19,19 @@ _HIDDEN = re.compile(
 )
 _JOINERS = frozenset("\u200c\u200d")
 """Hidden too, but words of some scripts are spelled with them."""
+
+
+DECIMALS = 9
+"""Decimals of every number that is written out."""
+
+
+def plain_number(value: float) -> float:
+    """Return a number as it is written out: with 9 decimals and no minus zero.
+
+    >>> plain_number(-0.0), plain_number(1 / 3)
+    (0.0, 0.333333333)
+    """
+    return round(float(value), DECIMALS) + 0.0
 
 
 def is_plain(text: str) -> bool:

@@ -14,8 +14,9 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.conventions.papers import PAPERS
 from evenmark.core.geometry.units import BY_SYMBOL, MM
+from evenmark.core.linework.wording import number
 from evenmark.core.marking.advice import told
-from evenmark.core.marking.wording import MARKS_ITS_FEATURE, number
+from evenmark.core.marking.wording import MARKS_ITS_FEATURE
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
 from evenmark.core.sheet.svg import SheetWords
 from evenmark.services.bounded import run_bounded

@@ -113,6 +113,16 @@ area."""
 PEN_UP = 1e-6
 """Pieces that end within this of where the next begins are written as one polyline."""
 
+PROOF_STEP = 1e-6
+"""Half the step of central differences in the proof, where the extent of a drawing is 1: the error, of third
+order, is far below what counts as zero."""
+PROOF_ZERO = 1e-7
+"""A derivative, or what is left of one after elimination, below this is none."""
+PROOF_SETTLES = 1e-3
+"""How much of a motion a size must take up to be offered as what would settle it."""
+PROOF_PIVOT_SHARE = 0.1
+"""What a pivot of the proof may be smaller than the largest of its row, so that rows stay short."""
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Tolerances:

@@ -277,6 +277,15 @@ Feature = Edge | Arc | Circle | Free | Text | Dimension | Note | Hatch
 AnyFeature = Feature | Endless | Corner | Tee | Outline
 
 
+@dataclass(frozen=True, kw_only=True, slots=True)
+class View:
+    """One view of a key: its id (v1, v2, ...), a name, and the box in key units in which its features lie."""
+
+    id: str
+    name: str
+    box: Box
+
+
 class Clutter(NamedTuple):
     """Something that simplifying found and took out: its code (drawn-twice, debris), place, layer and where
     it came from."""
@@ -350,6 +359,12 @@ class Linework:
             *self.notes,
             *self.hatches,
         )
+
+    @cached_property
+    def meetings(self) -> dict[str, Corner | Tee]:
+        """Corners and tees by their ids."""
+        found: list[Corner | Tee] = [*self.corners, *self.tees]
+        return {joint.id: joint for joint in found}
 
     @cached_property
     def corner_of(self) -> dict[End, Corner]:

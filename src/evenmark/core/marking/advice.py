@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Container, Mapping, Sequence
 from typing import Any
 
+from evenmark.core.linework.wording import number
 from evenmark.core.marking.why_lost import IN_DEGREES
-from evenmark.core.marking.wording import characteristic, number
+from evenmark.core.marking.wording import characteristic
 
 ADVICE: dict[str, str] = {
     "radius-for-diameter": (

@@ -17,6 +17,8 @@ from evenmark.core.formats import read
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.linework import Linework, simplify
+from evenmark.core.linework.wording import number
+from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
 from evenmark.core.marking.bound import Hopes
 from evenmark.core.marking.examination import Examination, Measure
@@ -32,8 +34,6 @@ from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.slips import ALL
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
-from evenmark.core.marking.wording import number
-from evenmark.core.marking.wording import place as where
 
 __all__ = ["Checked", "Key", "check", "check_any", "check_bytes", "check_in_full", "prepare"]
 

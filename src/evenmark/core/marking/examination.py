@@ -18,10 +18,10 @@ from evenmark.core.drawing.roles import Role, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, View
+from evenmark.core.linework.relations import joints
 from evenmark.core.marking.match import Pairing
-from evenmark.core.marking.model import Item, Requirement, RuleSet, Value, View
-from evenmark.core.marking.relations import joints
+from evenmark.core.marking.model import Item, Requirement, RuleSet, Value
 from evenmark.core.marking.shapes import Table
 
 ABSENT = "absent"

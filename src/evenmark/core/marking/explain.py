@@ -164,7 +164,7 @@ def _cause(n: int, h: Hypothesis, fresh: frozenset[Token], rivals: list[Hypothes
 
 def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis]:
     """Yield one `unexplained` for each feature whose findings nothing accounts for."""
-    from evenmark.core.marking.wording import noun, place
+    from evenmark.core.linework.wording import noun, place
 
     groups: dict[str, list[Finding]] = {}
     for f in evidence.open:

@@ -15,10 +15,10 @@ from __future__ import annotations
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
+from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.examine import MEASURES, parts_of
 from evenmark.core.marking.model import Finding
-from evenmark.core.marking.relations import tangent_off
 from evenmark.core.marking.repeats import follow_repeats
 from evenmark.core.marking.seams import follow_seams
 

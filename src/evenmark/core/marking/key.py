@@ -6,18 +6,20 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
+from evenmark.core.dimensioning.proof import Proof, prove
 from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
+from evenmark.core.linework.model import View
 from evenmark.core.marking.bound import Spots, spots
 from evenmark.core.marking.bulk import Bulk, bulks_of
 from evenmark.core.marking.examination import Asked, Setting, joint_table
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet, View
+from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import default_roles, propose
 from evenmark.core.marking.score import allot
 from evenmark.core.marking.shapes import KINDS as SHAPES
@@ -68,6 +70,21 @@ class Key:
     def views(self) -> dict[str, View]:
         """The key's views by id."""
         return self.setting.views
+
+    @cached_property
+    def proof(self) -> Proof:
+        """Whether the sheet says every size once. Raises TooLarge."""
+        return prove(
+            self.linework,
+            self.rules.roles,
+            self.tolerances.length,
+            angle_deg=self.tolerances.angle_deg,
+            views=self.rules.views or (),
+            leave_out=self.aside,
+            given=self.rules.given,
+            ties=self.rules.ties,
+            switched=self.rules.taken,
+        )
 
     @cached_property
     def possible(self) -> Decimal:

@@ -8,15 +8,10 @@ from typing import Any
 
 from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
 from evenmark.core.marking.why_lost import why_lost
+from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/marks", 1
-DECIMALS = 9
 NO_MARKS = Decimal(0)
-
-
-def plain(value: float) -> float:
-    """Return a number with 9 decimals and no minus zero."""
-    return round(float(value), DECIMALS) + 0.0
 
 
 def _value(value: Value) -> Any:

@@ -15,8 +15,9 @@ from typing import Literal, NamedTuple
 
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.motions import STILL, Motion
-from evenmark.core.geometry.points import Box, Point
+from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.tolerance import Tolerances
+from evenmark.core.linework.model import View
 
 Policy = Literal["as-drawn", "slide", "slide-and-turn"]
 Verdict = Literal["met", "near", "missed", "absent", "follows"]
@@ -51,15 +52,6 @@ class Requirement:
     high: float | None = None
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class View:
-    """One view of a key: its id (v1, v2, ...), a name, and the box in key units in which its features lie."""
-
-    id: str
-    name: str
-    box: Box
-
-
 @dataclass(frozen=True, kw_only=True)
 class RuleSet:
     """What an exercise examines, how exactly, and for how many marks.
@@ -71,6 +63,8 @@ class RuleSet:
     item of `clean` costs and what all cost at most (a fifth of the marks of `clean`, and all of them, if
     unsaid). ``given`` names key features that the student received in a start drawing. ``views`` are the
     key's views; None lets them be found. ``examines`` says whether the model counts or the sheet layout.
+    ``ties`` says what dimensions of the key measure that end on nothing, ``taken`` what is or is not taken as
+    read against the rule (see `dimensioning.taken`), by id.
     """
 
     unit: str | None = None
@@ -88,6 +82,8 @@ class RuleSet:
     given: tuple[str, ...] = ()
     views: tuple[View, ...] | None = None
     examines: Examines = "model"
+    ties: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    taken: dict[str, bool] = field(default_factory=dict)
     roles: dict[str, Role] = field(default_factory=dict)
     requirements: tuple[Requirement, ...] | None = None
 

@@ -13,9 +13,9 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
 
-from evenmark.core.marking.marks_json import plain
 from evenmark.core.marking.model import Verdict
 from evenmark.core.marking.score import step_of
+from evenmark.core.plain import plain_number as plain
 
 SET_BY_HAND: tuple[Verdict, ...] = ("met", "near", "missed", "absent")
 """Verdicts that a person gives; `follows` is worked out by the engine alone."""

@@ -15,13 +15,12 @@ import numpy as np
 
 from evenmark.core.drawing.roles import ROLES, Role, role_of
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.linework import patterns
+from evenmark.core.linework.model import Arc, Circle, Edge, Linework, View
 from evenmark.core.linework.nodes import cluster
-from evenmark.core.marking import patterns
-from evenmark.core.marking.kinds.relations import off_square
+from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
 from evenmark.core.marking.kinds.views import shared_levels
-from evenmark.core.marking.model import Requirement, View
-from evenmark.core.marking.relations import joints, tangent_off, touching_circles
+from evenmark.core.marking.model import Requirement
 
 WHOLE_SHARE, CLEAN_SHARE, STYLE_SHARE = 0.2, 0.05, 0.05
 """Shares of all marks that do not belong to single features; a slip of the whole drawing costs a fifth."""

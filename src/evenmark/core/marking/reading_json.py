@@ -9,7 +9,7 @@ from evenmark.core.drawing.refusal import refuse
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework import simplify
-from evenmark.core.marking.marks_json import plain
+from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/reading", 1
 

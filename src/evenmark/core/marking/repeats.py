@@ -11,8 +11,8 @@ from __future__ import annotations
 from collections import defaultdict
 
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.linework import patterns
 from evenmark.core.linework.model import Arc, Circle
-from evenmark.core.marking import patterns
 from evenmark.core.marking.examination import Ask, Asked, Examination
 from evenmark.core.marking.model import Finding
 

@@ -7,22 +7,15 @@ import json
 from dataclasses import asdict
 from typing import Any, get_args
 
+from evenmark.core.dimensioning.figures import MOST_EQUAL
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.geometry.units import BY_SYMBOL
+from evenmark.core.linework.model import View
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import KINDS, ask
-from evenmark.core.marking.marks_json import plain
-from evenmark.core.marking.model import (
-    POLICIES,
-    Examines,
-    Requirement,
-    RuleError,
-    RuleSet,
-    Value,
-    View,
-    WordingBy,
-)
+from evenmark.core.marking.model import POLICIES, Examines, Requirement, RuleError, RuleSet, Value, WordingBy
+from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/rules", 1
 MOST_REQUIREMENTS = 400_000
@@ -44,6 +37,8 @@ _FIELDS = {
     "given",
     "views",
     "examines",
+    "ties",
+    "taken",
     "roles",
     "requirements",
 }
@@ -55,7 +50,7 @@ def to_json(rules: RuleSet) -> dict[str, Any]:
     out: dict[str, Any] = {"format": FORMAT, "version": VERSION, **asdict(rules)}
     if rules.requirements is not None:
         out["requirements"] = [_plain_requirement(r) for r in rules.requirements]
-    for name in ("kind_marks", "feature_marks", "given"):
+    for name in ("kind_marks", "feature_marks", "given", "ties", "taken"):
         if not out[name]:
             del out[name]
     if rules.examines == "model":
@@ -64,6 +59,8 @@ def to_json(rules: RuleSet) -> dict[str, Any]:
         out["views"] = [{"id": v.id, "name": v.name, "box": [plain(n) for n in v.box]} for v in rules.views]
     if "given" in out:
         out["given"] = list(rules.given)
+    if "ties" in out:
+        out["ties"] = {i: list(features) for i, features in rules.ties.items()}
     return {name: value for name, value in out.items() if value is not None}
 
 
@@ -151,6 +148,8 @@ def from_json(data: Any) -> RuleSet:
         clutter_each=_maybe(data, "clutter_each", 0.0, 100_000.0),
         clutter_cap=_maybe(data, "clutter_cap", 0.0, 100_000.0),
         examines=_examines(data),
+        ties=_ties(data.get("ties", {})),
+        taken=_taken(data.get("taken", {})),
         given=_given(data.get("given", [])),
         views=None if data.get("views") is None else _views(data["views"]),
         roles=_roles(data.get("roles", {})),
@@ -183,6 +182,21 @@ def _given(data: Any) -> tuple[str, ...]:
     if not isinstance(data, list) or not all(isinstance(i, str) for i in data):
         raise RuleError('given must be a list of feature ids such as "e1".')
     return tuple(data)
+
+
+def _ties(data: Any) -> dict[str, tuple[str, ...]]:
+    if not isinstance(data, dict) or len(data) > _MOST_NAMES:
+        raise RuleError("ties must be an object that gives feature ids by the id of a dimension.")
+    for features in data.values():
+        if not isinstance(features, list) or not 1 <= len(features) <= MOST_EQUAL:
+            raise RuleError(f"ties: name 1 to {MOST_EQUAL} features for each dimension.")
+    return {str(i): _given(features) for i, features in data.items()}
+
+
+def _taken(data: Any) -> dict[str, bool]:
+    if not isinstance(data, dict) or len(data) > _MOST_NAMES:
+        raise RuleError("taken must be an object that says true or false by the id of what is taken as read.")
+    return {str(i): _flag(data, i, True) for i in data}
 
 
 def _views(data: Any) -> tuple[View, ...]:

@@ -19,9 +19,9 @@ from typing import Any
 from evenmark.core.geometry.points import Point, along_carrier, distance
 from evenmark.core.linework import Linework
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Text
-from evenmark.core.marking.marks_json import plain
+from evenmark.core.linework.wording import number, size
 from evenmark.core.marking.model import Finding
-from evenmark.core.marking.wording import number, size
+from evenmark.core.plain import plain_number as plain
 
 Mark = dict[str, Any]
 MOST_MARKS = 24

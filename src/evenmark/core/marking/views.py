@@ -17,9 +17,8 @@ from scipy.spatial import cKDTree
 
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.points import Box, Point, box_of
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Free, Linework, Tee
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Free, Linework, Tee, View
 from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import View
 from evenmark.core.marking.place import ENOUGH, shifts
 from evenmark.core.marking.shapes import KINDS, Table
 

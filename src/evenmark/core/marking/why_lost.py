@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from evenmark.core.linework.wording import number
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.score import TIMES_PAIRED
-from evenmark.core.marking.wording import number
 
 IN_DEGREES = frozenset({"angle", "sweep", "included-angle", "perpendicular", "parallel", "text-turn"})
 """Kinds whose deviation is in degrees."""

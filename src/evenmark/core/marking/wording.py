@@ -1,78 +1,11 @@
-"""Numbers and features in words, for sentences that a student reads."""
+"""What is asked and what went wrong in words: kinds of requirements, causes, lines of an inspection list."""
 
 from __future__ import annotations
 
 from collections.abc import Container, Iterable, Mapping, Sequence
 from typing import Any
 
-from evenmark.core.linework.model import (
-    AnyFeature,
-    Arc,
-    Circle,
-    Corner,
-    Dimension,
-    Edge,
-    Endless,
-    Free,
-    Hatch,
-    Note,
-    Outline,
-    Tee,
-    Text,
-)
-
-_NOUNS: dict[type, str] = {
-    Edge: "edge",
-    Arc: "arc",
-    Circle: "circle",
-    Corner: "corner",
-    Tee: "meeting",
-    Outline: "outline",
-    Free: "curve",
-    Text: "text",
-    Note: "note",
-    Dimension: "dimension",
-    Hatch: "hatching",
-    Endless: "construction line",
-}
-
-
-def number(value: float, digits: int = 4) -> str:
-    """Return a number for a sentence: at most ``digits`` decimals, more for tiny ones, no trailing zeros, no
-    minus zero.
-
-    >>> number(20.0), number(7.4375), number(-0.00001234), number(-1e-15)
-    ('20', '7.4375', '-0.0000123', '0')
-    """
-    if 0 < abs(value) < 10**-digits:
-        digits = min(12, digits + 3)
-    text = f"{value:.{digits}f}".rstrip("0").rstrip(".") if digits else f"{value:.0f}"
-    return "0" if text in ("-0", "") else text
-
-
-def size(value: float, unit: str) -> str:
-    """Return a length with its unit."""
-    return f"{number(value)} {unit}"
-
-
-def noun(feature: AnyFeature, centre: Container[str] = ()) -> str:
-    """Return what a feature is called: edge, arc, circle, corner ...; ``centre`` are the edges that are
-    centre lines."""
-    if isinstance(feature, Edge) and feature.id in centre:
-        return "centre line"
-    return _NOUNS.get(type(feature), "feature")
-
-
-def counted(n: int, word: str) -> str:
-    """Return a count with its word: ``1 edge``, ``3 edges``."""
-    return f"{n} {word}" if n == 1 else f"{n} {word}es" if word.endswith("s") else f"{n} {word}s"
-
-
-def place(feature: AnyFeature, digits: int = 3) -> str:
-    """Return where a feature is, to tell it from its like: rounded, since it only points."""
-    x, y = feature.at
-    return f"at {number(x, digits)}, {number(y, digits)}"
-
+from evenmark.core.linework.wording import feature_name
 
 KIND_TITLES = {
     "whole": "Placement",
@@ -221,32 +154,6 @@ CAUSE_TITLES = {
     "unexplained": "No single slip explains it",
 }
 """Each cause without its numbers, for results that show which checks were missed but no sizes."""
-
-_LETTERS = {
-    "e": "Edge",
-    "a": "Arc",
-    "c": "Circle",
-    "k": "Corner",
-    "t": "Meeting",
-    "o": "Outline",
-    "x": "Text",
-    "f": "Curve",
-    "r": "Construction line",
-    "d": "Dimension",
-    "n": "Note",
-    "h": "Hatching",
-    "v": "View",
-}
-
-
-def feature_name(feature_id: str, centre: Container[str] = ()) -> str:
-    """Return what the pages call a feature; ``centre`` are the edges that are centre lines.
-
-    >>> feature_name("c2"), feature_name("e2", {"e2"})
-    ('Circle 2', 'Centre line 2')
-    """
-    name = "Centre line" if feature_id in centre else _LETTERS[feature_id[0]]
-    return f"{name} {feature_id[1:]}"
 
 
 def centre_lines(requirements: Iterable[Mapping[str, Any]]) -> frozenset[str]:

@@ -4,10 +4,10 @@
 from __future__ import annotations
 
 import math
-import re
 from functools import reduce
 from typing import Any
 
+from evenmark.core.dimensioning.figures import numbers_in
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Hatch, Note, Text
@@ -177,26 +177,6 @@ def turn(a: Ask, exam: Examination) -> Measure:
 
 
 # dimensions
-
-_NUMBER = re.compile(r"\d+(?:[.,]\d+)?(?:\s+\d+/\d+|/\d+)?|[.,]\d+")
-
-
-def numbers_in(text: str) -> list[float]:
-    """Return every number that a typed text shows: decimals with point or comma, fractions, mixed numbers.
-
-    >>> numbers_in("4x Ø12,5"), numbers_in("7 7/16")
-    ([4.0, 12.5], [7.4375])
-    """
-    out = []
-    for word in _NUMBER.findall(text):
-        total = 0.0
-        for part in word.replace(",", ".").split():
-            top, _, bottom = part.partition("/")
-            if bottom and float(bottom) == 0.0:
-                break
-            total += float(top) / float(bottom) if bottom else float(top)
-        out.append(total)
-    return out
 
 
 def ask_dimension(r: Requirement, s: Setting) -> Ask:

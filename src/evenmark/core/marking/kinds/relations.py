@@ -13,18 +13,16 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import (
     Point,
     along_carrier,
-    direction_deg,
-    direction_difference_deg,
     distance,
     distance_to_carrier,
     in_sweep,
 )
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Feature, Free, Outline, Tee
+from evenmark.core.linework.relations import between_deg, off_square, tangent_off
 from evenmark.core.marking.curves import to_path
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
-from evenmark.core.marking.relations import tangent_off
 
 _FEW_ENDS = 64
 """Ends at one corner of which every two are compared."""
@@ -69,22 +67,6 @@ def _two(r: Requirement, s: Setting) -> tuple[Feature, Feature]:
     return a, b  # type: ignore[return-value]
 
 
-def off_square(a: Feature, b: Feature) -> float | None:
-    """Return by how many degrees an edge is from square to another edge, or to a curve at its foot there;
-    None where there is no foot."""
-    assert isinstance(a, Edge)
-    if isinstance(b, Edge):
-        return 90.0 - abs(_between(a, b))
-    if not isinstance(b, Arc | Circle):
-        return None
-    past = distance_to_carrier(b.center, a.start, a.end) / b.radius
-    return math.degrees(math.asin(past)) if past <= 1.0 else 90.0
-
-
-def _between(a: Edge, b: Edge) -> float:
-    return direction_difference_deg(direction_deg(a.start, a.end), direction_deg(b.start, b.end))
-
-
 def ask_angular(r: Requirement, s: Setting) -> Ask:
     """Ask two features to be square or parallel to each other, or two edges for the angle between them."""
     a, b = _two(r, s)
@@ -118,7 +100,7 @@ def _shared(features: tuple[str, ...], s: Setting) -> tuple[int, int] | None:
 def _included(a: Edge, b: Edge, ends: tuple[int, int] | None) -> float:
     """Return the angle between two edges: from their corner 0 to 180 degrees, without one 0 to 90."""
     if ends is None:
-        return abs(_between(a, b))
+        return abs(between_deg(a, b))
     i, j = ends
     (ax, ay), (bx, by) = _away(a, i), _away(b, j)
     return abs(math.degrees(math.atan2(ax * by - ay * bx, ax * bx + ay * by)))
@@ -147,7 +129,7 @@ def angular(a: Ask, exam: Examination) -> Measure:
         off = measured - a.expected  # type: ignore[operator]
     else:
         found = (
-            abs(_between(one, two))
+            abs(between_deg(one, two))
             if a.r.kind == "parallel" and isinstance(two, Edge)
             else off_square(one, two)
         )

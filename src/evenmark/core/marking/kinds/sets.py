@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 
 from evenmark.core.geometry.points import Point, distance
+from evenmark.core.linework import patterns
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Linework, Text
-from evenmark.core.marking import patterns
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, along, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError

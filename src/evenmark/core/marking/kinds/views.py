@@ -6,10 +6,10 @@ import math
 from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Corner, Linework, Tee
+from evenmark.core.linework.model import Corner, Linework, Tee, View
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, drawn_place
-from evenmark.core.marking.model import Requirement, RuleError, View
+from evenmark.core.marking.model import Requirement, RuleError
 from evenmark.core.marking.views import inside, side_of
 
 _WORDS = {"right": "right of", "left": "left of", "above": "above", "below": "below"}

@@ -11,6 +11,7 @@ import numpy as np
 from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
+from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.examination import Examination
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.slips.common import (
@@ -23,7 +24,6 @@ from evenmark.core.marking.slips.common import (
     step_of,
     token,
 )
-from evenmark.core.marking.wording import noun, number, place, size
 
 
 def ends_apart(e: Evidence) -> Iterator[Hypothesis]:

@@ -9,11 +9,11 @@ from collections.abc import Iterator
 
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import AnyFeature, Corner, Tee
+from evenmark.core.linework.wording import counted, noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.kinds.looks import dashes_show, drawn_length
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import token
-from evenmark.core.marking.wording import counted, noun, number, place, size
 
 MOST_TOLD = 12
 """More absent features than this are told in one sentence a kind."""

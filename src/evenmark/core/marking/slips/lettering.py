@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Dimension, Text
+from evenmark.core.linework.wording import number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.slips.common import token
-from evenmark.core.marking.wording import number, place, size
 
 
 def words(e: Evidence) -> Iterator[Hypothesis]:

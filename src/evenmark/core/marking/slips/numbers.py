@@ -19,6 +19,7 @@ from fractions import Fraction
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, distance
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
+from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
@@ -35,7 +36,6 @@ from evenmark.core.marking.slips.common import (
     typed_angle,
     ways,
 )
-from evenmark.core.marking.wording import noun, number, place, size
 
 
 def angles(e: Evidence) -> Iterator[Hypothesis]:

@@ -8,13 +8,13 @@ from collections.abc import Iterator
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
+from evenmark.core.linework import patterns
 from evenmark.core.linework.model import Arc, Circle, Edge, Free
-from evenmark.core.marking import patterns
+from evenmark.core.linework.relations import tangent_off
+from evenmark.core.linework.wording import number, place, size
 from evenmark.core.marking.curves import to_path
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
-from evenmark.core.marking.relations import tangent_off
 from evenmark.core.marking.slips.common import crossing, neighbours, token, tokens
-from evenmark.core.marking.wording import number, place, size
 
 
 def double_or_half(e: Evidence) -> Iterator[Hypothesis]:

@@ -10,10 +10,10 @@ import numpy as np
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
+from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.kinds.common import drawn_place, key_place
 from evenmark.core.marking.slips.common import token
-from evenmark.core.marking.wording import noun, number, place, size
 
 UNIT_FACTORS = {
     25.4: "25.4 times too large: millimetres were drawn where inches were asked for, or the reverse",

@@ -10,8 +10,14 @@ import math
 
 import numpy as np
 
-from evenmark.core.geometry.points import Point, distance, distance_to_carrier
-from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Free, Linework
+from evenmark.core.geometry.points import (
+    Point,
+    direction_deg,
+    direction_difference_deg,
+    distance,
+    distance_to_carrier,
+)
+from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Feature, Free, Linework
 
 Joint = tuple[str, str, int | None, int | None]
 """Two features and, for each, the end that touches the other (None where it touches inside)."""
@@ -52,6 +58,23 @@ def _touch_of_circles(a: Arc | Circle, b: Arc | Circle, inside: bool) -> Point |
         return None
     reach = -a.radius if inside and a.radius < b.radius else a.radius
     return (a.center[0] + dx / apart * reach, a.center[1] + dy / apart * reach)
+
+
+def off_square(a: Feature, b: Feature) -> float | None:
+    """Return by how many degrees an edge is from square to another edge, or to a curve at its foot there;
+    None where there is no foot."""
+    assert isinstance(a, Edge)
+    if isinstance(b, Edge):
+        return 90.0 - abs(between_deg(a, b))
+    if not isinstance(b, Arc | Circle):
+        return None
+    past = distance_to_carrier(b.center, a.start, a.end) / b.radius
+    return math.degrees(math.asin(past)) if past <= 1.0 else 90.0
+
+
+def between_deg(a: Edge, b: Edge) -> float:
+    """Return the turn from one undirected edge to another, degrees in (-90, 90]."""
+    return direction_difference_deg(direction_deg(a.start, a.end), direction_deg(b.start, b.end))
 
 
 def joints(linework: Linework) -> list[Joint]:

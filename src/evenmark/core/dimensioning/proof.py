@@ -1,0 +1,396 @@
+"""The proof: whether a sheet says every size once (sheet.md).
+
+- *free*: a way in which features could move, or sizes change, with every size and everything taken as read
+  still true. *Said twice*: a smallest set of sizes of which one follows from the others. *Contradiction*: a
+  figure typed over that is not what the drawing measures.
+- *settled*: what no free motion touches.
+
+Equations are differentiated at the drawing (see `unknowns`) and reduced one by one (see `rank`): first what
+makes an arc an arc and what is taken as read, then the sizes in their order. A size that vanishes depends on
+those that have a share in it. What is left over moves.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections import Counter
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from evenmark.core.dimensioning.measured import Measured, measured
+from evenmark.core.dimensioning.rank import Echelon, Row
+from evenmark.core.dimensioning.readings import equations_of
+from evenmark.core.dimensioning.settling import Settling
+from evenmark.core.dimensioning.sizes import Size, Sizes, Ties, Untied, sizes_of
+from evenmark.core.dimensioning.taken import OFFERED, Taken, taken_as_read
+from evenmark.core.dimensioning.unknowns import Unknowns
+from evenmark.core.drawing.roles import Role
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import Point
+from evenmark.core.linework.model import Edge, Linework, View
+
+MOST_COMBINED = 40
+"""Up to so many motions or dependencies are made smaller by combining two of them."""
+MOST_FEATURES = 4000
+"""A key of more features is not proved."""
+_FEW_SIZES = 3
+
+
+@dataclass(frozen=True, kw_only=True)
+class Motion:
+    """A way in which features are free: how points move and radii grow, the largest of them by 1.
+
+    ``moves`` has every point that moves, by the id of its corner, circle or arc, or of an end as ``e3.1``;
+    ``grows`` every radius that changes. ``settled_by`` are sizes that would settle it.
+    """
+
+    moves: Mapping[str, Point]
+    grows: Mapping[str, float]
+    features: tuple[str, ...]
+    settled_by: tuple[Size, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Proof:
+    """What the proof of a sheet found."""
+
+    sizes: tuple[Size, ...]
+    untied: tuple[Untied, ...]
+    taken: tuple[Taken, ...]
+    switched: Mapping[str, bool]
+    """What was switched by hand, by the id of what is taken as read: on or off."""
+    free: tuple[Motion, ...]
+    twice: tuple[tuple[str, ...], ...]
+    """Ids of sizes, by smallest dependent set."""
+    contradictions: tuple[str, ...]
+    proposed: tuple[Size, ...] = ()
+    """Sizes that would settle everything that is free, in the order in which they would be placed."""
+    offered: tuple[str, ...] = ()
+    """Ids of what is not taken as read and would settle something that is free."""
+    not_proved: tuple[str, ...] = ()
+    """Free curves, about which figures say nothing."""
+
+    def is_taken(self, t: Taken) -> bool:
+        """Say whether something that the drawing looks like is taken as read."""
+        return is_taken(t, self.switched)
+
+    @property
+    def complete(self) -> bool:
+        """Whether everything is said once."""
+        return not (self.free or self.twice or self.contradictions or self.untied)
+
+    @property
+    def settled(self) -> bool:
+        """Whether nothing is free."""
+        return not self.free
+
+    def loose(self) -> frozenset[str]:
+        """Return every feature that some motion touches."""
+        return frozenset(i for motion in self.free for i in motion.features)
+
+
+def is_taken(t: Taken, switched: Mapping[str, bool]) -> bool:
+    """Say whether something is taken as read: as it was switched, else unless it is only offered."""
+    return switched.get(t.id, t.kind not in OFFERED)
+
+
+class TooLarge(ValueError):
+    """The key has too many features to be proved."""
+
+
+def prove(
+    key: Linework,
+    roles: Mapping[str, Role],
+    reach: float,
+    *,
+    angle_deg: float = tol.ANGLE_DEG,
+    views: Sequence[View] = (),
+    leave_out: Collection[str] = (),
+    given: Collection[str] = (),
+    ties: Ties | None = None,
+    switched: Mapping[str, bool] | None = None,
+) -> Proof:
+    """Prove a sheet.
+
+    ``reach`` and ``angle_deg`` are the tolerances within which the key counts as what it looks like.
+    ``leave_out`` are features that nobody has to draw, ``given`` those that are there before anybody draws:
+    they stand where they stand. ``ties`` say what dimensions measure that end on
+    nothing, ``switched`` what is or is not taken as read against the rule. Raises TooLarge.
+    """
+    m = measured(key, roles, reach)
+    if leave_out:
+        m = _without(m, frozenset(leave_out))
+    if len(m.edges) + len(m.rounds) > MOST_FEATURES:
+        raise TooLarge(
+            f"The key has {len(m.edges) + len(m.rounds)} features; up to {MOST_FEATURES} can be proved."
+        )
+    sizes = sizes_of(m, ties)
+    taken = taken_as_read(m, sizes.sizes, views, angle_deg=angle_deg, leave_out=leave_out)
+    return _Prover(m, sizes, taken, switched or {}, views, frozenset(given)).proof()
+
+
+def _without(m: Measured, out: frozenset[str]) -> Measured:
+    return replace(
+        m,
+        edges=tuple(e for e in m.edges if e.id not in out),
+        rounds=tuple(c for c in m.rounds if c.id not in out),
+        axes=tuple(e for e in m.axes if e.id not in out),
+        loose=tuple(one for one in m.loose if one[0][0] not in out),
+    )
+
+
+class _Prover:
+    def __init__(
+        self,
+        m: Measured,
+        sizes: Sizes,
+        taken: tuple[Taken, ...],
+        switched: Mapping[str, bool],
+        views: Sequence[View],
+        given: frozenset[str],
+    ) -> None:
+        self.given = given
+        self.m, self.sizes, self.taken, self.switched, self.views = m, sizes, taken, switched, views
+        self.on = [t for t in taken if is_taken(t, switched)]
+        self.u = Unknowns(m, self.on)
+        self.known = Echelon()
+        self.share_of: list[Size] = []
+        self.settling = Settling(self.u, views)
+
+    def proof(self) -> Proof:
+        self._take_as_read()
+        twice = self._say_sizes()
+        self._hold_still()
+        motions = self._motions()
+        free = tuple(self._told(v) for v in motions)
+        offered = self._offered() if motions else ()
+        proposed = self.settling.all_of([m.features for m in free], self.known) if motions else ()
+        return Proof(
+            sizes=self.sizes.sizes,
+            untied=self.sizes.untied,
+            taken=self.taken,
+            switched=self.switched,
+            free=free,
+            twice=twice,
+            contradictions=tuple(s.id for s in self.sizes.sizes if not s.agrees),
+            proposed=proposed,
+            offered=offered,
+            not_proved=tuple(f.id for f in self.m.key.frees),
+        )
+
+    def _take_as_read(self) -> None:
+        rows = [self.u.row(e) for e in self.u.of_shape()]
+        rows += [self.u.row(e) for t in self.on for e in equations_of(self.u, t)]
+        for row in sorted(rows, key=len):  # the shortest first keep the others short
+            self.known.add(row)
+        for name, xy in self.u.points.items():
+            if self._is_given(name):
+                for i in xy:
+                    self.known.add({i: 1.0})
+        for name, r in self.u.radii.items():
+            if name in self.given:
+                self.known.add({r: 1.0})
+
+    def _is_given(self, point: str) -> bool:
+        """Say whether a point stands where it stands: the centre or end of what was given."""
+        name = point.partition(".")[0]
+        joint = self.m.key.meetings.get(name)
+        return name in self.given or (joint is not None and any(i in self.given for i, _ in joint.ends))
+
+    def _say_sizes(self) -> tuple[tuple[str, ...], ...]:
+        circuits: list[dict[int, float]] = []
+        for size in self.sizes.sizes:
+            if size.brackets:
+                continue
+            for equation in self.u.of_size(size):
+                share = len(self.share_of)
+                self.share_of.append(size)
+                found = self.known.add(self.u.row(equation), {share: 1.0})
+                if found:
+                    circuits.append(found)
+        order = {s.id: n for n, s in enumerate(self.sizes.sizes)}
+        out = []
+        for circuit in _combined(circuits):
+            ids = sorted({self.share_of[k].id for k in circuit}, key=order.__getitem__)
+            # sizes that hold for several features may repeat what is taken as read: that is no other size
+            if len(ids) > 1 or self._is_said_without(ids[0]):
+                out.append(tuple(ids))
+        return tuple(dict.fromkeys(out))
+
+    def _is_said_without(self, size_id: str) -> bool:
+        """Say whether one size alone says what is taken as read already: only where it holds for one
+        feature."""
+        size = next(s for s in self.sizes.sizes if s.id == size_id)
+        return size.count == 1 and self.given.isdisjoint(size.features)
+
+    # what is free
+
+    def _hold_still(self) -> None:
+        """Hold one point of the drawing, and one direction where nothing holds it: what is free is told
+        against the rest."""
+        shifts = [self.u.shift(1.0, 0.0), self.u.shift(0.0, 1.0)]
+        turned = self.u.turned()
+        if not self.u.points:
+            return
+        order = sorted(
+            self.u.points.items(),
+            key=lambda p: (self.u.values[p[1][0]] + self.u.values[p[1][1]], p[0]),
+        )
+        x, y = order[0][1]
+        turns = self._is_free(turned)
+        for at, shift in zip((x, y), shifts, strict=True):
+            if self._is_free(shift):
+                self.known.add({at: 1.0})
+        self._hold_views(order)
+        if turns:
+            for edge in self.m.edges:
+                row = self.u.row(self.u.turn_of(edge.id))
+                if self.known.settles(row):
+                    self.known.add(row)
+                    return
+            for _, (px, py) in reversed(order):
+                if self.known.settles({py: 1.0}) and abs(self.u.values[px] - self.u.values[x]) > 0.1:
+                    self.known.add({py: 1.0})
+                    return
+
+    def _hold_views(self, order: list[tuple[str, tuple[int, int]]]) -> None:
+        """Hold one point of each view: how far views stand apart is no size of the part."""
+        for view in self.views[1:]:
+            inside = [
+                (x, y) for _, (x, y) in order if _within(self.u.values[x], self.u.values[y], view, self.u)
+            ]
+            for axis in (0, 1):
+                motion = [0.0] * len(self.u.values)
+                for at in inside:
+                    motion[at[axis]] = 1.0
+                for i, line in self.u.lines.items():
+                    axis_line = self.m.key.curves[i]
+                    if _within(*self.u.local(axis_line.at), view, self.u):
+                        motion[line.off] = self.u.shift(1.0 - axis, float(axis))[line.off]
+                if inside and self._is_free(motion):
+                    self.known.add({inside[0][axis]: 1.0})
+
+    def _is_free(self, motion: list[float]) -> bool:
+        return all(
+            abs(sum(v * motion[i] for i, v in row.items())) <= 10 * tol.PROOF_ZERO
+            for row in self.known.rows.values()
+        )
+
+    def _motions(self) -> list[Row]:
+        only_lines = {i for line in self.u.lines.values() for i in line}
+        found = [v for v in self.known.motions(len(self.u.values)) if not set(v) <= only_lines]
+        gauges = [dict(enumerate(self.u.shift(1.0, 0.0))), dict(enumerate(self.u.shift(0.0, 1.0)))]
+        return _combined([self._anchored(v, gauges) for v in found])
+
+    def _anchored(self, motion: Row, gauges: list[Row]) -> Row:
+        """Return a motion told against the larger part of the drawing: the fewest features move."""
+        out = motion
+        for axis, gauge in enumerate(gauges):
+            ways = [v for i, v in out.items() if self._axis_of.get(i) == axis]
+            if 2 * len(ways) <= len(self.u.points):
+                continue  # more stand still
+            counts = Counter(round(v, 6) for v in ways)
+            counts[0.0] += len(self.u.points) - len(ways)
+            most = max(counts.values())
+            part = 0.0 if counts[0.0] == most else max(v for v, n in counts.items() if n == most)
+            if part:
+                moved = dict(out)
+                for i, v in gauge.items():
+                    moved[i] = moved.get(i, 0.0) - part * v
+                out = {i: v for i, v in moved.items() if abs(v) > 10 * tol.PROOF_ZERO}
+        return out
+
+    @cached_property
+    def _axis_of(self) -> dict[int, int]:
+        """Which coordinate each unknown of a point is."""
+        return {i: axis for p in self.u.points.values() for axis, i in enumerate(p)}
+
+    @cached_property
+    def _name_of(self) -> dict[int, str]:
+        """What each unknown of a point or radius belongs to."""
+        points = {i: name for name, p in self.u.points.items() for i in p}
+        return points | {r: name for name, r in self.u.radii.items()}
+
+    def _told(self, motion: Row) -> Motion:
+        moves: dict[str, Point] = {}
+        grows: dict[str, float] = {}
+        for i, v in motion.items():
+            name = self._name_of.get(i)
+            if name is None or abs(v) <= 10 * tol.PROOF_ZERO:
+                continue
+            axis = self._axis_of.get(i)
+            if axis is None:
+                grows[name] = v
+            else:
+                x, y = moves.get(name, (0.0, 0.0))
+                moves[name] = (v, y) if axis == 0 else (x, v)
+        most = max([math.hypot(*v) for v in moves.values()] + [abs(v) for v in grows.values()], default=1.0)
+        features = {i.split(".")[0] for i in moves} | set(grows)
+        told = tuple(sorted(features, key=lambda i: (i[0], int(i[1:]))))
+        return Motion(
+            moves={i: (_told_as(x / most), _told_as(y / most)) for i, (x, y) in moves.items()},
+            grows={i: _told_as(v / most) for i, v in grows.items()},
+            features=told,
+            settled_by=self.settling.of(motion, told),
+        )
+
+    def _offered(self) -> tuple[str, ...]:
+        """Return what would settle something, were it taken as read."""
+        return tuple(
+            t.id
+            for t in self.taken
+            if not is_taken(t, self.switched)
+            and any(self.known.settles(self.u.row(e)) for e in equations_of(self.u, t))
+        )
+
+
+def _told_as(share: float) -> float:
+    """Return a share of a motion without what differentiating left in it."""
+    return round(share, 6) + 0.0
+
+
+def _within(x: float, y: float, view: View, u: Unknowns) -> bool:
+    (left, low), (right, high) = u.local(view.box[:2]), u.local(view.box[2:])
+    spare = tol.PROOF_STEP + u.m.reach / u.scale
+    return left - spare <= x <= right + spare and low - spare <= y <= high + spare
+
+
+def _combined(vectors: list[Row]) -> list[Row]:
+    """Replace a vector by its difference with a multiple of another as long as that has fewer entries; each
+    step makes the whole smaller, so it ends."""
+    out = [dict(v) for v in vectors]
+    if not 1 < len(out) <= MOST_COMBINED:
+        return out
+    better = True
+    while better:
+        better = False
+        for i, j in itertools.permutations(range(len(out)), 2):
+            left = _less(out[i], out[j])
+            if left and len(left) < len(out[i]):
+                out[i] = left
+                better = True
+    return out
+
+
+def _less(a: Row, b: Row) -> Row:
+    """Return a vector less that multiple of another with which it agrees in most entries."""
+    ratios = [a[k] / b[k] for k in a.keys() & b.keys()]
+    if not ratios:
+        return {}
+    common = Counter(round(r, 6) for r in ratios).most_common(1)[0][0]
+    ratio = next(r for r in ratios if round(r, 6) == common)
+    left = {k: a.get(k, 0.0) - ratio * b.get(k, 0.0) for k in a.keys() | b.keys()}
+    return {k: v for k, v in left.items() if abs(v) > 10 * tol.PROOF_ZERO}
+
+
+def edges_moved(motion: Motion, key: Linework) -> list[Edge]:
+    """Return the edges that a motion carries along as they are."""
+    node = {end: k.id for k in key.corners for end in k.ends}
+    out = []
+    for e in key.edges:
+        ends = [motion.moves.get(node.get((e.id, w), f"{e.id}.{w}")) for w in (0, 1)]
+        if ends[0] is not None and ends[1] is not None and math.dist(ends[0], ends[1]) <= 1e-6:
+            out.append(e)
+    return out

@@ -1,0 +1,89 @@
+"""A proof as JSON: documented in docs/formats/proof.md."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from evenmark.core.dimensioning import says
+from evenmark.core.dimensioning.proof import Motion, Proof
+from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.linework.model import Linework
+from evenmark.core.plain import plain_number
+
+FORMAT, VERSION = "even-mark/proof", 1
+
+
+def to_json(proof: Proof, key: Linework, *, name: str, unit: str) -> dict[str, Any]:
+    """Return a proof as JSON; ``name`` is that of the key's file, ``unit`` the symbol of its unit."""
+    balloons = {s.id: n for n, s in enumerate(proof.sizes, 1)}
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "key": name,
+        "unit": unit,
+        "complete": proof.complete,
+        "says": says.summary(proof),
+        "sizes": [{"number": balloons[s.id], **size_json(s, key)} for s in proof.sizes],
+        "untied": [
+            {
+                "id": u.id,
+                "why": u.why,
+                "shown": plain_number(u.shown),
+                "at": _point(u.at),
+                "candidates": list(u.candidates),
+                "says": says.untied(u, key),
+            }
+            for u in proof.untied
+        ],
+        "taken": [
+            {
+                "id": t.id,
+                "kind": t.kind,
+                "features": list(t.features),
+                "on": proof.is_taken(t),
+                "says": says.taken(t, key),
+            }
+            for t in proof.taken
+        ],
+        "free": [_motion(m, key) for m in proof.free],
+        "twice": [{"sizes": list(ids), "says": says.twice(ids, proof)} for ids in proof.twice],
+        "contradictions": [
+            {"size": s.id, "says": says.contradiction(s, unit)}
+            for s in proof.sizes
+            if s.id in proof.contradictions
+        ],
+        "proposed": [size_json(s, key) for s in proof.proposed],
+        "offered": list(proof.offered),
+        "not_proved": list(proof.not_proved),
+    }
+
+
+def size_json(s: Size, key: Linework) -> dict[str, Any]:
+    """Return a size as JSON."""
+    return {
+        "id": s.id,
+        "kind": s.kind,
+        "way": s.way or None,
+        "figure": says.figure(s),
+        "says": plain_number(s.says),
+        "measures": plain_number(s.expected),
+        "of": says.measures(s, key),
+        "features": list(s.features),
+        "count": s.count,
+        "brackets": s.brackets,
+        "at": _point(s.at),
+    }
+
+
+def _motion(m: Motion, key: Linework) -> dict[str, Any]:
+    return {
+        "features": list(m.features),
+        "moves": {i: _point(v) for i, v in sorted(m.moves.items())},
+        "grows": {i: plain_number(v) for i, v in sorted(m.grows.items())},
+        "says": says.motion(m, key),
+        "settled_by": [size_json(s, key) for s in m.settled_by],
+    }
+
+
+def _point(p: tuple[float, float]) -> list[float]:
+    return [plain_number(p[0]), plain_number(p[1])]

@@ -1,0 +1,240 @@
+"""The proof in sentences: what a size measures, what is taken as read, what is free, what is said twice."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+from evenmark.core.dimensioning.measured import Place, point_of
+from evenmark.core.dimensioning.proof import Motion, Proof
+from evenmark.core.dimensioning.sizes import Size, Untied
+from evenmark.core.dimensioning.taken import Taken
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import Point
+from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.linework.wording import counted, feature_name, noun, number, place
+
+COMPLETE = "Everything is said once."
+_NAMED = 3
+_WAYS = {"across": ("left", "right"), "up": ("below", "above")}
+_TAKEN_WORDS = {
+    "meet": "ends meet",
+    "on": "ends on another piece",
+    "level": "level",
+    "plumb": "plumb",
+    "square": "square to each other",
+    "parallel": "parallel",
+    "in-line": "in line",
+    "smooth": "touch smoothly",
+    "one-centre": "on one centre",
+    "on-axis": "on the centre line",
+    "alike": "alike about the centre line",
+    "even": "evenly spaced round the pitch circle",
+    "views": "level in two views",
+    "level-with": "level with each other",
+    "plumb-with": "plumb with each other",
+}
+
+
+def listed(words: Sequence[str]) -> str:
+    """Return words as a list in a sentence.
+
+    >>> listed(["14", "46", "64"])
+    '14, 46 and 64'
+    """
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def figure(size: Size) -> str:
+    """Return a size as it stands on a sheet: ``4 × Ø12``, ``R5``, ``60°``, ``14``."""
+    value = number(size.says)
+    sign = {"diameter": f"Ø{value}", "radius": f"R{value}", "angle": f"{value}°"}.get(size.kind, value)
+    said = f"{size.count} × {sign}" if size.count > 1 else sign
+    return f"({said})" if size.brackets else said
+
+
+def measures(size: Size, key: Linework) -> str:
+    """Return what a size measures, in a few words: ``circle 2 from the left``, ``edge 3 to edge 5, up``."""
+    axes = frozenset(e.id for e in key.edges if e.layer == "centre")
+    names = [_place_name(p, axes) for p in size.places]
+    if size.kind in ("radius", "diameter"):
+        few = [feature_name(i, axes).lower() for i in size.features[:_NAMED]]
+        more = len(size.features) - len(few)
+        return listed([*few, f"{more} more"] if more > 0 else few)
+    if size.kind == "length":
+        return f"{names[0]}, along"
+    if size.kind == "arc-length":
+        return f"{names[0]}, along the arc"
+    if size.kind == "angle":
+        return f"{names[0]} to {names[1]}" if len(names) > 1 else f"{names[0]} from level or plumb"
+    words = _WAYS.get(size.way)
+    if words and key.box is not None:
+        axis = 0 if size.way == "across" else 1
+        low, high = key.box[axis], key.box[axis + 2]
+        at = [point_of(p, size.direction_deg, key)[axis] for p in size.places]
+        near = tol.WELD_SHARE * max(key.extent, tol.LEAST_EXTENT) + tol.slack(key.largest)
+        sides = [words[0] if abs(v - low) <= near else words[1] if abs(v - high) <= near else "" for v in at]
+        if sides[0] and sides[1]:
+            return f"over all, {size.way}"
+        for side, other in zip(sides, reversed(names), strict=True):
+            if side in ("left", "right"):
+                return f"{other} from the {side}"
+            if side:
+                return f"{other} from {side}"
+    return f"{names[0]} to {names[1]}, {size.way}"
+
+
+def _place_name(p: Place, axes: frozenset[str]) -> str:
+    name = feature_name(p.feature, axes).lower()
+    return f"the rim of {name}" if p.part == "rim" else f"the end of {name}" if p.part in ("0", "1") else name
+
+
+def taken(t: Taken, key: Linework) -> str:
+    """Return what is taken as read, in a few words."""
+    axes = frozenset(e.id for e in key.edges if e.layer == "centre")
+    ids = t.features[1:] if t.kind in ("on-axis", "alike", "even") else t.features[:2]
+    ids = tuple(dict.fromkeys(ids))
+    few = [feature_name(i, axes) if n == 0 else feature_name(i, axes).lower() for n, i in enumerate(ids[:4])]
+    more = len(ids) - len(few)
+    return f"{listed([*few, f'{more} more'] if more > 0 else few)}: {_TAKEN_WORDS[t.kind]}"
+
+
+def untied(u: Untied, key: Linework) -> str:
+    """Return why a dimension says nothing yet, and what to do."""
+    what = f"The dimension {number(u.shown)} {_at(u.at)}"
+    if u.why == "count":
+        return (
+            f"{what} holds for another number of features than are alike there "
+            f"({counted(len(u.candidates), 'feature')}): point at those that it is for."
+        )
+    if u.why == "several":
+        return f"{what} could measure several things: point at those that it measures."
+    return f"{what} ends on nothing: point at what it measures, or place it on the drawing's own points."
+
+
+def _at(p: Point) -> str:
+    return f"at {number(p[0], 3)}, {number(p[1], 3)}"
+
+
+def motion(m: Motion, key: Linework) -> str:
+    """Return how features are free: ``The circle at 14, 12 may slide left and right.``"""
+    return f"{_subject(m, key)} {_predicate(m, key)}."
+
+
+def _subject(m: Motion, key: Linework) -> str:
+    left = set(m.features)
+    names: list[str] = []
+    for outline in key.outlines:
+        own = {*outline.corners, *(i for i, _ in outline.members if i[0] == "a")}
+        if set(outline.corners) <= left:
+            names.append(f"the outline {place(outline)}")
+            left -= own
+    if m.moves:
+        moved = {e.id: _corners(e.id, key) for e in key.edges}
+        moved = {i: corners for i, corners in moved.items() if corners and left.issuperset(corners)}
+        names += [f"the edge {place(key.by_id[i])}" for i in moved]
+        left -= {k for corners in moved.values() for k in corners}
+    names += [f"the {noun(key.by_id[i])} {place(key.by_id[i])}" for i in sorted(left, key=_order)]
+    few = names[:_NAMED]
+    more = len(names) - len(few)
+    said = listed([*few, f"{more} more"] if more > 0 else few)
+    return said[:1].upper() + said[1:]
+
+
+def _order(i: str) -> tuple[str, int]:
+    return i[0], int(i[1:])
+
+
+def _corners(edge: str, key: Linework) -> tuple[str, ...]:
+    found = [key.corner_of.get((edge, w)) for w in (0, 1)]
+    return tuple(k.id for k in found if k is not None) if None not in found else ()
+
+
+def _predicate(m: Motion, key: Linework) -> str:
+    ways = set(m.moves.values())
+    if not ways:
+        return "may be larger or smaller" if len(m.grows) == 1 else "may be larger or smaller together"
+    if m.grows:
+        return "may move and change in size together"
+    if all(y == 0.0 for _, y in ways) and _one_way(ways):
+        return "may slide left and right"
+    if all(x == 0.0 for x, _ in ways) and _one_way(ways):
+        return "may slide up and down"
+    if len(ways) == 1:
+        x, y = next(iter(ways))
+        return f"may slide along {number(math.degrees(math.atan2(y, x)) % 180.0, 2)}°"
+    hub = _hub(m.moves, key)
+    if hub is not None:
+        return f"may turn about {number(hub[0], 3)}, {number(hub[1], 3)}"
+    return "may move together" if len(m.features) > 1 else "may move"
+
+
+def _one_way(ways: set[Point]) -> bool:
+    return len(ways) == 1
+
+
+def _hub(moves: Mapping[str, Point], key: Linework) -> Point | None:
+    """Return the centre of something round about which everything that moves would turn."""
+    places = {i: _where(i, key) for i in moves}
+    for c in key.rounds:
+        turns = set()
+        for i, (dx, dy) in moves.items():
+            x, y = places[i][0] - c.center[0], places[i][1] - c.center[1]
+            far = x * x + y * y
+            if far == 0.0 or abs(dx * x + dy * y) > tol.PROOF_SETTLES * math.sqrt(far):
+                break
+            turns.add(round((x * dy - y * dx) / far * key.extent, 3))
+        else:
+            if len(turns) == 1:
+                return c.center
+    return None
+
+
+def _where(name: str, key: Linework) -> Point:
+    feature, _, end = name.partition(".")
+    f = key.by_id[feature]
+    if end and isinstance(f, Edge | Arc):
+        return f.ends[int(end)]
+    return f.center if isinstance(f, Arc | Circle) else f.at
+
+
+def twice(ids: Sequence[str], proof: Proof) -> str:
+    """Return which sizes say one size twice."""
+    by_id = {s.id: s for s in proof.sizes}
+    figures = [figure(by_id[i]) for i in ids]
+    if len(figures) == 1:
+        return f"{figures[0]} says what is taken as read already."
+    return f"{listed(figures)} say one size twice."
+
+
+def contradiction(size: Size, unit: str) -> str:
+    """Return what a typed figure says against what the drawing measures."""
+    unit = "°" if size.kind == "angle" else f" {unit}"
+    return (
+        f"The figure {number(size.says)} was typed over; the drawing measures "
+        f"{number(size.expected)}{unit} there."
+    )
+
+
+def summary(proof: Proof) -> str:
+    """Return the proof in one sentence."""
+    if proof.complete:
+        return COMPLETE
+    if not proof.sizes and not proof.untied:
+        return (
+            "No sizes are placed yet."
+            if not proof.proposed
+            else f"No sizes are placed yet; {counted(len(proof.proposed), 'size')} would say everything once."
+        )
+    parts = []
+    if proof.free:
+        parts.append(f"{counted(len(proof.free), 'way')} in which something is free")
+    if proof.twice:
+        parts.append(f"{counted(len(proof.twice), 'size')} said twice")
+    if proof.contradictions:
+        n = len(proof.contradictions)
+        parts.append("1 figure that does not agree" if n == 1 else f"{n} figures that do not agree")
+    if proof.untied:
+        parts.append(f"{counted(len(proof.untied), 'dimension')} tied to nothing")
+    said = listed(parts)
+    return f"{said[:1].upper()}{said[1:]}."

@@ -1,0 +1,346 @@
+"""Sizes: what each dimension of a key says, tied to the features that it names.
+
+- *size*: a statement: a distance across, up or along between two places; a radius or diameter; an angle; a
+  length along an arc. What it is measured between is in `measured`.
+- *untied*: a dimension that ends on nothing, or on several things that are not the same.
+
+A dimension in a file is tied to points alone; that a point lies on a feature is what ties it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from evenmark.core.dimensioning.figures import agrees, count_of, figure_of, in_brackets
+from evenmark.core.dimensioning.measured import (
+    TURN_DEG,
+    Measured,
+    Place,
+    ends_at,
+    exact_turn,
+    point_of,
+    square_to,
+)
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance, middle
+from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Free
+
+SizeKind = Literal["distance", "length", "radius", "diameter", "angle", "arc-length"]
+Way = Literal["across", "up", "along", ""]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Size:
+    """One size: an id (that of its dimension, or s1, s2, ... for one proposed), what it measures and where.
+
+    ``direction_deg`` is the direction in which a distance is measured. ``expected`` is what the key measures,
+    ``says`` the figure that stands there, both in key units or degrees. ``features`` has every feature that
+    it holds for where it is said once for several (``4 x``).
+    """
+
+    id: str
+    kind: SizeKind
+    places: tuple[Place, ...]
+    expected: float
+    says: float
+    direction_deg: float = 0.0
+    features: tuple[str, ...] = ()
+    count: int = 1
+    brackets: bool = False
+    agrees: bool = True
+    at: Point = (0.0, 0.0)
+
+    @property
+    def way(self) -> Way:
+        """How a distance is measured: across, up or along."""
+        if self.kind != "distance":
+            return ""
+        turn = self.direction_deg % 180.0
+        return "across" if turn == 0.0 else "up" if turn == 90.0 else "along"
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Untied:
+    """A dimension that is tied to nothing or to several things: why, and what it could be tied to."""
+
+    id: str
+    why: Literal["nothing", "several", "count"]
+    at: Point
+    shown: float
+    candidates: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sizes:
+    """All sizes of a key, and the dimensions that are none yet."""
+
+    sizes: tuple[Size, ...] = ()
+    untied: tuple[Untied, ...] = ()
+
+
+Ties = Mapping[str, tuple[str, ...]]
+"""What somebody tied a dimension to by pointing: feature ids by the dimension's id."""
+
+
+def sizes_of(m: Measured, ties: Ties | None = None) -> Sizes:
+    """Return what the dimensions of a key say, in their order; ``ties`` holds before what they end on."""
+    sizes, untied = [], []
+    by_hand = ties or {}
+    tied = {
+        d.id: _tied_to(by_hand[d.id], d, m) if d.id in by_hand else _TIE[d.kind](d, m)
+        for d in m.key.dimensions
+    }
+    alone = {
+        s.features[0]
+        for s in tied.values()
+        if isinstance(s, Size) and s.count == 1 and s.kind in ("radius", "diameter")
+    }
+    for d in m.key.dimensions:
+        found = tied[d.id]
+        if isinstance(found, Size) and d.id not in by_hand:
+            found = _for_all(found, d, m, alone)
+        if isinstance(found, Size):
+            sizes.append(found)
+        else:
+            untied.append(found)
+    return Sizes(sizes=tuple(sizes), untied=tuple(untied))
+
+
+def _size(
+    d: Dimension, kind: SizeKind, places: tuple[Place, ...], expected: float, direction: float = 0.0
+) -> Size:
+    factor = 1.0 if kind == "angle" else d.factor
+    return Size(
+        id=d.id,
+        kind=kind,
+        places=places,
+        expected=expected,
+        says=figure_of(d) / factor,
+        direction_deg=direction,
+        features=tuple(dict.fromkeys(p.feature for p in places)),
+        count=count_of(d),
+        brackets=in_brackets(d),
+        agrees=agrees(d, tolerance=0.0),
+        at=d.at,
+    )
+
+
+def _none(
+    d: Dimension, why: Literal["nothing", "several", "count"], candidates: tuple[str, ...] = ()
+) -> Untied:
+    return Untied(id=d.id, why=why, at=d.at, shown=d.shown, candidates=candidates)
+
+
+# distances
+
+
+def _linear(d: Dimension, m: Measured) -> Size | Untied:
+    a, b = d.points
+    direction = exact_turn(d.turn_deg)
+    ends = (m.place_at(a, direction), m.place_at(b, direction))
+    if ends[0] is None or ends[1] is None or ends[0] == ends[1]:
+        return _none(d, "nothing")
+    return _distance(d, ends[0], ends[1], direction, m)
+
+
+def _distance(d: Dimension, a: Place, b: Place, direction: float, m: Measured) -> Size | Untied:
+    edge = _edge_between(a, b, m)
+    if edge is not None and abs(direction_difference_deg(direction_deg(*edge.ends), direction)) <= TURN_DEG:
+        turn = direction_deg(*edge.ends) % 90.0
+        if min(turn, 90.0 - turn) > TURN_DEG:
+            return _size(d, "length", (Place(edge.id, "carrier"),), edge.length)
+    p, q = point_of(a, direction, m.key), point_of(b, direction, m.key)
+    ux, uy = math.cos(math.radians(direction)), math.sin(math.radians(direction))
+    return _size(d, "distance", (a, b), abs((q[0] - p[0]) * ux + (q[1] - p[1]) * uy), direction)
+
+
+def _edge_between(a: Place, b: Place, m: Measured) -> Edge | None:
+    """Return the edge whose two ends two places are."""
+    ends_a, ends_b = ends_at(a, m.key), ends_at(b, m.key)
+    for i, which in ends_a:
+        if (i, 1 - which) in ends_b:
+            edge = m.key.curves[i]
+            return edge if isinstance(edge, Edge) else None
+    return None
+
+
+def _ordinate(d: Dimension, m: Measured) -> Size | Untied:
+    """An ordinate: from the origin, which must be somewhere, to a point, along one axis."""
+    point, origin = d.points
+    direction = exact_turn(d.turn_deg)
+    there = m.place_at(point, direction)
+    zero = m.place_at(origin, direction) or m.level_with(origin, direction)
+    if there is None or zero is None:
+        return _none(d, "nothing")
+    if there == zero:
+        return _none(d, "several" if d.measured > m.reach else "nothing", (there.feature,))
+    return _distance(d, zero, there, direction, m)
+
+
+# round things
+
+
+def _round(d: Dimension, m: Measured) -> Size | Untied:
+    a, b = d.points
+    if d.kind == "diameter":
+        center, radius = middle(a, b), distance(a, b) / 2
+    else:
+        center, radius = a, distance(a, b)
+    found = [c for c in m.rounds_at(center) if abs(c.radius - radius) <= m.reach]
+    if not found:
+        return _none(d, "nothing")
+    best = found[0]
+    kind: SizeKind = "diameter" if d.kind == "diameter" else "radius"
+    return _size(d, kind, (Place(best.id),), best.radius * (2 if kind == "diameter" else 1))
+
+
+def _arc(d: Dimension, m: Measured) -> Size | Untied:
+    center, a, b = d.points
+    for c in m.rounds_at(center):
+        if isinstance(c, Arc) and {_same(p, q, m.reach) for p, q in ((a, c.start), (b, c.end))} == {True}:
+            return _size(d, "arc-length", (Place(c.id),), c.radius * c.sweep_rad)
+    return _none(d, "nothing")
+
+
+def _same(p: Point, q: Point, reach: float) -> bool:
+    return distance(p, q) <= reach
+
+
+# angles
+
+
+def _angular(d: Dimension, m: Measured) -> Size | Untied:
+    """An angle: between two straight pieces whose carriers pass through its vertex; from level or plumb where
+    one leg lies on none."""
+    vertex, *legs = d.points
+    found = [_leg(vertex, leg, m) for leg in legs]
+    ids = [f for f in found if f is not None]
+    if len(ids) == 2 and ids[0] != ids[1]:
+        return _size(d, "angle", (Place(ids[0], "carrier"), Place(ids[1], "carrier")), d.measured)
+    if len(ids) == 1:
+        other = legs[found.index(None)]
+        turn = direction_deg(vertex, other) % 90.0
+        if min(turn, 90.0 - turn) <= TURN_DEG:
+            return _size(
+                d,
+                "angle",
+                (Place(ids[0], "carrier"),),
+                d.measured,
+                exact_turn(direction_deg(vertex, other)),
+            )
+    return _none(d, "several" if len(ids) == 2 else "nothing", tuple(dict.fromkeys(ids)))
+
+
+def _leg(vertex: Point, leg: Point, m: Measured) -> str | None:
+    """Return the straight piece along a leg of an angle: the one that the leg's point lies on, else any on
+    its carrier; an outline before an axis."""
+    turn = direction_deg(vertex, leg)
+    aside, past = m.beside(leg)
+    on = np.nonzero((aside <= m.reach) & (m.beside(vertex)[0] <= m.reach))[0].tolist()
+    on = [
+        n
+        for n in on
+        if abs(direction_difference_deg(direction_deg(*m.straight[n].ends), turn)) <= 10 * TURN_DEG
+    ]
+    best = min(on, key=lambda n: (past[n] > m.reach, n), default=None)
+    return None if best is None else m.straight[best].id
+
+
+_TIE = {
+    "linear": _linear,
+    "ordinate": _ordinate,
+    "radius": _round,
+    "diameter": _round,
+    "arc": _arc,
+    "angular": _angular,
+}
+
+
+# counts, and ties by pointing
+
+
+def _for_all(size: Size, d: Dimension, m: Measured, alone: set[str]) -> Size | Untied:
+    """Return a size for every feature that it holds for, where it is said once for several; what has a size
+    of its ``alone`` is no part of it where there would be too many."""
+    if size.count == 1 or size.kind not in ("radius", "diameter"):
+        return size
+    own = m.key.curves[size.features[0]]
+    assert isinstance(own, Arc | Circle)
+    alike = [
+        c
+        for c in m.rounds
+        if type(c) is type(own) and abs(c.radius - own.radius) <= m.reach and c.layer == own.layer
+    ]
+    if len(alike) > size.count:
+        alike = [c for c in alike if c.id not in alone or c.id == own.id]
+    if len(alike) > size.count:
+        alike = _nearest_kin(own, alike, m)
+    if len(alike) != size.count:
+        return _none(d, "count", tuple(c.id for c in alike))
+    ids = sorted((c.id for c in alike), key=lambda i: (i != own.id, int(i[1:])))
+    return replace(size, features=tuple(ids))
+
+
+def _nearest_kin(own: Arc | Circle, alike: list[Arc | Circle], m: Measured) -> list[Arc | Circle]:
+    """Of more like features than said, return those of the same outline (arcs) or round the same centre
+    (circles)."""
+    if isinstance(own, Arc):
+        outline = next((o for o in m.key.outlines if any(i == own.id for i, _ in o.members)), None)
+        inside = {i for i, _ in outline.members} if outline else set()
+        return [c for c in alike if c.id in inside]
+    for hub in m.rounds:
+        apart = distance(hub.center, own.center)
+        ring = [c for c in alike if abs(distance(hub.center, c.center) - apart) <= m.reach]
+        if apart > m.reach and 1 < len(ring) < len(alike):
+            return ring
+    return alike
+
+
+def _tied_to(features: tuple[str, ...], d: Dimension, m: Measured) -> Size | Untied:
+    """Return the size that a dimension is when somebody says what it measures."""
+    by_id = m.key.by_id
+    if any(i not in by_id for i in features):
+        return _none(d, "nothing")
+    rounds = [c for i in features if isinstance(c := by_id[i], Arc | Circle)]
+    if d.kind in ("radius", "diameter", "arc") and len(rounds) == len(features) > 0:
+        kind: SizeKind = "arc-length" if d.kind == "arc" else "diameter" if d.kind == "diameter" else "radius"
+        own = rounds[0]
+        expected = own.radius * (2 if kind == "diameter" else 1)
+        if kind == "arc-length":
+            expected = own.radius * own.sweep_rad if isinstance(own, Arc) else 0.0
+        return replace(_size(d, kind, (Place(own.id),), expected), features=features, count=len(features))
+    places = [_as_place(i, m) for i in features]
+    if len(places) != 2 or None in places:
+        return _none(d, "several" if len(places) > 2 else "nothing", features)
+    a, b = places
+    assert a is not None
+    assert b is not None
+    if d.kind == "angular":
+        if a.part == b.part == "carrier":
+            return _size(d, "angle", (a, b), d.measured)
+        return _none(d, "nothing", features)
+    direction = exact_turn(d.turn_deg)
+    return (
+        _distance(d, a, b, direction, m)
+        if _measurable((a, b), direction, m)
+        else _none(d, "nothing", features)
+    )
+
+
+def _measurable(places: tuple[Place, Place], direction: float, m: Measured) -> bool:
+    """Say whether straight pieces among two places are square to the direction of a size."""
+    edges = [m.key.by_id[p.feature] for p in places if p.part == "carrier"]
+    return all(isinstance(e, Edge) and square_to(e, direction) for e in edges)
+
+
+def _as_place(feature: str, m: Measured) -> Place | None:
+    f = m.key.by_id[feature]
+    if isinstance(f, Edge):
+        return Place(feature, "carrier")
+    if isinstance(f, Free):
+        return None
+    return Place(feature) if feature[0] in "acktx" else None

@@ -1,0 +1,368 @@
+"""Taken as read: what a drawing says without figures, by the conventions of the trade (sheet.md).
+
+- *level*, *plumb*: an edge or axis. *square*: two pieces that meet at a right angle, where level and plumb do
+  not say so. *meet*: ends at one corner; *on*: an end on another piece.
+- *in-line*: two straight pieces on one carrier. *smooth*: tangency. *one-centre*: round things on one centre.
+- *on-axis*: the centre of something round lies on a centre line. *alike*: halves about a drawn centre line.
+- *even*: holes evenly spaced on a drawn pitch circle.
+- *parallel*: two slanted edges whose distance a size says. *views*: a level that two views share.
+- *level-with*, *plumb-with*: circles of one size in a row, where no centre line says so. Not taken as read
+  unless somebody says that it is: sheets differ in this.
+
+Common practice, no published source; that a centre line says where halves are alike is in ISO 128 (from
+memory). Each is one line of a list that the instructor can switch; its id says what it is and of which
+features, so that it stays the same line when others come and go.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections import defaultdict
+from collections.abc import Collection, Iterator, Sequence
+from typing import NamedTuple
+
+import numpy as np
+
+from evenmark.core.dimensioning.measured import Measured
+from evenmark.core.dimensioning.mirror import Mirror
+from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.geometry.points import (
+    Box,
+    Point,
+    along_carrier,
+    direction_deg,
+    distance,
+    distance_to_carrier,
+)
+from evenmark.core.linework import patterns
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Linework, Outline, Tee, View
+from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
+
+KINDS = (
+    "meet",
+    "on",
+    "level",
+    "plumb",
+    "square",
+    "parallel",
+    "in-line",
+    "smooth",
+    "one-centre",
+    "on-axis",
+    "alike",
+    "even",
+    "views",
+    "level-with",
+    "plumb-with",
+)
+"""Kinds of what is taken as read, in the order in which they are listed."""
+OFFERED = frozenset({"level-with", "plumb-with"})
+"""Kinds that are taken as read only where somebody says so."""
+
+
+class Taken(NamedTuple):
+    """One thing that is taken as read: its kind, its features, and for `views` the coordinates that are
+    shared (0 across, 1 up) with the side from which depths run (1 or -1)."""
+
+    kind: str
+    features: tuple[str, ...]
+    axes: tuple[int, int] = (0, 0)
+    sign: float = 1.0
+
+    @property
+    def id(self) -> str:
+        """What it is switched by."""
+        return " ".join((self.kind, *self.features))
+
+
+def taken_as_read(
+    m: Measured,
+    sizes: Sequence[Size] = (),
+    views: Sequence[View] = (),
+    *,
+    angle_deg: float,
+    leave_out: Collection[str] = (),
+) -> tuple[Taken, ...]:
+    """Return everything that a key says without figures; ``angle_deg`` is within what a direction counts as
+    level, plumb or square. Features in ``leave_out`` say nothing."""
+    found = _Finder(m, sizes, views, angle_deg, frozenset(leave_out)).all()
+    order = {kind: n for n, kind in enumerate(KINDS)}
+    return tuple(sorted(dict.fromkeys(found), key=lambda t: order[t.kind]))
+
+
+class _Finder:
+    def __init__(
+        self,
+        m: Measured,
+        sizes: Sequence[Size],
+        views: Sequence[View],
+        angle_deg: float,
+        leave_out: frozenset[str],
+    ) -> None:
+        self.m, self.key, self.reach = m, m.key, m.reach
+        self.sizes, self.views, self.angle_deg = sizes, views, angle_deg
+        self.edges = [e for e in m.edges if e.id not in leave_out]
+        self.axes = [e for e in m.axes if e.id not in leave_out]
+        self.rounds = [c for c in m.rounds if c.id not in leave_out]
+        self.may = {f.id for f in (*self.edges, *self.rounds)}
+
+    def all(self) -> Iterator[Taken]:
+        yield from self._meetings()
+        yield from self._levels()
+        yield from self._square()
+        yield from self._parallel()
+        yield from self._in_line()
+        yield from self._smooth()
+        yield from self._one_centre()
+        yield from self._on_axes()
+        yield from self._alike()
+        yield from self._even()
+        yield from self._shared()
+        yield from self._rows()
+
+    def _meetings(self) -> Iterator[Taken]:
+        for corner in self.key.corners:
+            if sum(i in self.may for i, _ in corner.ends) > 1:
+                yield Taken("meet", (corner.id,))
+        for tee in self.key.tees:
+            if tee.on in self.may and any(i in self.may for i, _ in tee.ends):
+                yield Taken("on", (tee.id,))
+
+    def _levels(self) -> Iterator[Taken]:
+        for e in (*self.edges, *self.axes):
+            kind = self._level_or_plumb(e)
+            if kind:
+                yield Taken(kind, (e.id,))
+
+    def _level_or_plumb(self, e: Edge) -> str:
+        turn = direction_deg(e.start, e.end)
+        if min(turn, 180.0 - turn) <= self.angle_deg:
+            return "level"
+        return "plumb" if abs(turn - 90.0) <= self.angle_deg else ""
+
+    def _square(self) -> Iterator[Taken]:
+        """Yield right angles at corners between slanted edges, and edges that meet a curve squarely."""
+        slanted = {e.id: e for e in self.edges if not self._level_or_plumb(e)}
+        for joint in self.key.meetings.values():
+            ids = list(dict.fromkeys(i for i, _ in joint.ends))
+            if isinstance(joint, Tee):
+                ids.append(joint.on)
+            for a, b in itertools.combinations([i for i in ids if i in slanted], 2):
+                off = off_square(slanted[a], slanted[b])
+                if off is not None and abs(off) <= self.angle_deg:
+                    yield Taken("square", (a, b))
+        for a, b, _, _ in joints(self.key):
+            curve, edge = self.key.curves[b], self.key.curves[a]
+            if (
+                a in self.may
+                and b in self.may
+                and isinstance(edge, Edge)
+                and isinstance(curve, Arc | Circle)
+                and distance_to_carrier(curve.center, edge.start, edge.end) <= self.reach
+            ):
+                yield Taken("square", (a, b))
+
+    def _parallel(self) -> Iterator[Taken]:
+        """Yield slanted edges between which a size is measured: it says one number for all their length."""
+        for size in self.sizes:
+            carriers = [p.feature for p in size.places if p.part == "carrier"]
+            if size.kind == "distance" and len(carriers) == 2:
+                a, b = (self.key.curves[i] for i in carriers)
+                if isinstance(a, Edge) and isinstance(b, Edge) and not self._level_or_plumb(a):
+                    yield Taken("parallel", (a.id, b.id))
+
+    def _in_line(self) -> Iterator[Taken]:
+        rows: dict[tuple[int, int], list[Edge]] = defaultdict(list)
+        step = 4 * self.reach
+        for e in self.edges:
+            turn = direction_deg(e.start, e.end)
+            turn = 0.0 if 180.0 - turn <= self.angle_deg else turn
+            off = -e.start[0] * math.sin(math.radians(turn)) + e.start[1] * math.cos(math.radians(turn))
+            rows[round(turn / 0.1), round(off / step)].append(e)
+        for row in rows.values():
+            row.sort(key=lambda e: e.start)
+            for a, b in itertools.pairwise(row):
+                off = max(distance_to_carrier(p, a.start, a.end) for p in b.ends)
+                if off <= 2 * self.reach and self._view_of(a.at) == self._view_of(b.at):
+                    yield Taken("in-line", (a.id, b.id))
+
+    def _smooth(self) -> Iterator[Taken]:
+        seen: set[frozenset[str]] = set()
+        for a, b, end_a, end_b in [*joints(self.key), *touching_circles(self.key, self.reach)]:
+            fa, fb = self.key.curves[a], self.key.curves[b]
+            pair = frozenset((a, b))
+            if (
+                {a, b} <= self.may
+                and pair not in seen
+                and isinstance(fa, Edge | Arc | Circle)
+                and isinstance(fb, Arc | Circle)
+                and tangent_off(fa, fb, end_a, end_b) <= self.reach
+            ):
+                seen.add(pair)
+                yield Taken("smooth", (a, b))
+
+    def _one_centre(self) -> Iterator[Taken]:
+        first: dict[tuple[int, int], Arc | Circle] = {}
+        step = 4 * self.reach
+        for c in self.rounds:
+            x, y = round(c.center[0] / step), round(c.center[1] / step)
+            cells = [(x + i, y + j) for i in (-1, 0, 1) for j in (-1, 0, 1)]
+            known = next(
+                (first[k] for k in cells if k in first and distance(first[k].center, c.center) <= self.reach),
+                None,
+            )
+            if known is None:
+                first[x, y] = c
+            else:
+                yield Taken("one-centre", (known.id, c.id))
+
+    # about centre lines
+
+    def _on_axes(self) -> Iterator[Taken]:
+        """Yield the first of the round things on each centre that a centre line runs through."""
+        for axis in self.axes:
+            seen: list[Point] = []
+            for c in self.rounds:
+                along = along_carrier(c.center, axis.start, axis.end)
+                if (
+                    -self.reach <= along <= axis.length + self.reach
+                    and distance_to_carrier(c.center, axis.start, axis.end) <= self.reach
+                    and all(distance(p, c.center) > self.reach for p in seen)
+                ):
+                    seen.append(c.center)
+                    yield Taken("on-axis", (axis.id, c.id))
+
+    def _alike(self) -> Iterator[Taken]:
+        """Yield what stands on both sides of a centre line: halves of an outline that it runs right through,
+        what lies inside such an outline, and hidden edges along it."""
+        for axis in self.axes:
+            reflected = Mirror(axis, self.reach)
+            pairs: list[tuple[str, str]] = []
+            boxes: list[Box] = []
+            for outline in self.key.outlines:
+                own = [self.key.by_id[i] for i in outline.corners]
+                members = [self.key.curves[i] for i, _ in outline.members]
+                if not all(f.id in self.may for f in members) or not reflected.runs_through(
+                    [k.at for k in own]
+                ):
+                    continue
+                found = reflected.pairs([k.at for k in own])
+                if found is None:
+                    continue
+                arcs = [f for f in members if isinstance(f, Arc)]
+                both = reflected.pairs([f.center for f in arcs], [f.radius for f in arcs])
+                if both is None:
+                    continue
+                pairs += [(own[i].id, own[j].id) for i, j in found]
+                pairs += [(arcs[i].id, arcs[j].id) for i, j in both]
+                boxes.append(_box(self.key, outline))
+            circles = [c for c in self.rounds if isinstance(c, Circle) and _within(c.center, boxes)]
+            pairs += [(circles[i].id, circles[j].id) for i, j in reflected.some_pairs(circles)]
+            hidden = [e for e in self.edges if self.m.role(e.layer) == "hidden" and reflected.runs_along(e)]
+            for a, b in itertools.combinations(hidden, 2):
+                if reflected.images(a, b):
+                    pairs.append((a.id, b.id))
+            for a_id, b_id in dict.fromkeys(pairs):
+                yield Taken("alike", (axis.id, a_id, b_id))
+
+    def _even(self) -> Iterator[Taken]:
+        """Yield holes evenly spaced on a circle of the drawing round their common centre."""
+        circles = [c for c in self.rounds if isinstance(c, Circle)]
+        centers = np.array([c.center for c in circles], np.float64).reshape(-1, 2)
+        for ring in circles:
+            groups: dict[tuple[str, int], list[Circle]] = defaultdict(list)
+            apart = np.hypot(*(centers - ring.center).T)
+            for n in np.nonzero(np.abs(apart - ring.radius) <= self.reach)[0].tolist():
+                c = circles[n]
+                if c.id != ring.id:
+                    groups[c.layer, round(c.radius / (2 * self.reach))].append(c)
+            for group in groups.values():
+                found = patterns.find([c.center for c in group], self.reach) if len(group) > 2 else None
+                if found is not None and found.form == "circle":
+                    yield Taken("even", (ring.id, *(group[i].id for i in found.order)))
+
+    def _rows(self) -> Iterator[Taken]:
+        """Yield neighbours among circles of one size that stand level or plumb with each other."""
+        groups: dict[tuple[str, int], list[Circle]] = defaultdict(list)
+        for c in self.rounds:
+            if isinstance(c, Circle):
+                groups[c.layer, round(c.radius / (2 * self.reach))].append(c)
+        for group in groups.values():
+            for axis, kind in ((1, "level-with"), (0, "plumb-with")):
+                row = sorted(group, key=lambda c: (round(c.center[axis] / (2 * self.reach)), c.center))
+                for a, b in itertools.pairwise(row):
+                    level = abs(a.center[axis] - b.center[axis]) <= self.reach
+                    if level and distance(a.center, b.center) > self.reach:
+                        yield Taken(kind, (a.id, b.id))
+
+    # between views
+
+    def _view_of(self, p: Point) -> str:
+        for v in self.views:
+            if _within(p, [v.box], self.reach):
+                return v.id
+        return ""
+
+    def _shared(self) -> Iterator[Taken]:
+        for one, other in itertools.combinations(self.views, 2):
+            yield from self._levels_of(one, other)
+
+    def _levels_of(self, one: View, other: View) -> Iterator[Taken]:
+        """Yield, for each corner of a view, the first corner of an earlier view on its level."""
+        a, b = ([k for k in self._joints() if _within(k.at, [v.box], self.reach)] for v in (one, other))
+        for axis, (low, high) in enumerate(((0, 2), (1, 3))):
+            same = abs(one.box[low] - other.box[low]) <= self.reach
+            if same and abs(one.box[high] - other.box[high]) <= self.reach:
+                yield from self._of_level(a, b, (axis, axis), 1.0, 0.0)
+                return
+        if abs((one.box[3] - one.box[1]) - (other.box[2] - other.box[0])) > self.reach:
+            return
+        ways = []
+        for sign in (1.0, -1.0):
+            add = other.box[0] - sign * (one.box[1] if sign > 0 else one.box[3])
+            ways.append(list(self._of_level(a, b, (1, 0), sign, add)))
+        depths = max(ways, key=len)
+        for t in depths[1:]:  # a depth is counted from the first of them
+            yield t._replace(features=(*t.features, *depths[0].features))
+
+    def _joints(self) -> list[Corner | Tee]:
+        return [k for k in self.key.meetings.values() if any(i in self.may for i, _ in k.ends)]
+
+    def _of_level(
+        self,
+        a: list[Corner | Tee],
+        b: list[Corner | Tee],
+        axes: tuple[int, int],
+        sign: float,
+        add: float,
+    ) -> Iterator[Taken]:
+        known = sorted((sign * k.at[axes[0]] + add, k.id) for k in a)
+        levels = [level for level, _ in known]
+        for k in sorted(b, key=lambda k: (k.at[axes[1]], k.id)):
+            n = int(np.searchsorted(levels, k.at[axes[1]] - self.reach))
+            if n < len(known) and abs(levels[n] - k.at[axes[1]]) <= self.reach:
+                yield Taken("views", (known[n][1], k.id), axes, sign)
+                continue
+            rim = self._rim_at(k.at[axes[1]], axes, sign, add)
+            if rim:
+                yield Taken("views", (rim, k.id), axes, sign)
+
+    def _rim_at(self, level: float, axes: tuple[int, int], sign: float, add: float) -> str:
+        """Return the circle whose outermost point an edge of another view is level with."""
+        for c in self.rounds:
+            if isinstance(c, Circle) and self._view_of(c.center):
+                for way in (-1.0, 1.0):
+                    at = sign * (c.center[axes[0]] + way * c.radius) + add
+                    if axes[0] == axes[1] and abs(at - level) <= self.reach:
+                        return c.id
+        return ""
+
+
+def _box(key: Linework, outline: Outline) -> Box:
+    xs, ys = zip(*(key.by_id[i].at for i in outline.corners), strict=True)
+    return (min(xs), min(ys), max(xs), max(ys))
+
+
+def _within(p: Point, boxes: Sequence[Box], spare: float = 0.0) -> bool:
+    return any(b[0] - spare <= p[0] <= b[2] + spare and b[1] - spare <= p[1] <= b[3] + spare for b in boxes)
