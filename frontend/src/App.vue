@@ -17,7 +17,9 @@ useRouter().afterEach(async (to, from) => {
   const same = to.path === from.path || (to.name === from.name && STAYS.has(String(to.name)));
   if (!from.matched.length || same) return;
   await nextTick();
-  requestAnimationFrame(toContent);
+  // at once where nothing holds the focus: the page may then take it for itself, as the grid does
+  if (!document.activeElement || document.activeElement === document.body) toContent();
+  else requestAnimationFrame(toContent);
 });
 </script>
 

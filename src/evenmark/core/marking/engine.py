@@ -20,6 +20,7 @@ from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.wording import number
 from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
+from evenmark.core.marking.attribute import OPEN, attribute, told
 from evenmark.core.marking.bound import Hopes
 from evenmark.core.marking.examination import Examination, Measure
 from evenmark.core.marking.examine import examine
@@ -46,12 +47,16 @@ class _Trial:
     pairing: Pairing
     exam: Examination
     findings: list[Finding]
+    """Everything that was examined."""
+    shown: list[Finding]
+    """What is asked, each slip charged once."""
+    heads: dict[int, int]
     earned_for: dict[int, Decimal]
 
     @property
     def charged(self) -> int:
         """How many findings are not met and follow no other."""
-        return sum(1 for f in self.findings if f.verdict in ("near", "missed", "absent"))
+        return sum(1 for f in self.findings if f.verdict in OPEN)
 
     @cached_property
     def earned(self) -> Decimal:
@@ -120,8 +125,22 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         better = not trial.exam.whole.agrees or bare.pairing.share > trial.pairing.share
         if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [_unit_note("unit-not-converted", key, attempt)]
-    findings = trial.findings
-    causes = explain(findings, trial.exam, key.unit.symbol, ALL, asked=key.asked, start=key.start)
+    findings = trial.shown
+    causes = told(
+        explain(
+            trial.findings,
+            trial.exam,
+            key.unit.symbol,
+            ALL,
+            asked=key.asked,
+            start=key.start,
+            watched=key.watched,
+        ),
+        trial.findings,
+        findings,
+        trial.heads,
+        key.watched,
+    )
     by_finding: dict[int, list[int]] = {}
     for cause in causes:
         for i in cause.explains:
@@ -299,6 +318,15 @@ def _examined(
         view_shifts=views,
         fields=fields,
     )
-    findings = follow(examine(key.asked.all, exam, key.bulks), key.asked, exam)
-    earned_for = score(findings, key.marks, key.rules, pairing.paired)
-    return _Trial(motion=motion, pairing=pairing, exam=exam, findings=findings, earned_for=earned_for)
+    examined = examine(key.asked.all, exam, key.bulks)
+    findings = follow(examined, key.asked, exam)
+    shown, heads = attribute(findings, {f.id: f.verdict for f in examined}, key.watched)
+    return _Trial(
+        motion=motion,
+        pairing=pairing,
+        exam=exam,
+        findings=findings,
+        shown=shown,
+        heads=heads,
+        earned_for=score(shown, key.marks, key.rules, pairing.paired),
+    )

@@ -47,6 +47,8 @@ class Evidence:
     unit: str
     asked: Asked = field(default_factory=lambda: Asked(()))
     start: Linework | None = None
+    watched: frozenset[int] = frozenset()
+    """Ids of findings that nobody asked for: they are not counted in what is said."""
 
     @cached_property
     def centre(self) -> frozenset[str]:
@@ -113,12 +115,20 @@ def explain(
     *,
     asked: Asked | None = None,
     start: Linework | None = None,
+    watched: frozenset[int] = frozenset(),
 ) -> tuple[Cause, ...]:
     """Return causes in order of weight, each with the findings it explains; ``start`` is the start drawing,
-    if there was one."""
+    if there was one, ``watched`` are findings that nobody asked for."""
     if all(f.verdict == "met" for f in findings):
         return ()
-    evidence = Evidence(exam=exam, findings=tuple(findings), unit=unit, asked=asked or Asked(()), start=start)
+    evidence = Evidence(
+        exam=exam,
+        findings=tuple(findings),
+        unit=unit,
+        asked=asked or Asked(()),
+        start=start,
+        watched=watched,
+    )
     put = [h for guess in hypotheses for h in guess(evidence) if h.tokens]
     put.sort(key=lambda h: (-len(h.tokens), h.free, min(h.tokens), h.code))
     explained: set[Token] = set()

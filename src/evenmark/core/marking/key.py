@@ -20,7 +20,7 @@ from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet
-from evenmark.core.marking.propose import default_roles, propose
+from evenmark.core.marking.propose import default_roles, propose, watched
 from evenmark.core.marking.score import allot
 from evenmark.core.marking.shapes import KINDS as SHAPES
 from evenmark.core.marking.shapes import Table, tables
@@ -47,6 +47,9 @@ class Key:
     tables: dict[str, Table]
     setting: Setting
     asked: Asked
+    """Everything that is examined: what is asked, and what is watched besides."""
+    watched: frozenset[int]
+    """Ids of what is examined although nobody asks for it."""
     bulks: tuple[Bulk, ...]
     joint_spots: Spots
     center_spots: Spots
@@ -152,7 +155,15 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     )
     check_rules(requirements, setting)
     marks = allot(requirements, rules)
-    asks = tuple(ask(r, setting) for r in requirements if r.on)
+    besides = watched(
+        linework,
+        roles,
+        tolerances.length,
+        requirements,
+        angle_deg=tolerances.angle_deg,
+        leave_out=out_of.union(given),
+    )
+    asks = tuple(ask(r, setting) for r in (*requirements, *besides) if r.on)
     return Key(
         linework=linework,
         rules=rules,
@@ -164,6 +175,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         tables=tables(linework),
         setting=setting,
         asked=Asked(asks),
+        watched=frozenset(r.id for r in besides),
         bulks=bulks_of(asks),
         joint_spots=spots(asks, marks, "kt"),
         center_spots=spots(asks, marks, "c"),

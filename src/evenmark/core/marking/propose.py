@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import itertools
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 import numpy as np
 
@@ -99,14 +99,7 @@ def propose(
     ``tolerance`` and ``angle_deg`` are those within which the key itself counts as tangent, concentric,
     square ...; what is to be left out (given, or covered by a higher role) is not asked.
     """
-    out_of = leave_out or set()
-    asked = {
-        f.id
-        for f in key.drawn
-        if f.id not in out_of and (f.id[0] in "dnh" or role_of(roles, f.layer) not in NOT_ASKED)
-    }
-    axes = {e.id for e in key.edges if role_of(roles, e.layer) == "centre"}
-    wishes = list(_Wishes(key, asked, axes, tolerance, angle_deg).all())
+    wishes = list(_wishes_of(key, roles, tolerance, angle_deg, leave_out or set()).all())
     for n, view in enumerate(views):
         if n:
             wishes.append(("arrangement", (views[0].id, view.id)))
@@ -129,6 +122,7 @@ def propose(
     for (kind, features), weight in zip(wishes, weights, strict=True):
         on = features[0][0] not in OFFERED
         out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9), on=on))
+    asked = {features[0] for _, features in wishes}
     layers = sorted(
         {f.layer for f in key.drawn if f.id in asked and f.id[0] not in OFFERED and f.layer in key.layers}
     )
@@ -143,6 +137,59 @@ def propose(
         )
     out.append(Requirement(id=len(out) + 1, kind="clean", weight=100 * CLEAN_SHARE))
     return tuple(out)
+
+
+WATCHED_KINDS = frozenset(
+    {
+        "length",
+        "angle",
+        "radius",
+        "sweep",
+        "position",
+        "axis",
+        "joined",
+        "closed",
+        "whole-edge",
+        "tangent",
+        "concentric",
+        "perpendicular",
+        "parallel",
+        "evenly-spaced",
+    }
+)
+"""Kinds of what is examined of a feature although nobody asks for it, to find where a slip was made."""
+
+
+def watched(
+    key: Linework,
+    roles: dict[str, Role],
+    tolerance: float,
+    asked: Iterable[Requirement],
+    *,
+    angle_deg: float = 0.01,
+    leave_out: set[str] | None = None,
+) -> tuple[Requirement, ...]:
+    """Return what is examined besides what is asked, with ids after those."""
+    known = list(asked)
+    there = {(r.kind, r.features) for r in known if r.on}
+    number = max((r.id for r in known), default=0)
+    out: list[Requirement] = []
+    for kind, features in _wishes_of(key, roles, tolerance, angle_deg, leave_out or set()).all():
+        if kind in WATCHED_KINDS and (kind, features) not in there:
+            out.append(Requirement(id=number + 1 + len(out), kind=kind, features=features, weight=0.0))
+    return tuple(out)
+
+
+def _wishes_of(
+    key: Linework, roles: dict[str, Role], tolerance: float, angle_deg: float, out_of: set[str]
+) -> _Wishes:
+    asked = {
+        f.id
+        for f in key.drawn
+        if f.id not in out_of and (f.id[0] in "dnh" or role_of(roles, f.layer) not in NOT_ASKED)
+    }
+    axes = {e.id for e in key.edges if role_of(roles, e.layer) == "centre"}
+    return _Wishes(key, asked, axes, tolerance, angle_deg)
 
 
 def _split(kinds: list[str]) -> list[float]:

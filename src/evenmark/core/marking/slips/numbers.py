@@ -368,10 +368,11 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
             off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
-        many = f"{len(every)} findings follow" if len(every) > 1 else "1 finding follows"
+        told = sum(f.id not in e.watched for f in every)
+        many = f"{told} findings follow" if told > 1 else "1 finding follows" if told else "others follow"
         says = (
             f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and "
-            f"{'are' if len(every) > 1 else 'is'} met once it is right."
+            f"{'is' if told == 1 else 'are'} met once it is right."
         )
         yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 

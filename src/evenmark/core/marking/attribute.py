@@ -1,0 +1,100 @@
+"""Attribute: which of the requirements that are asked a slip is charged to.
+
+- *watched*: what is examined although nobody asked: each feature's own size, place and relations, so that a
+  slip is found where it was made, whatever the list says. A sheet asks for the distance of a hole; what went
+  wrong is the hole's place.
+- *root*: the charged finding at the end of what follows it. Where a root is only watched, what is asked and
+  follows it is charged in its place: one of them, and the others follow that one.
+- *head*: the asked finding that stands for a root.
+
+What was watched never appears on a mark sheet and carries no marks.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+
+from evenmark.core.marking.model import Cause, Finding, Verdict
+
+OPEN = ("near", "missed", "absent")
+_FIRST = (
+    "length",
+    "distance",
+    "diameter",
+    "radius",
+    "included-angle",
+    "angle",
+    "sweep",
+    "position",
+    "joined",
+    "tangent",
+)
+"""Kinds in the order in which one of them stands for a slip; others after these."""
+_RANK = {kind: n for n, kind in enumerate(_FIRST)}
+
+
+def attribute(
+    findings: Sequence[Finding], measured: Mapping[int, Verdict], watched: Collection[int]
+) -> tuple[list[Finding], dict[int, int]]:
+    """Return the findings that are asked, each slip charged once among them, and the head of each root that
+    is only watched.
+
+    ``measured`` has the verdict of each finding before anything was followed through.
+    """
+    if not watched:
+        return list(findings), {}
+    groups: dict[int, list[Finding]] = {}
+    for f in findings:
+        root = f.follows
+        if f.verdict == "follows" and root is not None and root in watched and f.id not in watched:
+            groups.setdefault(root, []).append(f)
+    heads: dict[int, int] = {}
+    led: dict[int, Finding] = {}
+    for root, group in groups.items():
+        head = min(group, key=lambda f: (_RANK.get(f.kind, len(_RANK)), f.id))
+        heads[root] = head.id
+        own = measured[head.id]
+        led[head.id] = head._replace(verdict=own if own in OPEN else "absent", follows=None)
+        for f in group:
+            if f.id != head.id:
+                led[f.id] = f._replace(follows=head.id)
+    return [led.get(f.id, f) for f in findings if f.id not in watched], heads
+
+
+def told(
+    causes: Sequence[Cause],
+    findings: Sequence[Finding],
+    shown: Sequence[Finding],
+    heads: Mapping[int, int],
+    watched: Collection[int],
+) -> tuple[Cause, ...]:
+    """Return the causes in terms of what is asked: of what each explains that is only watched, the finding
+    that stands for it; causes of nothing that is asked are left out."""
+    if not watched:
+        return tuple(causes)
+    root_of = {f.id: f.follows if f.follows is not None else f.id for f in findings}
+    behind: dict[int, list[int]] = {}
+    for f in shown:
+        if f.follows is not None:
+            behind.setdefault(f.follows, []).append(f.id)
+    out: list[Cause] = []
+    for cause in causes:
+        ids: dict[int, None] = {}
+        for i in cause.explains:
+            if i not in watched:
+                ids[i] = None
+                continue
+            head = heads.get(root_of.get(i, i))
+            if head is not None:
+                ids |= dict.fromkeys((head, *behind.get(head, ())))
+        if ids:
+            out.append(
+                Cause(
+                    id=len(out) + 1,
+                    code=cause.code,
+                    explains=tuple(sorted(ids)),
+                    says=cause.says,
+                    candidates=cause.candidates,
+                )
+            )
+    return tuple(out)
