@@ -170,7 +170,7 @@ def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
     )
     assert {s["figure"]: s["of"] for s in proof["sizes"]} == {
         "Ø28": "circle 1",
-        "82": "centre line 1 to centre line 5, across",
+        "82": "circle 1 to circle 2, across",
         "R24": "arc 1",
         "Ø12": "circle 2",
         "R13": "arc 2",
@@ -181,10 +181,10 @@ def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
     assert proof["says"] == "No sizes are placed yet; 5 sizes would say everything once."
     assert sorted(s["figure"] for s in proof["proposed"]) == ["82", "R13", "R24", "Ø12", "Ø28"]
     # what is taken as read is switched by the rule set
-    (files / "rules.json").write_text(json.dumps({"taken": {"on-axis e5 c2": False}}))
+    (files / "rules.json").write_text(json.dumps({"taken": {"alike e2 k3 k4": False, "smooth e3 a2": False}}))
     status, (proof,), _ = run(files, capsys, "prove", "said.dxf", "--rules", "rules.json", "--json")
     assert (status, proof["complete"], len(proof["free"])) == (0, False, 1)
-    assert [t["id"] for t in proof["taken"] if not t["on"]] == ["on-axis e5 c2"]
+    assert [t["id"] for t in proof["taken"] if not t["on"]] == ["smooth e3 a2", "alike e2 k3 k4"]
     _, words, _ = run(files, capsys, "prove", "twice.dxf")
     assert "64, 36 and 28 say one size twice." in words[0]["text"]
     status, _, err = run(files, capsys, "prove", "broken.dxf")

@@ -11,7 +11,7 @@ import json
 import sys
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from evenmark.core.dimensioning.proof import TooLarge
 from evenmark.core.dimensioning.proof_json import to_json as proof_json
@@ -22,7 +22,7 @@ from evenmark.core.linework.wording import number
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
 from evenmark.core.marking.kinds.lettering import FIELDS
 from evenmark.core.marking.marks_json import to_json
-from evenmark.core.marking.model import POLICIES
+from evenmark.core.marking.model import POLICIES, Charges, Listing
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import parse, proposal_json
 
@@ -74,6 +74,12 @@ def _parser() -> argparse.ArgumentParser:
     checking.set_defaults(run=_check)
     proposing = commands.add_parser("propose", help="the requirements an instructor would start from")
     proposing.add_argument("key", metavar="KEY")
+    proposing.add_argument(
+        "--by",
+        choices=get_args(Listing),
+        default="feature",
+        help="feature by feature, or by what the sheet says",
+    )
     proposing.add_argument("--json", action="store_true", help="a rule set that `check --rules` takes")
     proposing.set_defaults(run=_propose)
     proving = commands.add_parser("prove", help="whether a key's sheet says every size once")
@@ -184,7 +190,8 @@ def _said(value: object) -> str:
 
 
 def _propose(options: argparse.Namespace) -> int:
-    key = prepare(_drawing(options.key), RuleSet())
+    by_sheet = options.by == "sheet"
+    key = prepare(_drawing(options.key), RuleSet(listing=options.by, charges=Charges() if by_sheet else None))
     proposal = proposal_json(key)
     if options.json:
         _print(proposal)

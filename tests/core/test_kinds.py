@@ -132,6 +132,27 @@ TABLE: list[tuple[str, tuple[str, ...], Drawing, Drawing, str, float]] = [
         "missed",
         2 / 3,
     ),
+    ("diameter", ("c1",), KEY, with_hole(20, 25, 6.0004), "met", 0.0008),
+    ("diameter", ("c1",), KEY, with_hole(20, 25, 6.0006), "near", 0.0012),
+    ("diameter", ("c1", "c2"), KEY, with_hole(20, 25, 8), "missed", 4.0),
+    ("radius", ("c1", "c2"), KEY, with_hole(20, 25, 8), "missed", 2.0),
+    ("arc-length", ("a1",), drawing(arc((0, 0), 10, 0, 90)), drawing(arc((0, 0), 10, 0, 90)), "met", 0.0),
+    (
+        "arc-length",
+        ("a1",),
+        drawing(arc((0, 0), 10, 0, 90)),
+        drawing(arc((0, 0), 12, 0, 90)),
+        "missed",
+        math.pi,  # a quarter of the difference of circumferences
+    ),
+    (
+        "in-line",
+        ("e1", "e2"),
+        drawing(line((0, 0), (20, 0)), line((40, 0), (60, 0))),
+        drawing(line((0, 0), (20, 0)), line((40, 0.5), (60, 0.5))),
+        "missed",
+        0.5,
+    ),
     ("count", ("c1",), KEY, drawing(PLATE, circle((40, 25), 6)), "missed", 1.0),
     ("count", ("c1",), KEY, KEY, "met", 0.0),
 ]

@@ -4095,6 +4095,34 @@ export interface components {
             title: string;
         };
         /**
+         * ChargesModel
+         * @description What is taken away instead of earned.
+         */
+        ChargesModel: {
+            /** Beside Absent */
+            beside_absent: number;
+            /** Each */
+            each: number;
+            /** Enough */
+            enough: number;
+            /** Floor */
+            floor: number;
+            /** Floor Sizes */
+            floor_sizes: number;
+            /** Floors Most */
+            floors_most: number;
+            /** Habits */
+            habits: boolean;
+            /** Mirrored */
+            mirrored: number;
+            /** Most */
+            most: number;
+            /** Twice */
+            twice: number;
+            /** Whole */
+            whole: number;
+        };
+        /**
          * CheckOut
          * @description A column of the grid.
          */
@@ -5362,6 +5390,11 @@ export interface components {
              * @enum {string}
              */
             by?: "fixed" | "pattern" | "field";
+            /**
+             * Direction
+             * @default null
+             */
+            direction?: number | null;
             /** Features */
             features: string[];
             /**
@@ -5391,10 +5424,20 @@ export interface components {
             /** On */
             on: boolean;
             /**
+             * Parts
+             * @default []
+             */
+            parts?: string[];
+            /**
              * Pattern
              * @default
              */
             pattern?: string;
+            /**
+             * Size
+             * @default
+             */
+            size?: string;
             /**
              * Tolerance
              * @default null
@@ -5419,6 +5462,11 @@ export interface components {
              * @enum {string}
              */
             by?: "fixed" | "pattern" | "field";
+            /**
+             * Direction
+             * @default null
+             */
+            direction?: number | null;
             /** Expected */
             expected: number | [
                 number,
@@ -5451,10 +5499,20 @@ export interface components {
             /** On */
             on: boolean;
             /**
+             * Parts
+             * @default []
+             */
+            parts?: string[];
+            /**
              * Pattern
              * @default
              */
             pattern?: string;
+            /**
+             * Size
+             * @default
+             */
+            size?: string;
             /** Tolerance */
             tolerance: number | null;
             /** Weight */
@@ -5547,6 +5605,8 @@ export interface components {
         RulesIn: {
             /** Any Unit */
             any_unit: boolean;
+            /** @default null */
+            charges?: components["schemas"]["ChargesModel"] | null;
             /**
              * Clutter Cap
              * @default null
@@ -5584,6 +5644,12 @@ export interface components {
             kind_marks?: {
                 [key: string]: number;
             };
+            /**
+             * Listing
+             * @default feature
+             * @enum {string}
+             */
+            listing?: "feature" | "sheet";
             /** Marks */
             marks: number;
             /** Near Share */
@@ -5598,6 +5664,20 @@ export interface components {
             /** Roles */
             roles: {
                 [key: string]: string;
+            };
+            /**
+             * Taken
+             * @default {}
+             */
+            taken?: {
+                [key: string]: boolean;
+            };
+            /**
+             * Ties
+             * @default {}
+             */
+            ties?: {
+                [key: string]: string[];
             };
             tolerances: components["schemas"]["TolerancesModel"];
             /** Unit */
@@ -5617,6 +5697,8 @@ export interface components {
         RulesOut: {
             /** Any Unit */
             any_unit: boolean;
+            /** @default null */
+            charges?: components["schemas"]["ChargesModel"] | null;
             /**
              * Clutter Cap
              * @default null
@@ -5654,6 +5736,12 @@ export interface components {
             kind_marks?: {
                 [key: string]: number;
             };
+            /**
+             * Listing
+             * @default feature
+             * @enum {string}
+             */
+            listing?: "feature" | "sheet";
             /** Marks */
             marks: number;
             /** Near Share */
@@ -5668,6 +5756,20 @@ export interface components {
             /** Roles */
             roles: {
                 [key: string]: string;
+            };
+            /**
+             * Taken
+             * @default {}
+             */
+            taken?: {
+                [key: string]: boolean;
+            };
+            /**
+             * Ties
+             * @default {}
+             */
+            ties?: {
+                [key: string]: string[];
             };
             tolerances: components["schemas"]["TolerancesModel"];
             /** Unit */

@@ -8,7 +8,7 @@ from apiflask import APIBlueprint
 from flask import Response, request
 from sqlalchemy.orm import Session
 
-from evenmark.core.marking.rules_json import FORMAT, VERSION
+from evenmark.core.marking.rules_json import FORMAT
 from evenmark.core.marking.wording import centre_lines, characteristic
 from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, prints, results
 from evenmark.services.errors import NotUsable
@@ -64,7 +64,7 @@ def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
     """Change a revision, or begin the next one if it was issued."""
     changes = json_data.model_dump(exclude_none=True, mode="json", exclude={"based_on"})
     if "rules" in changes:
-        changes["rules"] = {"format": FORMAT, "version": VERSION, **changes["rules"]}
+        changes["rules"] = {"format": FORMAT, **changes["rules"]}
     words = set(changes) <= exercise_edit.WORDS
     with database().transaction() as db:
         basis = exercise_edit.begin(db, me(), revision_id, json_data.based_on, words=words)

@@ -32,8 +32,6 @@ from evenmark.core.linework.model import Arc, Circle, Edge, End, Linework
 Floats = NDArray[np.float64]
 TURN_DEG = 0.01
 """How far a direction may lie from another and still be the same, degrees."""
-_NEARLY_RAD = 1e-3
-"""By how much the end of an arc may fall short of the side at which a size is measured to it, rad."""
 _IN_FRONT: dict[Role, int] = {"outline": 0, "frame": 0, "hidden": 1, "section": 1, "centre": 2}
 _NOT_MEASURED: frozenset[Role] = frozenset({"construction", "dimension", "lettering"})
 
@@ -123,7 +121,7 @@ class Measured:
         for n in np.nonzero(on)[0].tolist():
             c = self.rounds[n]
             turn = math.atan2(d[n, 1], d[n, 0])
-            if isinstance(c, Circle) or in_sweep(turn, c.start_rad, c.sweep_rad, _NEARLY_RAD):
+            if isinstance(c, Circle) or in_sweep(turn, c.start_rad, c.sweep_rad, tol.NEARLY_ENDED_RAD):
                 return Place(c.id, "rim", math.copysign(1.0, along[n]))
         return None
 
@@ -151,13 +149,25 @@ class Measured:
 
     def _carrier_at(self, p: Point, direction: float) -> Place | None:
         """Return a straight piece square to a direction: one that a point lies on; else the nearest whose
-        carrier it lies on, as where a corner was rounded off."""
+        carrier it lies on, as where a corner was rounded off. Of an axis, what it is the axis of."""
         aside, past = self.beside(p)
         on = [
             n for n in np.nonzero(aside <= self.reach)[0].tolist() if square_to(self.straight[n], direction)
         ]
         best = min(on, key=lambda n: (past[n] if past[n] > self.reach else 0.0, n), default=None)
-        return None if best is None else Place(self.straight[best].id, "carrier")
+        if best is None:
+            return None
+        centre = self._centre_on(best) if best >= len(self.edges) else None
+        return centre or Place(self.straight[best].id, "carrier")
+
+    def _centre_on(self, n: int) -> Place | None:
+        """Return the first of the round things that an axis is the axis of: a size that ends on the axis
+        measures to their centre."""
+        start, u, length = (part[n] for part in self._lines)
+        d = self._circles[0] - start
+        along, aside = d[:, 0] * u[0] + d[:, 1] * u[1], np.abs(u[0] * d[:, 1] - u[1] * d[:, 0])
+        on = np.nonzero((aside <= self.reach) & (along >= -self.reach) & (along <= length + self.reach))[0]
+        return Place(self.rounds[int(on[0])].id) if len(on) else None
 
     def level_with(self, p: Point, direction: float) -> Place | None:
         """Return the edge that a point is level with across a direction: an origin beside the part stands for

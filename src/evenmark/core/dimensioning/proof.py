@@ -12,7 +12,6 @@ those that have a share in it. What is left over moves.
 
 from __future__ import annotations
 
-import itertools
 import math
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
@@ -20,7 +19,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from evenmark.core.dimensioning.measured import Measured, measured
-from evenmark.core.dimensioning.rank import Echelon, Row
+from evenmark.core.dimensioning.rank import Echelon, Row, combined
 from evenmark.core.dimensioning.readings import equations_of
 from evenmark.core.dimensioning.settling import Settling
 from evenmark.core.dimensioning.sizes import Size, Sizes, Ties, Untied, sizes_of
@@ -29,10 +28,8 @@ from evenmark.core.dimensioning.unknowns import Unknowns
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Edge, Linework, View
+from evenmark.core.linework.model import Linework, View
 
-MOST_COMBINED = 40
-"""Up to so many motions or dependencies are made smaller by combining two of them."""
 MOST_FEATURES = 4000
 """A key of more features is not proved."""
 _FEW_SIZES = 3
@@ -212,7 +209,7 @@ class _Prover:
                     circuits.append(found)
         order = {s.id: n for n, s in enumerate(self.sizes.sizes)}
         out = []
-        for circuit in _combined(circuits):
+        for circuit in combined(circuits):
             ids = sorted({self.share_of[k].id for k in circuit}, key=order.__getitem__)
             # sizes that hold for several features may repeat what is taken as read: that is no other size
             if len(ids) > 1 or self._is_said_without(ids[0]):
@@ -282,7 +279,7 @@ class _Prover:
         only_lines = {i for line in self.u.lines.values() for i in line}
         found = [v for v in self.known.motions(len(self.u.values)) if not set(v) <= only_lines]
         gauges = [dict(enumerate(self.u.shift(1.0, 0.0))), dict(enumerate(self.u.shift(0.0, 1.0)))]
-        return _combined([self._anchored(v, gauges) for v in found])
+        return combined([self._anchored(v, gauges) for v in found])
 
     def _anchored(self, motion: Row, gauges: list[Row]) -> Row:
         """Return a motion told against the larger part of the drawing: the fewest features move."""
@@ -355,42 +352,3 @@ def _within(x: float, y: float, view: View, u: Unknowns) -> bool:
     (left, low), (right, high) = u.local(view.box[:2]), u.local(view.box[2:])
     spare = tol.PROOF_STEP + u.m.reach / u.scale
     return left - spare <= x <= right + spare and low - spare <= y <= high + spare
-
-
-def _combined(vectors: list[Row]) -> list[Row]:
-    """Replace a vector by its difference with a multiple of another as long as that has fewer entries; each
-    step makes the whole smaller, so it ends."""
-    out = [dict(v) for v in vectors]
-    if not 1 < len(out) <= MOST_COMBINED:
-        return out
-    better = True
-    while better:
-        better = False
-        for i, j in itertools.permutations(range(len(out)), 2):
-            left = _less(out[i], out[j])
-            if left and len(left) < len(out[i]):
-                out[i] = left
-                better = True
-    return out
-
-
-def _less(a: Row, b: Row) -> Row:
-    """Return a vector less that multiple of another with which it agrees in most entries."""
-    ratios = [a[k] / b[k] for k in a.keys() & b.keys()]
-    if not ratios:
-        return {}
-    common = Counter(round(r, 6) for r in ratios).most_common(1)[0][0]
-    ratio = next(r for r in ratios if round(r, 6) == common)
-    left = {k: a.get(k, 0.0) - ratio * b.get(k, 0.0) for k in a.keys() | b.keys()}
-    return {k: v for k, v in left.items() if abs(v) > 10 * tol.PROOF_ZERO}
-
-
-def edges_moved(motion: Motion, key: Linework) -> list[Edge]:
-    """Return the edges that a motion carries along as they are."""
-    node = {end: k.id for k in key.corners for end in k.ends}
-    out = []
-    for e in key.edges:
-        ends = [motion.moves.get(node.get((e.id, w), f"{e.id}.{w}")) for w in (0, 1)]
-        if ends[0] is not None and ends[1] is not None and math.dist(ends[0], ends[1]) <= 1e-6:
-            out.append(e)
-    return out

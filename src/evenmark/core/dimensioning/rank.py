@@ -9,12 +9,16 @@ Every reduced row holds, so that new rows can be asked whether they would settle
 
 from __future__ import annotations
 
+import itertools
+from collections import Counter
 from collections.abc import Mapping
 
 from evenmark.core.geometry import tolerance as tol
 
 Row = dict[int, float]
 Shares = dict[int, float]
+MOST_COMBINED = 40
+"""Up to so many motions or dependencies are made smaller by combining two of them."""
 
 
 class Echelon:
@@ -108,3 +112,31 @@ def _take(row: Row, other: Mapping[int, float], factor: float) -> None:
             row.pop(i, None)
         else:
             row[i] = left
+
+
+def combined(vectors: list[Row]) -> list[Row]:
+    """Replace a vector by its difference with a multiple of another as long as that has fewer entries; each
+    step makes the whole smaller, so it ends."""
+    out = [dict(v) for v in vectors]
+    if not 1 < len(out) <= MOST_COMBINED:
+        return out
+    better = True
+    while better:
+        better = False
+        for i, j in itertools.permutations(range(len(out)), 2):
+            left = _less(out[i], out[j])
+            if left and len(left) < len(out[i]):
+                out[i] = left
+                better = True
+    return out
+
+
+def _less(a: Row, b: Row) -> Row:
+    """Return a vector less that multiple of another with which it agrees in most entries."""
+    ratios = [a[k] / b[k] for k in a.keys() & b.keys()]
+    if not ratios:
+        return {}
+    common = Counter(round(r, 6) for r in ratios).most_common(1)[0][0]
+    ratio = next(r for r in ratios if round(r, 6) == common)
+    left = {k: a.get(k, 0.0) - ratio * b.get(k, 0.0) for k in a.keys() | b.keys()}
+    return {k: v for k, v in left.items() if abs(v) > 10 * tol.PROOF_ZERO}

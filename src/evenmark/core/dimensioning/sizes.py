@@ -201,13 +201,9 @@ def _round(d: Dimension, m: Measured) -> Size | Untied:
 def _arc(d: Dimension, m: Measured) -> Size | Untied:
     center, a, b = d.points
     for c in m.rounds_at(center):
-        if isinstance(c, Arc) and {_same(p, q, m.reach) for p, q in ((a, c.start), (b, c.end))} == {True}:
+        if isinstance(c, Arc) and max(distance(a, c.start), distance(b, c.end)) <= m.reach:
             return _size(d, "arc-length", (Place(c.id),), c.radius * c.sweep_rad)
     return _none(d, "nothing")
-
-
-def _same(p: Point, q: Point, reach: float) -> bool:
-    return distance(p, q) <= reach
 
 
 # angles

@@ -113,6 +113,8 @@ area."""
 PEN_UP = 1e-6
 """Pieces that end within this of where the next begins are written as one polyline."""
 
+NEARLY_ENDED_RAD = 1e-3
+"""By how much the end of an arc may fall short of the side at which a size is measured to it, rad."""
 PROOF_STEP = 1e-6
 """Half the step of central differences in the proof, where the extent of a drawing is 1: the error, of third
 order, is far below what counts as zero."""

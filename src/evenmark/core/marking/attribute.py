@@ -16,7 +16,7 @@ from collections.abc import Collection, Mapping, Sequence
 
 from evenmark.core.marking.model import Cause, Finding, Verdict
 
-OPEN = ("near", "missed", "absent")
+OPEN: tuple[Verdict, ...] = ("near", "missed", "absent")
 _FIRST = (
     "length",
     "distance",

@@ -42,7 +42,9 @@ def bulks_of(asks: Sequence[Ask]) -> tuple[Bulk, ...]:
     rows: dict[str, list[int]] = {}
     for n, a in enumerate(asks):
         kind = a.r.kind
-        if kind == "joined" and not (isinstance(a.feature, Corner) and len(a.feature.ends) == 2):
+        if (kind == "joined" and not (isinstance(a.feature, Corner) and len(a.feature.ends) == 2)) or (
+            kind == "radius" and len(a.r.features) > 1
+        ):
             kind = ""
         elif kind == "position" and isinstance(a.feature, Arc | Circle):
             kind = "centre"

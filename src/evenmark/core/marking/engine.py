@@ -22,6 +22,8 @@ from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
 from evenmark.core.marking.attribute import OPEN, attribute, told
 from evenmark.core.marking.bound import Hopes
+from evenmark.core.marking.charges import charged, earned_with, floors_with
+from evenmark.core.marking.conversion import conversion, unit_note
 from evenmark.core.marking.examination import Examination, Measure
 from evenmark.core.marking.examine import examine
 from evenmark.core.marking.explain import explain
@@ -52,6 +54,8 @@ class _Trial:
     """What is asked, each slip charged once."""
     heads: dict[int, int]
     earned_for: dict[int, Decimal]
+    taken_for: dict[int, Decimal]
+    lost_with: dict[int, int]
 
     @property
     def charged(self) -> int:
@@ -60,8 +64,8 @@ class _Trial:
 
     @cached_property
     def earned(self) -> Decimal:
-        """All marks together, never less than none."""
-        return total_of(self.earned_for)
+        """All marks together less what is taken away, never less than none."""
+        return total_of(self.earned_for, self.taken_for)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -114,7 +118,7 @@ def check_in_full(key: Key, attempt: Drawing, fields: Fields | None = None) -> C
 
 def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     attempt = key.examined(attempt)
-    scale, notes = _conversion(key, attempt)
+    scale, notes = conversion(key, attempt)
     oddities = attempt.oddities
     drawn = simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale)
     if scale == 1.0:
@@ -124,7 +128,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length), fields)
         better = not trial.exam.whole.agrees or bare.pairing.share > trial.pairing.share
         if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
-            trial, notes = bare, [_unit_note("unit-not-converted", key, attempt)]
+            trial, notes = bare, [unit_note("unit-not-converted", key, attempt)]
     findings = trial.shown
     causes = told(
         explain(
@@ -147,7 +151,10 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
             by_finding.setdefault(i, []).append(cause.id)
     if by_finding:
         findings = [f._replace(causes=tuple(by_finding[f.id])) if f.id in by_finding else f for f in findings]
-    earned = trial.earned
+    taken_for = dict(trial.taken_for)
+    for i, marks in floors_with(findings, causes, trial.earned_for, key.marks, key.rules, *key.scale).items():
+        taken_for[i] = taken_for.get(i, Decimal(0)) + marks
+    earned = total_of(trial.earned_for, taken_for)
     if notes and notes[0].code == "unit-not-converted":
         earned = max(Decimal(0), earned - Decimal(str(key.rules.unit_charge)))
     sheet = MarkSheet(
@@ -166,6 +173,8 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         earned_for=trial.earned_for,
         possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
+        taken_for=taken_for,
+        lost_with=trial.lost_with,
         view_motions={i: Motion(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.exam.drawn)
@@ -186,33 +195,6 @@ def _typed_over(key: Key, drawn: Linework) -> list[Note]:
         for d in drawn.dimensions
         if d.typed is not None and d.typed not in asked
     ]
-
-
-def _conversion(key: Key, attempt: Drawing) -> tuple[float, list[Note]]:
-    """Return the factor from attempt units to key units; other than 1 only when both files declare a unit."""
-    if attempt.unit is None:
-        return 1.0, [
-            Note(
-                code="unit-assumed",
-                says=f"The file declares no unit; its sizes are read as {key.unit.symbol}.",
-            )
-        ]
-    if not key.declared or not key.rules.any_unit or attempt.unit.mm == key.unit.mm:
-        return 1.0, []
-    return attempt.unit.mm / key.unit.mm, [_unit_note("unit-converted", key, attempt)]
-
-
-def _unit_note(code: str, key: Key, attempt: Drawing) -> Note:
-    unit = attempt.unit or key.unit
-    if code == "unit-converted":
-        return Note(
-            code=code, says=f"The file declares {unit.symbol}; its sizes were converted to {key.unit.symbol}."
-        )
-    says = (
-        f"The file declares {unit.symbol}, but its numbers are those asked for in {key.unit.symbol}; they "
-        "were used as they stand."
-    )
-    return Note(code=code, says=says)
 
 
 def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
@@ -321,6 +303,14 @@ def _examined(
     examined = examine(key.asked.all, exam, key.bulks)
     findings = follow(examined, key.asked, exam)
     shown, heads = attribute(findings, {f.id: f.verdict for f in examined}, key.watched)
+    earned_for = score(shown, key.marks, key.rules, pairing.paired)
+    taken_for: dict[int, Decimal] = {}
+    lost_with: dict[int, int] = {}
+    if key.rules.charges is not None:
+        earned_for, lost_with = earned_with(
+            earned_for, shown, findings, key.linework, key.rules, key.marks, key.scale[1]
+        )
+        taken_for = charged(shown, key.rules.charges, *key.scale)
     return _Trial(
         motion=motion,
         pairing=pairing,
@@ -328,5 +318,7 @@ def _examined(
         findings=findings,
         shown=shown,
         heads=heads,
-        earned_for=score(shown, key.marks, key.rules, pairing.paired),
+        earned_for=earned_for,
+        taken_for=taken_for,
+        lost_with={i: heads.get(because, because) for i, because in lost_with.items()},
     )

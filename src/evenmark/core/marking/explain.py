@@ -71,12 +71,12 @@ class Evidence:
 
     def failing(self, *kinds: str) -> Iterator[Finding]:
         """Yield near, missed and absent findings of some kinds."""
-        return (f for f in self.open if f.kind in kinds)
+        return (f for f in self.open if f.kind in kinds and not _for_several(f))
 
     def off(self, *kinds: str) -> Iterator[Finding]:
         """Yield near, missed and following findings of some kinds: what was drawn otherwise, charged or
         not."""
-        return (f for f in self._off if f.kind in kinds)
+        return (f for f in self._off if f.kind in kinds and not _for_several(f))
 
     @cached_property
     def _off(self) -> tuple[Finding, ...]:
@@ -102,6 +102,11 @@ class Evidence:
     def same(self, a: Point | None, b: Point | None) -> bool:
         """Say whether two points agree as closely as a prediction must."""
         return a is not None and b is not None and distance(a, b) <= self.exact
+
+
+def _for_several(f: Finding) -> bool:
+    """Say whether a finding is one size for several features, each of which has a finding of its own."""
+    return f.kind == "radius" and len(f.features) > 1
 
 
 Guess = Callable[[Evidence], Iterator[Hypothesis]]

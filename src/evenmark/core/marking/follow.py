@@ -12,6 +12,9 @@ once the sizes and places that are charged anyway are right follows those.
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Mapping
+
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
@@ -24,9 +27,15 @@ from evenmark.core.marking.seams import follow_seams
 
 _OWN = ("radius", "position", "length", "angle", "sweep", "axis")
 """What a feature itself is charged for; the first of them leads what follows."""
+_ABOUT_PLACES = ("position", "axis", "length", "angle", "sweep", "radius")
+_OF_PLACES = frozenset({"distance", "concentric", "evenly-spaced", "symmetric", "in-line", "agreement"})
+"""Relations of places: they follow what stands elsewhere before what has another size."""
 _RELATIONS = frozenset(
     [
         "distance",
+        "diameter",
+        "arc-length",
+        "in-line",
         "included-angle",
         "perpendicular",
         "parallel",
@@ -78,6 +87,8 @@ def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -
     led: dict[int, int] = {}
     for f in findings:
         if f.kind != "radius" or f.verdict not in ("missed", "near", "follows") or f.features[0][0] != "a":
+            continue
+        if len(f.features) > 1:
             continue
         drawn = exam.partner(f.features[0])
         if not isinstance(drawn, Arc) or tol.within(f.deviation or 0.0, f.tolerance or 0.0, exam.slack):
@@ -253,17 +264,16 @@ def _follow_relations(findings: list[Finding], asked: Asked, exam: Examination) 
     open_ = [
         f
         for f in findings
-        if f.verdict in ("missed", "near") and (f.kind in _RELATIONS or f.kind == "tangent")
+        if f.verdict in ("missed", "near")
+        and (f.kind in _RELATIONS or f.kind == "tangent" or (f.kind == "radius" and len(f.features) > 1))
     ]
     if not open_:
         return {}
-    own: dict[str, Finding] = {}
+    own: dict[str, list[Finding]] = defaultdict(list)
     for f in findings:
-        if f.kind in _OWN and f.verdict in ("missed", "near", "follows") and f.features:
+        if f.kind in _OWN and f.verdict in ("missed", "near", "follows") and len(f.features) == 1:
             for i in (f.features[0], *_curves_at(f.features[0], exam)):
-                known = own.get(i)
-                if known is None or (_rank(f), f.id) < (_rank(known), known.id):
-                    own[i] = f
+                own[i].append(f)
     if not own:
         return {}
     curves = frozenset(i for i in own if i in exam.key.curves and i in exam.drawn_for)
@@ -278,13 +288,11 @@ def _follow_relations(findings: list[Finding], asked: Asked, exam: Examination) 
             continue
         m = MEASURES[f.kind](asked.by_id[f.id], rounds if f.kind == "tangent" else right)
         if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, exam.slack):
-            leader = min((own[i] for i in parts), key=lambda g: g.id)
+            rank = _ABOUT_PLACES if f.kind in _OF_PLACES else _OWN
+            best = [min(own[i], key=lambda g: (rank.index(g.kind), g.id)) for i in parts]
+            leader = min(best, key=lambda g: (rank.index(g.kind) if f.kind in _OF_PLACES else 0, g.id))
             led[f.id] = leader.follows if leader.follows is not None else leader.id
     return led
-
-
-def _rank(f: Finding) -> int:
-    return _OWN.index(f.kind)
 
 
 def _curves_at(feature: str, exam: Examination) -> list[str]:
@@ -293,5 +301,5 @@ def _curves_at(feature: str, exam: Examination) -> list[str]:
     return [i for i, _ in joint.ends] if isinstance(joint, Corner | Tee) else []
 
 
-def _parts_of_views(f: Finding, own: dict[str, Finding], exam: Examination) -> list[str]:
+def _parts_of_views(f: Finding, own: Mapping[str, list[Finding]], exam: Examination) -> list[str]:
     return list(own) if f.kind == "agreement" else []

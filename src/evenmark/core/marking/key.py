@@ -20,11 +20,13 @@ from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet
-from evenmark.core.marking.propose import default_roles, propose, watched
-from evenmark.core.marking.score import allot
+from evenmark.core.marking.propose import default_roles, propose
+from evenmark.core.marking.propose_sheet import propose_by_sheet
+from evenmark.core.marking.score import allot, step_of
 from evenmark.core.marking.shapes import KINDS as SHAPES
 from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.views import find_views
+from evenmark.core.marking.watched import watched
 
 Joints = dict[tuple[str, str], tuple[int | None, int | None]]
 
@@ -90,6 +92,11 @@ class Key:
         )
 
     @cached_property
+    def scale(self) -> tuple[Decimal, Decimal]:
+        """What one mark of 100 is worth here, and the smallest mark."""
+        return Decimal(str(self.rules.marks)) / 100, step_of(self.rules.marks, len(self.marks))
+
+    @cached_property
     def possible(self) -> Decimal:
         """The marks of everything that is asked, together."""
         return sum(self.marks.values(), Decimal(0))
@@ -136,6 +143,19 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     if views is None:
         views = find_views(linework, roles, tolerances.length)
     requirements = rules.requirements
+    if requirements is None and rules.listing == "sheet":
+        proof = prove(
+            linework,
+            roles,
+            tolerances.length,
+            angle_deg=tolerances.angle_deg,
+            views=views,
+            leave_out=out_of,
+            given=given,
+            ties=rules.ties,
+            switched=rules.taken,
+        )
+        requirements = propose_by_sheet(linework, proof, roles, views, out_of.union(given))
     if requirements is None:
         requirements = propose(
             linework,

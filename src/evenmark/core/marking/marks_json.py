@@ -67,8 +67,13 @@ def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
         "follows": f.follows,
     }
     earned, possible = (of.get(f.id, NO_MARKS) for of in (sheet.earned_for, sheet.possible_for))
-    if earned != possible:
+    if f.id in sheet.lost_with:
+        out["lost_with"] = sheet.lost_with[f.id]
+        out["why"] = "It earns only where size and place are right, and one of them is not."
+    elif earned != possible:
         out["why"] = why_lost(f, sheet.unit)
+    if f.id in sheet.taken_for:
+        out["taken"] = _marks(sheet.taken_for[f.id])
     if f.layer is not None:
         out["layer"] = f.layer
     if f.kind == "clean":

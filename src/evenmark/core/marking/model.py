@@ -32,7 +32,9 @@ class Requirement:
     """One statement about one or more key features, or about a layer, or about the whole drawing.
 
     ``tolerance`` and ``near`` are None where the rule set's own hold; ``weight`` shares out the marks among
-    requirements that are on. For `wording`: ``by`` says whether the key's own wording is asked, a pattern, or
+    requirements that are on. For `distance`: ``direction`` in degrees is that in which it is measured, None
+    for the shortest way; ``parts`` says what of each feature (see `kinds.said`). ``size`` is the dimension of
+    the key that says it. For `wording`: ``by`` says whether the key's own wording is asked, a pattern, or
     a field of the student that ``pattern`` names; ``any_case`` lets the letter case go. For `axis`: ``low``
     and ``high`` bound the overshoot.
     """
@@ -50,6 +52,39 @@ class Requirement:
     any_case: bool = False
     low: float | None = None
     high: float | None = None
+    direction: float | None = None
+    parts: tuple[str, ...] = ()
+    size: str = ""
+
+
+Listing = Literal["feature", "sheet"]
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Charges:
+    """What is taken away instead of earned, in marks of an exercise of 100: for the whole drawing standing
+    otherwise than allowed (``mirrored`` for one that is mirrored), for ``each`` thing of `clean`, at most
+    ``most`` together, of which at most ``twice`` for what is drawn twice.
+
+    ``floor`` is what an independent slip costs at least, ``floor_sizes`` one of a size or place, half of
+    it where it is near; what is taken for that comes to ``floors_most`` together at most. What follows
+    something that was not drawn earns the share ``beside_absent`` of what else was drawn rightly; what
+    follows a slip earns in full as long as the share ``enough`` of the drawing is right, less than that
+    in proportion: another part is no slip of this one. With ``habits``, layers, joints, whole edges and
+    looks earn only for features whose size and place are met.
+    """
+
+    whole: float = 20.0
+    mirrored: float = 30.0
+    each: float = 1.0
+    most: float = 25.0
+    twice: float = 15.0
+    floor: float = 3.0
+    floor_sizes: float = 5.0
+    floors_most: float = 18.0
+    beside_absent: float = 0.65
+    enough: float = 0.5
+    habits: bool = True
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -57,14 +92,16 @@ class RuleSet:
     """What an exercise examines, how exactly, and for how many marks.
 
     ``unit`` is the symbol of the key's unit where its file declares none. ``roles`` maps layer names to
-    roles. ``exact_layers`` makes the letter case of layer names count; ``any_unit`` converts sizes between
-    declared units. ``kind_marks`` and ``feature_marks`` fix the marks of all requirements of a kind or about
-    a feature together; what is left goes by weight. ``clutter_each`` and ``clutter_cap`` say what one charged
-    item of `clean` costs and what all cost at most (a fifth of the marks of `clean`, and all of them, if
-    unsaid). ``given`` names key features that the student received in a start drawing. ``views`` are the
-    key's views; None lets them be found. ``examines`` says whether the model counts or the sheet layout.
-    ``ties`` says what dimensions of the key measure that end on nothing, ``taken`` what is or is not taken as
-    read against the rule (see `dimensioning.taken`), by id.
+    roles. ``exact_layers`` makes the letter case of layer names count; ``any_unit`` converts sizes
+    between declared units. ``kind_marks`` and ``feature_marks`` fix the marks of all requirements of a
+    kind or about a feature together; what is left goes by weight. ``clutter_each`` and ``clutter_cap``
+    say what one charged item of `clean` costs and what all cost at most (a fifth of the marks of `clean`,
+    and all of them, if unsaid). ``given`` names key features that the student received in a start
+    drawing. ``views`` are the key's views; None lets them be found. ``examines`` says whether the model
+    counts or the sheet layout. ``listing`` says what is proposed where there are no ``requirements``:
+    feature by feature, or by what the sheet says. ``charges`` of None are those of version 1, where
+    `whole` and `clean` earn. ``ties`` says what dimensions of the key measure that end on nothing,
+    ``taken`` what is or is not taken as read against the rule (see `dimensioning.taken`), by id.
     """
 
     unit: str | None = None
@@ -82,6 +119,8 @@ class RuleSet:
     given: tuple[str, ...] = ()
     views: tuple[View, ...] | None = None
     examines: Examines = "model"
+    listing: Listing = "feature"
+    charges: Charges | None = None
     ties: dict[str, tuple[str, ...]] = field(default_factory=dict)
     taken: dict[str, bool] = field(default_factory=dict)
     roles: dict[str, Role] = field(default_factory=dict)
@@ -141,9 +180,10 @@ class Note:
 class MarkSheet:
     """All findings, causes and the score of one attempt.
 
-    ``earned_for`` and ``possible_for`` give the marks of each finding by its id. ``partners`` maps key
-    features to the ids of what was drawn for them; ``motion`` lays the attempt, in key units, on the key, and
-    ``view_motions`` each view that was placed on its own, after it.
+    ``earned`` is what all findings earned less what is taken away. ``earned_for`` and ``possible_for``
+    give the marks of each finding by its id. ``partners`` maps key features to the ids of what was drawn
+    for them; ``motion`` lays the attempt, in key units, on the key, and ``view_motions`` each view that
+    was placed on its own, after it.
     """
 
     unit: str
@@ -158,6 +198,10 @@ class MarkSheet:
     possible_for: dict[int, Decimal] = field(default_factory=dict)
     partners: dict[str, str] = field(default_factory=dict)
     view_motions: dict[str, Motion] = field(default_factory=dict)
+    taken_for: dict[int, Decimal] = field(default_factory=dict)
+    """What is taken away beside what was not earned, by finding."""
+    lost_with: dict[int, int] = field(default_factory=dict)
+    """For each habit that earned nothing, the finding of the size or place that is not right."""
 
 
 class RuleError(ValueError):

@@ -54,9 +54,15 @@ def held(
     findings = [_held(f, overrides.get(f["id"]), near_share, step) for f in marks["findings"]]
     if not any("engine" in f for f in findings):
         return dict(marks)
+    right = {f["id"] for f in findings if "engine" in f and f["verdict"] == "met"}
+    findings = [
+        {**f, "earned": f["possible"]} if f.get("lost_with") in right and "engine" not in f else f
+        for f in findings
+    ]
     charged = any(n["code"] == "unit-not-converted" for n in marks["notes"])
     charge = Decimal(str(rules.get("unit_charge", 0.0))) if charged else Decimal(0)
-    earned = max(Decimal(0), sum((Decimal(str(f["earned"])) for f in findings), Decimal(0)) - charge)
+    taken = sum((Decimal(str(f.get("taken", 0))) for f in findings), Decimal(0))
+    earned = max(Decimal(0), sum((Decimal(str(f["earned"])) for f in findings), Decimal(0)) - taken - charge)
     met = {f["id"] for f in findings if f["verdict"] == "met"}
     causes = [{**c, "set_aside": True} if met.issuperset(c["explains"]) else c for c in marks["causes"]]
     return {
@@ -74,8 +80,11 @@ def _held(f: dict[str, Any], by_hand: Override | None, near_share: float, step: 
     earned = (
         marks_for(by_hand.verdict, possible, near_share, step) if by_hand.marks is None else by_hand.marks
     )
+    left = {
+        name: value for name, value in f.items() if name != "taken"
+    }  # the person's word is all that counts
     return {
-        **f,
+        **left,
         "verdict": by_hand.verdict,
         "earned": plain(float(min(max(earned, Decimal(0)), possible))),
         "follows": None,

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import itertools
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 
 import numpy as np
 
@@ -28,6 +28,8 @@ PARTS = {
     "length": 4,
     "angle": 4,
     "radius": 4,
+    "diameter": 4,
+    "arc-length": 4,
     "sweep": 4,
     "wording": 4,
     "text-height": 4,
@@ -48,6 +50,7 @@ PARTS = {
     "joined": 2,
     "closed": 2,
     "concentric": 2,
+    "in-line": 2,
     "perpendicular": 2,
     "parallel": 2,
     "evenly-spaced": 2,
@@ -65,12 +68,10 @@ NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
 OFFERED = "d"
 """What is proposed switched off: the dimensions of a key tell students the sizes, and those are asked of the
 features already."""
-MOST_IN_A_SET = 200
-"""Circles of one size that are searched for patterns."""
-MOST_HUBS = 60
+MOST_IN_A_SET, MOST_HUBS = 200, 60
+"""Circles of one size that are searched for patterns, and centres that they are searched about."""
 
-Wish = tuple[str, tuple[str, ...]]
-"""What to ask: a kind, and the features, the one that it counts for first."""
+Wish = tuple[str, tuple[str, ...]]  # a kind, and the features, the one that it counts for first
 
 
 def default_roles(layers: list[str]) -> dict[str, Role]:
@@ -99,7 +100,7 @@ def propose(
     ``tolerance`` and ``angle_deg`` are those within which the key itself counts as tangent, concentric,
     square ...; what is to be left out (given, or covered by a higher role) is not asked.
     """
-    wishes = list(_wishes_of(key, roles, tolerance, angle_deg, leave_out or set()).all())
+    wishes = list(wishes_of(key, roles, tolerance, angle_deg, leave_out or set()).all())
     for n, view in enumerate(views):
         if n:
             wishes.append(("arrangement", (views[0].id, view.id)))
@@ -139,57 +140,17 @@ def propose(
     return tuple(out)
 
 
-WATCHED_KINDS = frozenset(
-    {
-        "length",
-        "angle",
-        "radius",
-        "sweep",
-        "position",
-        "axis",
-        "joined",
-        "closed",
-        "whole-edge",
-        "tangent",
-        "concentric",
-        "perpendicular",
-        "parallel",
-        "evenly-spaced",
-    }
-)
-"""Kinds of what is examined of a feature although nobody asks for it, to find where a slip was made."""
-
-
-def watched(
-    key: Linework,
-    roles: dict[str, Role],
-    tolerance: float,
-    asked: Iterable[Requirement],
-    *,
-    angle_deg: float = 0.01,
-    leave_out: set[str] | None = None,
-) -> tuple[Requirement, ...]:
-    """Return what is examined besides what is asked, with ids after those."""
-    known = list(asked)
-    there = {(r.kind, r.features) for r in known if r.on}
-    number = max((r.id for r in known), default=0)
-    out: list[Requirement] = []
-    for kind, features in _wishes_of(key, roles, tolerance, angle_deg, leave_out or set()).all():
-        if kind in WATCHED_KINDS and (kind, features) not in there:
-            out.append(Requirement(id=number + 1 + len(out), kind=kind, features=features, weight=0.0))
-    return tuple(out)
-
-
-def _wishes_of(
+def wishes_of(
     key: Linework, roles: dict[str, Role], tolerance: float, angle_deg: float, out_of: set[str]
-) -> _Wishes:
+) -> Wishes:
+    """Return what there is to ask of each feature of a key."""
     asked = {
         f.id
         for f in key.drawn
         if f.id not in out_of and (f.id[0] in "dnh" or role_of(roles, f.layer) not in NOT_ASKED)
     }
     axes = {e.id for e in key.edges if role_of(roles, e.layer) == "centre"}
-    return _Wishes(key, asked, axes, tolerance, angle_deg)
+    return Wishes(key, asked, axes, tolerance, angle_deg)
 
 
 def _split(kinds: list[str]) -> list[float]:
@@ -201,7 +162,7 @@ def _split(kinds: list[str]) -> list[float]:
     return [PARTS[kind] / total / parts[PARTS[kind]] for kind in kinds]
 
 
-class _Wishes:
+class Wishes:
     """What to ask of each feature of a key."""
 
     def __init__(

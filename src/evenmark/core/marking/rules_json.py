@@ -14,10 +14,22 @@ from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.linework.model import View
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import KINDS, ask
-from evenmark.core.marking.model import POLICIES, Examines, Requirement, RuleError, RuleSet, Value, WordingBy
+from evenmark.core.marking.model import (
+    POLICIES,
+    Charges,
+    Examines,
+    Listing,
+    Requirement,
+    RuleError,
+    RuleSet,
+    Value,
+    WordingBy,
+)
 from evenmark.core.plain import plain_number as plain
 
-FORMAT, VERSION = "even-mark/rules", 1
+FORMAT, VERSION = "even-mark/rules", 2
+"""Version 1 has no charges: in it `whole` and `clean` earn, and nothing else is taken away."""
+_VERSIONS = (1, 2)
 MOST_REQUIREMENTS = 400_000
 _FIELDS = {
     "format",
@@ -37,6 +49,8 @@ _FIELDS = {
     "given",
     "views",
     "examines",
+    "listing",
+    "charges",
     "ties",
     "taken",
     "roles",
@@ -47,14 +61,16 @@ _MOST_NAMES = 10_000
 
 def to_json(rules: RuleSet) -> dict[str, Any]:
     """Return a rule set as the documented JSON object."""
-    out: dict[str, Any] = {"format": FORMAT, "version": VERSION, **asdict(rules)}
+    version = 1 if rules.charges is None else VERSION
+    out: dict[str, Any] = {"format": FORMAT, "version": version, **asdict(rules)}
     if rules.requirements is not None:
         out["requirements"] = [_plain_requirement(r) for r in rules.requirements]
     for name in ("kind_marks", "feature_marks", "given", "ties", "taken"):
         if not out[name]:
             del out[name]
-    if rules.examines == "model":
-        del out["examines"]
+    for name, usual in (("examines", "model"), ("listing", "feature")):
+        if out[name] == usual:
+            del out[name]
     if rules.views is not None:
         out["views"] = [{"id": v.id, "name": v.name, "box": [plain(n) for n in v.box]} for v in rules.views]
     if "given" in out:
@@ -73,6 +89,9 @@ def _plain_requirement(r: Requirement) -> dict[str, Any]:
         ("any_case", False),
         ("low", None),
         ("high", None),
+        ("direction", None),
+        ("parts", ()),
+        ("size", ""),
     ):
         if out[name] == default:
             del out[name]
@@ -117,10 +136,9 @@ def from_json(data: Any) -> RuleSet:
     """Return the rule set of a decoded JSON object. Raises RuleError."""
     if not isinstance(data, dict) or data.get("format", FORMAT) != FORMAT:
         raise RuleError(f'The rule set must be an object with "format": "{FORMAT}".')
-    if data.get("version", VERSION) != VERSION:
-        raise RuleError(
-            f"The rule set has version {data.get('version')!r}; this engine reads version {VERSION}."
-        )
+    version = data.get("version", 1 if "charges" not in data else VERSION)
+    if version not in _VERSIONS:
+        raise RuleError(f"The rule set has version {version!r}; this engine reads versions 1 and {VERSION}.")
     unknown = sorted(set(data) - _FIELDS)
     if unknown:
         raise RuleError(
@@ -147,7 +165,9 @@ def from_json(data: Any) -> RuleSet:
         feature_marks=_marks_of(data, "feature_marks", None),
         clutter_each=_maybe(data, "clutter_each", 0.0, 100_000.0),
         clutter_cap=_maybe(data, "clutter_cap", 0.0, 100_000.0),
-        examines=_examines(data),
+        examines=_one_of(data, "examines", "model", get_args(Examines)),
+        listing=_one_of(data, "listing", "feature", get_args(Listing)),
+        charges=_charges(data.get("charges", {})) if version > 1 else None,
         ties=_ties(data.get("ties", {})),
         taken=_taken(data.get("taken", {})),
         given=_given(data.get("given", [])),
@@ -233,11 +253,19 @@ def _flag(data: dict[str, Any], name: str, default: bool) -> bool:
     return value
 
 
-def _examines(data: dict[str, Any]) -> Examines:
-    value = data.get("examines", "model")
-    if value not in get_args(Examines):
-        raise RuleError(f"examines: {value!r} is not known. Use one of: {', '.join(get_args(Examines))}.")
-    return value  # type: ignore[no-any-return]
+def _one_of(data: dict[str, Any], name: str, usual: str, known: tuple[str, ...]) -> Any:
+    value = data.get(name, usual)
+    if value not in known:
+        raise RuleError(f"{name}: {value!r} is not known. Use one of: {', '.join(known)}.")
+    return value
+
+
+def _charges(data: Any) -> Charges:
+    known = asdict(Charges())
+    if not isinstance(data, dict) or set(data) - set(known):
+        raise RuleError(f"charges must be an object with any of: {', '.join(known)}.")
+    marks = {n: _number(data, n, v, 0.0, 100.0) for n, v in known.items() if not isinstance(v, bool)}
+    return Charges(**marks, habits=_flag(data, "habits", True))
 
 
 def _tolerances(data: Any, unit: str | None) -> Tolerances | None:
@@ -286,9 +314,18 @@ def _requirement(n: int, data: Any) -> Requirement:
         by=_by(n, data.get("by", "fixed")),
         pattern=str(data.get("pattern", ""))[:1000],
         any_case=_flag(data, "any_case", False),
+        direction=_maybe(data, "direction", -360.0, 360.0),
+        parts=_parts(n, data.get("parts", [])),
+        size=str(data.get("size", ""))[:40],
         low=_maybe(data, "low", 0.0, 1e6),
         high=_maybe(data, "high", 0.0, 1e6),
     )
+
+
+def _parts(n: int, value: Any) -> tuple[str, ...]:
+    if not isinstance(value, list | tuple) or not all(isinstance(p, str) for p in value):
+        raise RuleError(f'Requirement {n}: "parts" must be a list of words.')
+    return tuple(value)
 
 
 def _by(n: int, value: Any) -> WordingBy:

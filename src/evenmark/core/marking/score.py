@@ -8,8 +8,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from decimal import ROUND_HALF_UP, Decimal
 
+from evenmark.core.marking.charges import CHARGED
 from evenmark.core.marking.model import Finding, Requirement, RuleError, RuleSet
 
 CLUTTER_STEP = Decimal("0.2")
@@ -40,6 +42,8 @@ def allot(requirements: tuple[Requirement, ...], rules: RuleSet) -> dict[int, De
     when more is fixed than there is.
     """
     on = [r for r in requirements if r.on and r.weight > 0]
+    if rules.charges is not None:
+        on = [r for r in on if r.kind not in CHARGED]
     step = step_of(rules.marks, len(on))
     fixed: list[tuple[Decimal, list[Requirement]]] = []
     rest = on
@@ -126,6 +130,7 @@ def clutter_cost(f: Finding, possible: Decimal, rules: RuleSet) -> Decimal:
     return min(each * int(f.deviation or 0), cap)
 
 
-def total_of(earned_for: dict[int, Decimal]) -> Decimal:
-    """Return all marks together, never less than none: clutter may cost more than `clean` itself is worth."""
-    return max(Decimal(0), sum(earned_for.values(), Decimal(0)))
+def total_of(earned_for: Mapping[int, Decimal], taken_for: Mapping[int, Decimal] | None = None) -> Decimal:
+    """Return all marks together less what is taken away, never less than none."""
+    taken = sum((taken_for or {}).values(), Decimal(0))
+    return max(Decimal(0), sum(earned_for.values(), Decimal(0)) - taken)

@@ -123,6 +123,9 @@ class Finer(Model):
     any_case: bool = False
     low: float | None = None
     high: float | None = None
+    direction: float | None = None
+    parts: list[str] = []
+    size: str = ""
 
 
 class RequirementOut(Finer):
@@ -141,8 +144,29 @@ class RequirementOut(Finer):
     expected: float | Point | str | None
 
 
+class ChargesModel(Model):
+    """What is taken away instead of earned."""
+
+    whole: float
+    mirrored: float
+    each: float
+    most: float
+    twice: float
+    floor: float
+    floor_sizes: float
+    floors_most: float
+    beside_absent: float
+    enough: float
+    habits: bool
+
+
 class Sharing(Model):
-    """How marks are shared beyond weights, what was given, and the key's views."""
+    """How marks are shared beyond weights, what is charged, what was given, and the key's views."""
+
+    listing: Literal["feature", "sheet"] = "feature"
+    charges: ChargesModel | None = None
+    ties: dict[str, list[str]] = {}
+    taken: dict[str, bool] = {}
 
     kind_marks: dict[str, float] = {}
     feature_marks: dict[str, float] = {}

@@ -4,12 +4,12 @@ like."""
 from __future__ import annotations
 
 from evenmark.core.marking.examination import Ask, Kind, Setting
-from evenmark.core.marking.kinds import lettering, looks, places, relations, sets, sizes, views, whole
+from evenmark.core.marking.kinds import lettering, looks, places, relations, said, sets, sizes, views, whole
 from evenmark.core.marking.model import Requirement
 
 KINDS: dict[str, Kind] = {
     kind.name: kind
-    for module in (whole, sizes, places, relations, sets, looks, lettering, views)
+    for module in (whole, sizes, said, places, relations, sets, looks, lettering, views)
     for kind in module.KINDS
 }
 """Every kind by its name."""

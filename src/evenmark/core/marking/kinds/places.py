@@ -29,6 +29,8 @@ from evenmark.core.marking.kinds.common import (
     key_place,
     lacking,
 )
+from evenmark.core.marking.kinds.said import along as along_direction
+from evenmark.core.marking.kinds.said import ask_along
 from evenmark.core.marking.model import Requirement, RuleError
 
 Floats = NDArray[np.float64]
@@ -80,7 +82,10 @@ def apart(a: Point | Edge, b: Point | Edge) -> float:
 
 
 def ask_distance(r: Requirement, s: Setting) -> Ask:
-    """Ask two features for their distance. Raises RuleError for edges that are not parallel in the key."""
+    """Ask two features for their distance, in a direction where one is said. Raises RuleError for edges that
+    are not parallel in the key."""
+    if r.direction is not None:
+        return ask_along(r, s)
     a, b = feature_of(r, s), feature_of(r, s, 1)
     if isinstance(a, Edge) and isinstance(b, Edge):
         turn = direction_difference_deg(direction_deg(a.start, a.end), direction_deg(b.start, b.end))
@@ -97,6 +102,8 @@ def ask_distance(r: Requirement, s: Setting) -> Ask:
 
 def drawn_distance(a: Ask, exam: Examination) -> Measure:
     """Measure a distance between what was drawn for two features."""
+    if a.r.direction is not None:
+        return along_direction(a, exam)
     first, second = a.feature, a.data
     assert first is not None
     ends = [_place_or_edge(f, exam) for f in (first, second)]

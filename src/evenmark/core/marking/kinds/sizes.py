@@ -1,4 +1,4 @@
-"""Sizes: `length`, `angle`, `radius`, `sweep`, and of outlines `area` and `perimeter`."""
+"""Sizes: `length`, `angle`, `sweep`, and of outlines `area` and `perimeter`."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import itertools
 import math
 
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Free, Outline
+from evenmark.core.linework.model import Arc, Edge, Free, Outline
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, angle_band, feature_of, lacking
 from evenmark.core.marking.model import Requirement
@@ -45,20 +45,6 @@ def angle(a: Ask, exam: Examination) -> Measure:
         return Measure(measured, off)
     aside = drawn.length * math.sin(math.radians(off))
     return Measure(measured, off, near=angle_band(aside, key.length, exam))
-
-
-def ask_radius(r: Requirement, s: Setting) -> Ask:
-    """Ask a circle or arc for its radius."""
-    curve: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
-    return Ask(r, curve, curve.at, curve.radius, s.tolerances.length, near_size(curve.radius, s.tolerances))
-
-
-def radius(a: Ask, exam: Examination) -> Measure:
-    """Measure a radius."""
-    drawn = exam.drawn_for.get(a.feature.id)  # type: ignore[union-attr]
-    if not isinstance(drawn, Arc | Circle):
-        return NOTHING
-    return Measure(drawn.radius, drawn.radius - a.expected)  # type: ignore[operator]
 
 
 def ask_sweep(r: Requirement, s: Setting) -> Ask:
@@ -163,7 +149,6 @@ def perimeter(a: Ask, exam: Examination) -> Measure:
 KINDS = (
     Kind("length", ("e",), ask_length, length),
     Kind("angle", ("e",), ask_angle, angle),
-    Kind("radius", ("ac",), ask_radius, radius),
     Kind("sweep", ("a",), ask_sweep, sweep),
     Kind("area", ("o",), ask_area, area),
     Kind("perimeter", ("o",), ask_perimeter, perimeter),

@@ -1,0 +1,199 @@
+"""Charges: what is taken away, and what earns nothing (marking.md, Charges, Each slip costs, Habits).
+
+- *charge*: marks taken away for the whole drawing, for what is left over, and up to the floor of a slip.
+- *slip*: findings that are charged for one reason: those of one cause, or one by itself, with what follows.
+- *habit*: a layer, a joint, a whole edge, a look. *settled*: a feature whose size and place are met or
+  follow.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from decimal import ROUND_HALF_UP, Decimal
+
+from evenmark.core.linework.model import Linework, Outline
+from evenmark.core.marking.attribute import OPEN
+from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdict
+
+HABITS = frozenset({"layer", "joined", "closed", "whole-edge", "style"})
+"""Kinds that earn only for a settled feature."""
+READ = frozenset(
+    {"angle", "perpendicular", "parallel", "in-line", "tangent", "concentric", "evenly-spaced", "symmetric"}
+)
+"""By the sheet, what is taken as read earns like a habit: level edges alone make no part."""
+_OWN = frozenset({"length", "angle", "radius", "sweep", "position", "axis"})
+_SIZES = _OWN | {"distance", "diameter", "included-angle", "arc-length"}
+CHARGED = frozenset({"whole", "clean"})
+"""Kinds that earn nothing and are charged."""
+
+
+def unsettled(
+    findings: Iterable[Finding], key: Linework, verdicts: tuple[Verdict, ...] = OPEN
+) -> dict[str, int]:
+    """Return the features whose own size or place is neither met nor follows, each with the finding that says
+    so: curves, corners and meetings, and edges both of whose ends are out of place."""
+    out: dict[str, int] = {}
+    for f in findings:
+        if f.kind in _OWN and len(f.features) == 1 and f.verdict in verdicts:
+            out.setdefault(f.features[0], f.id)
+    astray: dict[str, list[int]] = {}
+    for i, number in out.items():
+        joint = key.meetings.get(i)
+        for e, _ in joint.ends if joint is not None else ():
+            astray.setdefault(e, []).append(number)
+    return {e: numbers[0] for e, numbers in astray.items() if len(numbers) > 1} | out
+
+
+def _off_with(f: Finding, off: Mapping[str, int], key: Linework) -> int | None:
+    """Return the finding for which a habit earns nothing: that of the first of its features that is not
+    settled; of an outline, of its members."""
+    for i in f.features:
+        outline = key.by_id.get(i)
+        for part in (i, *(m for m, _ in outline.members)) if isinstance(outline, Outline) else (i,):
+            if part in off:
+                return off[part]
+    return None
+
+
+def settled_share(findings: Iterable[Finding], key: Linework) -> Decimal:
+    """Return the share of a key's curves that were drawn and are settled, or nearly."""
+    off = unsettled(findings, key, ("missed", "absent"))
+    return Decimal(sum(i not in off for i in key.curves)) / max(1, len(key.curves))
+
+
+def on_their_layer(layer: str, findings: Iterable[Finding], off: Collection[str], key: Linework) -> Decimal:
+    """Return the share of a layer's features that were drawn on it and are settled; all where none is asked
+    for its layer."""
+    own = [f for f in findings if f.kind == "layer" and _layer_of(f.features[0], key) == layer]
+    if not own:
+        return Decimal(1)
+    return Decimal(sum(f.verdict == "met" and f.features[0] not in off for f in own)) / len(own)
+
+
+def _layer_of(feature: str, key: Linework) -> str:
+    return str(getattr(key.by_id[feature], "layer", ""))
+
+
+def charged(
+    findings: Sequence[Finding], charges: Charges, scale: Decimal, step: Decimal
+) -> dict[int, Decimal]:
+    """Return what the whole drawing and what is left over are charged, by finding; ``scale`` is what one mark
+    of 100 is worth, ``step`` the smallest mark."""
+    out: dict[int, Decimal] = {}
+    for f in findings:
+        if f.kind == "whole" and f.verdict == "missed":
+            mirrored = isinstance(f.measured, str) and "mirrored" in f.measured
+            out[f.id] = _marks(charges.mirrored if mirrored else charges.whole, scale, step)
+        elif f.kind == "clean" and f.verdict == "missed":
+            counted = [i for i in f.items if i.charged]
+            twice = sum(i.code == "drawn-twice" for i in counted)
+            cost = min(charges.each * twice, charges.twice) + charges.each * (len(counted) - twice)
+            out[f.id] = _marks(min(cost, charges.most), scale, step)
+    return {i: v for i, v in out.items() if v}
+
+
+def earned_with(
+    earned_for: Mapping[int, Decimal],
+    shown: Sequence[Finding],
+    findings: Sequence[Finding],
+    key: Linework,
+    rules: RuleSet,
+    marks: Mapping[int, Decimal],
+    step: Decimal,
+) -> tuple[dict[int, Decimal], dict[int, int]]:
+    """Return what findings earn under the charges of a rule set: habits only where the feature is settled,
+    looks by the share of their layer that is, and what follows by how much of the drawing is right; and for
+    each habit that earned nothing the finding that it was lost with.
+
+    ``shown`` are the findings that are asked, ``findings`` all that was examined.
+    """
+    out, lost, charges = dict(earned_for), dict[int, int](), rules.charges
+    if charges is None:
+        return out, lost
+    off = unsettled(findings, key)
+    gone = {f.id for f in (*findings, *shown) if f.verdict == "absent"}
+    share = settled_share(findings, key)
+    beside = Decimal(str(charges.beside_absent)) * share * share
+    carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)
+    habits = HABITS | READ if rules.listing == "sheet" else HABITS
+    for f in shown:
+        if f.verdict == "follows":
+            part = beside if f.follows in gone else carried
+            out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
+        if not charges.habits:
+            continue
+        because = _off_with(f, off, key) if f.kind in habits and f.verdict == "met" else None
+        if because is not None:
+            out[f.id], lost[f.id] = Decimal(0), because
+        elif f.kind == "layer-style" and f.layer is not None and out.get(f.id):
+            there = on_their_layer(f.layer, shown, off, key)
+            out[f.id] = (marks.get(f.id, Decimal(0)) * there).quantize(step, ROUND_HALF_UP)
+            reasons = {n for i, n in off.items() if _layer_of(i, key) == f.layer}
+            if len(reasons) == 1 and all(g.verdict == "met" for g in shown if g.kind == "layer"):
+                lost[f.id] = next(iter(reasons))  # one slip alone made the layer earn less
+    return out, lost
+
+
+def floors_with(
+    findings: Sequence[Finding],
+    causes: Sequence[Cause],
+    earned_for: Mapping[int, Decimal],
+    marks: Mapping[int, Decimal],
+    rules: RuleSet,
+    scale: Decimal,
+    step: Decimal,
+) -> dict[int, Decimal]:
+    """Return what is charged so that each slip costs its floor, by the finding that it is charged to.
+
+    What met findings lost, habits of features that are not settled, was lost with the slips, too. Where the
+    floors of many slips come to more than they may together, each is taken in proportion.
+    """
+    charges, none = rules.charges, Decimal(0)
+    if charges is None:
+        return {}
+    lost: dict[int, Decimal] = {}
+    for f in findings:
+        slip = f.follows if f.follows is not None else f.id
+        lost[slip] = lost.get(slip, none) + marks.get(f.id, none) - earned_for.get(f.id, none)
+    slip_of: dict[int, tuple[str, int]] = {}
+    for cause in causes:
+        for i in cause.explains:
+            slip_of.setdefault(i, ("cause", cause.id))
+    slips: dict[tuple[str, int], list[Finding]] = {}
+    for f in findings:
+        if f.verdict in OPEN and f.kind not in CHARGED:
+            slips.setdefault(slip_of.get(f.id, ("finding", f.id)), []).append(f)
+    short: dict[int, Decimal] = {}
+    for group in slips.values():
+        by = _floor_of(group, charges) * scale - sum((lost.get(f.id, none) for f in group), none)
+        if by > 0:
+            short[group[0].id] = by
+    _together(short, findings, Decimal(str(charges.floor)) * scale)
+    total, most = sum(short.values(), none), Decimal(str(charges.floors_most)) * scale
+    with_them = sum((lost.get(f.id, none) for f in findings if _is_lost_habit(f)), none)
+    part = max(none, min(total - with_them, most)) / total if total else none
+    return {i: v for i, by in short.items() if (v := (by * part).quantize(step, ROUND_HALF_UP))}
+
+
+def _together(short: dict[int, Decimal], findings: Sequence[Finding], most: Decimal) -> None:
+    """Let what was not drawn count as one slip: it is missing for one reason, and each feature lost its own
+    marks."""
+    gone = [f.id for f in findings if f.verdict == "absent" and f.id in short]
+    total = sum((short[i] for i in gone), Decimal(0))
+    if total > most:
+        for i in gone:
+            short[i] *= most / total
+
+
+def _floor_of(slip: Sequence[Finding], charges: Charges) -> Decimal:
+    """Return what a slip costs at least: half of it where it is only near."""
+    floor = charges.floor_sizes if any(f.kind in _SIZES for f in slip) else charges.floor
+    return Decimal(str(floor / 2 if all(f.verdict == "near" for f in slip) else floor))
+
+
+def _is_lost_habit(f: Finding) -> bool:
+    return f.verdict == "met" and f.kind in HABITS | READ
+
+
+def _marks(of_hundred: float, scale: Decimal, step: Decimal) -> Decimal:
+    return (Decimal(str(of_hundred)) * scale).quantize(step, ROUND_HALF_UP)

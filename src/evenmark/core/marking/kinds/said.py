@@ -1,0 +1,194 @@
+"""What a sheet says in figures, as it is measured on an attempt: distances across, up or along between the
+places that a dimension names, diameters, arcs by their length, and edges in line.
+
+- *place*: as in `dimensioning.measured`: a corner, meeting or centre, a loose end, the rim of something
+  round, or a straight piece.
+
+A size that holds for several features is measured on the one that is off most.
+"""
+
+from __future__ import annotations
+
+import math
+
+from evenmark.core.dimensioning.measured import Place, point_of
+from evenmark.core.geometry.points import Point, distance_to_carrier, middle
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge
+from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
+from evenmark.core.marking.kinds.common import NOTHING, drawn_place, feature_of, lacking
+from evenmark.core.marking.model import Requirement, RuleError
+
+_PART_OF = {"": "ktacx", "0": "ea", "1": "ea", "rim+": "ac", "rim-": "ac", "carrier": "e"}
+"""The parts that a size can be measured from, with the letters of the features that have them."""
+
+
+def part_of(place: Place) -> str:
+    """Return how a requirement writes which part of a feature a size is measured from."""
+    return place.part if place.part != "rim" else "rim+" if place.sign > 0 else "rim-"
+
+
+def place_of(feature: str, part: str) -> Place:
+    """Return the place that a requirement names."""
+    if part.startswith("rim"):
+        return Place(feature, "rim", 1.0 if part == "rim+" else -1.0)
+    return Place(feature, part)
+
+
+# distances in a direction
+
+
+def ask_along(r: Requirement, s: Setting) -> Ask:
+    """Ask for a distance in a direction between two places. Raises RuleError for a part that its feature does
+    not have."""
+    parts = r.parts or ("", "")
+    if len(parts) != 2 or any(p not in _PART_OF for p in parts) or r.direction is None:
+        raise RuleError(f"Requirement {r.id}: name two parts, each one of: {', '.join(map(repr, _PART_OF))}.")
+    for i, part in zip(r.features, parts, strict=True):
+        if i[0] not in _PART_OF[part]:
+            raise RuleError(f"Requirement {r.id}: {i} has no part {part!r} to measure from.")
+    places = tuple(place_of(i, p) for i, p in zip(r.features, parts, strict=True))
+    turn = math.radians(r.direction)
+    u = (math.cos(turn), math.sin(turn))
+    p, q = (point_of(place, r.direction, s.key) for place in places)
+    way = (q[0] - p[0]) * u[0] + (q[1] - p[1]) * u[1]
+    first = s.key.by_id[r.features[0]]
+    at = middle(_seen(first), _seen(s.key.by_id[r.features[1]]))
+    expected = abs(way)
+    return Ask(
+        r,
+        first,
+        at,
+        expected,
+        s.tolerances.length,
+        near_size(expected, s.tolerances),
+        (places, u, math.copysign(1.0, way)),
+    )
+
+
+def _seen(f: AnyFeature) -> Point:
+    return f.center if isinstance(f, Arc | Circle) else f.at
+
+
+def along(a: Ask, exam: Examination) -> Measure:
+    """Measure a distance in a direction between what was drawn for two places; the other way round it is
+    negative."""
+    places, u, sign = a.data
+    p, q = (_drawn(place, u, exam) for place in places)
+    if p is None or q is None:
+        return lacking_places(a.r.features, exam) or NOTHING
+    (px, py), (qx, qy) = p, q
+    measured = float(sign * ((qx - px) * u[0] + (qy - py) * u[1]))
+    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+
+
+def lacking_places(features: tuple[str, ...], exam: Examination) -> Measure | None:
+    """Return what to say where some or all of the features of a size were not drawn, corners by the curves
+    that end there."""
+    curves: list[str] = []
+    for i in features:
+        joint = exam.key.meetings.get(i)
+        curves += [e for e, _ in joint.ends] if joint is not None else [i]
+    return lacking(tuple(dict.fromkeys(curves)), exam)
+
+
+def _drawn(place: Place, u: Point, exam: Examination) -> Point | None:
+    if place.part in ("0", "1"):
+        return exam.drawn_end(place.feature, int(place.part))
+    if place.part == "carrier":
+        drawn = exam.drawn_for.get(place.feature)
+        return drawn.at if isinstance(drawn, Edge) else None
+    if place.part == "rim":
+        drawn = exam.drawn_for.get(place.feature)
+        if not isinstance(drawn, Arc | Circle):
+            return None
+        reach = place.sign * drawn.radius
+        return (drawn.center[0] + reach * u[0], drawn.center[1] + reach * u[1])
+    return drawn_place(exam.key.by_id[place.feature], exam)
+
+
+# round things
+
+
+def _worst(a: Ask, exam: Examination, times: float) -> Measure:
+    """Measure what is off most among several round features; ``times`` the radius."""
+    missing = lacking(a.r.features, exam)
+    if missing is not None:
+        return missing
+    worst: tuple[float, float, AnyFeature] | None = None
+    for i in a.r.features:
+        drawn = exam.drawn_for[i]
+        if not isinstance(drawn, Arc | Circle):
+            return NOTHING
+        off = times * drawn.radius - float(a.expected)  # type: ignore[arg-type]
+        if worst is None or abs(off) > abs(worst[1]):
+            worst = (times * drawn.radius, off, exam.key.by_id[i])
+    assert worst is not None
+    at = worst[2].at if len(a.r.features) > 1 else None
+    return Measure(worst[0], worst[1], at=at)
+
+
+def ask_diameter(r: Requirement, s: Setting) -> Ask:
+    """Ask circles or arcs of one size for their diameter."""
+    f: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, f, f.at, 2 * f.radius, s.tolerances.length, near_size(2 * f.radius, s.tolerances))
+
+
+def diameter(a: Ask, exam: Examination) -> Measure:
+    """Measure a diameter: the one that is off most."""
+    return _worst(a, exam, 2.0)
+
+
+def ask_radius(r: Requirement, s: Setting) -> Ask:
+    """Ask circles or arcs of one size for their radius."""
+    f: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, f, f.at, f.radius, s.tolerances.length, near_size(f.radius, s.tolerances))
+
+
+def radius(a: Ask, exam: Examination) -> Measure:
+    """Measure a radius: the one that is off most."""
+    return _worst(a, exam, 1.0)
+
+
+def ask_arc_length(r: Requirement, s: Setting) -> Ask:
+    """Ask an arc for its length along the curve."""
+    f: Arc = feature_of(r, s)  # type: ignore[assignment]
+    expected = f.radius * f.sweep_rad
+    return Ask(r, f, f.at, expected, s.tolerances.length, near_size(expected, s.tolerances))
+
+
+def arc_length(a: Ask, exam: Examination) -> Measure:
+    """Measure the length of an arc along the curve."""
+    drawn = exam.drawn_for.get(a.r.features[0])
+    if not isinstance(drawn, Arc):
+        return NOTHING
+    measured = drawn.radius * drawn.sweep_rad
+    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+
+
+# in line
+
+
+def ask_in_line(r: Requirement, s: Setting) -> Ask:
+    """Ask two edges to lie on one line."""
+    f: Edge = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, f, middle(f.at, _seen(feature_of(r, s, 1))), 0.0, s.tolerances.position)
+
+
+def in_line(a: Ask, exam: Examination) -> Measure:
+    """Measure how far the ends of the second edge lie from the carrier of the first."""
+    missing = lacking(a.r.features, exam)
+    if missing is not None:
+        return missing
+    one, other = (exam.drawn_for[i] for i in a.r.features)
+    if not isinstance(one, Edge) or not isinstance(other, Edge):
+        return NOTHING
+    off = max(distance_to_carrier(p, one.start, one.end) for p in other.ends)
+    return Measure(off, off)
+
+
+KINDS = (
+    Kind("radius", ("ac",), ask_radius, radius, more="ac"),
+    Kind("diameter", ("ac",), ask_diameter, diameter, more="ac"),
+    Kind("arc-length", ("a",), ask_arc_length, arc_length),
+    Kind("in-line", ("e", "e"), ask_in_line, in_line),
+)

@@ -1,0 +1,208 @@
+"""Propose by the sheet: the list of an instructor who marks by what was asked (marking.md, Requirements).
+
+- *size*: one requirement for each dimension, numbered as its balloon, measured between the places that it
+  names.
+- *taken as read*: what the drawing says without figures, each once.
+- *not on the sheet*: a feature's own size or place, asked only where neither settles it.
+
+Shares of the marks: sizes 60, taken as read 20, layers 10, lettering, notes and look 10; what a key does not
+have goes to the others in proportion. `whole` and `clean` earn nothing and are charged.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
+
+from evenmark.core.dimensioning.proof import Proof
+from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.dimensioning.taken import Taken
+from evenmark.core.drawing.roles import Role, role_of
+from evenmark.core.linework.model import Edge, Linework, View
+from evenmark.core.marking.kinds.said import part_of
+from evenmark.core.marking.model import Requirement
+
+SHARES = {"sizes": 55.0, "read": 20.0, "layers": 15.0, "look": 10.0}
+"""Marks of each part of the list, of 100."""
+_JOINT, _WHOLE_EDGE = 1.0, 0.25
+"""What an edge without a gap counts beside a joint: it is drawn so by nearly everybody."""
+LETTERING = {"wording": 4, "text-height": 4, "text-anchor": 3, "text-turn": 1, "note": 4, "hatch": 4}
+"""What each thing that is asked of lettering counts within it."""
+_NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
+
+
+def propose_by_sheet(
+    key: Linework,
+    proof: Proof,
+    roles: Mapping[str, Role],
+    views: Sequence[View] = (),
+    leave_out: Iterable[str] = (),
+) -> tuple[Requirement, ...]:
+    """Return the list by the sheet, sizes first, with weights that sum to 100, and ids from 1."""
+    out_of = frozenset(leave_out)
+    known = dict(roles)
+    asked = {
+        f.id
+        for f in key.drawn
+        if f.id not in out_of and (f.id[0] in "nh" or role_of(known, f.layer) not in _NOT_ASKED)
+    }
+    asked -= {d.id for d in key.dimensions}
+    parts: dict[str, list[Requirement]] = {
+        "sizes": [*_sizes(proof), *_not_on_the_sheet(proof, key, asked)],
+        "read": [*_read(proof, key, asked, known), *_views(proof, views)],
+        "layers": [_ask("layer", (f.id,)) for f in key.drawn if f.id in asked],
+        "look": [*_lettering(key, asked), *_looks(key, asked)],
+    }
+    whole = sum(SHARES[name] for name, rs in parts.items() if any(r.on and r.weight for r in rs))
+    out: list[Requirement] = []
+    for name, rs in parts.items():
+        total = sum(r.weight for r in rs if r.on)
+        for r in rs:
+            weight = r.weight * SHARES[name] * 100 / whole / total if total else 0.0
+            out.append(replace(r, weight=round(weight, 9)))
+    out += [_ask("whole", (), weight=0.0), _ask("clean", (), weight=0.0)]
+    out += [_ask("dimension", (d.id,), on=False) for d in key.dimensions if d.id not in out_of]
+    return tuple(replace(r, id=n) for n, r in enumerate(out, 1))
+
+
+def _ask(kind: str, features: tuple[str, ...], weight: float = 1.0, **more: object) -> Requirement:
+    return Requirement(id=0, kind=kind, features=features, weight=weight, **more)  # type: ignore[arg-type]
+
+
+# what is said in figures
+
+
+def _sizes(proof: Proof) -> Iterator[Requirement]:
+    for s in proof.sizes:
+        yield replace(_of_size(s), size=s.id, on=not s.brackets)
+
+
+def _of_size(s: Size) -> Requirement:
+    if s.kind == "angle":
+        edges = tuple(p.feature for p in s.places)
+        return _ask("included-angle" if len(edges) > 1 else "angle", edges)
+    if s.kind == "distance":
+        return _ask(
+            "distance",
+            tuple(p.feature for p in s.places),
+            direction=s.direction_deg,
+            parts=tuple(part_of(p) for p in s.places),
+        )
+    return _ask(s.kind, s.features)
+
+
+def _not_on_the_sheet(proof: Proof, key: Linework, asked: set[str]) -> Iterator[Requirement]:
+    """Yield what a feature is asked for by itself: the size or place that something free would change."""
+    moved: dict[str, None] = {}
+    grown: dict[str, None] = {}
+    for motion in proof.free:
+        moved |= dict.fromkeys(i.partition(".")[0] for i in motion.moves)
+        grown |= dict.fromkeys(motion.grows)
+    for i in grown:
+        if i in asked:
+            yield _ask("diameter" if i[0] == "c" else "radius", (i,))
+    for i in moved:
+        f = key.by_id[i]
+        if isinstance(f, Edge):
+            if i in asked:
+                yield _ask("length", (i,))
+                yield _ask("angle", (i,))
+        elif i[0] in "kt":
+            if any(e in asked for e, _ in key.meetings[i].ends):
+                yield _ask("position", (i,))
+        elif i in asked:
+            yield _ask("position", (i,))
+    for f in key.frees:
+        if f.id in asked:
+            yield _ask("position", (f.id,))
+
+
+# what is taken as read
+
+
+def _read(proof: Proof, key: Linework, asked: set[str], roles: dict[str, Role]) -> Iterator[Requirement]:
+    axes = [e.id for e in key.edges if e.id in asked and role_of(roles, e.layer) == "centre"]
+    alike: dict[str, dict[str, None]] = {}
+    for t in proof.taken:
+        if not proof.is_taken(t):
+            continue
+        if t.kind == "alike":
+            alike.setdefault(t.features[0], {}).update(dict.fromkeys(t.features[1:]))
+            continue
+        yield from _of_taken(t, asked, frozenset(axes))
+    for axis in axes:
+        yield _ask("axis", (axis,))
+    for axis, features in alike.items():
+        curves = tuple(i for i in features if i[0] in "eac")
+        corners = {i for i in features if i[0] == "k"}
+        curves += tuple(e.id for e in key.edges if e.id in asked and _between(e.id, key) <= corners)
+        if axis in asked and curves:
+            yield _ask("symmetric", (axis, *dict.fromkeys(curves)))
+    for e in key.edges:
+        if e.id in asked and e.id not in axes:
+            yield _ask("whole-edge", (e.id,), weight=_WHOLE_EDGE)
+
+
+def _between(edge: str, key: Linework) -> set[str]:
+    """Return the corners of an edge; where it has a free end, something that is no corner."""
+    corners = (key.corner_of.get((edge, w)) for w in (0, 1))
+    return {k.id if k is not None else "" for k in corners}
+
+
+def _of_taken(t: Taken, asked: set[str], axes: frozenset[str]) -> Iterator[Requirement]:
+    f = t.features
+    if t.kind in ("meet", "on"):
+        yield _ask("joined", f, weight=_JOINT)
+    elif t.kind in ("level", "plumb"):
+        if f[0] not in axes:
+            yield _ask("angle", f)
+    elif t.kind == "square":
+        yield _ask("perpendicular", f)
+    elif t.kind in ("parallel", "in-line"):
+        yield _ask(t.kind, f)
+    elif t.kind == "smooth":
+        yield _ask("tangent", (f[1], f[0]))
+    elif t.kind == "one-centre":
+        if set(f) <= asked:
+            yield _ask("concentric", f)
+    elif t.kind == "even":
+        yield _ask("evenly-spaced", f[1:])
+    elif t.kind in ("level-with", "plumb-with"):
+        turn = 90.0 if t.kind == "level-with" else 0.0
+        yield _ask("distance", f, direction=turn, parts=("", ""))
+
+
+def _views(proof: Proof, views: Sequence[View]) -> Iterator[Requirement]:
+    for n, view in enumerate(views):
+        if n:
+            yield _ask("arrangement", (views[0].id, view.id))
+    if any(t.kind == "views" and proof.is_taken(t) for t in proof.taken):
+        for n, view in enumerate(views):
+            for other in views[n + 1 :]:
+                yield _ask("agreement", (view.id, other.id))
+
+
+# lettering, notes and look
+
+
+def _lettering(key: Linework, asked: set[str]) -> Iterator[Requirement]:
+    for text in key.texts:
+        if text.id in asked:
+            for kind in ("wording", "text-height", "text-anchor", "text-turn"):
+                yield _ask(kind, (text.id,), weight=LETTERING[kind])
+    for note in key.notes:
+        if note.id in asked:
+            yield _ask("note", (note.id,), weight=LETTERING["note"])
+            if note.wording:
+                yield _ask("wording", (note.id,), weight=LETTERING["wording"])
+    for hatch in key.hatches:
+        if hatch.id in asked:
+            yield _ask("hatch", (hatch.id,), weight=LETTERING["hatch"])
+
+
+def _looks(key: Linework, asked: set[str]) -> Iterator[Requirement]:
+    """Yield the look of each layer: together as much as all lettering, alone where there is none."""
+    layers = sorted({f.layer for f in key.drawn if f.id in asked and f.layer in key.layers})
+    lettering = sum(r.weight for r in _lettering(key, asked))
+    for layer in layers:
+        yield _ask("layer-style", (), weight=lettering / len(layers) if lettering else 1.0, layer=layer)
