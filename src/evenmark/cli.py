@@ -20,6 +20,7 @@ from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.linework.wording import number
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
+from evenmark.core.marking.flaws import to_json as flaws_json
 from evenmark.core.marking.kinds.lettering import FIELDS
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import POLICIES, Charges, Listing
@@ -212,6 +213,7 @@ def _prove(options: argparse.Namespace) -> int:
     except TooLarge as why:
         raise CannotRead(f"{options.key}: {why}") from why
     found = proof_json(proof, key.linework, name=options.key, unit=key.unit.symbol)
+    found["flaws"] = flaws_json(key.flaws)
     if options.json:
         _print(found)
         return 0
@@ -225,6 +227,8 @@ def _prove(options: argparse.Namespace) -> int:
         print("  These sizes would say the rest:")
         for size in found["proposed"]:
             print(f"        {size['figure']:<12} {size['of']}")
+    for flaw in key.flaws:
+        print(f"  {flaw.says}")
     print(f"  Taken as read: {sum(t['on'] for t in found['taken'])} things; --json lists them.")
     return 0
 

@@ -24,6 +24,8 @@ NAMED = {
     9: (192, 192, 192),
 }
 _BRIGHT = (255, 165, 127, 76, 38)
+_ROUNDED = 2
+"""By how much a channel may differ, of 255: what conversion to other scales and back leaves."""
 _GREYS = (51, 80, 105, 130, 190, 255)
 _HUES = (
     (15, "red"),
@@ -81,6 +83,19 @@ def word(colour: int | str) -> str:
     if bright <= 0.55:
         return f"dark {name}"
     return f"light {name}" if strong <= 0.55 else name
+
+
+def same(a: int | str, b: int | str) -> bool:
+    """Say whether two colours look the same, stated as a number or as red, green and blue: within what
+    rounding of a channel leaves. Pure black and pure white are both what stands out, as 7 is.
+
+    >>> same(1, "#ff0000"), same(7, "#ffffff"), same(1, 10), same(1, 5)
+    (True, True, True, False)
+    """
+    if a == b:
+        return True
+    one, other = ((0, 0, 0) if rgb(c) == (255, 255, 255) else rgb(c) for c in (a, b))
+    return all(abs(p - q) <= _ROUNDED for p, q in zip(one, other, strict=True))
 
 
 def said(colour: int | str) -> str:

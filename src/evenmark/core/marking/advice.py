@@ -9,7 +9,7 @@ from collections.abc import Container, Mapping, Sequence
 from typing import Any
 
 from evenmark.core.linework.wording import number
-from evenmark.core.marking.why_lost import IN_DEGREES
+from evenmark.core.marking.model import IN_DEGREES
 from evenmark.core.marking.wording import characteristic
 
 ADVICE: dict[str, str] = {

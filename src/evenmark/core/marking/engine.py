@@ -295,6 +295,7 @@ def _examined(
         key_joints=key.joints,
         drawn_tables=placed_tables,
         aside=key.aside,
+        spared=key.setting.spared,
         whole=whole,
         whole_motion=motion,
         view_shifts=views,

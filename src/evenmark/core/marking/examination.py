@@ -54,6 +54,8 @@ class Setting:
     tolerances: tol.Tolerances
     joints: dict[tuple[str, str], tuple[int | None, int | None]]
     views: dict[str, View] = field(default_factory=dict)
+    spared: Mapping[str, float] = field(default_factory=dict)
+    """By how much more a feature may be off because the key itself is flawed there."""
 
     def role(self, layer: str) -> Role:
         """Return the role of a layer; outline where none is said."""
@@ -160,6 +162,8 @@ class Examination:
     drawn_tables: dict[str, Table] = field(default_factory=dict)
     aside: frozenset[str] = frozenset()
     """Key features that nobody has to draw."""
+    spared: Mapping[str, float] = field(default_factory=dict)
+    """By how much more a feature may be off because the key itself is flawed there."""
     whole: Measure = field(default_factory=Measure)
     whole_motion: Motion = STILL
     view_shifts: Mapping[str, Point] = field(default_factory=dict)

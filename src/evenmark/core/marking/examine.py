@@ -5,12 +5,14 @@ Verdicts use unrounded numbers. What a requirement measures is in `kinds`; here 
 
 from __future__ import annotations
 
+import math
+
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.linework.model import AnyFeature, Corner, Outline, Tee
+from evenmark.core.linework.model import AnyFeature, Corner, Edge, Outline, Tee
 from evenmark.core.marking.bulk import MEASURED, Bulk, bulks_of
 from evenmark.core.marking.examination import ABSENT, FOLLOWS, Ask, Examination, Measure
 from evenmark.core.marking.kinds import KINDS
-from evenmark.core.marking.model import Finding, Verdict
+from evenmark.core.marking.model import IN_DEGREES, Finding, Verdict
 
 _OWN = frozenset({"length", "angle", "radius", "sweep", "position"})
 """What is met when a feature lies on its key feature everywhere, unless the instructor set that tolerance."""
@@ -100,8 +102,21 @@ def verdict_of(a: Ask, m: Measure, allowed: float | None, exam: Examination) -> 
         or (r.kind in _BETWEEN and all(i in exam.exact for i in r.features))
     ):
         return "met"
+    if exam.spared and tol.within(m.deviation, allowed + _spared(a, exam), exam.slack):
+        return "met"
     near = r.near if r.near is not None else a.near if m.near is None else m.near
     return "near" if near and tol.within(m.deviation, near, exam.slack) else "missed"
+
+
+def _spared(a: Ask, exam: Examination) -> float:
+    """Return by how much more a requirement may be off because the key itself is flawed at its features."""
+    more = max((exam.spared.get(i, 0.0) for i in parts_of_ids(a.r.features, exam)), default=0.0)
+    if a.r.kind not in IN_DEGREES or not more:
+        return more
+    shortest = min(
+        (e.length for i in a.r.features if isinstance(e := exam.key.by_id.get(i), Edge)), default=0.0
+    )
+    return math.degrees(math.atan2(more, shortest)) if shortest else 0.0
 
 
 def _resolve_follows(findings: list[Finding], exam: Examination) -> list[Finding]:
@@ -121,8 +136,13 @@ def _resolve_follows(findings: list[Finding], exam: Examination) -> list[Finding
 
 def parts_of(f: Finding, exam: Examination) -> list[str]:
     """Return the curves that a finding's features are made of."""
+    return parts_of_ids(f.features, exam)
+
+
+def parts_of_ids(features: tuple[str, ...], exam: Examination) -> list[str]:
+    """Return the curves that features are made of."""
     out: list[str] = []
-    for i in f.features:
+    for i in features:
         feature: AnyFeature | None = exam.key.by_id.get(i)
         if isinstance(feature, Corner | Tee):
             out += [e for e, _ in feature.ends]

@@ -16,6 +16,7 @@ from evenmark.core.linework.model import View
 from evenmark.core.marking.bound import Spots, spots
 from evenmark.core.marking.bulk import Bulk, bulks_of
 from evenmark.core.marking.examination import Asked, Setting, joint_table
+from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
@@ -59,6 +60,8 @@ class Key:
     aside: frozenset[str] = frozenset()
     """Features of the key that nobody has to draw: construction, and what a higher role covers."""
     start: Linework | None = None
+    flaws: tuple[Flaw, ...] = ()
+    """What is wrong with the key itself; nobody is charged for it."""
     sheet: str | None = None
     """The name of the key's sheet layout, where that is what counts."""
 
@@ -133,6 +136,8 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     linework = simplify(drawing, length_tolerance=unit.tolerances.length)
     roles = {**default_roles(list(drawing.layers)), **rules.roles}
     out_of = covered(linework, roles, tolerances.length)
+    flaws = flaws_of(linework, roles, tolerances, unit.symbol, out_of)
+    out_of = out_of | {i for flaw in flaws if flaw.code == "stub" for i in flaw.features}
     linework = _without_joints_of(linework, out_of, roles)
     given = (
         rules.given
@@ -172,7 +177,13 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         tolerances=tolerances,
         joints=joint_table(linework),
         views={v.id: v for v in views},
+        spared=spared(flaws, linework),
     )
+    if rules.requirements is None and not any(r.features for r in requirements):
+        raise RuleError(
+            "The key asks for nothing: it holds no edges, arcs, circles, lettering or hatching but "
+            "construction. Choose the finished drawing."
+        )
     check_rules(requirements, setting)
     marks = allot(requirements, rules)
     besides = watched(
@@ -207,6 +218,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
             if i in out_of or setting.role(f.layer) in ("construction", "dimension")
         ),
         start=begun,
+        flaws=flaws,
         sheet=sheet,
     )
 

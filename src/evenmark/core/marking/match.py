@@ -124,7 +124,11 @@ def match(
         partners[wanted_id] = DrawnPartner(id=found_id, exact=wanted_id in rest.exact)
     exact_count += sum(1 for i in rest.exact if i[0] == "f")
     spare += rest.spare
-    total = max(1, sum(len(t) for t in key_tables.values()) + len(key.frees) - len(aside))
+    total = sum(len(t) for t in key_tables.values()) + len(key.frees) - len(aside)
+    if total <= 0:  # lettering and the like alone
+        there = sum(1 for f in key.drawn if f.id[0] in "xnhd")
+        share = len(rest.ids) / there if there else 0.0
+        return Pairing(partners=partners, spare=tuple(spare), share=share, paired=share)
     curves = sum(1 for i in partners if i[0] in "eacf" and i not in aside)
     exact_count -= sum(1 for i in aside if i in partners and partners[i].exact)
     return Pairing(

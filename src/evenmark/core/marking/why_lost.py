@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 from evenmark.core.linework.wording import number
-from evenmark.core.marking.model import Finding
+from evenmark.core.marking.model import IN_DEGREES, Finding
 from evenmark.core.marking.score import TIMES_PAIRED
-
-IN_DEGREES = frozenset({"angle", "sweep", "included-angle", "perpendicular", "parallel", "text-turn"})
-"""Kinds whose deviation is in degrees."""
 
 
 def why_lost(f: Finding, unit: str) -> str:

@@ -32,13 +32,17 @@ def same_style(asked: Style, found: Style) -> bool:
     """Say whether two styles look the same; a weight that one of the files cannot state is not held against
     it."""
     weights = asked.weight is None or found.weight is None or asked.weight == found.weight
-    return asked.color == found.color and asked.line_type == found.line_type and weights
+    return colours.same(asked.color, found.color) and asked.line_type == found.line_type and weights
 
 
 def say_style(style: Style, other: Style) -> str:
-    """Say a style in words; the weight only where both files state one."""
+    """Say a style in words, in those of the other where the colours look the same; the weight only where both
+    files state one."""
+    color = style.color
+    if isinstance(color, str) and colours.same(color, other.color):
+        color = other.color
     weight = f", {style.weight:.2f} mm" if style.weight is not None and other.weight is not None else ""
-    return f"{colours.said(style.color)}, {style.line_type}{weight}"
+    return f"{colours.said(color)}, {style.line_type}{weight}"
 
 
 def drawn_length(f: Feature) -> float:

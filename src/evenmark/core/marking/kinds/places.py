@@ -132,6 +132,9 @@ class Axis(NamedTuple):
     last: float | None
     low: float
     high: float
+    runs_past: tuple[bool, bool] = (True, True)
+    """Whether the key's own axis runs past at its start and end: where it stops at what it is the axis of, an
+    overshoot may be missing."""
 
 
 def ask_axis(r: Requirement, s: Setting) -> Ask:
@@ -151,7 +154,11 @@ def ask_axis(r: Requirement, s: Setting) -> Ask:
     high = r.high if r.high is not None else HIGH_SHARE * max(over, default=math.inf)
     if not over and r.low is None and r.high is None:
         first = last = None
-    return Ask(r, edge, edge.at, 0.0, s.tolerances.position, data=Axis(centers, first, last, low, high))
+    past = (
+        r.low is not None or (first is not None and first > reach),
+        r.low is not None or (last is not None and edge.length - last > reach),
+    )
+    return Ask(r, edge, edge.at, 0.0, s.tolerances.position, data=Axis(centers, first, last, low, high, past))
 
 
 def _crossings(edge: Edge, s: Setting) -> list[float]:
@@ -221,8 +228,8 @@ def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, exam: Examination) -> fl
         return 0.0
     ends = sorted(along_carrier(p, key.start, key.end) for p in drawn.ends)
     worst = 0.0
-    for over in (asked.first - ends[0], ends[1] - asked.last):
-        off = max(asked.low - over, over - asked.high, 0.0)
+    for over, past in zip((asked.first - ends[0], ends[1] - asked.last), asked.runs_past, strict=True):
+        off = max((asked.low if past else 0.0) - over, over - asked.high, 0.0)
         if off > exam.tolerances.length + exam.slack:
             worst = max(worst, off)
     return worst

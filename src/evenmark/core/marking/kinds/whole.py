@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from scipy.spatial import cKDTree
 
@@ -53,8 +55,27 @@ def clean(_a: Ask, exam: Examination) -> Measure:
         for i in exam.rules.given
         if i in exam.key.by_id and i not in exam.exact
     ]
+    items = _without_own(items, exam)
     count = float(sum(1 for item in items if item.charged))
     return Measure(count, count, items=tuple(items))
+
+
+def _without_own(items: list[Item], exam: Examination) -> list[Item]:
+    """Charge nothing that lies on the key's own clutter: each of those excuses one thing."""
+    own = [(c.code, c.at) for c in exam.key.clutter]
+    if not own or not items:
+        return items
+    reach = exam.tolerances.position + exam.slack
+    tree, used = cKDTree(np.array([at for _, at in own])), set[int]()
+    out = []
+    for item in items:
+        near = tree.query_ball_point(item.at, reach) if item.charged else []
+        excuse = next((n for n in sorted(near) if n not in used), None)
+        if excuse is not None:
+            used.add(excuse)
+            item = replace(item, charged=False)
+        out.append(item)
+    return out
 
 
 def _doubling(exam: Examination) -> set[str]:
