@@ -328,7 +328,7 @@ CASES: dict[str, Callable[[int], Case]] = {
     "unit-factor": lambda i: whole(i, s.scaled([25.4, 0.1, 1 / 25.4][i])),
     "by-eye": eye,
     "gap": lambda i: ends(i, -0.02 * (i + 1)),
-    "overshoot": lambda i: ends(i, 0.3 * (i + 1)),
+    "overshoot": lambda i: ends(i, 0.15 * (i + 1)),
     "caught-wrong-point": caught,
     "not-quite-tangent": lambda i: belt(i, None, off=[0.2, -0.3, 0.13][i]),
     "wrong-tangent-side": lambda i: belt(i, ((90.0, 30.0), 12.0, -1)),

@@ -153,6 +153,23 @@ TABLE: list[tuple[str, tuple[str, ...], Drawing, Drawing, str, float]] = [
         "missed",
         0.5,
     ),
+    ("free-ends", ("e1",), drawing(line((0, 0), (9, 0))), drawing(line((0, 0), (9, 0.0009))), "met", 0.0009),
+    (
+        "free-ends",
+        ("e1",),
+        drawing(line((0, 0), (9, 0)), PLATE[5]),
+        drawing(line((0, 7), (9, 7)), PLATE[5]),
+        "missed",
+        7.0,
+    ),
+    (
+        "free-ends",
+        ("a1",),
+        drawing(arc((0, 0), 10, 0, 90), PLATE[5]),
+        drawing(arc((0, 0), 10, 90, 180), PLATE[5]),
+        "missed",
+        10 * math.sqrt(2),  # a quarter on
+    ),
     ("count", ("c1",), KEY, drawing(PLATE, circle((40, 25), 6)), "missed", 1.0),
     ("count", ("c1",), KEY, KEY, "met", 0.0),
 ]

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import itertools
 import math
-import time
 from collections.abc import Iterable
 
 import pytest
@@ -543,27 +542,3 @@ def test_rank_is_that_of_exact_arithmetic(
     proof = proved([*chain(*points), *(circle(at, float(r)) for at, r in holes)], said)
     assert len(proof.free) == width - rank - 2  # less the two shifts
     assert len(proof.twice) == len(said) - (rank - rank_read)
-
-
-# speed
-
-
-def test_four_hundred_features_in_proportion() -> None:
-    """A grid of holes, each said from the corner: the proof of four times as many takes no more than some
-    eight times as long (in `bench` the seconds themselves)."""
-
-    def plate(n: int) -> tuple[list[Entity], list[Dimension]]:
-        holes = [(10.0 + 10.1 * (k % 20), 10.0 + 10.1 * (k // 20) + 0.01 * (k % 20)) for k in range(n)]
-        entities = [*chain((0, 0), (230, 0), (230, 230), (0, 230)), *(circle(at, 3.0) for at in holes)]
-        said = [across((0, 0), (230, 0)), up((0, 0), (0, 230))]
-        for at in holes:
-            said += [across((0, 0), at), up((0, 0), at), diameter(at, 3.0)]
-        return entities, said
-
-    took = []
-    for n in (100, 400):
-        entities, said = plate(n)
-        began = time.perf_counter()
-        assert proved(entities, said).complete
-        took.append(time.perf_counter() - began)
-    assert took[1] < 12 * took[0]

@@ -10,7 +10,7 @@ import pytest
 from sqlalchemy import func, select, text
 
 from evenmark import ENGINE_VERSION
-from evenmark.core.drawing.model import Circle, Line
+from evenmark.core.drawing.model import Circle, Drawing, Line
 from evenmark.core.formats.dxf_write import Manner, write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
@@ -84,6 +84,12 @@ def test_an_issued_revision_never_changes(db: Database, school: School, key_byte
         assert caught.value.constraint == "issued_revision_stays"
 
 
+def _construction_alone() -> Drawing:
+    sketch = parts.Sketch()
+    sketch.line((0.0, 0.0), (9.0, 0.0), "construction")
+    return sketch.drawing()
+
+
 @pytest.mark.parametrize(
     ("key", "title", "word"),
     [
@@ -92,6 +98,7 @@ def test_an_issued_revision_never_changes(db: Database, school: School, key_byte
         (None, "", "title"),
         (None, "x" * 161, "title"),
         (write(parts.Sketch().drawing()), "T", "empty"),
+        (write(_construction_alone()), "T", "asks for nothing"),
     ],
 )
 def test_keys_that_cannot_be(

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.drawing.refusal import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
-from evenmark.core.marking.model import Examines
+from evenmark.core.marking.model import Examines, RuleError
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import KeyView, take_key, view_key
 from evenmark.services.errors import NotUsable
@@ -58,6 +58,8 @@ def read_key(instructor: Person, *, title: str, key_name: str, key: bytes) -> Ta
         found = run_bounded(take_key, key, key_name, title, instructor.school, seconds=KEY_SECONDS)
     except UnreadableDrawing as why:
         raise NotUsable(why.says, why.code) from why
+    except RuleError as why:
+        raise NotUsable(str(why), "asks-for-nothing") from why
     if isinstance(found, Refusal):
         raise NotUsable(found.says, found.code)
     return TakenKey(title=title, key_name=key_name, key=key, view=found[0], sheet=found[1])
@@ -74,8 +76,12 @@ class Unread:
     start: bytes | None
 
     def read(self) -> KeyView:
-        """Make it ready, and remember it."""
-        view = run_bounded(view_key, self.data, self.name, self.rules, self.start, seconds=KEY_SECONDS)
+        """Make it ready, and remember it. Raises NotUsable for a key that asks for nothing, as one may that
+        was kept before this was refused."""
+        try:
+            view = run_bounded(view_key, self.data, self.name, self.rules, self.start, seconds=KEY_SECONDS)
+        except RuleError as why:
+            raise NotUsable(str(why), "asks-for-nothing") from why
         remember(self.mark, view)
         return view
 

@@ -35,3 +35,15 @@ def stated_role(roles: Mapping[str, Role], layer: str) -> Role | None:
 def role_of(roles: Mapping[str, Role], layer: str) -> Role:
     """Return the role of a layer: outline where nothing is said of it."""
     return stated_role(roles, layer) or "outline"
+
+
+def default_roles(layers: list[str]) -> dict[str, Role]:
+    """Return the roles that a new rule set starts with: a layer whose name is the word of a role has that
+    role.
+
+    This is what the proposal says and the instructor sees and changes; marking itself never looks at names.
+    """
+    words: dict[str, Role] = {role: role for role in ROLES} | {"center": "centre", "text": "lettering"}
+    return {role: role for role in ROLES} | {
+        name: words[name.lower()] for name in layers if name.lower() in words
+    }

@@ -21,7 +21,7 @@ READ = frozenset(
     {"angle", "perpendicular", "parallel", "in-line", "tangent", "concentric", "evenly-spaced", "symmetric"}
 )
 """By the sheet, what is taken as read earns like a habit: level edges alone make no part."""
-_OWN = frozenset({"length", "angle", "radius", "sweep", "position", "axis"})
+_OWN = frozenset({"length", "angle", "radius", "sweep", "position", "free-ends", "axis"})
 _SIZES = _OWN | {"distance", "diameter", "included-angle", "arc-length"}
 CHARGED = frozenset({"whole", "clean"})
 """Kinds that earn nothing and are charged."""

@@ -25,9 +25,9 @@ from evenmark.core.marking.model import Finding
 from evenmark.core.marking.repeats import follow_repeats
 from evenmark.core.marking.seams import follow_seams
 
-_OWN = ("radius", "position", "length", "angle", "sweep", "axis")
+_OWN = ("radius", "position", "length", "angle", "sweep", "free-ends", "axis")
 """What a feature itself is charged for; the first of them leads what follows."""
-_ABOUT_PLACES = ("position", "axis", "length", "angle", "sweep", "radius")
+_ABOUT_PLACES = ("position", "free-ends", "axis", "length", "angle", "sweep", "radius")
 _OF_PLACES = frozenset({"distance", "concentric", "evenly-spaced", "symmetric", "in-line", "agreement"})
 """Relations of places: they follow what stands elsewhere before what has another size."""
 _RELATIONS = frozenset(

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from evenmark.core.dimensioning.proof import Proof, prove
 from evenmark.core.drawing.model import Drawing, Text, layout_of
-from evenmark.core.drawing.roles import Role, stated_role
+from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
@@ -21,7 +21,7 @@ from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet
-from evenmark.core.marking.propose import default_roles, propose
+from evenmark.core.marking.propose import NOT_ASKED, propose
 from evenmark.core.marking.propose_sheet import propose_by_sheet
 from evenmark.core.marking.score import allot, step_of
 from evenmark.core.marking.shapes import KINDS as SHAPES
@@ -179,7 +179,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         views={v.id: v for v in views},
         spared=spared(flaws, linework),
     )
-    if rules.requirements is None and not any(r.features for r in requirements):
+    if not any(f.id[0] in "nh" or role_of(roles, f.layer) not in NOT_ASKED for f in linework.drawn):
         raise RuleError(
             "The key asks for nothing: it holds no edges, arcs, circles, lettering or hatching but "
             "construction. Choose the finished drawing."

@@ -13,7 +13,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from evenmark.core.drawing.roles import ROLES, Role, role_of
+from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework, View
@@ -41,6 +41,7 @@ PARTS = {
     "distance": 4,
     "included-angle": 4,
     "position": 3,
+    "free-ends": 3,
     "axis": 3,
     "text-anchor": 3,
     "text-turn": 3,
@@ -72,18 +73,6 @@ MOST_IN_A_SET, MOST_HUBS = 200, 60
 """Circles of one size that are searched for patterns, and centres that they are searched about."""
 
 Wish = tuple[str, tuple[str, ...]]  # a kind, and the features, the one that it counts for first
-
-
-def default_roles(layers: list[str]) -> dict[str, Role]:
-    """Return the roles that a new rule set starts with: a layer whose name is the word of a role has that
-    role.
-
-    This is what the proposal says and the instructor sees and changes; marking itself never looks at names.
-    """
-    words: dict[str, Role] = {role: role for role in ROLES} | {"center": "centre", "text": "lettering"}
-    return {role: role for role in ROLES} | {
-        name: words[name.lower()] for name in layers if name.lower() in words
-    }
 
 
 def propose(
@@ -190,12 +179,14 @@ class Wishes:
                 yield kind, (i,)
 
     def _sizes_and_places(self) -> Iterator[Wish]:
+        joined = {i for joint in self.key.meetings.values() for i, _ in joint.ends}
         for edge in self.key.edges:
-            yield from self._of(
-                "axis layer" if edge.id in self.axes else "length angle whole-edge layer", edge.id
-            )
+            kinds = "axis layer" if edge.id in self.axes else "length angle whole-edge layer"
+            loose = edge.id not in joined and edge.id not in self.axes
+            yield from self._of(f"{kinds} free-ends" if loose else kinds, edge.id)
         for arc in self.key.arcs:
-            yield from self._of("radius sweep position layer", arc.id)
+            kinds = "radius sweep position layer"
+            yield from self._of(f"{kinds} free-ends" if arc.id not in joined else kinds, arc.id)
         for circle in self.key.circles:
             yield from self._of("radius position layer", circle.id)
         for free in self.key.frees:

@@ -93,6 +93,7 @@ def _of_size(s: Size) -> Requirement:
 
 def _not_on_the_sheet(proof: Proof, key: Linework, asked: set[str]) -> Iterator[Requirement]:
     """Yield what a feature is asked for by itself: the size or place that something free would change."""
+    joined = {end for joint in key.meetings.values() for end in joint.ends}
     moved: dict[str, None] = {}
     grown: dict[str, None] = {}
     for motion in proof.free:
@@ -107,6 +108,8 @@ def _not_on_the_sheet(proof: Proof, key: Linework, asked: set[str]) -> Iterator[
             if i in asked:
                 yield _ask("length", (i,))
                 yield _ask("angle", (i,))
+                if not {(i, 0), (i, 1)} & joined:
+                    yield _ask("free-ends", (i,))
         elif i[0] in "kt":
             if any(e in asked for e, _ in key.meetings[i].ends):
                 yield _ask("position", (i,))

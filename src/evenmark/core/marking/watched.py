@@ -17,6 +17,7 @@ WATCHED_KINDS = frozenset(
         "radius",
         "sweep",
         "position",
+        "free-ends",
         "axis",
         "joined",
         "closed",

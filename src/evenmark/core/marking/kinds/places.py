@@ -66,6 +66,31 @@ def position(a: Ask, exam: Examination) -> Measure:
     return Measure(measured, distance(expected, measured))
 
 
+# what touches nothing
+
+
+def ask_free_ends(r: Requirement, s: Setting) -> Ask:
+    """Ask an edge or arc that touches nothing for the places of its ends, which no corner says."""
+    f: Edge | Arc = feature_of(r, s)  # type: ignore[assignment]
+    band = min(s.tolerances.near, tol.NEAR_SHARE * s.key.extent)
+    return Ask(r, f, f.at, f.start, s.tolerances.position, band)
+
+
+def free_ends(a: Ask, exam: Examination) -> Measure:
+    """Measure the end that is off most, each against its own place, and the middle of an arc: it may lie on
+    the other side."""
+    key: Edge | Arc = a.feature  # type: ignore[assignment]
+    drawn = exam.drawn_for.get(key.id)
+    found = exam.ends_for.get(key.id)
+    if drawn is None or found is None:
+        return NOTHING
+    pairs = [(key.start, found[0]), (key.end, found[1])]
+    if isinstance(key, Arc) and isinstance(drawn, Arc):
+        pairs.append((key.at, drawn.at))
+    asked, there = max(pairs, key=lambda pair: distance(*pair))
+    return Measure(there, distance(asked, there), expected=asked)
+
+
 # distances
 
 
@@ -238,5 +263,6 @@ def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, exam: Examination) -> fl
 KINDS = (
     Kind("position", ("ktacf",), ask_position, position),
     Kind("distance", ("ktacex", "ktacex"), ask_distance, drawn_distance),
+    Kind("free-ends", ("ea",), ask_free_ends, free_ends),
     Kind("axis", ("e",), ask_axis, axis),
 )

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
@@ -33,6 +34,8 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
             continue
         joint = e.exam.key.by_id[f.features[0]]
         assert isinstance(joint, Corner | Tee)
+        if not tol.within(min(f.measured, _astray(joint, e)), e.exam.tolerances.near, e.exam.slack):
+            continue  # a slip of the hand is no farther; this is an end that went elsewhere
         past = _runs_past(joint, e.exam)
         tokens = {(f.id, -1)} | moved_with(joint, e)
         by = size(f.measured, e.unit)
@@ -50,6 +53,12 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
                 free=2,
                 says=f"The ends {place(joint)} do not meet: they are {by} apart.",
             )
+
+
+def _astray(joint: Corner | Tee, e: Evidence) -> float:
+    """Return how far the end that is off most lies from a joint."""
+    ends = [e.exam.drawn_end(i, w) for i, w in joint.ends]
+    return max((distance(p, joint.at) for p in ends if p is not None), default=math.inf)
 
 
 def _runs_past(joint: Corner | Tee, exam: Examination) -> bool:
