@@ -21,7 +21,7 @@ from evenmark.core.marking.model import Charges
 from evenmark.core.marking.override import Override, held
 from evenmark.core.marking.rules_json import from_json, proposal_json
 from evenmark.core.marking.rules_json import to_json as rules_to_json
-from tests.builders import chain, circle, drawing, line
+from tests.builders import chain, circle, drawing, line, text
 from tests.dimensioned import across, diameter, up
 from tests.fair import as_drawing, changed, plate, sheet
 
@@ -170,6 +170,17 @@ def test_a_size_is_charged_where_a_feature_slipped_and_only_once(key: Key) -> No
     assert open_[0].id == next(r.id for r in key.requirements if "c1" in r.features and r.direction == 0.0)
     assert len(mark.causes) == 1
     assert open_[0].id in mark.causes[0].explains
+
+
+def test_lettering_that_nobody_asked_for_is_charged_but_not_beside_what_is_missing(key: Key) -> None:
+    more = text("SCALE 1:1", (70.0, -20.0), layer="lettering")
+    assert check(key, as_drawing([*plate(), more])).earned == 99
+    instead = [e for e in plate(missing=("title",)) if e] + [more]
+    (clean,) = [f for f in check(key, as_drawing(instead)).findings if f.kind == "clean"]
+    assert clean.verdict == "met"
+    # rule sets from before pass it over
+    old = prepare(sheet(), RuleSet())
+    assert check(old, as_drawing([*plate(), more])).earned == 100
 
 
 def test_a_size_the_other_way_round_is_not_met() -> None:

@@ -46,6 +46,8 @@ class Pairing:
 
     partners: dict[str, DrawnPartner] = field(default_factory=dict)
     spare: tuple[str, ...] = ()
+    beside: tuple[str, ...] = ()
+    """Lettering, notes and hatches that are nobody's partner."""
     merged: dict[str, Edge] = field(default_factory=dict)
     """Key edges that were drawn in several pieces, by id, with the edge that the pieces make together."""
     gaps: dict[str, float] = field(default_factory=dict)
@@ -128,12 +130,15 @@ def match(
     if total <= 0:  # lettering and the like alone
         there = sum(1 for f in key.drawn if f.id[0] in "xnhd")
         share = len(rest.ids) / there if there else 0.0
-        return Pairing(partners=partners, spare=tuple(spare), share=share, paired=share)
+        return Pairing(
+            partners=partners, spare=tuple(spare), beside=tuple(rest.beside), share=share, paired=share
+        )
     curves = sum(1 for i in partners if i[0] in "eacf" and i not in aside)
     exact_count -= sum(1 for i in aside if i in partners and partners[i].exact)
     return Pairing(
         partners=partners,
         spare=tuple(spare),
+        beside=tuple(rest.beside),
         merged=merged,
         gaps=gaps,
         share=exact_count / total,

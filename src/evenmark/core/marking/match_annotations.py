@@ -67,6 +67,8 @@ class Matched:
         self.ids: dict[str, str] = {}
         self.exact: set[str] = set()
         self.spare: list[str] = []
+        self.beside: list[str] = []
+        """Lettering, notes and hatches that nobody asked for."""
 
     def rounds(
         self,
@@ -133,6 +135,10 @@ def match_annotations(key: Linework, drawn: Linework, reach: float) -> Matched:
             lambda a, b: distance(a.at, b.at) <= reach and abs(a.area - b.area) <= reach,
         )
     out.spare = kept
+    used = set(out.ids.values())
+    out.beside = [
+        f.id for group in (drawn.texts, drawn.notes, drawn.hatches) for f in group if f.id not in used
+    ]
     return out
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 
 import numpy as np
@@ -50,6 +51,8 @@ def clean(_a: Ask, exam: Examination) -> Measure:
             missing[i[0]] -= 1
         code = "construction-left" if construction else "drawn-twice" if i in doubling else "spare"
         items.append(Item(code=code, at=f.at, layer=layer, feature=i, charged=charged))
+    if exam.rules.charges is not None:
+        items += _lettering(exam)
     items += [
         Item(code="given-changed", at=exam.key.by_id[i].at, layer=exam.key.by_id[i].layer, feature=i)  # type: ignore[union-attr]
         for i in exam.rules.given
@@ -58,6 +61,29 @@ def clean(_a: Ask, exam: Examination) -> Measure:
     items = _without_own(items, exam)
     count = float(sum(1 for item in items if item.charged))
     return Measure(count, count, items=tuple(items))
+
+
+def _lettering(exam: Examination) -> list[Item]:
+    """Return lettering, notes and hatches that nobody asked for; one of the kind of something that is missing
+    is not charged again. Rule sets without charges, from before, pass them over."""
+    key = exam.key
+    asked = [*(t.id for t in key.texts), *(n.id for n in key.notes), *(h.id for h in key.hatches)]
+    missing = Counter(i[0] for i in asked if i not in exam.pairing.partners)
+    reach = exam.tolerances.position + exam.slack
+    used = [exam.drawn.by_id[p.id] for i, p in exam.pairing.partners.items() if i[0] in "xnh"]
+    tree = cKDTree(np.array([f.at for f in used])) if used and exam.pairing.beside else None
+    out = []
+    for i in exam.pairing.beside:
+        f = exam.drawn.by_id[i]
+        near = tree.query_ball_point(f.at, reach) if tree is not None else []
+        twice = any(used[n].id[0] == i[0] for n in near)
+        charged = twice or missing[i[0]] <= 0
+        if not charged:
+            missing[i[0]] -= 1
+        layer = str(getattr(f, "layer", ""))
+        code = "drawn-twice" if twice else "spare"
+        out.append(Item(code=code, at=f.at, layer=layer, feature=i, charged=charged))
+    return out
 
 
 def _without_own(items: list[Item], exam: Examination) -> list[Item]:
