@@ -4,51 +4,25 @@
   rightly.
 - A finding *follows* when it is met after repairing only what is charged.
 
-Along outlines, see `seams`; for sets of equal or evenly spaced features, see `repeats`. This module repairs
-joints: an outline that is open only at joints that are charged themselves follows the widest of them; an edge
-that is short or long only because its end misses a joint follows that joint. Then relations: one that is met
-once the sizes and places that are charged anyway are right follows those.
+Along outlines, see `seams`; for sets of equal or evenly spaced features, see `repeats`; for what was moved as
+one, `together`; for relations, `follow_relations`. This module repairs joints: an outline that is open only at
+joints that are charged themselves follows the widest of them; an edge that is short or long only because its
+end misses a joint follows that joint.
 """
 
 from __future__ import annotations
-
-from collections import defaultdict
-from collections.abc import Mapping
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance, distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.examine import MEASURES, parts_of
+from evenmark.core.marking.examine import MEASURES
+from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.repeats import follow_repeats
 from evenmark.core.marking.seams import follow_seams
-
-_OWN = ("radius", "position", "length", "angle", "sweep", "free-ends", "axis")
-"""What a feature itself is charged for; the first of them leads what follows."""
-_ABOUT_PLACES = ("position", "free-ends", "axis", "length", "angle", "sweep", "radius")
-_OF_PLACES = frozenset({"distance", "concentric", "evenly-spaced", "symmetric", "in-line", "agreement"})
-"""Relations of places: they follow what stands elsewhere before what has another size."""
-_RELATIONS = frozenset(
-    [
-        "distance",
-        "diameter",
-        "arc-length",
-        "in-line",
-        "included-angle",
-        "perpendicular",
-        "parallel",
-        "concentric",
-        "equal",
-        "symmetric",
-        "evenly-spaced",
-        "area",
-        "perimeter",
-        "agreement",
-        "count",
-    ]
-)
+from evenmark.core.marking.together import follow_together
 
 
 def follow(findings: list[Finding], asked: Asked, exam: Examination) -> list[Finding]:
@@ -56,7 +30,7 @@ def follow(findings: list[Finding], asked: Asked, exam: Examination) -> list[Fin
     touched = [f for f in findings if f.verdict in ("missed", "near")]
     if not touched:
         return findings
-    for step in (follow_repeats, _follow_fillets, follow_seams, _follow_joints, _follow_relations):
+    for step in _STEPS:
         led = step(touched, asked, exam)
         if led:
             touched = [
@@ -251,55 +225,12 @@ def _carriers_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool
     return tol.within(tangent_off(pa, pb, None, None), tolerance, exam.slack)
 
 
-# relations
-
-
-def _follow_relations(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
-    """Let a relation follow the first charged size or place of its features if it is met once those are
-    right.
-
-    Tangency follows a circle or arc that is elsewhere or of another size, not an edge that misses it: that is
-    what it asks.
-    """
-    open_ = [
-        f
-        for f in findings
-        if f.verdict in ("missed", "near")
-        and (f.kind in _RELATIONS or f.kind == "tangent" or (f.kind == "radius" and len(f.features) > 1))
-    ]
-    if not open_:
-        return {}
-    own: dict[str, list[Finding]] = defaultdict(list)
-    for f in findings:
-        if f.kind in _OWN and f.verdict in ("missed", "near", "follows") and len(f.features) == 1:
-            for i in (f.features[0], *_curves_at(f.features[0], exam)):
-                own[i].append(f)
-    if not own:
-        return {}
-    curves = frozenset(i for i in own if i in exam.key.curves and i in exam.drawn_for)
-    right = exam.with_repaired(curves)
-    rounds = exam.with_repaired(frozenset(i for i in curves if i[0] in "ac"))
-    led: dict[int, int] = {}
-    for f in open_:
-        parts = [i for i in parts_of(f, exam) if i in own] or _parts_of_views(f, own, exam)
-        if f.kind == "tangent":
-            parts = [i for i in parts if i[0] in "ac"]
-        if not parts:
-            continue
-        m = MEASURES[f.kind](asked.by_id[f.id], rounds if f.kind == "tangent" else right)
-        if m.deviation is not None and tol.within(m.deviation, f.tolerance or 0.0, exam.slack):
-            rank = _ABOUT_PLACES if f.kind in _OF_PLACES else _OWN
-            best = [min(own[i], key=lambda g: (rank.index(g.kind), g.id)) for i in parts]
-            leader = min(best, key=lambda g: (rank.index(g.kind) if f.kind in _OF_PLACES else 0, g.id))
-            led[f.id] = leader.follows if leader.follows is not None else leader.id
-    return led
-
-
-def _curves_at(feature: str, exam: Examination) -> list[str]:
-    """Return the curves that end at a corner or meeting: it is out of place because they are."""
-    joint = exam.key.by_id.get(feature)
-    return [i for i, _ in joint.ends] if isinstance(joint, Corner | Tee) else []
-
-
-def _parts_of_views(f: Finding, own: Mapping[str, list[Finding]], exam: Examination) -> list[str]:
-    return list(own) if f.kind == "agreement" else []
+_STEPS = (
+    follow_repeats,
+    _follow_fillets,
+    follow_seams,
+    follow_together,
+    _follow_joints,
+    follow_relations,
+)
+"""What is led by what, one step after the other: each looks at what those before left."""
