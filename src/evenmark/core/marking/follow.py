@@ -5,9 +5,9 @@
 - A finding *follows* when it is met after repairing only what is charged.
 
 Along outlines, see `seams`; for sets of equal or evenly spaced features, see `repeats`; for what was moved
-together, see that; for relations, `follow_relations`. This module repairs joints: an outline that is open only
-at joints that are charged themselves follows the widest of them; an edge that is short or long only because
-its end misses a joint follows that joint.
+as one, `together`; for relations, `follow_relations`. This module repairs joints: an outline that is open
+only at joints that are charged themselves follows the widest of them; an edge that is short or long only
+because its end misses a joint follows that joint.
 """
 
 from __future__ import annotations
