@@ -110,7 +110,7 @@ def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
     if "rules" in changes:
         turned = examined(changes["rules"]) != examined(basis.rules)
         # the sheet layout has other features than the model: what counts is then proposed anew
-        rules = _viewed(basis, unbound(changes["rules"]) if turned else changes["rules"], turned)
+        rules = _viewed(basis, unbound(changes["rules"]) if turned else changes["rules"])
         edit = replace(edit, rules=rules)
     if "title" in changes or turned:
         sheet = run_bounded(
@@ -125,17 +125,12 @@ def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
     return edit
 
 
-def _viewed(basis: Basis, rules: dict[str, Any], turned: bool = False) -> dict[str, Any]:
+def _viewed(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:
     """Return a rule set as it is kept, held against the key. Raises NotUsable."""
     try:
         view = run_bounded(view_key, basis.key, basis.key_name, rules, basis.start, seconds=KEY_SECONDS)
     except RuleError as why:
         raise NotUsable(str(why), "rules") from why
-    if turned and not view.scene["features"] and not view.scene["texts"]:
-        raise NotUsable(
-            "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as "
-            "a new exercise."
-        )
     return stored_rules(view.rules)
 
 

@@ -29,6 +29,14 @@ from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.views import find_views
 from evenmark.core.marking.watched import watched
 
+_NOTHING = (
+    "The key asks for nothing: it holds no edges, arcs, circles, lettering or hatching but construction. "
+    "Choose the finished drawing."
+)
+_NO_SHEET = (
+    "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as a new "
+    "exercise."
+)
 Joints = dict[tuple[str, str], tuple[int | None, int | None]]
 
 
@@ -180,10 +188,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         spared=spared(flaws, linework),
     )
     if not any(f.id[0] in "nh" or role_of(roles, f.layer) not in NOT_ASKED for f in linework.drawn):
-        raise RuleError(
-            "The key asks for nothing: it holds no edges, arcs, circles, lettering or hatching but "
-            "construction. Choose the finished drawing."
-        )
+        raise RuleError(_NO_SHEET if rules.examines == "sheet" else _NOTHING)
     check_rules(requirements, setting)
     marks = allot(requirements, rules)
     besides = watched(
