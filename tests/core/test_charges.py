@@ -14,7 +14,7 @@ from typing import Any
 import pytest
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, remapped
-from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
+from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check, prepare
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.model import Charges
@@ -181,6 +181,12 @@ def test_lettering_that_nobody_asked_for_is_charged_but_not_beside_what_is_missi
     # rule sets from before pass it over
     old = prepare(sheet(), RuleSet())
     assert check(old, as_drawing([*plate(), more])).earned == 100
+
+
+def test_a_key_too_large_to_be_proved_is_listed_by_feature() -> None:
+    holes: list[Entity] = [circle((3.0 * (k % 70), 3.0 * (k // 70)), 1.0) for k in range(2001)]
+    with pytest.raises(RuleError, match="by feature"):
+        prepare(drawing(holes), BY_SHEET)
 
 
 def test_a_size_the_other_way_round_is_not_met() -> None:

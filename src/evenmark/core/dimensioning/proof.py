@@ -30,7 +30,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Linework, View
 
-MOST_FEATURES = 4000
+MOST_FEATURES = 2000
 """A key of more features is not proved."""
 _FEW_SIZES = 3
 

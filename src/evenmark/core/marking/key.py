@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.dimensioning.proof import Proof, prove
+from evenmark.core.dimensioning.proof import Proof, TooLarge, prove
 from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
@@ -157,17 +157,20 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         views = find_views(linework, roles, tolerances.length)
     requirements = rules.requirements
     if requirements is None and rules.listing == "sheet":
-        proof = prove(
-            linework,
-            roles,
-            tolerances.length,
-            angle_deg=tolerances.angle_deg,
-            views=views,
-            leave_out=out_of,
-            given=given,
-            ties=rules.ties,
-            switched=rules.taken,
-        )
+        try:
+            proof = prove(
+                linework,
+                roles,
+                tolerances.length,
+                angle_deg=tolerances.angle_deg,
+                views=views,
+                leave_out=out_of,
+                given=given,
+                ties=rules.ties,
+                switched=rules.taken,
+            )
+        except TooLarge as why:
+            raise RuleError(f"{why} Let the list be by feature.") from why
         requirements = propose_by_sheet(linework, proof, roles, views, out_of.union(given))
     if requirements is None:
         requirements = propose(
