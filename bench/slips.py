@@ -39,7 +39,6 @@ class Part:
     holes: list[tuple[Point, float]]
     pocket: tuple[Point, float, float]
     hidden: list[tuple[Point, Point]]
-    chamfer: float
     layers: dict[str, str] = field(default_factory=dict)
 
     def corners(self) -> list[Point]:
@@ -112,7 +111,7 @@ def a_part(rng: random.Random) -> Part:
     pocket = ((w - 14.0, 2.0), float(rng.randint(5, 9)), float(rng.randint(3, 4)))
     x = w * 0.55
     hidden = [((x, 3.0), (x, h - 3.0)), ((x + 3.0, 3.5), (x + 7.0, 3.5))]
-    return Part(steps=steps, holes=holes, pocket=pocket, hidden=hidden, chamfer=0.0)
+    return Part(steps=steps, holes=holes, pocket=pocket, hidden=hidden)
 
 
 def odd(rng: random.Random, low: float, high: float) -> float:

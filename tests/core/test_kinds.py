@@ -37,9 +37,6 @@ def with_hole(x: float, y: float = 25.0, r: float = 6.0) -> Drawing:
     return drawing(PLATE[:4], circle((x, y), r), PLATE[5])
 
 
-SEEN: set[str] = set()
-
-
 TABLE: list[tuple[str, tuple[str, ...], Drawing, Drawing, str, float]] = [
     ("distance", ("c1", "c2"), KEY, with_hole(20.0009), "met", -0.0009),
     ("distance", ("c1", "c2"), KEY, with_hole(20.3), "near", -0.3),

@@ -26,14 +26,12 @@ class Spot(NamedTuple):
     at: Point
 
 
-def could_be_placed(m: Measured, views: Sequence[View] = (), used: Sequence[str] = ()) -> Iterator[Size]:
-    """Yield sizes that a key could be given, the first to be preferred; ``used`` are ids that are taken.
+def could_be_placed(m: Measured, views: Sequence[View] = ()) -> Iterator[Size]:
+    """Yield sizes that a key could be given, the first to be preferred.
 
     Ids are s1, s2, ... in that order.
     """
-    number = len(used)
-    for kind, places, expected, direction, features, at in _wishes(m, views):
-        number += 1
+    for number, (kind, places, expected, direction, features, at) in enumerate(_wishes(m, views), 1):
         yield Size(
             id=f"s{number}",
             kind=kind,

@@ -156,21 +156,17 @@ def _predicate(m: Motion, key: Linework) -> str:
         return "may be larger or smaller" if len(m.grows) == 1 else "may be larger or smaller together"
     if m.grows:
         return "may move and change in size together"
-    if all(y == 0.0 for _, y in ways) and _one_way(ways):
-        return "may slide left and right"
-    if all(x == 0.0 for x, _ in ways) and _one_way(ways):
-        return "may slide up and down"
     if len(ways) == 1:
         x, y = next(iter(ways))
+        if y == 0.0:
+            return "may slide left and right"
+        if x == 0.0:
+            return "may slide up and down"
         return f"may slide along {number(math.degrees(math.atan2(y, x)) % 180.0, 2)}°"
     hub = _hub(m.moves, key)
     if hub is not None:
         return f"may turn about {number(hub[0], 3)}, {number(hub[1], 3)}"
     return "may move together" if len(m.features) > 1 else "may move"
-
-
-def _one_way(ways: set[Point]) -> bool:
-    return len(ways) == 1
 
 
 def _hub(moves: Mapping[str, Point], key: Linework) -> Point | None:

@@ -75,14 +75,13 @@ def _layer_of(feature: str, key: Linework) -> str:
 
 
 def charged(
-    findings: Sequence[Finding], charges: Charges, scale: Decimal, step: Decimal
+    findings: Sequence[Finding], charges: Charges, mirrored: bool, scale: Decimal, step: Decimal
 ) -> dict[int, Decimal]:
-    """Return what the whole drawing and what is left over are charged, by finding; ``scale`` is what one mark
-    of 100 is worth, ``step`` the smallest mark."""
+    """Return what the whole drawing and what is left over are charged, by finding; ``mirrored`` says whether
+    the drawing had to be mirrored, ``scale`` is what one mark of 100 is worth, ``step`` the smallest mark."""
     out: dict[int, Decimal] = {}
     for f in findings:
         if f.kind == "whole" and f.verdict == "missed":
-            mirrored = isinstance(f.measured, str) and "mirrored" in f.measured
             out[f.id] = _marks(charges.mirrored if mirrored else charges.whole, scale, step)
         elif f.kind == "clean" and f.verdict == "missed":
             counted = [i for i in f.items if i.charged]

@@ -311,7 +311,7 @@ def _examined(
         earned_for, lost_with = earned_with(
             earned_for, shown, findings, key.linework, key.rules, key.marks, key.scale[1]
         )
-        taken_for = charged(shown, key.rules.charges, *key.scale)
+        taken_for = charged(shown, key.rules.charges, motion.mirror, *key.scale)
     return _Trial(
         motion=motion,
         pairing=pairing,
