@@ -22,7 +22,6 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Corner, Linework, Outline, Tee
 from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
-from evenmark.core.marking.model import Charges
 
 NAMES_NOTHING = frozenset({"unexplained", "by-eye", "gap", "overshoot", "follows-edge", "not-drawn"})
 """Causes that name no particular slip."""
@@ -275,7 +274,7 @@ def run(drawings: int, seed: int, by: str, slips: int, show: bool) -> dict[str, 
     """Try so many drawings, each with so many slips."""
     out: dict[str, Count] = {}
     rng = random.Random(seed)  # noqa: S311 - the same drawings each time
-    rules = RuleSet(listing="sheet", charges=Charges()) if by == "sheet" else RuleSet()
+    rules = RuleSet(listing="sheet" if by == "sheet" else "feature")
     for _ in range(drawings):
         part = a_part(rng)
         names = rng.sample(sorted(STORIES), slips)

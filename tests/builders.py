@@ -75,6 +75,10 @@ def linework(*parts: Entity | list[Entity], tolerance: float = 0.001) -> Linewor
     return simplify(drawing(*parts), length_tolerance=tolerance)
 
 
+FIRST_VERSION = RuleSet(listing="feature", charges=None)
+"""How the first version of rule sets shared marks out: by feature, and nothing was charged."""
+
+
 def marked(key: Drawing, attempt: Drawing, placement: Policy = "as-drawn", **rules: Any) -> MarkSheet:
     """The mark sheet of an attempt, with the requirements that are proposed for the key."""
     return check(prepare(key, RuleSet(placement=placement, **rules)), attempt)

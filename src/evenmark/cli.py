@@ -20,10 +20,11 @@ from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.linework.wording import number
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
+from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.flaws import to_json as flaws_json
 from evenmark.core.marking.kinds.lettering import FIELDS
 from evenmark.core.marking.marks_json import to_json
-from evenmark.core.marking.model import POLICIES, Charges, Listing
+from evenmark.core.marking.model import POLICIES, Listing
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import parse, proposal_json
 
@@ -78,8 +79,7 @@ def _parser() -> argparse.ArgumentParser:
     proposing.add_argument(
         "--by",
         choices=get_args(Listing),
-        default="feature",
-        help="feature by feature, or by what the sheet says",
+        help="by what the sheet says (usual where that settles everything), or feature by feature",
     )
     proposing.add_argument("--json", action="store_true", help="a rule set that `check --rules` takes")
     proposing.set_defaults(run=_propose)
@@ -130,7 +130,8 @@ def _check(options: argparse.Namespace) -> int:
     keys = [prepare(_drawing(options.key), rules, start=start)]
     # feature ids belong to one key, so that another is held by what is proposed for it
     keys += [
-        prepare(_drawing(name), replace(rules, requirements=None), start=start) for name in options.others
+        prepare(_drawing(name), replace(rules, requirements=None, ties={}, taken={}), start=start)
+        for name in options.others
     ]
     unread = 0
     for name in options.attempts:
@@ -166,8 +167,10 @@ def _print(data: dict[str, Any]) -> None:
 
 def _report(name: str, sheet: MarkSheet) -> list[str]:
     lines = [f"{name}: {sheet.earned} of {sheet.possible}"]
+    costs, _ = costs_of(to_json(sheet, name))
     lines += [
-        f"  {cause.says} [{cause.code}; findings {', '.join(map(str, cause.explains))}]"
+        f"  {cause.says} [{cause.code}; findings {', '.join(map(str, cause.explains))}; costs "
+        f"{costs[cause.id]}]"
         for cause in sheet.causes
     ]
     for f in sheet.findings:
@@ -191,8 +194,7 @@ def _said(value: object) -> str:
 
 
 def _propose(options: argparse.Namespace) -> int:
-    by_sheet = options.by == "sheet"
-    key = prepare(_drawing(options.key), RuleSet(listing=options.by, charges=Charges() if by_sheet else None))
+    key = prepare(_drawing(options.key), RuleSet(listing=options.by))
     proposal = proposal_json(key)
     if options.json:
         _print(proposal)
@@ -212,7 +214,9 @@ def _prove(options: argparse.Namespace) -> int:
         proof = key.proof
     except TooLarge as why:
         raise CannotRead(f"{options.key}: {why}") from why
-    found = proof_json(proof, key.linework, name=options.key, unit=key.unit.symbol)
+    found = proof_json(
+        proof, key.linework, name=options.key, unit=key.unit.symbol, views=key.rules.views or ()
+    )
     found["flaws"] = flaws_json(key.flaws)
     if options.json:
         _print(found)

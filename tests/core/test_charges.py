@@ -21,11 +21,11 @@ from evenmark.core.marking.model import Charges
 from evenmark.core.marking.override import Override, held
 from evenmark.core.marking.rules_json import from_json, proposal_json
 from evenmark.core.marking.rules_json import to_json as rules_to_json
-from tests.builders import chain, circle, drawing, line, text
+from tests.builders import FIRST_VERSION, chain, circle, drawing, line, text
 from tests.dimensioned import across, diameter, up
 from tests.fair import as_drawing, changed, plate, sheet
 
-BY_SHEET = RuleSet(listing="sheet", charges=Charges())
+BY_SHEET = RuleSet(listing="sheet")
 
 
 @pytest.fixture(scope="module")
@@ -179,7 +179,7 @@ def test_lettering_that_nobody_asked_for_is_charged_but_not_beside_what_is_missi
     (clean,) = [f for f in check(key, as_drawing(instead)).findings if f.kind == "clean"]
     assert clean.verdict == "met"
     # rule sets from before pass it over
-    old = prepare(sheet(), RuleSet())
+    old = prepare(sheet(), FIRST_VERSION)
     assert check(old, as_drawing([*plate(), more])).earned == 100
 
 
@@ -227,7 +227,7 @@ def test_a_mark_sheet_says_what_was_taken_and_another_verdict_gives_it_back(name
 
 
 def test_rule_sets_of_the_last_version_are_read_as_they_were() -> None:
-    old: dict[str, Any] = proposal_json(prepare(sheet(), RuleSet()))
+    old: dict[str, Any] = proposal_json(prepare(sheet(), FIRST_VERSION))
     assert old["version"] == 1
     assert "charges" not in old
     read = from_json({k: v for k, v in old.items() if k != "version"})

@@ -9,7 +9,6 @@ import pytest
 
 from evenmark.core.drawing.model import Drawing, Hatch
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
-from evenmark.core.marking.model import Charges
 from tests.builders import PLAIN, arc, chain, circle, drawing, line, text
 
 PLATE = chain((0, 0), (80, 0), (80, 50), (0, 50))
@@ -50,7 +49,7 @@ KEYS: dict[str, tuple[Drawing, list[str]]] = {
     ),
     "a taper": (drawing(chain((0, 0), (80, 0.4), (80, 50), (0, 50))), []),
 }
-RULES = [RuleSet(), RuleSet(listing="sheet", charges=Charges()), RuleSet(placement="slide-and-turn")]
+RULES = [RuleSet(listing="feature"), RuleSet(listing="sheet"), RuleSet(placement="slide-and-turn")]
 
 
 @pytest.mark.parametrize("rules", RULES, ids=["feature", "sheet", "slide-and-turn"])

@@ -543,7 +543,7 @@ def earned(sheet: MarkSheet) -> dict[str, float]:
 
 
 def test_marks_by_kind_and_feature_add_up() -> None:
-    sheet = marked(KEY, KEY, kind_marks={"radius": 30, "clean": 10}, feature_marks={"o1": 7.5})
+    sheet = marked(KEY, KEY, kind_marks={"radius": 30, "clean": 10}, feature_marks={"o1": 7.5}, charges=None)
     assert sheet.possible == sheet.earned == 100
     assert (earned(sheet)["radius"], earned(sheet)["clean"], earned(sheet)["closed"]) == (30, 10, 7.5)
     with pytest.raises(RuleError, match="more than the 100"):
@@ -552,6 +552,7 @@ def test_marks_by_kind_and_feature_add_up() -> None:
 
 def test_clutter_costs_what_the_rule_set_says_and_never_more_than_there_is() -> None:
     spare = drawing(PLATE, [line((x, 60), (x, 70)) for x in range(10)])
-    assert marked(KEY, spare).earned == 95
-    assert marked(KEY, spare, clutter_each=3, clutter_cap=12).earned == 88
-    assert marked(KEY, spare, clutter_each=50, clutter_cap=1000).earned == 0
+    assert marked(KEY, spare, charges=None).earned == 95
+    assert marked(KEY, spare).earned == 90
+    assert marked(KEY, spare, clutter_each=3, clutter_cap=12, charges=None).earned == 88
+    assert marked(KEY, spare, clutter_each=50, clutter_cap=1000, charges=None).earned == 0

@@ -3,6 +3,7 @@ nothing else moves."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -10,15 +11,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evenmark.core.marking import RuleSet, check, prepare
+from evenmark.core.marking import check, prepare
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.override import SET_BY_HAND, Override, held, marks_for
 from evenmark.demo import parts
 from evenmark.demo import slips as s
+from tests.builders import FIRST_VERSION
 
 LINK = parts.crank_link().drawing
-KEY = prepare(LINK, RuleSet(placement="slide"))
+KEY = prepare(LINK, replace(FIRST_VERSION, placement="slide"))
 RULES = {"near_share": 0.5, "unit_charge": 0.0}
 
 

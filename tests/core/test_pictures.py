@@ -10,7 +10,7 @@ import pytest
 from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text, layout_of
 from evenmark.core.formats import read
 from evenmark.core.sheet.pictures import HATCH_LINES, pictures
-from evenmark.services.engine_work import draw_sheet, view_key
+from evenmark.services.key_work import draw_sheet, view_key
 from tests.builders import dxf
 
 PLAIN = Style()

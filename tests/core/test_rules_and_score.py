@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -22,7 +23,7 @@ from evenmark.core.marking.score import allot
 from evenmark.core.marking.wording import CAUSE_TITLES, KIND_WORDS, characteristic
 from evenmark.core.plain import plain_number as plain
 from evenmark.demo import parts
-from tests.builders import PLATE, circle, drawing, line, marked
+from tests.builders import FIRST_VERSION, PLATE, circle, drawing, line, marked
 
 KEY = drawing(PLATE)
 
@@ -34,7 +35,7 @@ KEY = drawing(PLATE)
 @settings(deadline=None)
 def test_marks_add_up_to_the_last_digit(weights: list[float], marks: float) -> None:
     requirements = tuple(Requirement(id=i, kind="whole", weight=w) for i, w in enumerate(weights, 1))
-    allotted = allot(requirements, RuleSet(marks=marks))
+    allotted = allot(requirements, RuleSet(marks=marks, charges=None))
     if any(w > 0 for w in weights):
         assert sum(allotted.values()) == Decimal(str(marks))
         assert all(v >= 0 for v in allotted.values())
@@ -43,7 +44,7 @@ def test_marks_add_up_to_the_last_digit(weights: list[float], marks: float) -> N
 
 
 def test_equal_weights_differ_by_at_most_a_hundredth() -> None:
-    allotted = allot(tuple(Requirement(id=i, kind="whole") for i in range(7)), RuleSet())
+    allotted = allot(tuple(Requirement(id=i, kind="whole") for i in range(7)), FIRST_VERSION)
     assert max(allotted.values()) - min(allotted.values()) <= Decimal("0.01")
 
 
@@ -52,13 +53,15 @@ def test_equal_weights_differ_by_at_most_a_hundredth() -> None:
     [(0, "0"), (1, "1.00"), (2, "2.00"), (5, "5.00"), (9, "5.00")],
 )
 def test_each_spare_takes_a_fifth_of_clean(extra: int, lost: str) -> None:
-    sheet = marked(KEY, drawing(PLATE, [line((0, 60 + i), (50, 60 + i)) for i in range(extra)]))
+    attempt = drawing(PLATE, [line((0, 60 + i), (50, 60 + i)) for i in range(extra)])
+    sheet = check(prepare(KEY, FIRST_VERSION), attempt)
     assert Decimal(100) - sheet.earned == Decimal(lost)
 
 
 def test_near_earns_the_rule_sets_share() -> None:
     attempt = drawing(PLATE[:5], circle((60.02, 25), 6))  # type: ignore[arg-type]
-    half, none = marked(KEY, attempt), marked(KEY, attempt, near_share=0.0)
+    half = check(prepare(KEY, FIRST_VERSION), attempt)
+    none = check(prepare(KEY, replace(FIRST_VERSION, near_share=0.0)), attempt)
     lost = 100 - none.earned
     assert lost > 0
     assert 100 - half.earned == pytest.approx(lost / 2, abs=Decimal("0.01"))
@@ -67,7 +70,7 @@ def test_near_earns_the_rule_sets_share() -> None:
 def test_default_shares_of_a_proposal() -> None:
     """marking.md: whole a fifth, clean and layer-style by the share drawn; size 4, place 3, relations 2,
     layer 1."""
-    key = prepare(KEY)
+    key = prepare(KEY, FIRST_VERSION)
     by_kind: dict[str, Decimal] = {}
     for r in key.requirements:
         by_kind[r.kind] = by_kind.get(r.kind, Decimal(0)) + key.marks[r.id]
@@ -220,7 +223,7 @@ def test_the_json_is_as_documented() -> None:
         "follows",
     }
     for f in data["findings"]:
-        assert wanted <= set(f) <= wanted | {"layer", "items", "why"}
+        assert wanted <= set(f) <= wanted | {"layer", "items", "why", "taken", "lost_with"}
     radius = next(f for f in data["findings"] if f["kind"] == "radius" and f["features"] == ["c1"])
     assert (radius["expected"], radius["measured"], radius["deviation"], radius["tolerance"]) == (
         6.0,

@@ -10,7 +10,6 @@ from bench.slips import run
 
 from evenmark.core.drawing.model import Circle, Drawing, Line, remapped
 from evenmark.core.marking import RuleSet, check, prepare
-from evenmark.core.marking.model import Charges
 from evenmark.demo import parts
 from tests.builders import PLATE, chain, circle, drawing, line, marked
 
@@ -65,7 +64,7 @@ VIEWS = parts.shaft_bracket().drawing
         (VIEWS, (100, -10, 160, 60), (0.0, 3.0)),
     ],
 )
-@pytest.mark.parametrize("rules", [RuleSet(), RuleSet(listing="sheet", charges=Charges())])
+@pytest.mark.parametrize("rules", [RuleSet(listing="feature"), RuleSet(listing="sheet")])
 def test_what_was_moved_together_is_one_slip(
     key: Drawing,
     inside: tuple[float, float, float, float],
@@ -87,7 +86,7 @@ def test_nearly_everything_moved_is_the_whole_drawing() -> None:
 
 
 @pytest.mark.parametrize("dx", [0.0, 7.0])
-@pytest.mark.parametrize("by", [RuleSet(), RuleSet(listing="sheet", charges=Charges())])
+@pytest.mark.parametrize("by", [RuleSet(listing="feature"), RuleSet(listing="sheet")])
 def test_what_touches_nothing_has_a_place(dx: float, by: RuleSet) -> None:
     key = drawing(PLATE[:4], line((20, 20), (50, 20)), circle((60, 30), 5))
     attempt = drawing(PLATE[:4], line((20 + dx, 13), (50 + dx, 13)), circle((60, 30), 5))

@@ -55,6 +55,8 @@ TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
     "exercises.make": ("POST", "/api/exercises", STRANGER, ROLE, ROLE, OK, OK),
     "exercises.page": ("GET", "/api/exercises/{revision}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "exercises.change": ("PATCH", "/api/exercises/{revision}", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.proof": ("GET", "/api/exercises/{revision}/proof", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
+    "exercises.costs": ("GET", "/api/exercises/{revision}/costs", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "exercises.sheet": ("GET", "/api/exercises/{revision}/sheet.png", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "exercises.key_file": ("GET", "/api/exercises/{revision}/key.dxf", STRANGER, ROLE, ROLE, OK, NOT_YOURS),
     "exercises.issue": ("POST", "/api/exercises/{revision}/issues", STRANGER, ROLE, ROLE, 422, NOT_YOURS),

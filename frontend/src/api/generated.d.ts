@@ -1776,6 +1776,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/{revision_id}/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say what typical slips would cost. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CostsOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercises/{revision_id}/deletion": {
         parameters: {
             query?: never;
@@ -2083,6 +2130,53 @@ export interface paths {
                     };
                     content: {
                         "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{revision_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Say whether the sheet says every size once. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofOut"];
                     };
                 };
                 /** @description Not found */
@@ -3904,6 +3998,22 @@ export interface components {
             join: boolean;
         };
         /**
+         * ArrowOut
+         * @description How something may move at a place of the scene, to both sides.
+         */
+        ArrowOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** By */
+            by: [
+                number,
+                number
+            ];
+        };
+        /**
          * AskedRow
          * @description A class that somebody is asked to join.
          */
@@ -4293,6 +4403,34 @@ export interface components {
             when: string;
         };
         /**
+         * ContradictionOut
+         * @description A figure that the drawing does not measure.
+         */
+        ContradictionOut: {
+            /** Says */
+            says: string;
+            /** Size */
+            size: string;
+        };
+        /**
+         * CostOut
+         * @description What a typical slip would cost.
+         */
+        CostOut: {
+            /** Costs */
+            costs: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * CostsOut
+         * @description What typical slips would cost.
+         */
+        CostsOut: {
+            /** Slips */
+            slips: components["schemas"]["CostOut"][];
+        };
+        /**
          * DecisionIn
          * @description Whose a file is; nobody's when it is left out.
          */
@@ -4441,6 +4579,8 @@ export interface components {
             exercise_id: number;
             /** Files */
             files: components["schemas"]["FileOut"][];
+            /** Flaws */
+            flaws: components["schemas"]["FlawOut"][];
             /** Issued At */
             issued_at: string | null;
             /** Issues */
@@ -4587,6 +4727,11 @@ export interface components {
             kind: string;
             /** Layer */
             layer: string | null;
+            /**
+             * Lost With
+             * @default null
+             */
+            lost_with?: number | null;
             /** Measured */
             measured: number | [
                 number,
@@ -4610,6 +4755,11 @@ export interface components {
             ] | null;
             /** Sketch */
             sketch: components["schemas"]["SketchMark"][];
+            /**
+             * Taken
+             * @default null
+             */
+            taken?: number | null;
             /** Tolerance */
             tolerance: number | null;
             /**
@@ -4634,12 +4784,56 @@ export interface components {
             password: string;
         };
         /**
+         * FlawOut
+         * @description Something wrong with a key itself, at its place in the scene.
+         */
+        FlawOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** By */
+            by: number;
+            /** Code */
+            code: string;
+            /** Features */
+            features: string[];
+            /** Says */
+            says: string;
+        };
+        /**
          * ForgottenIn
          * @description Whose password was forgotten.
          */
         ForgottenIn: {
             /** Sign In */
             sign_in: string;
+        };
+        /**
+         * FreeOut
+         * @description A way in which something is free, with sizes that would settle it.
+         */
+        FreeOut: {
+            /** Arrows */
+            arrows: components["schemas"]["ArrowOut"][];
+            /** Features */
+            features: string[];
+            /** Grows */
+            grows: {
+                [key: string]: number;
+            };
+            /** Moves */
+            moves: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Says */
+            says: string;
+            /** Settled By */
+            settled_by: components["schemas"]["SizeOut"][];
         };
         HTTPError: {
             detail?: Record<string, never>;
@@ -5178,6 +5372,8 @@ export interface components {
             reason: string | null;
             /** Sketch */
             sketch: components["schemas"]["SketchMark"][];
+            /** Taken */
+            taken: number | null;
             /**
              * Verdict
              * @enum {string}
@@ -5305,6 +5501,42 @@ export interface components {
             code: string;
             /** Says */
             says: string;
+        };
+        /**
+         * ProofOut
+         * @description Whether a sheet says every size once.
+         */
+        ProofOut: {
+            /** Complete */
+            complete: boolean;
+            /** Contradictions */
+            contradictions: components["schemas"]["ContradictionOut"][];
+            /** Format */
+            format: string;
+            /** Free */
+            free: components["schemas"]["FreeOut"][];
+            /** Key */
+            key: string;
+            /** Not Proved */
+            not_proved: string[];
+            /** Offered */
+            offered: string[];
+            /** Proposed */
+            proposed: components["schemas"]["SizeOut"][];
+            /** Says */
+            says: string;
+            /** Sizes */
+            sizes: components["schemas"]["SizeOut"][];
+            /** Taken */
+            taken: components["schemas"]["TakenOut"][];
+            /** Twice */
+            twice: components["schemas"]["TwiceOut"][];
+            /** Unit */
+            unit: string;
+            /** Untied */
+            untied: components["schemas"]["UntiedOut"][];
+            /** Version */
+            version: number;
         };
         /**
          * ReadingOut
@@ -5496,6 +5728,11 @@ export interface components {
             name: string;
             /** Near */
             near: number | null;
+            /**
+             * Of
+             * @default null
+             */
+            of?: string | null;
             /** On */
             on: boolean;
             /**
@@ -5655,6 +5892,11 @@ export interface components {
             /** Near Share */
             near_share: number;
             /**
+             * Numbered
+             * @default false
+             */
+            numbered?: boolean;
+            /**
              * Placement
              * @enum {string}
              */
@@ -5746,6 +5988,11 @@ export interface components {
             marks: number;
             /** Near Share */
             near_share: number;
+            /**
+             * Numbered
+             * @default false
+             */
+            numbered?: boolean;
             /**
              * Placement
              * @enum {string}
@@ -5997,6 +6244,42 @@ export interface components {
             zone?: string;
         };
         /**
+         * SizeOut
+         * @description A size: its figure, what it measures, and where it stands in the scene.
+         */
+        SizeOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Brackets */
+            brackets: boolean;
+            /** Count */
+            count: number;
+            /** Features */
+            features: string[];
+            /** Figure */
+            figure: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Measures */
+            measures: number;
+            /**
+             * Number
+             * @default null
+             */
+            number?: number | null;
+            /** Of */
+            of: string;
+            /** Says */
+            says: number;
+            /** Way */
+            way: string | null;
+        };
+        /**
          * SketchMark
          * @description One thing drawn between key and attempt: a span from a to b, an arrow back from a to b, an angle about
          *     a (b: start and sweep in degrees, counter-clockwise), or a radius from a (b: radius and direction in
@@ -6057,6 +6340,22 @@ export interface components {
             name: string;
             /** Sign In */
             sign_in: string;
+        };
+        /**
+         * TakenOut
+         * @description Something taken as read, or offered to be.
+         */
+        TakenOut: {
+            /** Features */
+            features: string[];
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** On */
+            on: boolean;
+            /** Says */
+            says: string;
         };
         /**
          * Told
@@ -6131,6 +6430,16 @@ export interface components {
             number: number;
         };
         /**
+         * TwiceOut
+         * @description Sizes of which one follows from the others.
+         */
+        TwiceOut: {
+            /** Says */
+            says: string;
+            /** Sizes */
+            sizes: string[];
+        };
+        /**
          * UndoIn
          * @description What to take back; the newest if nothing is named.
          */
@@ -6140,6 +6449,27 @@ export interface components {
              * @default null
              */
             act?: number | null;
+        };
+        /**
+         * UntiedOut
+         * @description A dimension that is tied to nothing, or to several things.
+         */
+        UntiedOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Candidates */
+            candidates: string[];
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Shown */
+            shown: number;
+            /** Why */
+            why: string;
         };
         ValidationError: {
             detail?: {
@@ -6179,6 +6509,8 @@ export interface components {
             archived: boolean;
             /** Attempts */
             attempts: components["schemas"]["AttemptRow"][];
+            /** Charged */
+            charged: string[];
             /** Class Id */
             class_id: number;
             /** Class Name */

@@ -20,6 +20,7 @@ from evenmark.services.classes import enrol, make_class
 from evenmark.services.exercise_edit import add_file, change_revision
 from evenmark.services.exercises import make_exercise, put_issue
 from evenmark.services.hand_in import keep_attempt, look
+from evenmark.services.keys import proof_of, to_prove
 from evenmark.services.marking import mark_attempt
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person
@@ -78,6 +79,10 @@ class Plan:
     fields: tuple[str, ...] = ()
     """What the wordings of the key stand for, in their order: a field of the student, or nothing for the
     wording itself."""
+    in_line: bool = False
+    """Whether features that look level or plumb with each other are taken as read to be so."""
+    numbered: bool = False
+    """Whether the sheet shows the numbers of its sizes."""
     returned: bool = True
     """Whether the instructor has returned what is returned by hand."""
     file: str
@@ -118,6 +123,8 @@ PLANS = (
         "bar. It may stand "
         "anywhere on the sheet. Holes are dimensioned by diameter.",
         part=parts.gate_holes(),
+        in_line=True,
+        numbered=True,
         placement="slide",
         group="Group A",
         due_hours=50,
@@ -207,6 +214,7 @@ PLANS = (
         file="cover-gasket",
         text="Draw the gasket: fillets 12 outside and 6 inside, five holes. One closed outline each.",
         part=parts.cover_gasket(),
+        in_line=True,
         placement="slide",
         group="Group A",
         due_hours=120,
@@ -336,7 +344,12 @@ def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> I
         revision = add_file(
             session, instructor, revision.id, part="start", name=f"{plan.file}-start.dxf", data=data
         )
-    rules = {**revision.rules, "placement": plan.placement}
+    rules = {**revision.rules, "placement": plan.placement, "numbered": plan.numbered}
+    if plan.in_line:
+        offered = proof_of(to_prove(revision))["offered"]
+        rules |= {"listing": "sheet", "taken": dict.fromkeys(offered, True)}
+        revision = change_revision(session, instructor, revision.id, {"rules": rules})
+        rules = revision.rules
     wordings = [r for r in rules["requirements"] if r["kind"] == "wording"]
     by_field = {r["id"]: f for r, f in zip(wordings, plan.fields, strict=False) if f}
     rules["requirements"] = [

@@ -137,7 +137,6 @@ def gate_outline(width: float = 96.0, left: float = 70.0, notch: float = 18.0) -
     sketch.chain(points)
     dims = (
         _across((0, 0), (width, 0), -10),
-        _across((36, 42), (64, 42), 30),
         _across((0, left), (36, left), left + 9),
         _up((0, 0), (0, left), -10),
         _up((width, 0), (width, 46), width + 9),
@@ -165,13 +164,16 @@ def gate_holes(second: float = 78.0, hole: float = 4.0, slot: float = 24.0) -> P
         _across((0, 0), (14, 12), -10),
         _across((0, 0), (46, 30), -20),
         _across((14, 48), (second, 48), 70),
-        _up((0, 0), (0, 60), -22),
+        _across((86, 42), (100, 60), 80),
+        _across((86, 42), (92, 42), 70),
+        _up((0, 0), (0, 60), -32),
         _up((0, 0), (14, 12), -12),
-        _up((14, 12), (14, 48), 5),
-        _across((86, 18), (92, 18), 8),
+        _up((14, 12), (14, 48), -12),
+        _up((0, 0), (46, 30), -22),
+        _up((100, 0), (92, 18), 110),
         _up((92, 18), (92, 42), 110),
         Dimension(kind="diameter", a=(46, 30), radius=9.0, turn_deg=30.0),
-        Dimension(kind="diameter", a=(second, 48), radius=hole, turn_deg=200.0),
+        Dimension(kind="diameter", a=(second, 48), radius=hole, turn_deg=200.0, before="4 × "),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -194,7 +196,13 @@ def wheel_hub(
         Dimension(kind="diameter", a=(0, 0), radius=40.0, turn_deg=20.0),
         Dimension(kind="diameter", a=(0, 0), radius=bore, turn_deg=250.0),
         Dimension(kind="diameter", a=(0, 0), radius=60.0, turn_deg=100.0),
-        Dimension(kind="radius", a=point_on((0, 0), 60.0, math.radians(300)), radius=hole, turn_deg=300.0),
+        Dimension(
+            kind="diameter",
+            a=point_on((0, 0), 60.0, math.radians(300)),
+            radius=hole,
+            turn_deg=300.0,
+            before="6 × ",
+        ),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -266,15 +274,25 @@ def cover_gasket(
         _across((0, 0), (width, 0), -22),
         _across((0, 0), (9, 8), -10),
         _across((9, 8), (width / 2, 8), -10),
+        _across((width - 9, 8), (width, 0), -10),
         _across((18, 16), (width - 18, 16), 26),
         _across((0, height), (18, height - 16), height + 10),
         _up((0, 0), (0, height), -22),
         _up((0, 0), (9, 8), -10),
+        _up((9, height - 8), (0, height), -10),
         _up((18, 16), (18, height - 16), 40),
         _up((width, 0), (width - 18, 16), width + 10),
-        Dimension(kind="radius", a=(width - corner, height - corner), radius=corner, turn_deg=45.0),
-        Dimension(kind="radius", a=(width - 18 - inner, height - 16 - inner), radius=inner, turn_deg=225.0),
-        Dimension(kind="diameter", a=(width - 9, 8), radius=hole, turn_deg=330.0),
+        Dimension(
+            kind="radius", a=(width - corner, height - corner), radius=corner, turn_deg=45.0, before="4 × "
+        ),
+        Dimension(
+            kind="radius",
+            a=(width - 18 - inner, height - 16 - inner),
+            radius=inner,
+            turn_deg=225.0,
+            before="4 × ",
+        ),
+        Dimension(kind="diameter", a=(width - 9, 8), radius=hole, turn_deg=330.0, before="5 × "),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -332,7 +350,9 @@ def shaft_bracket(rise: float = 52.0, bore: float = 11.0, depth: float = 40.0) -
     sketch.line((side, 34.0 + bore), (side + depth, 34.0 + bore), "hidden")
     sketch.line((side - 6, 34.0), (side + depth + 6, 34.0), "centre")
     dims = (
-        _across((0, 0), (90, 0), -12),
+        _across((0, 0), (90, 0), -20),
+        _across((0, 0), (45, 34), -10),
+        _across((0, 14), (23, 14), 24),
         _across((23, rise), (67, rise), rise + 10),
         _up((0, 0), (0, 14), -10),
         _up((0, 0), (23, rise), -20),

@@ -48,6 +48,7 @@ _context.set_forkserver_preload(
     [
         "__main__",
         "evenmark.services.engine_work",
+        "evenmark.services.key_work",
         "evenmark.services.print_work",
         "evenmark.core.sheet.pdf",
         "evenmark.core.sheet.marked_dxf",

@@ -3,16 +3,10 @@ another process."""
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from pathlib import Path
 from typing import Any
 
-import resvg_py
-from PIL import Image
-
-from evenmark.core.conventions.papers import Placed
 from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, layout_of, remapped
 from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import UnreadableDrawing, read
@@ -22,18 +16,13 @@ from evenmark.core.linework.model import Circle
 from evenmark.core.marking import RuleSet, prepare
 from evenmark.core.marking.engine import Checked, Key, check_any
 from evenmark.core.marking.marks_json import to_json
-from evenmark.core.marking.model import Examines, Finding, MarkSheet
+from evenmark.core.marking.model import Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
-from evenmark.core.marking.rules_json import from_json, proposal_json
+from evenmark.core.marking.rules_json import DERIVED, from_json
 from evenmark.core.marking.sketch import sketch
 from evenmark.core.sheet.pictures import pictures
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
-from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 
-FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
-PRINT_DPI, PRINT_DPI_LARGE, LARGE = 200, 150, 300_000
-"""Dots an inch on a printed sheet, on a large one, and from how many square millimetres on a paper is
-large."""
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 
 
@@ -65,15 +54,6 @@ class Marked:
     """Which of the accepted keys it was held against."""
 
 
-@dataclass(frozen=True, kw_only=True, slots=True)
-class KeyView:
-    """A key made ready: the complete rule set with marks and expectations, and the scene."""
-
-    rules: dict[str, Any]
-    scene: dict[str, Any]
-    reading: dict[str, Any]
-
-
 def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
     """Read a file and say what was understood of it, and what of it an exercise would examine: the model, or
     the sheet layout."""
@@ -93,86 +73,6 @@ def _wordings(drawing: Drawing) -> list[str]:
     on_layouts = [e for sheet in drawing.layouts for e in sheet.entities]
     texts = [e.wording for e in (*on_layouts, *drawing.entities) if isinstance(e, Text)]
     return [w[:MOST_LETTERS] for w in texts[:MOST_WORDINGS]]
-
-
-def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, bytes] | Refusal:
-    """Return everything that a new exercise is made of: its key with the checks that are proposed, and its
-    sheet; else why it is none."""
-    drawing = read(data, annotations=True)
-    refusal = refuse(drawing)
-    on_sheet = refusal is not None and refusal.code == "sheet-layout-only"  # then that is what it is about
-    if refusal is not None and not on_sheet:
-        return refusal
-    examines: Examines = "sheet" if on_sheet else "model"
-    view = _view(drawing, name, {"examines": examines} if on_sheet else None, None)
-    return view, _sheet_png(drawing, title, school, examines)
-
-
-def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes | None = None) -> KeyView:
-    """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
-    return _view(read(data, annotations=True), name, rules, start)
-
-
-def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: bytes | None) -> KeyView:
-    key = prepare(drawing, _rules(rules), start=read(start) if start else None)
-    shown = _shown(key.examined(drawing))
-    box = joined_box((key.linework.box, annotation_box(shown)))
-    return KeyView(
-        rules=proposal_json(key),
-        scene={**scene(key.linework, Frame(box), key.rules.roles, shown), "unit": key.unit.symbol},
-        reading=reading(drawing, name),
-    )
-
-
-def draw_sheet(data: bytes, title: str, school: str, examines: Examines = "model") -> bytes:
-    """Return the exercise sheet as PNG, with its true size for printing."""
-    return _sheet_png(read(data, annotations=True), title, school, examines)
-
-
-def draw_sheet_pdf(data: bytes, words: SheetWords, examines: Examines, paper: str) -> bytes:
-    """Return the exercise sheet as PDF of exactly its paper's size: a picture in it, so that no geometry of
-    the key is given away."""
-    from reportlab.lib.units import mm
-    from reportlab.lib.utils import ImageReader
-    from reportlab.pdfgen.canvas import Canvas
-
-    png, placed = _sheet_picture(read(data, annotations=True), words, examines, paper, true_size=True)
-    out = io.BytesIO()
-    size = (placed.width * mm, placed.height * mm)
-    canvas = Canvas(out, pagesize=size, invariant=1, pageCompression=1)
-    canvas.setTitle(words.title)
-    canvas.setCreator("Even Mark")
-    canvas.drawImage(ImageReader(io.BytesIO(png)), 0, 0, *size)
-    canvas.showPage()
-    canvas.save()
-    return out.getvalue()
-
-
-def _sheet_png(drawing: Drawing, title: str, school: str, examines: Examines) -> bytes:
-    return _sheet_picture(drawing, SheetWords(title=title, school=school, unit=""), examines)[0]
-
-
-def _sheet_picture(
-    drawing: Drawing, words: SheetWords, examines: Examines, paper: str = "", *, true_size: bool = False
-) -> tuple[bytes, Placed]:
-    key = prepare(drawing, RuleSet(requirements=(), examines=examines))
-    drawing = key.examined(drawing)
-    words = replace(words, unit=key.unit.symbol)
-    svg, placed = exercise_sheet(
-        key.linework, _shown(drawing), words, key.unit.mm, paper, true_size=true_size
-    )
-    dpi = PRINT_DPI if placed.width * placed.height <= LARGE else PRINT_DPI_LARGE
-    raw = resvg_py.svg_to_bytes(
-        svg_string=svg,
-        dpi=dpi,
-        font_dirs=[str(FONTS)],
-        skip_system_fonts=True,
-        font_family="Even Mark Lettering",
-        sans_serif_family="Even Mark Lettering",
-    )
-    out = io.BytesIO()
-    Image.open(io.BytesIO(bytes(raw))).convert("L").save(out, "PNG", dpi=(dpi, dpi), optimize=not true_size)
-    return out.getvalue(), placed
 
 
 def mark(
@@ -223,8 +123,8 @@ def look_at_many(files: list[tuple[bytes, str]], examines: str = "model") -> lis
 def _keys(keys_data: list[bytes], rules: dict[str, Any], start_data: bytes | None) -> list[Key]:
     start = read(start_data) if start_data else None
     first, *others = keys_data
-    keys = [prepare(read(first), _rules(rules), start=start)]
-    bare = replace(_rules(rules), requirements=None, given=(), views=None)
+    keys = [prepare(read(first), stored(rules), start=start)]
+    bare = replace(stored(rules), requirements=None, given=(), views=None, ties={}, taken={})
     return keys + [prepare(read(other), bare, start=start) for other in others]
 
 
@@ -265,10 +165,10 @@ def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
             return out._replace(start_rad=motion.sweep(out.start_rad, out.sweep_rad)[0])
         return out._replace(turn_deg=out.turn_deg + motion.turn_deg) if isinstance(out, Text) else out
 
-    return tuple(laid(e) for e in _shown(drawing))
+    return tuple(laid(e) for e in shown_beside(drawing))
 
 
-def _shown(drawing: Drawing) -> tuple[Entity, ...]:
+def shown_beside(drawing: Drawing) -> tuple[Entity, ...]:
     """Return what is drawn beside features: pictures of dimensions, texts of notes, hatching, endless
     construction lines."""
     return (*drawing.annotations, *pictures(drawing))
@@ -306,14 +206,13 @@ def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point 
     return None
 
 
-def _rules(rules: dict[str, Any] | None) -> RuleSet:
+def stored(rules: dict[str, Any] | None) -> RuleSet:
     """Return a rule set from stored JSON, which also holds what is derived: marks and expectations."""
     if rules is None:
         return RuleSet()
     data = dict(rules)
-    derived = ("marks", "expected")
     if data.get("requirements") is not None:
         data["requirements"] = [
-            {k: v for k, v in r.items() if k not in derived} for r in data["requirements"]
+            {k: v for k, v in r.items() if k not in DERIVED} for r in data["requirements"]
         ]
     return from_json(data)

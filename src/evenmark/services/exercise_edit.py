@@ -17,11 +17,13 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
+from evenmark.core.marking.rules_json import from_json
 from evenmark.services.bounded import run_bounded
-from evenmark.services.engine_work import draw_sheet, look_at, view_key
+from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.exercises import own_revision, stored_rules, told_text
-from evenmark.services.keys import KEY_SECONDS, examined, start_of, title_of, unbound
+from evenmark.services.key_work import draw_sheet, propose_anew, view_key
+from evenmark.services.keys import KEY_SECONDS, examined, numbers_of, start_of, title_of, unbound
 from evenmark.services.record import note
 from evenmark.store.models import Exercise, Person, Revision, RevisionFile, now
 
@@ -110,19 +112,46 @@ def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
     if "rules" in changes:
         turned = examined(changes["rules"]) != examined(basis.rules)
         # the sheet layout has other features than the model: what counts is then proposed anew
-        rules = _viewed(basis, unbound(changes["rules"]) if turned else changes["rules"])
+        rules = (
+            _proposed_anew(basis, changes["rules"])
+            if not turned and _lists_otherwise(changes["rules"], basis.rules)
+            else _viewed(basis, unbound(changes["rules"]) if turned else changes["rules"])
+        )
         edit = replace(edit, rules=rules)
-    if "title" in changes or turned:
+    if "title" in changes or turned or numbers_of(rules) != numbers_of(basis.rules):
         sheet = run_bounded(
             draw_sheet,
             basis.key,
             edit.title or basis.title,
             basis.school,
             examined(rules),
+            numbers_of(rules),
             seconds=KEY_SECONDS,
         )
         edit = replace(edit, sheet=sheet)
     return edit
+
+
+def _lists_otherwise(rules: dict[str, Any], before: dict[str, Any]) -> bool:
+    """Say whether a change is about what the list is made of, and not about its lines."""
+    try:
+        now, was = from_json(rules), from_json(before)
+    except RuleError as why:
+        raise NotUsable(str(why), "rules") from why
+    made_of = (now.listing, now.ties, now.taken) != (was.listing, was.ties, was.taken)
+    return made_of and now.requirements == was.requirements
+
+
+def _proposed_anew(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:
+    """Return a rule set with its list proposed anew, and what was changed in it by hand. Raises
+    NotUsable."""
+    try:
+        view = run_bounded(
+            propose_anew, basis.key, basis.key_name, basis.rules, rules, basis.start, seconds=KEY_SECONDS
+        )
+    except RuleError as why:
+        raise NotUsable(str(why), "rules") from why
+    return stored_rules(view.rules)
 
 
 def _viewed(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:

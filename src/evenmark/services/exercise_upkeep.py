@@ -16,7 +16,7 @@ from evenmark.services.record import note
 from evenmark.services.wiping import wipe_attempts
 from evenmark.store.models import Attempt, Exercise, Issue, Person, Revision, now
 
-SHARED = ("requirements", "given", "views", "feature_marks", "roles", "unit", "examines")
+SHARED = ("requirements", "given", "views", "feature_marks", "roles", "unit", "examines", "listing")
 """What a rule set says of its own key; another key has its own."""
 
 
@@ -63,7 +63,7 @@ def duplicate_with_key(session: Session, instructor: Person, exercise_id: int, t
     as proposed for the new key."""
     old = own_exercise(session, instructor, exercise_id).revisions[-1]
     revision = keep_exercise(session, instructor, taken, text=old.text)
-    kept = {k: v for k, v in unbound(old.rules).items() if k not in SHARED}
+    kept = {k: v for k, v in unbound(old.rules).items() if k not in (*SHARED, "format", "version")}
     if old.rules.get("unit") == taken.view.rules.get("unit"):
         revision.rules = stored_rules({**taken.view.rules, **kept})
     session.flush()

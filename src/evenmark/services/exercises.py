@@ -10,6 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, contains_eager
 
+from evenmark.core.marking.rules_json import DERIVED
 from evenmark.services.classes import own_class
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.keys import TakenKey, mark_of, read_key, remember
@@ -61,7 +62,7 @@ def told_text(text: str) -> str:
 
 def stored_rules(rules: dict[str, Any]) -> dict[str, Any]:
     """Return a rule set without what is derived from the key, as it is kept."""
-    kept = [{k: v for k, v in r.items() if k not in ("marks", "expected")} for r in rules["requirements"]]
+    kept = [{k: v for k, v in r.items() if k not in DERIVED} for r in rules["requirements"]]
     return {**rules, "requirements": kept}
 
 

@@ -6,8 +6,8 @@ from __future__ import annotations
 import hashlib
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
+from typing import Any, TypeVar
 
 from sqlalchemy.orm import Session
 
@@ -15,8 +15,8 @@ from evenmark.core.drawing.refusal import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import Examines, RuleError
 from evenmark.services.bounded import run_bounded
-from evenmark.services.engine_work import KeyView, take_key, view_key
 from evenmark.services.errors import NotUsable
+from evenmark.services.key_work import KeyView, preview, prove_key, take_key, view_key
 from evenmark.services.names import plain_name
 from evenmark.store.database import Database
 from evenmark.store.models import Person, Revision, RevisionFile
@@ -25,6 +25,10 @@ KEY_SECONDS = 30
 """A key is read with all its checks and drawn as a sheet: once, for a whole class."""
 _views: OrderedDict[str, KeyView] = OrderedDict()
 _MOST_VIEWS = 32
+_proofs: OrderedDict[str, dict[str, Any] | str] = OrderedDict()
+_PROVED = ("ties", "taken", "roles", "tolerances", "given", "examines", "unit")
+"""What of a rule set the proof of its sheet depends on."""
+T = TypeVar("T")
 
 
 def title_of(title: str) -> str:
@@ -38,6 +42,14 @@ def title_of(title: str) -> str:
 def examined(rules: dict[str, Any]) -> Examines:
     """Return what a stored rule set examines: the model, or the sheet layout."""
     return "sheet" if rules.get("examines") == "sheet" else "model"
+
+
+def numbers_of(rules: dict[str, Any]) -> dict[str, int]:
+    """Return the numbers that the students' sheet shows beside its sizes, by dimension; none unless it
+    should."""
+    if not rules.get("numbered"):
+        return {}
+    return {r["size"]: r["id"] for r in rules["requirements"] if r.get("size") and r.get("on", True)}
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -78,10 +90,7 @@ class Unread:
     def read(self) -> KeyView:
         """Make it ready, and remember it. Raises NotUsable for a key that asks for nothing, as one may that
         was kept before this was refused."""
-        try:
-            view = run_bounded(view_key, self.data, self.name, self.rules, self.start, seconds=KEY_SECONDS)
-        except RuleError as why:
-            raise NotUsable(str(why), "asks-for-nothing") from why
+        view = _done(view_key, self.data, self.name, self.rules, self.start)
         remember(self.mark, view)
         return view
 
@@ -114,6 +123,50 @@ def make_ready(database: Database, find: Callable[[Session], tuple[Revision, int
         found.read()
 
 
+def to_prove(revision: Revision) -> Unread:
+    """Return what the proof of a revision's sheet needs, told apart by nothing but what it depends on."""
+    start = revision.start
+    rules = {k: v for k, v in revision.rules.items() if k in _PROVED}
+    known = (revision.key_hash, start.sha256 if start else "", sorted_items(rules))
+    return Unread(
+        mark=hashlib.sha256(repr(known).encode()).hexdigest(),
+        data=revision.key_bytes,
+        name=revision.key_name,
+        rules={**revision.rules, "requirements": []},
+        start=start_of(revision),
+    )
+
+
+def proof_of(key: Unread) -> dict[str, Any]:
+    """Prove a sheet, while no transaction is open; remembered. Raises NotUsable for a key that is too large
+    or asks for nothing."""
+    found = _proofs.get(key.mark)
+    if found is None:
+        found = _proofs[key.mark] = _done(prove_key, key.data, key.name, key.rules, key.start)
+        while len(_proofs) > _MOST_VIEWS:
+            _proofs.popitem(last=False)
+    if isinstance(found, str):
+        raise NotUsable(found, "too-large")
+    return found
+
+
+def to_cost(revision: Revision) -> Unread:
+    """Return what it needs to say what typical slips cost."""
+    return replace(to_prove(revision), mark=mark_of(revision, None), rules=revision.rules)
+
+
+def costs_of(key: Unread) -> list[dict[str, Any]]:
+    """Return what typical slips would cost under a revision's rules, while no transaction is open."""
+    return _done(preview, key.data, key.rules, key.start)
+
+
+def _done(work: Callable[..., T], *of: Any) -> T:
+    try:
+        return run_bounded(work, *of, seconds=KEY_SECONDS)
+    except RuleError as why:
+        raise NotUsable(str(why), "asks-for-nothing") from why
+
+
 def mark_of(revision: Revision, other: RevisionFile | None) -> str:
     """Return what tells one view of a key from another."""
     start = revision.start
@@ -143,5 +196,5 @@ def start_of(revision: Revision) -> bytes | None:
 
 def unbound(rules: dict[str, Any]) -> dict[str, Any]:
     """Return a rule set without what names features of its key: they are proposed anew."""
-    bound = ("requirements", "given", "views", "feature_marks")
+    bound = ("requirements", "given", "views", "feature_marks", "ties", "taken")
     return {k: v for k, v in rules.items() if k not in bound}

@@ -11,9 +11,10 @@ from sqlalchemy.orm import Session
 
 from evenmark import ENGINE_VERSION
 from evenmark.core.marking.advice import lesson
+from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.override import held as with_overrides
-from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, characteristic
+from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, named
 from evenmark.services.acts import history
 from evenmark.services.classes import is_in, students_of
 from evenmark.services.errors import NotUsable
@@ -161,7 +162,7 @@ def _only_name(session: Session, attempt: Attempt, only: str) -> str:
     found = next((f for f in findings if str(f["id"]) == which), None)
     if found is None:
         return f"Finding {which}"
-    return characteristic(found["kind"], found["features"], found.get("layer"), centre_lines(findings))
+    return named(found, centre_lines(findings))
 
 
 def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None) -> dict[str, Any] | None:
@@ -210,7 +211,7 @@ def marks_view(
             {
                 **f,
                 "layer": f.get("layer"),
-                "name": characteristic(f["kind"], f["features"], f.get("layer"), centre),
+                "name": named(f, centre),
                 "at": in_scene(f["at"], origin) or in_key,
                 "seen_at": in_key,
                 "partners": [partners[i] for i in f["features"] if i in partners],
@@ -231,12 +232,12 @@ def marks_view(
 
 def causes_view(marks: dict[str, Any], centre: frozenset[str] = frozenset()) -> list[dict[str, Any]]:
     """Return causes with their titles, what they cost, and what there is to learn from each."""
-    lost = {f["id"]: f["possible"] - f["earned"] for f in marks["findings"]}
+    costs, _ = costs_of(marks)
     return [
         {
             **c,
             "title": CAUSE_TITLES[c["code"]],
-            "costs": round(sum(lost[i] for i in c["explains"]), 6),
+            "costs": float(costs[c["id"]]),
             "set_aside": c.get("set_aside", False),
             "lesson": lesson(c, marks["findings"], marks["unit"], centre),
         }

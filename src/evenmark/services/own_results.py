@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session, joinedload
 
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
-from evenmark.core.marking.wording import centre_lines, characteristic
+from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services.classes import classes_now, is_in
 from evenmark.services.errors import NotThere
 from evenmark.services.hand_in import attempts_of, readable_issue
@@ -232,10 +232,11 @@ def _finding(
     return {
         "id": f["id"],
         "kind": f["kind"],
-        "name": characteristic(f["kind"], f["features"], f.get("layer"), centre),
+        "name": named(f, centre),
         "verdict": f["verdict"],
         "earned": f["earned"],
         "possible": f["possible"],
+        "taken": f.get("taken"),
         "follows": f["follows"],
         "causes": f["causes"],
         "at": places.get(str(f["id"])) if f["verdict"] != "absent" else None,

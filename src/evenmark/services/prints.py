@@ -20,10 +20,10 @@ from evenmark.core.marking.wording import MARKS_ITS_FEATURE
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
 from evenmark.core.sheet.svg import SheetWords
 from evenmark.services.bounded import run_bounded
-from evenmark.services.engine_work import draw_sheet_pdf
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import own_attempt
-from evenmark.services.keys import examined
+from evenmark.services.key_work import draw_sheet_pdf
+from evenmark.services.keys import examined, numbers_of
 from evenmark.services.marking import newest_sheet
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.own_results import my_result, own_attempt_of
@@ -85,7 +85,7 @@ def sheet(revision: Revision, school: str, paper: str) -> Print:
     if paper and paper not in PAPERS:
         raise NotUsable(f"There is no paper of this name. Choose {', '.join(PAPERS)}.")
     words = SheetWords(title=revision.title, school=school, unit="")
-    given = (revision.key_bytes, words, examined(revision.rules), paper)
+    given = (revision.key_bytes, words, examined(revision.rules), paper, numbers_of(revision.rules))
     return Print(name=f"{revision.title} sheet.pdf", work=draw_sheet_pdf, given=given)
 
 
@@ -166,6 +166,13 @@ def _lesson(c: dict[str, Any]) -> Lesson:
     )
 
 
+def _marks(f: dict[str, Any]) -> str:
+    """Return what a finding earned, and what was taken away for it."""
+    earned = f"{f['earned']:.2f} of {f['possible']:.2f}" if f["possible"] or not f.get("taken") else ""
+    taken = f"−{f['taken']:.2f}" if f.get("taken") else ""
+    return " ".join(word for word in (earned, taken) if word)
+
+
 def row_of(f: dict[str, Any], unit: str) -> Row:
     """Return a line of the inspection list in words."""
     return Row(
@@ -175,6 +182,6 @@ def row_of(f: dict[str, Any], unit: str) -> Row:
         drawn=told(f["measured"], f["kind"], unit) or "",
         off=told(f["deviation"], f["kind"], unit) or "" if f["verdict"] != "met" else "",
         verdict=f["verdict"],
-        marks=f"{f['earned']:.2f} of {f['possible']:.2f}",
+        marks=_marks(f),
         reason=f.get("reason") or "",
     )

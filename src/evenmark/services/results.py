@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
 from evenmark import ENGINE_VERSION
-from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, characteristic
+from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, named
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issue_upkeep import allowances_view
 from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
@@ -148,7 +148,7 @@ def _checks(session: Session, found: dict[int, Glance]) -> list[dict[str, Any]]:
         findings = findings_of(session, glance.sheet_id)
         centre = centre_lines(findings)
         for f in findings:
-            name = characteristic(f["kind"], f["features"], f.get("layer"), centre)
+            name = named(f, centre)
             checks.setdefault(
                 f["id"],
                 {"id": f["id"], "kind": f["kind"], "name": name, "possible": f["possible"], "missed": 0},

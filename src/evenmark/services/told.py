@@ -12,8 +12,9 @@ from typing import Any
 
 from evenmark.core.conventions import colours
 from evenmark.core.drawing.roles import stated_role
+from evenmark.core.linework.wording import number
 from evenmark.core.marking.wording import KIND_TITLES
-from evenmark.services.engine_work import KeyView
+from evenmark.services.key_work import KeyView
 from evenmark.services.keys import examined
 
 NOT_A_LAYER_NAME = ("", None)
@@ -35,6 +36,7 @@ def told(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
         "exact_layers": view.rules["exact_layers"],
         "layers": _layers(asked, view),
         "marked": _marked(asked),
+        "charged": _charged(view.rules),
     }
 
 
@@ -60,6 +62,28 @@ def _layer(name: str, layer: dict[str, Any] | None, look: bool, view: KeyView) -
         "line_type": shown["line_type"] if shown else None,
         "weight": shown["weight"] if shown else None,
     }
+
+
+def _charged(rules: dict[str, Any]) -> list[str]:
+    """Return in words what takes marks away; nothing where nothing is charged."""
+    charges = rules.get("charges")
+    if not charges:
+        return []
+    # charges are said of 100; an exercise of other marks takes them in proportion
+    c = {k: number(v * rules["marks"] / 100, 2) for k, v in charges.items() if not isinstance(v, bool)}
+    said = [
+        (charges["whole"], f"The whole drawing standing otherwise than allowed: {c['whole']}"),
+        (charges["mirrored"], f"The whole drawing mirrored: {c['mirrored']}"),
+        (
+            charges["each"],
+            f"Each thing left over, or drawn twice: {c['each']}, together at most {c['most']}",
+        ),
+        (
+            charges["floor_sizes"],
+            f"Each slip costs at least {c['floor']}, one of a size or place {c['floor_sizes']}",
+        ),
+    ]
+    return [words for value, words in said if value]
 
 
 def _marked(asked: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -56,6 +56,8 @@ ACCESS: dict[str, Who] = {
     "exercises.page": "instructor",
     "exercises.change": "instructor",
     "exercises.sheet": "instructor",
+    "exercises.proof": "instructor",
+    "exercises.costs": "instructor",
     "exercises.key_file": "instructor",
     "exercises.add_file": "instructor",
     "exercises.remove_file": "instructor",

@@ -9,7 +9,7 @@ from flask import Response, request
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_json import FORMAT
-from evenmark.core.marking.wording import centre_lines, characteristic
+from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, prints, results
 from evenmark.services.errors import NotUsable
 from evenmark.services.exercise_edit import Edit
@@ -26,6 +26,7 @@ from evenmark.web.models.exercises import (
     ExerciseRows,
 )
 from evenmark.web.models.issues import IssueIn
+from evenmark.web.models.proof import CostsOut, ProofOut
 
 routes = APIBlueprint("exercises", __name__, url_prefix="/api/exercises")
 
@@ -93,10 +94,7 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
     view = keys.key_view(revision)
     rules: dict[str, Any] = {k: v for k, v in view.rules.items() if k not in ("format", "version")}
     centre = centre_lines(rules["requirements"])
-    rules["requirements"] = [
-        {**r, "name": characteristic(r["kind"], r["features"], r["layer"], centre)}
-        for r in rules["requirements"]
-    ]
+    rules["requirements"] = [{**r, "name": named(r, centre)} for r in rules["requirements"]]
     mine = issues_of(db, me(), revision_id=revision.id)
     return ExercisePage.model_validate(
         {
@@ -113,10 +111,29 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
             "rules": rules,
             "scene": view.scene,
             "reading": view.reading,
+            "flaws": view.flaws,
             "issues": mine,
             "files": [{"id": f.id, "part": f.part, "name": f.name} for f in revision.files],
         }
     )
+
+
+@routes.get("/<int:revision_id>/proof")
+@routes.output(ProofOut)
+def proof(revision_id: int) -> ProofOut:
+    """Say whether the sheet says every size once."""
+    with database().transaction() as db:
+        key = keys.to_prove(exercises.own_revision(db, me(), revision_id))
+    return ProofOut.model_validate(keys.proof_of(key))
+
+
+@routes.get("/<int:revision_id>/costs")
+@routes.output(CostsOut)
+def costs(revision_id: int) -> CostsOut:
+    """Say what typical slips would cost."""
+    with database().transaction() as db:
+        key = keys.to_cost(exercises.own_revision(db, me(), revision_id))
+    return CostsOut.model_validate({"slips": keys.costs_of(key)})
 
 
 @routes.get("/<int:revision_id>/sheet.png")

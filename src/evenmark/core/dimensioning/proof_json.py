@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from evenmark.core.dimensioning import says
 from evenmark.core.dimensioning.proof import Motion, Proof
 from evenmark.core.dimensioning.sizes import Size
-from evenmark.core.linework.model import Linework
+from evenmark.core.linework.model import Linework, View
 from evenmark.core.plain import plain_number
 
 FORMAT, VERSION = "even-mark/proof", 1
 
 
-def to_json(proof: Proof, key: Linework, *, name: str, unit: str) -> dict[str, Any]:
-    """Return a proof as JSON; ``name`` is that of the key's file, ``unit`` the symbol of its unit."""
+def to_json(
+    proof: Proof, key: Linework, *, name: str, unit: str, views: Sequence[View] = ()
+) -> dict[str, Any]:
+    """Return a proof as JSON; ``name`` is that of the key's file, ``unit`` the symbol of its unit, ``views``
+    are those of the key."""
     balloons = {s.id: n for n, s in enumerate(proof.sizes, 1)}
     return {
         "format": FORMAT,
@@ -23,7 +27,7 @@ def to_json(proof: Proof, key: Linework, *, name: str, unit: str) -> dict[str, A
         "unit": unit,
         "complete": proof.complete,
         "says": says.summary(proof),
-        "sizes": [{"number": balloons[s.id], **size_json(s, key)} for s in proof.sizes],
+        "sizes": [{"number": balloons[s.id], **size_json(s, key, views)} for s in proof.sizes],
         "untied": [
             {
                 "id": u.id,
@@ -45,20 +49,20 @@ def to_json(proof: Proof, key: Linework, *, name: str, unit: str) -> dict[str, A
             }
             for t in proof.taken
         ],
-        "free": [_motion(m, key) for m in proof.free],
+        "free": [_motion(m, key, views) for m in proof.free],
         "twice": [{"sizes": list(ids), "says": says.twice(ids, proof)} for ids in proof.twice],
         "contradictions": [
             {"size": s.id, "says": says.contradiction(s, unit)}
             for s in proof.sizes
             if s.id in proof.contradictions
         ],
-        "proposed": [size_json(s, key) for s in proof.proposed],
+        "proposed": [size_json(s, key, views) for s in proof.proposed],
         "offered": list(proof.offered),
         "not_proved": list(proof.not_proved),
     }
 
 
-def size_json(s: Size, key: Linework) -> dict[str, Any]:
+def size_json(s: Size, key: Linework, views: Sequence[View] = ()) -> dict[str, Any]:
     """Return a size as JSON."""
     return {
         "id": s.id,
@@ -67,7 +71,7 @@ def size_json(s: Size, key: Linework) -> dict[str, Any]:
         "figure": says.figure(s),
         "says": plain_number(s.says),
         "measures": plain_number(s.expected),
-        "of": says.measures(s, key),
+        "of": says.measures(s, key, views),
         "features": list(s.features),
         "count": s.count,
         "brackets": s.brackets,
@@ -75,13 +79,13 @@ def size_json(s: Size, key: Linework) -> dict[str, Any]:
     }
 
 
-def _motion(m: Motion, key: Linework) -> dict[str, Any]:
+def _motion(m: Motion, key: Linework, views: Sequence[View]) -> dict[str, Any]:
     return {
         "features": list(m.features),
         "moves": {i: _point(v) for i, v in sorted(m.moves.items())},
         "grows": {i: plain_number(v) for i, v in sorted(m.grows.items())},
         "says": says.motion(m, key),
-        "settled_by": [size_json(s, key) for s in m.settled_by],
+        "settled_by": [size_json(s, key, views) for s in m.settled_by],
     }
 
 

@@ -7,11 +7,11 @@ from collections.abc import Mapping, Sequence
 
 from evenmark.core.dimensioning.measured import Place, point_of
 from evenmark.core.dimensioning.proof import Motion, Proof
-from evenmark.core.dimensioning.sizes import Size, Untied
+from evenmark.core.dimensioning.sizes import Size, Untied, way_of
 from evenmark.core.dimensioning.taken import Taken
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.geometry.points import Box, Point
+from evenmark.core.linework.model import Arc, Circle, Edge, Linework, View
 from evenmark.core.linework.wording import counted, feature_name, noun, number, place
 
 COMPLETE = "Everything is said once."
@@ -53,7 +53,7 @@ def figure(size: Size) -> str:
     return f"({said})" if size.brackets else said
 
 
-def measures(size: Size, key: Linework) -> str:
+def measures(size: Size, key: Linework, views: Sequence[View] = ()) -> str:
     """Return what a size measures, in a few words: ``circle 2 from the left``, ``edge 3 to edge 5, up``."""
     axes = frozenset(e.id for e in key.edges if e.layer == "centre")
     names = [_place_name(p, axes) for p in size.places]
@@ -67,21 +67,35 @@ def measures(size: Size, key: Linework) -> str:
         return f"{names[0]}, along the arc"
     if size.kind == "angle":
         return f"{names[0]} to {names[1]}" if len(names) > 1 else f"{names[0]} from level or plumb"
-    words = _WAYS.get(size.way)
-    if words and key.box is not None:
-        axis = 0 if size.way == "across" else 1
-        low, high = key.box[axis], key.box[axis + 2]
-        at = [point_of(p, size.direction_deg, key)[axis] for p in size.places]
+    return between(size.places, size.direction_deg, key, views)
+
+
+def between(places: Sequence[Place], direction_deg: float, key: Linework, views: Sequence[View] = ()) -> str:
+    """Return what a distance in a direction lies between: from a side of its view where one of its places
+    lies on that, else from one place to the other."""
+    axes = frozenset(e.id for e in key.edges if e.layer == "centre")
+    names = [_place_name(p, axes) for p in places]
+    way = way_of(direction_deg)
+    words, points = _WAYS.get(way), [point_of(p, direction_deg, key) for p in places]
+    box = next((v.box for v in views if all(_inside(p, v.box) for p in points)), key.box)
+    if words and box is not None:
+        axis = 0 if way == "across" else 1
+        low, high = box[axis], box[axis + 2]
+        at = [p[axis] for p in points]
         near = tol.WELD_SHARE * max(key.extent, tol.LEAST_EXTENT) + tol.slack(key.largest)
         sides = [words[0] if abs(v - low) <= near else words[1] if abs(v - high) <= near else "" for v in at]
         if sides[0] and sides[1]:
-            return f"over all, {size.way}"
+            return f"over all, {way}"
         for side, other in zip(sides, reversed(names), strict=True):
             if side in ("left", "right"):
                 return f"{other} from the {side}"
             if side:
                 return f"{other} from {side}"
-    return f"{names[0]} to {names[1]}, {size.way}"
+    return f"{names[0]} to {names[1]}, {way}"
+
+
+def _inside(p: Point, box: Box) -> bool:
+    return box[0] <= p[0] <= box[2] and box[1] <= p[1] <= box[3]
 
 
 def _place_name(p: Place, axes: frozenset[str]) -> str:
@@ -171,7 +185,7 @@ def _predicate(m: Motion, key: Linework) -> str:
 
 def _hub(moves: Mapping[str, Point], key: Linework) -> Point | None:
     """Return the centre of something round about which everything that moves would turn."""
-    places = {i: _where(i, key) for i in moves}
+    places = {i: place_in(i, key) for i in moves}
     for c in key.rounds:
         turns = set()
         for i, (dx, dy) in moves.items():
@@ -186,7 +200,8 @@ def _hub(moves: Mapping[str, Point], key: Linework) -> Point | None:
     return None
 
 
-def _where(name: str, key: Linework) -> Point:
+def place_in(name: str, key: Linework) -> Point:
+    """Return where a point of a motion stands: a corner, a centre, or an end as ``e3.1``."""
     feature, _, end = name.partition(".")
     f = key.by_id[feature]
     if end and isinstance(f, Edge | Arc):

@@ -57,10 +57,13 @@ class Size:
     @property
     def way(self) -> Way:
         """How a distance is measured: across, up or along."""
-        if self.kind != "distance":
-            return ""
-        turn = self.direction_deg % 180.0
-        return "across" if turn == 0.0 else "up" if turn == 90.0 else "along"
+        return way_of(self.direction_deg) if self.kind == "distance" else ""
+
+
+def way_of(direction_deg: float) -> Way:
+    """Return how a distance in a direction is measured: across, up or along."""
+    turn = direction_deg % 180.0
+    return "across" if turn == 0.0 else "up" if turn == 90.0 else "along"
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

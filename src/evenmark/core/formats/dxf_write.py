@@ -59,7 +59,9 @@ _UP = ("baseline", "middle", "top", "bottom")
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Dimension:
     """A dimension to be shown: ``linear`` from a to b measured along ``turn_deg`` with its line through
-    ``at``; ``radius`` and ``diameter`` of the circle with centre a and a radius, drawn at ``turn_deg``."""
+    ``at``; ``radius`` and ``diameter`` of the circle with centre a and a radius, drawn at ``turn_deg``.
+    ``before`` and ``after`` stand beside its figure: ``4 × `` for four equal ones, round brackets for a
+    size that is only for information."""
 
     kind: Literal["linear", "radius", "diameter"]
     a: Point
@@ -68,6 +70,8 @@ class Dimension:
     radius: float = 0.0
     turn_deg: float = 0.0
     layer: str = "dimension"
+    before: str = ""
+    after: str = ""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -340,16 +344,24 @@ def _dimension(doc: DxfDocument, d: Dimension) -> None:
         "dimblk": "",
     }
     attributes = {"layer": d.layer}
+    text = f"{d.before}<>{d.after}"
     style: Any
     if d.kind == "linear":
         style = space.add_linear_dim(
-            base=d.at, p1=d.a, p2=d.b, angle=d.turn_deg, override=look, dxfattribs=attributes
+            base=d.at,
+            p1=d.a,
+            p2=d.b,
+            angle=d.turn_deg,
+            text=text,
+            override=look,
+            dxfattribs=attributes,
         )
     elif d.kind == "radius":
         style = space.add_radius_dim(
             center=d.a,
             radius=d.radius,
             angle=d.turn_deg,
+            text=text,
             override={**look, "dimtoh": 1, "dimtad": 0},
             dxfattribs=attributes,
         )
@@ -358,6 +370,7 @@ def _dimension(doc: DxfDocument, d: Dimension) -> None:
             center=d.a,
             radius=d.radius,
             angle=d.turn_deg,
+            text=text,
             override={**look, "dimtoh": 1, "dimtad": 0},
             dxfattribs=attributes,
         )

@@ -10,7 +10,7 @@ from typing import Any
 
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.model import IN_DEGREES
-from evenmark.core.marking.wording import characteristic
+from evenmark.core.marking.wording import named
 
 ADVICE: dict[str, str] = {
     "radius-for-diameter": (
@@ -191,7 +191,7 @@ def lesson(
         lines.append(
             {
                 "finding": f["id"],
-                "name": characteristic(f["kind"], f["features"], f.get("layer"), centre),
+                "name": named(f, centre),
                 "asked": asked,
                 "drawn": drawn or ("nothing" if f["verdict"] == "absent" else None),
             }

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from evenmark.core.marking.wording import centre_lines, characteristic
+from evenmark.core.marking.wording import centre_lines, named
 
 _TOLD = ("verdict", "earned", "measured")
 
@@ -31,7 +31,7 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str
             continue
         f = now or was
         assert f is not None
-        name = characteristic(f["kind"], f["features"], f.get("layer"), centre)
+        name = named(f, centre)
         rows.append(
             {"finding": i, "name": name, "kind": f["kind"], "before": _told(was), "after": _told(now)}
         )

@@ -67,6 +67,12 @@ class _Trial:
         """All marks together less what is taken away, never less than none."""
         return total_of(self.earned_for, self.taken_for)
 
+    @property
+    def otherwise(self) -> Decimal:
+        """All marks but what the motion is charged: which one it was is no question of its price."""
+        of_motion = {f.id for f in self.shown if f.kind == "whole"}
+        return total_of(self.earned_for, {i: v for i, v in self.taken_for.items() if i not in of_motion})
+
 
 @dataclass(frozen=True, kw_only=True)
 class Checked:
@@ -175,6 +181,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         partners={i: p.id for i, p in trial.pairing.partners.items()},
         taken_for=taken_for,
         lost_with=trial.lost_with,
+        words=key.words,
         view_motions={i: Motion(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.exam.drawn)
@@ -230,7 +237,7 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
         # a slip early in a chain carries most of it along and is charged once where it is; so what leaves
         # fewest to charge holds
         if slips:
-            first = min(slips, key=lambda t: (-t.earned, place.simplest(t.motion)))
+            first = min(slips, key=lambda t: (-t.otherwise, place.simplest(t.motion)))
             if (first.charged, -first.earned) < (best.charged, -best.earned):
                 best = first
     if key.arranged and best.pairing.share < 1.0:

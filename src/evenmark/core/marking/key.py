@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import functools
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
 from evenmark.core.dimensioning.proof import Proof, TooLarge, prove
+from evenmark.core.dimensioning.says import between
 from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
@@ -19,8 +22,9 @@ from evenmark.core.marking.examination import Asked, Setting, joint_table
 from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
+from evenmark.core.marking.kinds.said import places_of
 from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import POLICIES, Requirement, RuleError, RuleSet
+from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import NOT_ASKED, propose
 from evenmark.core.marking.propose_sheet import propose_by_sheet
 from evenmark.core.marking.score import allot, step_of
@@ -70,6 +74,7 @@ class Key:
     start: Linework | None = None
     flaws: tuple[Flaw, ...] = ()
     """What is wrong with the key itself; nobody is charged for it."""
+    prove: Callable[[], Proof]
     sheet: str | None = None
     """The name of the key's sheet layout, where that is what counts."""
 
@@ -87,20 +92,20 @@ class Key:
         """The key's views by id."""
         return self.setting.views
 
-    @cached_property
+    @property
     def proof(self) -> Proof:
-        """Whether the sheet says every size once. Raises TooLarge."""
-        return prove(
-            self.linework,
-            self.rules.roles,
-            self.tolerances.length,
-            angle_deg=self.tolerances.angle_deg,
-            views=self.rules.views or (),
-            leave_out=self.aside,
-            given=self.rules.given,
-            ties=self.rules.ties,
-            switched=self.rules.taken,
-        )
+        """Whether the sheet says every size once; found when it is first asked for. Raises TooLarge."""
+        return self.prove()
+
+    @cached_property
+    def words(self) -> dict[int, str]:
+        """What each size of the sheet that is asked measures, in a few words: ``circle 2 from the left``."""
+        views = self.rules.views or ()
+        return {
+            r.id: between(places_of(r), r.direction, self.linework, views)
+            for r in self.requirements
+            if r.kind == "distance" and r.direction is not None
+        }
 
     @cached_property
     def scale(self) -> tuple[Decimal, Decimal]:
@@ -155,33 +160,39 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     views = rules.views
     if views is None:
         views = find_views(linework, roles, tolerances.length)
-    requirements = rules.requirements
-    if requirements is None and rules.listing == "sheet":
-        try:
-            proof = prove(
-                linework,
-                roles,
-                tolerances.length,
-                angle_deg=tolerances.angle_deg,
-                views=views,
-                leave_out=out_of,
-                given=given,
-                ties=rules.ties,
-                switched=rules.taken,
-            )
-        except TooLarge as why:
-            raise RuleError(f"{why} Let the list be by feature.") from why
-        requirements = propose_by_sheet(linework, proof, roles, views, out_of.union(given))
-    if requirements is None:
-        requirements = propose(
+    requirements, listing = rules.requirements, rules.listing
+    found = functools.cache(
+        functools.partial(
+            prove,
             linework,
             roles,
             tolerances.length,
             angle_deg=tolerances.angle_deg,
             views=views,
-            leave_out=out_of.union(given),
+            leave_out=out_of,
+            given=given,
+            ties=rules.ties,
+            switched=rules.taken,
         )
-    rules = replace(rules, roles=roles, given=given, views=views)
+    )
+    if requirements is None:
+        listing = listing or _listing_of(linework, found)
+        try:
+            requirements = (
+                propose_by_sheet(linework, found(), roles, views, out_of.union(given))
+                if listing == "sheet"
+                else propose(
+                    linework,
+                    roles,
+                    tolerances.length,
+                    angle_deg=tolerances.angle_deg,
+                    views=views,
+                    leave_out=out_of.union(given),
+                )
+            )
+        except TooLarge as why:
+            raise RuleError(f"{why} Let the list be by feature.") from why
+    rules = replace(rules, roles=roles, given=given, views=views, listing=listing or "feature")
     setting = Setting(
         key=linework,
         rules=rules,
@@ -227,8 +238,21 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         ),
         start=begun,
         flaws=flaws,
+        prove=found,
         sheet=sheet,
     )
+
+
+def _listing_of(key: Linework, found: Callable[[], Proof]) -> Listing:
+    """Return how the list is proposed where nobody said: by the sheet where its sizes settle every
+    feature."""
+    if not key.dimensions:
+        return "feature"
+    try:
+        proof = found()
+    except TooLarge:
+        return "feature"
+    return "sheet" if proof.sizes and proof.settled else "feature"
 
 
 def _without_joints_of(key: Linework, covered_ones: set[str], roles: dict[str, Role]) -> Linework:

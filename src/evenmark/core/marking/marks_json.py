@@ -76,6 +76,8 @@ def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
         out["taken"] = _marks(sheet.taken_for[f.id])
     if f.layer is not None:
         out["layer"] = f.layer
+    if f.id in sheet.words:
+        out["of"] = sheet.words[f.id]
     if f.kind == "clean":
         out["items"] = [_item(i) for i in f.items]
     return out

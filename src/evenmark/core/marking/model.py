@@ -102,10 +102,12 @@ class RuleSet:
     say what one charged item of `clean` costs and what all cost at most (a fifth of the marks of `clean`,
     and all of them, if unsaid). ``given`` names key features that the student received in a start
     drawing. ``views`` are the key's views; None lets them be found. ``examines`` says whether the model
-    counts or the sheet layout. ``listing`` says what is proposed where there are no ``requirements``:
-    feature by feature, or by what the sheet says. ``charges`` of None are those of version 1, where
-    `whole` and `clean` earn. ``ties`` says what dimensions of the key measure that end on nothing,
-    ``taken`` what is or is not taken as read against the rule (see `dimensioning.taken`), by id.
+    counts or the sheet layout. ``numbered`` has the students' sheet show the number of each size as it
+    stands in the list. ``listing`` says what is proposed where there are no ``requirements``:
+    feature by feature, or by what the sheet says; None lets the key decide: by the sheet where its sizes
+    settle every feature. ``charges`` of None are those of version 1, where `whole` and `clean` earn.
+    ``ties`` says what dimensions of the key measure that end on nothing, ``taken`` what is or is not
+    taken as read against the rule (see `dimensioning.taken`), by id.
     """
 
     unit: str | None = None
@@ -123,8 +125,9 @@ class RuleSet:
     given: tuple[str, ...] = ()
     views: tuple[View, ...] | None = None
     examines: Examines = "model"
-    listing: Listing = "feature"
-    charges: Charges | None = None
+    numbered: bool = False
+    listing: Listing | None = None
+    charges: Charges | None = Charges()
     ties: dict[str, tuple[str, ...]] = field(default_factory=dict)
     taken: dict[str, bool] = field(default_factory=dict)
     roles: dict[str, Role] = field(default_factory=dict)
@@ -204,6 +207,8 @@ class MarkSheet:
     view_motions: dict[str, Motion] = field(default_factory=dict)
     taken_for: dict[int, Decimal] = field(default_factory=dict)
     """What is taken away beside what was not earned, by finding."""
+    words: dict[int, str] = field(default_factory=dict)
+    """What each size of the sheet measures, by finding."""
     lost_with: dict[int, int] = field(default_factory=dict)
     """For each habit that earned nothing, the finding of the size or place that is not right."""
 

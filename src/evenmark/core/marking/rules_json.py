@@ -49,6 +49,7 @@ _FIELDS = {
     "given",
     "views",
     "examines",
+    "numbered",
     "listing",
     "charges",
     "ties",
@@ -56,6 +57,8 @@ _FIELDS = {
     "roles",
     "requirements",
 }
+DERIVED = frozenset({"marks", "expected", "of"})
+"""What a proposal says of a requirement besides what is kept: it follows from the key."""
 _MOST_NAMES = 10_000
 
 
@@ -68,9 +71,12 @@ def to_json(rules: RuleSet) -> dict[str, Any]:
     for name in ("kind_marks", "feature_marks", "given", "ties", "taken"):
         if not out[name]:
             del out[name]
-    for name, usual in (("examines", "model"), ("listing", "feature")):
-        if out[name] == usual:
-            del out[name]
+    if out["examines"] == "model":
+        del out["examines"]
+    if not out["numbered"]:
+        del out["numbered"]
+    if version == 1:
+        del out["listing"]
     if rules.views is not None:
         out["views"] = [{"id": v.id, "name": v.name, "box": [plain(n) for n in v.box]} for v in rules.views]
     if "given" in out:
@@ -99,7 +105,8 @@ def _plain_requirement(r: Requirement) -> dict[str, Any]:
 
 
 def proposal_json(key: Key) -> dict[str, Any]:
-    """Return a prepared key's rule set complete, each requirement with its marks and what it expects."""
+    """Return a prepared key's rule set complete, each requirement with its marks, what it expects, and for
+    a distance in a direction what it lies between."""
     out = to_json(key.rules)
     out["unit"] = key.unit.symbol
     out["tolerances"] = asdict(key.tolerances)
@@ -109,6 +116,7 @@ def proposal_json(key: Key) -> dict[str, Any]:
             **_plain_requirement(r),
             "marks": float(key.marks.get(r.id, 0)),
             "expected": _expected(expected.get(r.id)),
+            **({"of": key.words[r.id]} if r.id in key.words else {}),
         }
         for r in key.requirements
     ]
@@ -166,7 +174,8 @@ def from_json(data: Any) -> RuleSet:
         clutter_each=_maybe(data, "clutter_each", 0.0, 100_000.0),
         clutter_cap=_maybe(data, "clutter_cap", 0.0, 100_000.0),
         examines=_one_of(data, "examines", "model", get_args(Examines)),
-        listing=_one_of(data, "listing", "feature", get_args(Listing)),
+        numbered=_flag(data, "numbered", False),
+        listing=_one_of(data, "listing", None if version > 1 else "feature", (*get_args(Listing), None)),
         charges=_charges(data.get("charges", {})) if version > 1 else None,
         ties=_ties(data.get("ties", {})),
         taken=_taken(data.get("taken", {})),
@@ -253,10 +262,11 @@ def _flag(data: dict[str, Any], name: str, default: bool) -> bool:
     return value
 
 
-def _one_of(data: dict[str, Any], name: str, usual: str, known: tuple[str, ...]) -> Any:
+def _one_of(data: dict[str, Any], name: str, usual: str | None, known: tuple[str | None, ...]) -> Any:
     value = data.get(name, usual)
     if value not in known:
-        raise RuleError(f"{name}: {value!r} is not known. Use one of: {', '.join(known)}.")
+        names = ", ".join(k for k in known if k)
+        raise RuleError(f"{name}: {value!r} is not known. Use one of: {names}.")
     return value
 
 

@@ -173,6 +173,18 @@ def centre_lines(requirements: Iterable[Mapping[str, Any]]) -> frozenset[str]:
     return frozenset(r["features"][0] for r in requirements if r["kind"] == "axis")
 
 
+_ROUND = frozenset({"radius", "diameter", "arc-length"})
+
+
+def named(one: Mapping[str, Any], centre: Container[str] = ()) -> str:
+    """Return the name of a requirement or finding, as JSON, in an inspection list (see `characteristic`): a
+    size of the sheet by what it measures."""
+    of = one.get("of")
+    if of:
+        return f"{of[0].upper()}{of[1:]}"
+    return characteristic(one["kind"], one["features"], one.get("layer"), centre)
+
+
 def characteristic(kind: str, features: Sequence[str], layer: str | None, centre: Container[str] = ()) -> str:
     """Return the name of a requirement in an inspection list; ``centre`` are the edges that are centre lines.
 
@@ -184,6 +196,10 @@ def characteristic(kind: str, features: Sequence[str], layer: str | None, centre
         return f"{word} {layer}"
     if not features:
         return word
+    if len(features) > 1 and kind in _ROUND:
+        few = [feature_name(features[0], centre), *(feature_name(i, centre).lower() for i in features[1:3])]
+        rest = f" and {len(features) - len(few)} more" if len(features) > len(few) else ""
+        return f"{', '.join(few)}{rest}, {word}"
     if len(features) > 1:
         others = ", ".join(feature_name(i, centre).lower() for i in features[1:4])
         more = f" and {len(features) - 4} more" if len(features) > 4 else ""

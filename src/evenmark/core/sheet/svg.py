@@ -7,14 +7,18 @@ from memory of those standards.
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 from xml.sax.saxutils import escape
 
 from evenmark.core.conventions.papers import PAPERS, Placed, largest_scale, series
 from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.units import MM
-from evenmark.core.linework.model import Linework
+from evenmark.core.linework.model import Dimension, Linework
 from evenmark.core.sheet.cells import fitted
 from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, num
 
@@ -33,6 +37,10 @@ DASHES = {
     "double chain": "8 1.5 1 1.5 1 1.5",
 }
 INK = "#23282F"
+BALLOON = 2.4
+"""Radius of a balloon beside a size, mm."""
+LETTER_WIDTH = 0.75
+"""Width of a letter of the lettering face, as a share of the height of its capitals."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -77,6 +85,7 @@ def exercise_sheet(
     paper: str = "",
     *,
     true_size: bool = False,
+    balloons: Sequence[Numbered] = (),
 ) -> tuple[str, Placed]:
     """Return the key on its sheet with its dimensions, and how it stands there (see `placed_on`)."""
     box = joined_box((linework.box, annotation_box(annotations))) or (0.0, 0.0, 100.0, 70.0)
@@ -106,6 +115,7 @@ def exercise_sheet(
         _lettering(t, frame, per_unit)
         for t in (*linework.texts, *(a for a in annotations if isinstance(a, drawn.Text)))
     ]
+    body += [_balloon(b, frame, per_unit) for b in balloons]
     body.append(_axes(frame, per_unit, box))
     svg = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{num(width)}mm" height="{num(height)}mm" '
@@ -116,6 +126,48 @@ def exercise_sheet(
         f'stroke-linecap="round">{"".join(body)}</g></svg>'
     )
     return svg, placed
+
+
+class Numbered(NamedTuple):
+    """A number in a balloon beside the figure of a size: where the figure stands and how it is turned, and
+    how far it reaches from there along itself, in key units."""
+
+    number: int
+    at: Point
+    turn_deg: float
+    reach: float
+
+
+def beside_sizes(
+    dimensions: Iterable[Dimension], annotations: Iterable[drawn.Entity], numbers: Mapping[str, int]
+) -> tuple[Numbered, ...]:
+    """Return the balloons of dimensions, by the numbers of those that have one."""
+    figures = [a for a in annotations if isinstance(a, drawn.Text)]
+    out = []
+    for d in dimensions:
+        number = numbers.get(d.id)
+        if number is None:
+            continue
+        figure = min(figures, key=lambda t: distance(t.at, d.at), default=None)
+        if figure is None:
+            out.append(Numbered(number, d.at, 0.0, 0.0))
+        else:
+            reach = figure.height * LETTER_WIDTH * len(figure.wording) / 2
+            out.append(Numbered(number, figure.at, figure.turn_deg, reach))
+    return tuple(out)
+
+
+def _balloon(b: Numbered, frame: Frame, per_unit: float) -> str:
+    """Return a balloon before the figure that it belongs to."""
+    r, size = BALLOON / per_unit, num(2.7 / per_unit)
+    turn = math.radians(b.turn_deg + 180.0)
+    x, y = frame.at(point_on(b.at, b.reach + 1.3 * r, turn))
+    return (
+        f'<circle cx="{num(x)}" cy="{num(y)}" r="{num(r)}" fill="#fff" '
+        f'stroke-width="{num(NARROW / per_unit)}"/>'
+        f'<text x="{num(x)}" y="{num(y + 0.9 / per_unit)}" font-size="{size}" text-anchor="middle" '
+        f'fill="{INK}" stroke="none">{b.number}</text>'
+    )
 
 
 def _path(path: str, weight: float, dashes: str | None, per_unit: float) -> str:

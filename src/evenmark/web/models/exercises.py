@@ -9,6 +9,7 @@ from pydantic import AwareDatetime
 
 from evenmark.web.models.base import Examines, Model, Point, Problem
 from evenmark.web.models.issues import IssueRow
+from evenmark.web.models.proof import FlawOut
 
 
 class ExerciseRow(Model):
@@ -142,6 +143,7 @@ class RequirementOut(Finer):
     on: bool
     marks: float
     expected: float | Point | str | None
+    of: str | None = None
 
 
 class ChargesModel(Model):
@@ -164,6 +166,7 @@ class Sharing(Model):
     """How marks are shared beyond weights, what is charged, what was given, and the key's views."""
 
     listing: Literal["feature", "sheet"] = "feature"
+    numbered: bool = False
     charges: ChargesModel | None = None
     ties: dict[str, list[str]] = {}
     taken: dict[str, bool] = {}
@@ -269,6 +272,7 @@ class ExercisePage(Model):
     rules: RulesOut
     scene: Scene
     reading: ReadingOut
+    flaws: list[FlawOut]
     issues: list[IssueRow]
     files: list[FileOut]
 

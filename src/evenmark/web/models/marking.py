@@ -79,6 +79,8 @@ class FindingOut(Model):
     verdict: Verdict
     earned: float
     possible: float
+    taken: float | None = None
+    lost_with: int | None = None
     causes: list[int]
     follows: int | None
     why: str | None = None

@@ -99,6 +99,7 @@ class WorkPage(OwnHead):
     exact_layers: bool
     layers: list[ToldLayer]
     marked: list[MarkedKind]
+    charged: list[str]
     earlier: list[EarlierRow]
     left: bool
     start_name: str | None
@@ -129,6 +130,7 @@ class OwnFinding(Model):
     verdict: Verdict
     earned: float
     possible: float
+    taken: float | None
     follows: int | None
     causes: list[int]
     at: Point | None

@@ -34,6 +34,11 @@ def place_of(feature: str, part: str) -> Place:
     return Place(feature, part)
 
 
+def places_of(r: Requirement) -> tuple[Place, ...]:
+    """Return the places that a requirement is measured between."""
+    return tuple(map(place_of, r.features, r.parts or ("", "")))
+
+
 # distances in a direction
 
 

@@ -1,0 +1,35 @@
+"""What is free, as arrows: how each point may move and each radius change, in scene coordinates.
+
+- *arrow*: where it stands, and in which direction something may move there, to both sides; the longest of a
+  motion has length 1.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from evenmark.core.dimensioning.proof import Motion
+from evenmark.core.dimensioning.says import place_in
+from evenmark.core.geometry.points import Point, point_on
+from evenmark.core.linework.model import Arc, Circle, Linework
+from evenmark.core.sheet.scene import Frame
+
+MOST_ARROWS = 16
+"""Arrows of one motion: a few say how a whole outline slides."""
+_RIM = math.radians(30)
+
+
+def arrows(motion: Motion, key: Linework, frame: Frame) -> list[dict[str, Any]]:
+    """Return the arrows of a motion: ``at`` in the scene, ``by`` with y downward."""
+    found = [(place_in(i, key), v) for i, v in sorted(motion.moves.items())]
+    for i, v in sorted(motion.grows.items()):
+        f = key.by_id[i]
+        if isinstance(f, Arc | Circle):
+            turn = _RIM if isinstance(f, Circle) else f.start_rad + f.sweep_rad / 2
+            found.append((point_on(f.center, f.radius, turn), (v * math.cos(turn), v * math.sin(turn))))
+    return [_arrow(p, v, frame) for p, v in found[:MOST_ARROWS]]
+
+
+def _arrow(p: Point, v: Point, frame: Frame) -> dict[str, Any]:
+    return {"at": frame.at(p), "by": [round(v[0], 6) + 0.0, round(-v[1], 6) + 0.0]}

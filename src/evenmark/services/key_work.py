@@ -1,0 +1,211 @@
+"""What is done in a bounded process with keys: read with the checks that are proposed, proved, drawn as
+sheets."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+import resvg_py
+from PIL import Image
+
+from evenmark.core.conventions.papers import Placed
+from evenmark.core.dimensioning.proof import TooLarge
+from evenmark.core.dimensioning.proof_json import to_json as proof_json
+from evenmark.core.drawing.model import Drawing, Entity
+from evenmark.core.drawing.refusal import Refusal, refuse
+from evenmark.core.formats import read
+from evenmark.core.geometry.points import Box
+from evenmark.core.marking import RuleSet, check, prepare
+from evenmark.core.marking.anew import anew
+from evenmark.core.marking.flaws import to_json as flaws_json
+from evenmark.core.marking.key import Key
+from evenmark.core.marking.model import Examines
+from evenmark.core.marking.reading_json import reading
+from evenmark.core.marking.rules_json import proposal_json
+from evenmark.core.marking.typical import typical
+from evenmark.core.sheet.arrows import arrows
+from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
+from evenmark.core.sheet.svg import SheetWords, beside_sizes, exercise_sheet
+from evenmark.services.engine_work import shown_beside, stored
+
+FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
+PRINT_DPI, PRINT_DPI_LARGE, LARGE = 200, 150, 300_000
+"""Dots an inch on a printed sheet, on a large one, and from how many square millimetres on a paper is
+large."""
+
+
+@dataclass(frozen=True, kw_only=True, slots=True)
+class KeyView:
+    """A key made ready: the complete rule set with marks and expectations, and the scene."""
+
+    rules: dict[str, Any]
+    scene: dict[str, Any]
+    reading: dict[str, Any]
+    flaws: list[dict[str, Any]]
+    """What is wrong with the key itself."""
+
+
+def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, bytes] | Refusal:
+    """Return everything that a new exercise is made of: its key with the checks that are proposed, and its
+    sheet; else why it is none."""
+    drawing = read(data, annotations=True)
+    refusal = refuse(drawing)
+    on_sheet = refusal is not None and refusal.code == "sheet-layout-only"  # then that is what it is about
+    if refusal is not None and not on_sheet:
+        return refusal
+    examines: Examines = "sheet" if on_sheet else "model"
+    view = _view(drawing, name, {"examines": examines} if on_sheet else None, None)
+    return view, _sheet_png(drawing, title, school, examines)
+
+
+def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes | None = None) -> KeyView:
+    """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
+    return _view(read(data, annotations=True), name, rules, start)
+
+
+def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: bytes | None) -> KeyView:
+    return _shown_key(drawing, name, prepare(drawing, stored(rules), start=read(start) if start else None))
+
+
+def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
+    shown = shown_beside(key.examined(drawing))
+    frame = Frame(_box(key, shown))
+    return KeyView(
+        rules=proposal_json(key),
+        scene={**scene(key.linework, frame, key.rules.roles, shown), "unit": key.unit.symbol},
+        reading=reading(drawing, name),
+        flaws=[{**f, "at": frame.at((f["at"][0], f["at"][1]))} for f in flaws_json(key.flaws)],
+    )
+
+
+def _box(key: Key, shown: tuple[Entity, ...]) -> Box | None:
+    return joined_box((key.linework.box, annotation_box(shown)))
+
+
+def propose_anew(
+    data: bytes, name: str, before: dict[str, Any], rules: dict[str, Any], start: bytes | None = None
+) -> KeyView:
+    """Make a key ready with a list that is proposed anew, as ``rules`` now say, keeping what was changed by
+    hand in the one before."""
+    drawing, begun = read(data, annotations=True), read(start) if start else None
+    old, now = stored(before), replace(stored(rules), requirements=None)
+    proposed = prepare(drawing, now, start=begun).requirements
+    if old.requirements is not None:
+        usual = prepare(drawing, replace(old, requirements=None), start=begun).requirements
+        same = old.listing == now.listing
+        proposed = anew(old.requirements, usual, proposed, weights=same)
+    return _shown_key(drawing, name, prepare(drawing, replace(now, requirements=proposed), start=begun))
+
+
+def prove_key(
+    data: bytes, name: str, rules: dict[str, Any], start: bytes | None = None
+) -> dict[str, Any] | str:
+    """Prove a key's sheet; as JSON, with what is free as arrows in the key's scene. Why not, where the key is
+    too large."""
+    drawing = read(data, annotations=True)
+    key = prepare(drawing, stored(rules), start=read(start) if start else None)
+    try:
+        proof = key.proof
+    except TooLarge as why:
+        return str(why)
+    views = key.rules.views or ()
+    out = proof_json(proof, key.linework, name=name, unit=key.unit.symbol, views=views)
+    frame = Frame(_box(key, shown_beside(key.examined(drawing))))
+    for said, motion in zip(out["free"], proof.free, strict=True):
+        said["arrows"] = arrows(motion, key.linework, frame)
+    for one in (*out["sizes"], *out["untied"], *out["proposed"]):
+        one["at"] = frame.at((one["at"][0], one["at"][1]))
+    return out
+
+
+def draw_sheet(
+    data: bytes,
+    title: str,
+    school: str,
+    examines: Examines = "model",
+    numbers: Mapping[str, int] | None = None,
+) -> bytes:
+    """Return the exercise sheet as PNG, with its true size for printing; ``numbers`` stand in balloons beside
+    its sizes, by dimension."""
+    return _sheet_png(read(data, annotations=True), title, school, examines, numbers)
+
+
+def draw_sheet_pdf(
+    data: bytes, words: SheetWords, examines: Examines, paper: str, numbers: Mapping[str, int] | None = None
+) -> bytes:
+    """Return the exercise sheet as PDF of exactly its paper's size: a picture in it, so that no geometry of
+    the key is given away."""
+    from reportlab.lib.units import mm
+    from reportlab.lib.utils import ImageReader
+    from reportlab.pdfgen.canvas import Canvas
+
+    drawing = read(data, annotations=True)
+    png, placed = _sheet_picture(drawing, words, examines, paper, true_size=True, numbers=numbers)
+    out = io.BytesIO()
+    size = (placed.width * mm, placed.height * mm)
+    canvas = Canvas(out, pagesize=size, invariant=1, pageCompression=1)
+    canvas.setTitle(words.title)
+    canvas.setCreator("Even Mark")
+    canvas.drawImage(ImageReader(io.BytesIO(png)), 0, 0, *size)
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _sheet_png(
+    drawing: Drawing,
+    title: str,
+    school: str,
+    examines: Examines,
+    numbers: Mapping[str, int] | None = None,
+) -> bytes:
+    words = SheetWords(title=title, school=school, unit="")
+    return _sheet_picture(drawing, words, examines, numbers=numbers)[0]
+
+
+def _sheet_picture(
+    drawing: Drawing,
+    words: SheetWords,
+    examines: Examines,
+    paper: str = "",
+    *,
+    true_size: bool = False,
+    numbers: Mapping[str, int] | None = None,
+) -> tuple[bytes, Placed]:
+    key = prepare(drawing, RuleSet(requirements=(), examines=examines))
+    drawing = key.examined(drawing)
+    words = replace(words, unit=key.unit.symbol)
+    beside = shown_beside(drawing)
+    balloons = beside_sizes(key.linework.dimensions, beside, numbers or {})
+    svg, placed = exercise_sheet(
+        key.linework, beside, words, key.unit.mm, paper, true_size=true_size, balloons=balloons
+    )
+    dpi = PRINT_DPI if placed.width * placed.height <= LARGE else PRINT_DPI_LARGE
+    raw = resvg_py.svg_to_bytes(
+        svg_string=svg,
+        dpi=dpi,
+        font_dirs=[str(FONTS)],
+        skip_system_fonts=True,
+        font_family="Even Mark Lettering",
+        sans_serif_family="Even Mark Lettering",
+    )
+    out = io.BytesIO()
+    Image.open(io.BytesIO(bytes(raw))).convert("L").save(out, "PNG", dpi=(dpi, dpi), optimize=not true_size)
+    return out.getvalue(), placed
+
+
+def preview(data: bytes, rules: dict[str, Any], start: bytes | None = None) -> list[dict[str, Any]]:
+    """Return what typical slips would cost under a rule set: what was done, and what is then earned."""
+    drawing = read(data, annotations=True)
+    begun = read(start) if start else None
+    key = prepare(drawing, stored(rules), start=begun)
+    drawn = key.examined(drawing)
+    out = []
+    for slip in typical(drawn, key.rules.roles, key.unit):
+        sheet = check(key, slip.drawing)
+        out.append({"says": slip.says, "costs": float(sheet.possible - sheet.earned)})
+    return out
