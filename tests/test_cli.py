@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 
 from evenmark.cli import main
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_write import Dimension, Manner, write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.conftest import ROOT
@@ -161,7 +161,8 @@ def test_the_command_at_the_top_of_the_checkout(files: Path) -> None:
 def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
     link, plate = parts.crank_link(), parts.gate_outline()
     (files / "said.dxf").write_bytes(write(link.drawing, dimensions=link.dimensions))
-    (files / "twice.dxf").write_bytes(write(plate.drawing, dimensions=plate.dimensions))
+    again = Dimension(kind="linear", a=(36.0, 42.0), b=(64.0, 42.0), at=(36.0, 30.0))
+    (files / "twice.dxf").write_bytes(write(plate.drawing, dimensions=(*plate.dimensions, again)))
     status, (proof,), err = run(files, capsys, "prove", "said.dxf", "--json")
     assert (status, err) == (0, "")
     assert (proof["format"], proof["complete"], proof["says"]) == (

@@ -44,6 +44,10 @@ export function withChanges(content: Content, changes: readonly Change[]): Conte
   const out = JSON.parse(JSON.stringify(content)) as Content;
   for (const { path, after } of changes) {
     const [first, second, third, ...rest] = path;
+    if (path.length === 1 && first === "rules") {
+      out.rules = JSON.parse(JSON.stringify(after)) as Rules;
+      continue;
+    }
     if (first !== "rules") {
       (out as unknown as Plain)[first ?? ""] = after;
       continue;
@@ -105,6 +109,11 @@ const WORDS: Record<string, string> = {
   kind_marks: "marks for kinds",
   clutter_each: "what clutter costs",
   clutter_cap: "what clutter costs",
+  charges: "what slips cost",
+  listing: "how the list is made",
+  ties: "what dimensions measure",
+  taken: "what is taken as read",
+  numbered: "numbers on the sheet",
 };
 
 /** Says in a few words what some changes are about. */

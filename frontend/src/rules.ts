@@ -1,7 +1,7 @@
 /** Rule sets on the page: which requirements belong together, and what is sent back. */
 import type { Schemas } from "./api/client";
 import { plainNumber } from "./numbers";
-import { KIND_TITLES, MARKS_ITS_FEATURE as OF_ONE } from "./api/words";
+import { KIND_TITLES, LIST_PARTS, MARKS_ITS_FEATURE as OF_ONE } from "./api/words";
 
 export type Rules = Schemas["RulesOut"];
 export type Requirement = Schemas["RequirementOut"];
@@ -32,14 +32,25 @@ const LETTERS: [string, string][] = [
   ["v", "View"],
 ];
 
+/** What a feature is called: "Corner 3". */
+export function nameOf(id: string, centre: ReadonlySet<string | undefined> = new Set()): string {
+  const word = centre.has(id) ? "Centre line" : LETTERS.find(([l]) => l === id[0])?.[1];
+  return word ? `${word} ${id.slice(1)}` : "Whole drawing";
+}
+
+/** A list by the sheet in its parts, each requirement once. */
+export function bySheet(rules: Rules): Group[] {
+  return Object.entries(LIST_PARTS)
+    .map(([id, name]) => ({ id, name, requirements: rules.requirements.filter((r) => r.part === id) }))
+    .filter((g) => g.requirements.length);
+}
+
 export function byFeature(rules: Rules): Group[] {
   const groups = new Map<string, Group>();
   const centre = new Set(rules.requirements.filter((r) => r.kind === "axis").map((r) => r.features[0]));
   for (const r of rules.requirements) {
     const id = r.features[0] ?? "whole";
-    const letter = LETTERS.find(([l]) => l === id[0]);
-    const word = centre.has(id) ? "Centre line" : letter?.[1];
-    const name = r.features.length && word ? `${word} ${id.slice(1)}` : "Whole drawing";
+    const name = r.features.length ? nameOf(id, centre) : "Whole drawing";
     const group = groups.get(id) ?? { id, name, requirements: [] };
     group.requirements.push(r);
     groups.set(id, group);
@@ -50,13 +61,13 @@ export function byFeature(rules: Rules): Group[] {
 
 /** The size or place by which a feature is told from its like, with all figures that can matter; nothing for the checks of a kind. */
 export function hintOf(group: Group): string {
-  if (group.id in KIND_TITLES) return "";
+  if (group.id in KIND_TITLES || group.id in LIST_PARTS) return "";
   const about = (kind: string) => group.requirements.find((r) => r.kind === kind)?.expected;
   const length = about("length");
   const radius = about("radius");
   const place = about("position");
   if (typeof length === "number") return `${short(length)} long`;
-  if (typeof radius === "number") return `radius ${short(radius)}`;
+  if (typeof radius === "number") return group.id[0] === "c" ? `Ø${short(radius)}` : `R${short(radius)}`;
   return Array.isArray(place) ? `at ${place.map((v) => short(Number(v))).join(", ")}` : "";
 }
 const short = (value: number) => plainNumber(Math.round(value * 1e4) / 1e4).replace("-", "−");
@@ -67,7 +78,7 @@ export function marksOf(requirements: readonly Requirement[]): number {
 
 /** What is kept of a rule set: names, marks and expectations are derived from the key by the server. */
 export function kept(rules: Rules): Schemas["RulesIn"] {
-  const derived = new Set(["name", "marks", "expected"]);
+  const derived = new Set(["name", "marks", "expected", "of", "part"]);
   return {
     ...rules,
     requirements: rules.requirements.map(

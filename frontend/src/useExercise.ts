@@ -27,6 +27,8 @@ interface Meeting {
 const AGAIN = [2000, 4000, 8000, 15000];
 const PAUSE = 500;
 
+const listOf = (rules: DeepReadonly<Rules>): string =>
+  rules.requirements.map((r) => `${r.id} ${r.kind} ${r.features.join(" ")}`).join("\n");
 const clone = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
 export const contentOf = (page: DeepReadonly<Page>): Content =>
   clone({ title: page.title, text: page.text, rules: page.rules as Rules });
@@ -115,6 +117,9 @@ export function useExercise(onSaved: (page: Page) => void) {
           based_on: page.changed_at,
         },
       );
+      // a list that came back other than it was sent was proposed anew: undo brings the whole list back
+      if (listOf(fresh.rules) !== listOf(sent.rules) && past.value.length)
+        past.value[past.value.length - 1] = [{ path: ["rules"], before: null, after: clone(page.rules) }];
       accept(fresh, changesBetween(sent, mine.value ?? sent));
       failures = 0;
       agreed.value = false;

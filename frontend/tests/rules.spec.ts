@@ -43,7 +43,7 @@ describe("rules", () => {
     expect(hintOf(group("length", 62.0004))).toBe("62.0004 long");
     expect(hintOf(group("length", 3.625))).toBe("3.625 long");
     expect(hintOf({ ...group("length", 150), id: "length" })).toBe("");
-    expect(hintOf(group("radius", 3.5))).toBe("radius 3.5");
+    expect(hintOf(group("radius", 3.5))).toBe("R3.5");
     expect(hintOf(group("position", [-1.25, 40]))).toBe("at −1.25, 40");
     expect(hintOf(group("closed", 0))).toBe("");
   });

@@ -490,6 +490,19 @@ def test_patterns_are_found_round_a_hub_and_in_rows() -> None:
     assert sorted(len(f) for f in found) == [3, 4]
 
 
+def test_holes_off_their_pitch_circle_are_told_by_how_far() -> None:
+    def hub(pitch: float) -> Drawing:
+        holes = [circle(point_on((0, 0), pitch, math.radians(72 * k)), 6) for k in range(5)]
+        return drawing(circle((0, 0), 60, "centre"), holes)
+
+    ring, *holes = (c.id for c in sorted(prepare(hub(60)).linework.circles, key=lambda c: -c.radius))
+    for pitch, verdict, off in ((60.0, "met", 0.0), (60.0009, "met", 0.0009), (58.0, "missed", 2.0)):
+        f = asked(hub(60), hub(pitch), "on-circle", ring, *holes)
+        assert (f.verdict, f.deviation) == (verdict, pytest.approx(off, abs=1e-9))
+    with pytest.raises(RuleError, match="do not lie on"):
+        asked(drawing(circle((0, 0), 60), circle((50, 0), 5)), KEY, "on-circle", "c1", "c2")
+
+
 def test_what_a_higher_role_covers_is_neither_required_nor_spare() -> None:
     key = drawing(PLATE, line((0, 0), (80, 0), "hidden"), line((10, 10), (50, 10), "hidden"))
     asked_for = {i for r in prepare(key).requirements for i in r.features if i[0] == "e"}

@@ -53,7 +53,7 @@ def test_a_radius_reaches_to_its_rim() -> None:
         ("reach", "asked", f.expected),
         ("reach", "drawn", f.measured),
     ]
-    assert marks[1]["says"] == "radius 12 mm"
+    assert marks[1]["says"] == "Ø24 mm"
 
 
 def test_a_displaced_hole_has_an_arrow_back_to_where_it_belongs() -> None:
@@ -116,7 +116,7 @@ def test_a_lesson_says_what_was_asked_and_what_was_drawn() -> None:
     [cause] = marks["causes"]
     out = lesson(cause, marks["findings"], "mm")
     assert out["lines"] == [
-        {"finding": cause["explains"][0], "name": "Circle 2, radius", "asked": "6 mm", "drawn": "12 mm"}
+        {"finding": cause["explains"][0], "name": "Circle 2, diameter", "asked": "12 mm", "drawn": "24 mm"}
     ]
     assert (out["more"], out["avoid"]) == (0, ADVICE["radius-for-diameter"])
 

@@ -5736,6 +5736,11 @@ export interface components {
             /** On */
             on: boolean;
             /**
+             * Part
+             * @default null
+             */
+            part?: string | null;
+            /**
              * Parts
              * @default []
              */

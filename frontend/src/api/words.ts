@@ -58,6 +58,47 @@ export const MARKS_ITS_FEATURE = [
   "perimeter",
   "area"
 ] as const;
+/** The parts of a list by the sheet. */
+export const LIST_PARTS = {
+  "sizes": "What the sheet says",
+  "unsaid": "Not on the sheet",
+  "read": "Taken as read",
+  "layers": "Layers",
+  "look": "Lettering and look",
+  "charged": "Taken away"
+} as const;
+/** What is taken as read of some features, by kind. */
+export const TAKEN_WORDS = {
+  "meet": "ends meet",
+  "on": "ends on another piece",
+  "level": "level",
+  "plumb": "plumb",
+  "square": "square to each other",
+  "parallel": "parallel",
+  "in-line": "in line",
+  "smooth": "touch smoothly",
+  "one-centre": "on one centre",
+  "on-axis": "on the centre line",
+  "alike": "alike about the centre line",
+  "even": "evenly spaced round the pitch circle",
+  "views": "level in two views",
+  "level-with": "level with each other",
+  "plumb-with": "plumb with each other"
+} as const;
+/** What new exercises charge. */
+export const CHARGES = {
+  "whole": 20.0,
+  "mirrored": 30.0,
+  "each": 1.0,
+  "most": 25.0,
+  "twice": 15.0,
+  "floor": 3.0,
+  "floor_sizes": 5.0,
+  "floors_most": 18.0,
+  "beside_absent": 0.65,
+  "enough": 0.5,
+  "habits": true
+} as const;
 /** Every verdict. */
 export const VERDICTS = [
   "met",

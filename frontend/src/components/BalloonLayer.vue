@@ -11,6 +11,8 @@ const props = defineProps<{
   chosen: number | null;
   /** Pairs of findings: the charged one, and one that follows it. */
   links?: readonly (readonly [number, number])[];
+  /** Whether what they point at is a figure, which no dot should cover. */
+  bare?: boolean;
 }>();
 const emit = defineEmits<{ balloon: [id: number] }>();
 
@@ -31,6 +33,13 @@ const chains = computed(() => {
     return [{ key: `${head}-${tail}`, d: `M${start.join(" ")}Q${middle.join(" ")} ${end.join(" ")}` }];
   });
 });
+/** Where its line begins: at what it points at, or just off a figure. */
+function start(b: Placed): Point {
+  const far = Math.hypot(b.stand[0] - b.at[0], b.stand[1] - b.at[1]);
+  const off = props.bare && far > 0 ? Math.min(FIGURE / far, 1) : 0;
+  return [b.at[0] + (b.stand[0] - b.at[0]) * off, b.at[1] + (b.stand[1] - b.at[1]) * off];
+}
+const FIGURE = 15;
 </script>
 
 <template>
@@ -57,8 +66,8 @@ const chains = computed(() => {
       data-chain
     />
     <g v-for="b in placed" :key="b.id" :class="['balloon', verdicts.get(b.id), b.id === chosen && 'picked']">
-      <line :x1="b.at[0]" :y1="b.at[1]" :x2="b.stand[0]" :y2="b.stand[1]" />
-      <circle :cx="b.at[0]" :cy="b.at[1]" r="2.5" class="dot" />
+      <line :x1="start(b)[0]" :y1="start(b)[1]" :x2="b.stand[0]" :y2="b.stand[1]" />
+      <circle v-if="!bare" :cx="b.at[0]" :cy="b.at[1]" r="2.5" class="dot" />
       <circle
         :cx="b.stand[0]"
         :cy="b.stand[1]"

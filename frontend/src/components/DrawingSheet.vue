@@ -7,11 +7,13 @@ import { useElementSize, useEventListener } from "@vueuse/core";
 import { computed, onMounted, ref, watch } from "vue";
 import type { Schemas, Verdict } from "../api/client";
 import { placeBalloons } from "../balloons";
+import type { Arrow } from "../proof";
 import type { Lens } from "../lens";
 import type { SketchMark } from "../sketch";
 import { useHands } from "../useHands";
 import { useView, type Box, type Point } from "../view";
 import BalloonLayer from "./BalloonLayer.vue";
+import FreeArrows from "./FreeArrows.vue";
 import CommentPins, { type Pin } from "./CommentPins.vue";
 import LensGlass from "./LensGlass.vue";
 import SceneLines from "./SceneLines.vue";
@@ -42,6 +44,12 @@ const props = withDefaults(
     pins?: readonly Pin[];
     chosenPin?: number | null;
     links?: readonly (readonly [number, number])[];
+    /** How something on the key is free. */
+    arrows?: readonly Arrow[];
+    /** Whether the balloons belong to figures. */
+    figures?: boolean;
+    /** Joints that can be picked. */
+    joints?: readonly { id: string; at: Point }[];
     /** The next press on the sheet names a place. */
     placing?: boolean;
   }>(),
@@ -52,6 +60,8 @@ const props = withDefaults(
     sketch: () => [],
     pins: () => [],
     links: () => [],
+    arrows: () => [],
+    joints: () => [],
   },
 );
 const emit = defineEmits<{
@@ -213,11 +223,27 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
     </svg>
     <svg class="pointer-events-none absolute inset-0 h-full w-full">
       <SketchMarks :marks="sketch" :to-screen="view.toScreen" :scale="view.scale.value" :middle="middle" />
+      <FreeArrows v-if="arrows.length" :arrows="arrows" :to-screen="view.toScreen" />
+      <circle
+        v-for="j in joints"
+        :key="j.id"
+        :cx="view.toScreen(j.at)[0]"
+        :cy="view.toScreen(j.at)[1]"
+        r="6"
+        fill="white"
+        :stroke="chosenKey?.has(j.id) ? 'var(--color-teal)' : 'var(--color-ink2)'"
+        :stroke-width="chosenKey?.has(j.id) ? 3 : 1.5"
+        class="pointer-events-auto cursor-pointer"
+        :data-joint="j.id"
+        @pointerdown.stop
+        @click.stop="emit('pick', j.id)"
+      />
       <BalloonLayer
         :placed="placed"
         :verdicts="verdictOf"
         :chosen="chosenBalloon"
         :links="links"
+        :bare="figures"
         @balloon="(n) => emit('balloon', n)"
       />
       <CommentPins :pins="pins" :to-screen="view.toScreen" :chosen="chosenPin" @pin="(n) => emit('pin', n)" />

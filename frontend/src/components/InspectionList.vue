@@ -15,6 +15,8 @@ export interface Row {
   deviation?: number | null;
   earned: number;
   possible: number;
+  /** What is taken away for it, beside what it did not earn. */
+  taken?: number | null;
   follows?: number | null;
   why?: string | null;
   /** Why a person set the verdict, and what the engine had found. */
@@ -98,6 +100,10 @@ const wide = (r: Row) =>
             >: {{ r.reason }}
           </span>
           <span v-if="r.id === chosen && r.why" class="block text-[0.85rem] text-ink2">{{ r.why }}</span>
+          <span v-if="r.id === chosen && numbers" class="block text-[0.85rem] text-ink2">
+            <template v-if="r.possible">Earned {{ marks(r.earned) }} of {{ marks(r.possible) }}. </template>
+            <template v-if="r.taken">{{ marks(r.taken) }} taken away.</template>
+          </span>
           <span v-if="numbers && wide(r)" class="block text-[0.85rem] text-ink2">
             {{ shown(r.expected, r.kind, unit)
             }}<template v-if="r.verdict !== 'met' && r.measured !== null">
@@ -117,7 +123,8 @@ const wide = (r: Row) =>
           </td>
         </template>
         <td v-else class="px-1.5 py-2 text-right whitespace-nowrap">
-          {{ marks(r.earned) }} of {{ marks(r.possible) }}
+          <template v-if="r.possible || !r.taken">{{ marks(r.earned) }} of {{ marks(r.possible) }}</template>
+          <span v-if="r.taken" class="block text-pencil">−{{ marks(r.taken) }}</span>
         </td>
         <td class="py-2 pr-2"><VerdictSign :verdict="r.verdict" /></td>
       </tr>

@@ -12,6 +12,7 @@ import DueAndTries from "./DueAndTries.vue";
 const props = defineProps<{
   open: boolean;
   page: Schemas["ExercisePage"];
+  proof?: Schemas["ProofOut"];
 }>();
 const emit = defineEmits<{ close: []; issued: [] }>();
 const { data } = useQuery({ queryKey: ["classes"], queryFn: () => get("/api/classes") });
@@ -78,6 +79,13 @@ async function issue(): Promise<void> {
       <p v-if="unsaid" class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" data-unsaid>
         <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines
         if you tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.
+      </p>
+      <p
+        v-else-if="proof && !proof.complete"
+        class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm"
+        data-unproved
+      >
+        <b>The sheet: {{ proof.says }}</b> Close this and open “The sheet” to see what; or issue it as it is.
       </p>
       <p v-if="page.number > 1" class="text-sm text-ink2">
         Where the class has an older revision, this one takes its place: nothing more is handed in to that,

@@ -1,12 +1,17 @@
 <script setup lang="ts">
-/** Fixed marks for whole kinds of checks, and what clutter costs; empty fields leave it to the weights. */
+/** Fixed marks for whole kinds of checks; empty fields leave it to the weights. Rule sets without charges also say what clutter costs. */
 import { computed } from "vue";
 import { byKind, type Rules } from "../rules";
 import NumberField from "./NumberField.vue";
 
 const props = defineProps<{ rules: Rules }>();
 const emit = defineEmits<{ change: [work: (next: Rules) => void] }>();
-const kinds = computed(() => byKind(props.rules).filter((g) => g.requirements.some((r) => r.on)));
+const kinds = computed(() =>
+  byKind(props.rules).filter(
+    (g) => g.requirements.some((r) => r.on) && !(props.rules.charges && CHARGED.has(g.id)),
+  ),
+);
+const CHARGED = new Set(["whole", "clean"]);
 
 function setKind(kind: string, value: number | null): void {
   emit("change", (next) => {
@@ -35,7 +40,7 @@ function setKind(kind: string, value: number | null): void {
         />
       </label>
     </div>
-    <div class="mt-2 grid grid-cols-2 gap-x-4 text-sm">
+    <div v-if="!rules.charges" class="mt-2 grid grid-cols-2 gap-x-4 text-sm">
       <label class="flex items-center justify-between gap-2">
         Each thing left over costs
         <NumberField

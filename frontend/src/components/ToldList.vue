@@ -86,6 +86,12 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
           <span>{{ m.title }}</span><span>{{ marks(m.marks) }}</span>
         </li>
       </ul>
+      <template v-if="work.charged.length">
+        <p class="mt-2 font-semibold">What takes marks away</p>
+        <ul class="mt-0.5 list-disc pl-5">
+          <li v-for="c in work.charged" :key="c">{{ c }}</li>
+        </ul>
+      </template>
     </details>
   </div>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The checks of an exercise, by feature or by kind: which are on, how they weigh, what they expect. */
+/** The checks of an exercise, by the sheet, by feature or by kind: which are on, how they weigh, what they expect. */
 import {
   Disclosure,
   DisclosureButton,
@@ -13,8 +13,18 @@ import {
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { computed, nextTick, ref } from "vue";
 import { marks, shown } from "../numbers";
-import { byFeature, byKind, type Group, hintOf, marksOf, type Requirement, type Rules } from "../rules";
+import {
+  byFeature,
+  byKind,
+  bySheet,
+  type Group,
+  hintOf,
+  marksOf,
+  type Requirement,
+  type Rules,
+} from "../rules";
 import { calmly } from "../title";
+import ChoiceList from "./ChoiceList.vue";
 import NumberField from "./NumberField.vue";
 import SwitchMark from "./SwitchMark.vue";
 import WordingRule from "./WordingRule.vue";
@@ -36,23 +46,42 @@ function setGroup(group: Group, on: boolean): void {
 /** Opens the checks of a feature and brings them into view. */
 function show(feature: string): void {
   only.value = feature;
-  tab.value = 0;
+  tab.value = views.value.findIndex((v) => v.name === "By feature");
   void nextTick(() =>
     document.getElementById(`group-${feature}`)?.scrollIntoView({ block: "center", behavior: calmly() }),
   );
 }
 defineExpose({ show });
+const listed = computed(() => props.rules.listing ?? "feature");
+const LISTINGS = [
+  { value: "sheet", word: "proposed by the sheet" },
+  { value: "feature", word: "proposed by feature" },
+] as const;
+function relist(listing: Rules["listing"] | null): void {
+  if (listing && listing !== listed.value) emit("change", (next) => (next.listing = listing));
+}
 const views = computed(() => [
+  ...(listed.value === "sheet" ? [{ name: "By the sheet", groups: bySheet(props.rules) }] : []),
   { name: "By feature", groups: byFeature(props.rules) },
   { name: "By kind", groups: byKind(props.rules) },
 ]);
 const onCount = computed(() => props.rules.requirements.filter((r) => r.on).length);
+/** What earns nothing and takes away. */
+const isCharged = (r: Requirement) => !!props.rules.charges && (r.kind === "whole" || r.kind === "clean");
 const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length} checks` : "");
 </script>
 
 <template>
   <div class="mt-4 flex items-baseline justify-between">
     <h2>What counts</h2>
+    <ChoiceList
+      label="How the list is made"
+      :choices="LISTINGS"
+      :model-value="listed"
+      small
+      class="text-sm"
+      @update:model-value="relist"
+    />
     <span class="text-sm text-ink2">{{ onCount }} checks · {{ marks(rules.marks) }} marks</span>
   </div>
   <TabGroup :selected-index="tab" @change="(n: number) => (tab = n)">
@@ -71,7 +100,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
           v-for="g in v.groups"
           :key="`${g.id}${only === g.id}`"
           v-slot="{ open }"
-          :default-open="only === g.id"
+          :default-open="only === g.id || g.id === 'sizes'"
         >
           <div
             :id="`group-${g.id}`"
@@ -86,7 +115,9 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
               {{ g.name }}
               <span class="truncate text-[0.88rem] font-normal text-ink2">{{ hintOf(g) || more(g) }}</span>
             </DisclosureButton>
-            <span class="text-sm">{{ marks(marksOf(g.requirements)) }}</span>
+            <span class="text-sm">{{
+              g.requirements.every(isCharged) ? "charged" : marks(marksOf(g.requirements))
+            }}</span>
             <SwitchMark
               :model-value="g.requirements.some((r) => r.on)"
               :label="`Check ${g.name}`"
@@ -101,20 +132,32 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
                 class="grid grid-cols-[1fr_auto_4rem_3.4rem_auto] items-center gap-2 px-3 py-1 text-[0.92rem]"
                 :class="[String(r.id) === chosen && 'bg-teal-soft', !r.on && 'text-ink2']"
               >
-                <button class="truncate pl-5 text-left" @click="chosen = String(r.id)">
-                  {{ r.name }}
+                <button
+                  class="flex min-w-0 items-center gap-1.5 pl-5 text-left"
+                  @click="chosen = String(r.id)"
+                >
+                  <span
+                    v-if="r.size && listed === 'sheet'"
+                    class="grid h-5 min-w-5 shrink-0 place-items-center rounded-full border border-teal px-0.5 text-[0.75rem] font-semibold text-teal"
+                    >{{ r.id }}</span
+                  >
+                  <span class="truncate" :title="r.name">{{ r.name }}</span>
                 </button>
                 <span class="text-right">{{
                   r.expected === null || r.kind === "layer-style" ? "" : shown(r.expected, r.kind, rules.unit)
                 }}</span>
+                <span v-if="isCharged(r)"></span>
                 <NumberField
+                  v-else
                   small
                   :value="Number(r.weight.toFixed(4))"
                   :most="1e6"
                   :label="`Weight of ${r.name}`"
                   @set="(v) => setOne(r, { weight: v ?? 0 })"
                 />
-                <span class="text-right">{{ r.on ? marks(r.marks) : "off" }}</span>
+                <span class="text-right">{{
+                  !r.on ? "off" : isCharged(r) ? "charged" : marks(r.marks)
+                }}</span>
                 <SwitchMark
                   :model-value="r.on"
                   :label="`Check ${r.name}`"

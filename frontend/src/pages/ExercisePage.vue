@@ -2,13 +2,15 @@
 import { useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { onBeforeRouteLeave, useRoute, useRouter } from "vue-router";
-import { get } from "../api/client";
+import { get, type Schemas } from "../api/client";
 import { about, said, valueAt } from "../changes";
 import AppBar from "../components/AppBar.vue";
 import DrawingFiles from "../components/DrawingFiles.vue";
 import DrawingSheet from "../components/DrawingSheet.vue";
 import ExerciseMenu from "../components/ExerciseMenu.vue";
 import IssueDialog from "../components/IssueDialog.vue";
+import ChargesPanel from "../components/ChargesPanel.vue";
+import ProofPanel from "../components/ProofPanel.vue";
 import RuleSettings from "../components/RuleSettings.vue";
 import SheetPrint from "../components/SheetPrint.vue";
 import StateNote from "../components/StateNote.vue";
@@ -19,6 +21,7 @@ import { useSession } from "../session";
 import { useTitle } from "../title";
 import { contentOf, useExercise, type Page } from "../useExercise";
 import { useKeys } from "../useKeys";
+import { useProof } from "../useProof";
 
 const route = useRoute();
 const router = useRouter();
@@ -76,9 +79,21 @@ onBeforeRouteLeave(async () => {
     )
   );
 });
+const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 const chosen = ref<string | null>(null);
 const counts = ref<InstanceType<typeof WhatCounts> | null>(null);
+const { proof, unproved, seen, tying, choices, sizes, chosenSize, pointed, tiesTo } = useProof(
+  data,
+  rules,
+  chosen,
+);
+/** Shows where something is wrong in the key. */
+function lookAt(flaw: Schemas["FlawOut"]): void {
+  seen.value = { id: flaw.says, features: flaw.features, arrows: [], sizes: [] };
+  sheet.value?.lookAt(flaw.at, Math.max(flaw.by * 8, 4));
+}
 const chosenIds = computed(() => {
+  if (pointed.value) return pointed.value;
   const page = data.value;
   const one = rules.value?.requirements.find((r) => String(r.id) === chosen.value);
   const ids = new Set<string>();
@@ -96,6 +111,7 @@ const spots = computed(() => {
     .map((j) => ({ id: Number(j.id.slice(1)), at: j.at, verdict: "met" as const }));
 });
 function pick(feature: string): void {
+  if (tiesTo(feature)) return;
   chosen.value = feature;
   counts.value?.show(feature);
 }
@@ -113,7 +129,6 @@ async function issue(): Promise<void> {
   await exercise.flush();
   issuing.value = !unsaved.value.length;
 }
-const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
 </script>
 
 <template>
@@ -177,10 +192,15 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
               :key-scene="data.scene"
               show="key"
               :chosen-key="chosenIds"
-              :balloons="spots"
+              :balloons="sizes.length ? sizes : spots"
+              :chosen-balloon="chosenSize"
+              :figures="sizes.length > 0"
+              :arrows="seen?.arrows"
+              :joints="tying ? data.scene.joints : []"
               annotations
               pickable
               @pick="pick"
+              @balloon="(n) => (chosen = String(n))"
             />
           </div>
           <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink2">
@@ -245,6 +265,23 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
                 </button>
               </div>
             </div>
+            <ProofPanel
+              :proof="proof"
+              :error="unproved"
+              :rules="rules"
+              :shown="seen"
+              :tying="tying"
+              :choices="choices"
+              @show="(what) => (seen = what)"
+              @tie="(what) => (tying = what)"
+              @change="change"
+            />
+            <ChargesPanel
+              :rules="rules"
+              :revision="data.revision_id"
+              :saved="status === 'Saved'"
+              @change="change"
+            />
             <RuleSettings :rules="rules" :layers="data.reading.layers" @change="change">
               <DrawingFiles :page="data" @changed="takeOver" />
             </RuleSettings>
@@ -255,10 +292,16 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
               :chosen-ids="chosenIds"
               @change="change"
             />
-            <section v-if="data.reading.oddities.length" class="mt-4">
+            <section v-if="data.reading.oddities.length || data.flaws.length" class="mt-4" data-flaws>
               <h2>Noticed in the key</h2>
-              <ul class="mt-1 list-disc pl-5 text-sm text-ink2">
-                <li v-for="o in data.reading.oddities" :key="o.says">{{ o.says }}</li>
+              <p v-if="data.flaws.length" class="text-sm text-ink2">
+                No student is charged for these. Put them right in the key before you issue.
+              </p>
+              <ul class="mt-1 space-y-1 text-sm">
+                <li v-for="f in data.flaws" :key="f.says">
+                  <button class="text-left text-teal underline" @click="lookAt(f)">{{ f.says }}</button>
+                </li>
+                <li v-for="o in data.reading.oddities" :key="o.says" class="text-ink2">{{ o.says }}</li>
               </ul>
             </section>
           </div>
@@ -269,6 +312,7 @@ const sheet = ref<InstanceType<typeof DrawingSheet> | null>(null);
       v-if="data"
       :open="issuing"
       :page="data"
+      :proof="proof"
       @close="issuing = false"
       @issued="
         issuing = false;

@@ -147,7 +147,7 @@ PLANS = (
                 manner=Manner(version="R2018"),
                 hours=7,
             ),
-            Work(student="Priya Nand", slip=s.all_of(s.circle_scaled(0, 0.5), s.end_moved(2, 0.6)), hours=3),
+            Work(student="Priya Nand", slip=s.all_of(s.circle_scaled(0, 0.5), s.end_moved(2, 0.4)), hours=3),
         ),
     ),
     Plan(

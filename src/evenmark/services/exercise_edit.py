@@ -193,7 +193,8 @@ def without_file(basis: Basis, part: str, sha256: str) -> Edit:
 
 
 def _proposed(basis: Basis) -> dict[str, Any]:
-    return _viewed(basis, unbound(basis.rules))
+    # what is given is settled, so that the sheet may say everything now, or not any more
+    return _viewed(basis, {k: v for k, v in unbound(basis.rules).items() if k != "listing"})
 
 
 def file_of(session: Session, instructor: Person, revision_id: int, file_id: int) -> RevisionFile:

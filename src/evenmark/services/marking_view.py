@@ -14,7 +14,7 @@ from evenmark.core.marking.advice import lesson
 from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.override import held as with_overrides
-from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, named
+from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, for_reader, named
 from evenmark.services.acts import history
 from evenmark.services.classes import is_in, students_of
 from evenmark.services.errors import NotUsable
@@ -209,7 +209,7 @@ def marks_view(
         in_key = [own[0] + drawn_origin[0] - origin[0], own[1] - drawn_origin[1] + origin[1]] if own else None
         findings.append(
             {
-                **f,
+                **{name: value for name, value in for_reader(f).items() if name != "of"},
                 "layer": f.get("layer"),
                 "name": named(f, centre),
                 "at": in_scene(f["at"], origin) or in_key,

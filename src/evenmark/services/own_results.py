@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session, joinedload
 
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
-from evenmark.core.marking.wording import centre_lines, named
+from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.services.classes import classes_now, is_in
 from evenmark.services.errors import NotThere
 from evenmark.services.hand_in import attempts_of, readable_issue
@@ -229,6 +229,7 @@ def _finding(
     shown = numbers and f["verdict"] != "absent"
     sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if shown else []
     by_hand = f.get("engine")
+    read = for_reader(f)
     return {
         "id": f["id"],
         "kind": f["kind"],
@@ -241,9 +242,9 @@ def _finding(
         "causes": f["causes"],
         "at": places.get(str(f["id"])) if f["verdict"] != "absent" else None,
         "partners": [partners[i] for i in f["features"] if i in partners],
-        "expected": f["expected"] if numbers else None,
-        "measured": f["measured"] if numbers else None,
-        "deviation": f["deviation"] if numbers else None,
+        "expected": read["expected"] if numbers else None,
+        "measured": read["measured"] if numbers else None,
+        "deviation": read["deviation"] if numbers else None,
         "why": f.get("why") if numbers and not by_hand else None,
         "reason": f.get("reason"),
         "by_hand": by_hand is not None,

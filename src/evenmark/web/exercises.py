@@ -9,7 +9,7 @@ from flask import Response, request
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_json import FORMAT
-from evenmark.core.marking.wording import centre_lines, named
+from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, prints, results
 from evenmark.services.errors import NotUsable
 from evenmark.services.exercise_edit import Edit
@@ -94,7 +94,10 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
     view = keys.key_view(revision)
     rules: dict[str, Any] = {k: v for k, v in view.rules.items() if k not in ("format", "version")}
     centre = centre_lines(rules["requirements"])
-    rules["requirements"] = [{**r, "name": named(r, centre)} for r in rules["requirements"]]
+    rules["requirements"] = [
+        {**for_reader(r), "tolerance": r["tolerance"], "name": named(r, centre)}
+        for r in rules["requirements"]
+    ]
     mine = issues_of(db, me(), revision_id=revision.id)
     return ExercisePage.model_validate(
         {

@@ -5,10 +5,14 @@ from __future__ import annotations
 
 import json
 import sys
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
 from evenmark.core.conventions.papers import ANSI, ISO
+from evenmark.core.dimensioning.says import TAKEN_WORDS
+from evenmark.core.marking.model import Charges
+from evenmark.core.marking.propose_sheet import PARTS
 from evenmark.core.marking.wording import KIND_TITLES, MARKS_ITS_FEATURE
 from evenmark.services.standing import OPEN, VERDICTS
 
@@ -28,6 +32,9 @@ def text() -> str:
                 MARKS_ITS_FEATURE,
                 "Kinds that are about one feature alone, so that missing them marks it.",
             ),
+            _constant("LIST_PARTS", PARTS, "The parts of a list by the sheet."),
+            _constant("TAKEN_WORDS", TAKEN_WORDS, "What is taken as read of some features, by kind."),
+            _constant("CHARGES", asdict(Charges()), "What new exercises charge."),
             _constant("VERDICTS", VERDICTS, "Every verdict."),
             _constant("OPEN", OPEN, "Verdicts that cost marks."),
             _constant(

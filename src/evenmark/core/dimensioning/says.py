@@ -17,7 +17,7 @@ from evenmark.core.linework.wording import counted, feature_name, noun, number, 
 COMPLETE = "Everything is said once."
 _NAMED = 3
 _WAYS = {"across": ("left", "right"), "up": ("below", "above")}
-_TAKEN_WORDS = {
+TAKEN_WORDS = {
     "meet": "ends meet",
     "on": "ends on another piece",
     "level": "level",
@@ -34,6 +34,7 @@ _TAKEN_WORDS = {
     "level-with": "level with each other",
     "plumb-with": "plumb with each other",
 }
+"""What is taken as read of some features, by kind."""
 
 
 def listed(words: Sequence[str]) -> str:
@@ -110,7 +111,7 @@ def taken(t: Taken, key: Linework) -> str:
     ids = tuple(dict.fromkeys(ids))
     few = [feature_name(i, axes) if n == 0 else feature_name(i, axes).lower() for n, i in enumerate(ids[:4])]
     more = len(ids) - len(few)
-    return f"{listed([*few, f'{more} more'] if more > 0 else few)}: {_TAKEN_WORDS[t.kind]}"
+    return f"{listed([*few, f'{more} more'] if more > 0 else few)}: {TAKEN_WORDS[t.kind]}"
 
 
 def untied(u: Untied, key: Linework) -> str:

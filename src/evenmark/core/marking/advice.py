@@ -10,7 +10,7 @@ from typing import Any
 
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.model import IN_DEGREES
-from evenmark.core.marking.wording import named
+from evenmark.core.marking.wording import for_reader, named
 
 ADVICE: dict[str, str] = {
     "radius-for-diameter": (
@@ -185,7 +185,8 @@ def lesson(
     for f in findings:
         if f["id"] not in explained:
             continue
-        asked, drawn = told(f["expected"], f["kind"], unit), told(f["measured"], f["kind"], unit)
+        read = for_reader(f)
+        asked, drawn = told(read["expected"], f["kind"], unit), told(read["measured"], f["kind"], unit)
         if asked is None and drawn is None:
             continue
         lines.append(

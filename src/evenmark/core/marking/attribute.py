@@ -12,7 +12,7 @@ What was watched never appears on a mark sheet and carries no marks.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 
 from evenmark.core.marking.model import Cause, Finding, Verdict
 
@@ -67,12 +67,15 @@ def told(
     shown: Sequence[Finding],
     heads: Mapping[int, int],
     watched: Collection[int],
+    in_numbers: Callable[[Finding], str],
 ) -> tuple[Cause, ...]:
     """Return the causes in terms of what is asked: of what each explains that is only watched, the finding
-    that stands for it; causes of nothing that is asked are left out."""
+    that stands for it; causes of nothing that is asked are left out. What nothing explains is told by
+    ``in_numbers`` of the finding that is asked."""
     if not watched:
         return tuple(causes)
     root_of = {f.id: f.follows if f.follows is not None else f.id for f in findings}
+    by_id = {f.id: f for f in shown}
     behind: dict[int, list[int]] = {}
     for f in shown:
         if f.follows is not None:
@@ -80,6 +83,7 @@ def told(
     out: list[Cause] = []
     for cause in causes:
         ids: dict[int, None] = {}
+        says = cause.says
         for i in cause.explains:
             if i not in watched:
                 ids[i] = None
@@ -87,13 +91,15 @@ def told(
             head = heads.get(root_of.get(i, i))
             if head is not None:
                 ids |= dict.fromkeys((head, *behind.get(head, ())))
+                if cause.code == "unexplained" and not cause.candidates:
+                    says = in_numbers(by_id[head])
         if ids:
             out.append(
                 Cause(
                     id=len(out) + 1,
                     code=cause.code,
                     explains=tuple(sorted(ids)),
-                    says=cause.says,
+                    says=says,
                     candidates=cause.candidates,
                 )
             )

@@ -18,23 +18,39 @@ from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdic
 HABITS = frozenset({"layer", "joined", "closed", "whole-edge", "style"})
 """Kinds that earn only for a settled feature."""
 READ = frozenset(
-    {"angle", "perpendicular", "parallel", "in-line", "tangent", "concentric", "evenly-spaced", "symmetric"}
+    {
+        "angle",
+        "perpendicular",
+        "parallel",
+        "in-line",
+        "tangent",
+        "concentric",
+        "evenly-spaced",
+        "on-circle",
+        "symmetric",
+    }
 )
 """By the sheet, what is taken as read earns like a habit: level edges alone make no part."""
 _OWN = frozenset({"length", "angle", "radius", "sweep", "position", "free-ends", "axis"})
+_OF_CENTRES = frozenset({"concentric", "evenly-spaced", "on-circle"})
+"""Kinds that ask for places alone: a hole of another size may well stand where it should."""
+_PLACES = frozenset({"position", "free-ends", "axis"})
 _SIZES = _OWN | {"distance", "diameter", "included-angle", "arc-length"}
 CHARGED = frozenset({"whole", "clean"})
 """Kinds that earn nothing and are charged."""
 
 
 def unsettled(
-    findings: Iterable[Finding], key: Linework, verdicts: tuple[Verdict, ...] = OPEN
+    findings: Iterable[Finding],
+    key: Linework,
+    verdicts: tuple[Verdict, ...] = OPEN,
+    kinds: Collection[str] = _OWN,
 ) -> dict[str, int]:
     """Return the features whose own size or place is neither met nor follows, each with the finding that says
     so: curves, corners and meetings, and edges both of whose ends are out of place."""
     out: dict[str, int] = {}
     for f in findings:
-        if f.kind in _OWN and len(f.features) == 1 and f.verdict in verdicts:
+        if f.kind in kinds and len(f.features) == 1 and f.verdict in verdicts:
             out.setdefault(f.features[0], f.id)
     astray: dict[str, list[int]] = {}
     for i, number in out.items():
@@ -107,9 +123,10 @@ def earned_with(
     ``shown`` are the findings that are asked, ``findings`` all that was examined.
     """
     out, lost, charges = dict(earned_for), dict[int, int](), rules.charges
-    if charges is None:
-        return out, lost
+    if charges is None or not any(f.verdict in OPEN for f in shown):
+        return out, lost  # nothing that anybody could be shown went wrong
     off = unsettled(findings, key)
+    astray = unsettled(findings, key, kinds=_PLACES)
     gone = {f.id for f in (*findings, *shown) if f.verdict == "absent"}
     share = settled_share(findings, key)
     beside = Decimal(str(charges.beside_absent)) * share * share
@@ -121,7 +138,8 @@ def earned_with(
             out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
         if not charges.habits:
             continue
-        because = _off_with(f, off, key) if f.kind in habits and f.verdict == "met" else None
+        about = astray if f.kind in _OF_CENTRES else off
+        because = _off_with(f, about, key) if f.kind in habits and f.verdict == "met" else None
         if because is not None:
             out[f.id], lost[f.id] = Decimal(0), because
         elif f.kind == "layer-style" and f.layer is not None and out.get(f.id):

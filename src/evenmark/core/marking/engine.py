@@ -30,13 +30,14 @@ from evenmark.core.marking.explain import explain
 from evenmark.core.marking.follow import follow
 from evenmark.core.marking.key import Key, prepare
 from evenmark.core.marking.match import Pairing, match
-from evenmark.core.marking.model import Finding, MarkSheet, Note
+from evenmark.core.marking.model import IN_DEGREES, Finding, MarkSheet, Note
 from evenmark.core.marking.move import moved
 from evenmark.core.marking.score import score, total_of
 from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.slips import ALL
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
+from evenmark.core.marking.wording import named
 
 __all__ = ["Checked", "Key", "check", "check_any", "check_bytes", "check_in_full", "prepare"]
 
@@ -150,6 +151,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         findings,
         trial.heads,
         key.watched,
+        lambda f: _in_numbers(f, key),
     )
     by_finding: dict[int, list[int]] = {}
     for cause in causes:
@@ -185,6 +187,16 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         view_motions={i: Motion(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.exam.drawn)
+
+
+def _in_numbers(f: Finding, key: Key) -> str:
+    """Return what was drawn and what was asked for, where no slip explains it."""
+    what = named({**f._asdict(), "of": key.words.get(f.id)})
+    if not isinstance(f.measured, float) or not isinstance(f.expected, float):
+        return f"{what}: it differs from what was asked; no single slip explains it."
+    unit = "°" if f.kind in IN_DEGREES else f" {key.unit.symbol}"
+    drawn = f"{number(f.measured)}{unit} was drawn, {number(f.expected)} was asked for"
+    return f"{what}: {drawn}; no single slip explains it."
 
 
 def _typed_over(key: Key, drawn: Linework) -> list[Note]:

@@ -17,7 +17,9 @@ _OWN = ("radius", "position", "length", "angle", "sweep", "free-ends", "axis")
 _ABOUT_PLACES = ("position", "free-ends", "axis", "length", "angle", "sweep", "radius")
 _MOST_ROOTS = 40
 """So many slips are repaired one by one to see what each of them moved."""
-_OF_PLACES = frozenset({"distance", "concentric", "evenly-spaced", "symmetric", "in-line", "agreement"})
+_OF_PLACES = frozenset(
+    {"distance", "concentric", "evenly-spaced", "on-circle", "symmetric", "in-line", "agreement"}
+)
 """Relations of places: they follow what stands elsewhere before what has another size."""
 _RELATIONS = frozenset(
     [
@@ -32,6 +34,7 @@ _RELATIONS = frozenset(
         "equal",
         "symmetric",
         "evenly-spaced",
+        "on-circle",
         "area",
         "perimeter",
         "agreement",

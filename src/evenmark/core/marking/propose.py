@@ -55,6 +55,7 @@ PARTS = {
     "perpendicular": 2,
     "parallel": 2,
     "evenly-spaced": 2,
+    "on-circle": 2,
     "whole-edge": 2,
     "equal": 2,
     "symmetric": 2,

@@ -19,11 +19,14 @@ from evenmark.core.dimensioning.sizes import Size
 from evenmark.core.dimensioning.taken import Taken
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.linework.model import Edge, Linework, View
+from evenmark.core.marking.charges import CHARGED
 from evenmark.core.marking.kinds.said import part_of
 from evenmark.core.marking.model import Requirement
 
 SHARES = {"sizes": 55.0, "read": 20.0, "layers": 15.0, "look": 10.0}
 """Marks of each part of the list, of 100."""
+MOST_OF_A_SIZE = 9.0
+"""What one size is worth at most: a sheet with few of them is about other things, too."""
 _JOINT, _WHOLE_EDGE = 1.0, 0.25
 """What an edge without a gap counts beside a joint: it is drawn so by nearly everybody."""
 LETTERING = {"wording": 4, "text-height": 4, "text-anchor": 3, "text-turn": 1, "note": 4, "hatch": 4}
@@ -53,16 +56,61 @@ def propose_by_sheet(
         "layers": [_ask("layer", (f.id,)) for f in key.drawn if f.id in asked],
         "look": [*_lettering(key, asked), *_looks(key, asked)],
     }
-    whole = sum(SHARES[name] for name, rs in parts.items() if any(r.on and r.weight for r in rs))
+    shares = _shares({name: sum(1 for r in rs if r.on and r.weight) for name, rs in parts.items()})
     out: list[Requirement] = []
     for name, rs in parts.items():
         total = sum(r.weight for r in rs if r.on)
         for r in rs:
-            weight = r.weight * SHARES[name] * 100 / whole / total if total else 0.0
+            weight = r.weight * shares[name] / total if total else 0.0
             out.append(replace(r, weight=round(weight, 9)))
     out += [_ask("whole", (), weight=0.0), _ask("clean", (), weight=0.0)]
     out += [_ask("dimension", (d.id,), on=False) for d in key.dimensions if d.id not in out_of]
     return tuple(replace(r, id=n) for n, r in enumerate(out, 1))
+
+
+def _shares(lines: Mapping[str, int]) -> dict[str, float]:
+    """Return the marks of each part of the list, by how many lines each has: what a key does not have, and
+    what few sizes leave over, goes to the others in proportion."""
+    whole = sum(share for name, share in SHARES.items() if lines[name])
+    out = {name: share * 100 / whole if lines[name] else 0.0 for name, share in SHARES.items()}
+    others = 100.0 - out["sizes"]
+    most = MOST_OF_A_SIZE * lines["sizes"]
+    if others and out["sizes"] > most:
+        by = (100.0 - most) / others
+        out = {name: most if name == "sizes" else share * by for name, share in out.items()}
+    return out
+
+
+PARTS = {
+    "sizes": "What the sheet says",
+    "unsaid": "Not on the sheet",
+    "read": "Taken as read",
+    "layers": "Layers",
+    "look": "Lettering and look",
+    "charged": "Taken away",
+}
+"""The parts of a list by the sheet, as pages head them."""
+_OWN = frozenset({"length", "radius", "diameter", "sweep", "position", "free-ends", "arc-length"})
+_LOOK = frozenset({*LETTERING, "layer-style", "style", "dimension"})
+
+
+def parts_of(requirements: Sequence[Requirement]) -> dict[int, str]:
+    """Return in which part of a list by the sheet each requirement stands, by id."""
+    own = {r.features[0] for r in requirements if r.kind == "length" and not r.size and r.features}
+    return {r.id: _part(r, own) for r in requirements}
+
+
+def _part(r: Requirement, own: set[str]) -> str:
+    if r.kind in CHARGED:
+        return "charged"
+    if r.size:
+        return "sizes"
+    if r.kind == "layer":
+        return "layers"
+    if r.kind in _LOOK:
+        return "look"
+    unsaid = r.kind in _OWN or (r.kind == "angle" and r.features[0] in own)
+    return "unsaid" if unsaid else "read"
 
 
 def _ask(kind: str, features: tuple[str, ...], weight: float = 1.0, **more: object) -> Requirement:
@@ -170,6 +218,7 @@ def _of_taken(t: Taken, asked: set[str], axes: frozenset[str]) -> Iterator[Requi
             yield _ask("concentric", f)
     elif t.kind == "even":
         yield _ask("evenly-spaced", f[1:])
+        yield _ask("on-circle", f)
     elif t.kind in ("level-with", "plumb-with"):
         turn = 90.0 if t.kind == "level-with" else 0.0
         yield _ask("distance", f, direction=turn, parts=("", ""))

@@ -4,7 +4,7 @@ line."""
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
+from dataclasses import asdict, fields
 from typing import Any, get_args
 
 from evenmark.core.dimensioning.figures import MOST_EQUAL
@@ -25,39 +25,15 @@ from evenmark.core.marking.model import (
     Value,
     WordingBy,
 )
+from evenmark.core.marking.propose_sheet import parts_of
 from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/rules", 2
 """Version 1 has no charges: in it `whole` and `clean` earn, and nothing else is taken away."""
 _VERSIONS = (1, 2)
 MOST_REQUIREMENTS = 400_000
-_FIELDS = {
-    "format",
-    "version",
-    "unit",
-    "placement",
-    "tolerances",
-    "near_share",
-    "marks",
-    "any_unit",
-    "exact_layers",
-    "unit_charge",
-    "kind_marks",
-    "feature_marks",
-    "clutter_each",
-    "clutter_cap",
-    "given",
-    "views",
-    "examines",
-    "numbered",
-    "listing",
-    "charges",
-    "ties",
-    "taken",
-    "roles",
-    "requirements",
-}
-DERIVED = frozenset({"marks", "expected", "of"})
+_FIELDS = {"format", "version", *(f.name for f in fields(RuleSet))}
+DERIVED = frozenset({"marks", "expected", "of", "part"})
 """What a proposal says of a requirement besides what is kept: it follows from the key."""
 _MOST_NAMES = 10_000
 
@@ -105,18 +81,20 @@ def _plain_requirement(r: Requirement) -> dict[str, Any]:
 
 
 def proposal_json(key: Key) -> dict[str, Any]:
-    """Return a prepared key's rule set complete, each requirement with its marks, what it expects, and for
-    a distance in a direction what it lies between."""
+    """Return a prepared key's rule set complete, each requirement with its marks, what it expects, what
+    a size measures, and its part of a list by the sheet."""
     out = to_json(key.rules)
     out["unit"] = key.unit.symbol
     out["tolerances"] = asdict(key.tolerances)
     expected = {r.id: ask(r, key.setting).expected for r in key.requirements if r.kind != "layer-style"}
+    parts = parts_of(key.requirements) if key.rules.listing == "sheet" else {}
+    derived = {"of": key.words, "part": parts}
     out["requirements"] = [
         {
             **_plain_requirement(r),
             "marks": float(key.marks.get(r.id, 0)),
             "expected": _expected(expected.get(r.id)),
-            **({"of": key.words[r.id]} if r.id in key.words else {}),
+            **{name: values[r.id] for name, values in derived.items() if r.id in values},
         }
         for r in key.requirements
     ]

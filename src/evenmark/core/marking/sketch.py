@@ -113,7 +113,7 @@ def _rim(tone: str, f: AnyFeature, deg: float, unit: str) -> list[Mark]:
             "tone": tone,
             "a": _at(f.center),
             "b": [plain(f.radius), plain(deg)],
-            "says": f"radius {size(f.radius, unit)}",
+            "says": f"Ø{size(2 * f.radius, unit)}" if isinstance(f, Circle) else f"R{size(f.radius, unit)}",
         }
     ]
 
@@ -196,6 +196,7 @@ _DRAWN: Mapping[str, Callable[[_Between], list[Mark]]] = {
     "distance": _distance,
     "whole-edge": _absent,
     "evenly-spaced": _displaced,
+    "on-circle": _displaced,
     "equal": _radius,
     "concentric": _displaced,
     "symmetric": _displaced,

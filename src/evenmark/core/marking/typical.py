@@ -18,7 +18,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.units import MM, Unit
 
-_DRAWN: frozenset[Role] = frozenset({"outline", "hidden"})
+_ASIDE: frozenset[Role] = frozenset({"centre", "construction", "dimension", "lettering"})
 _BESIDE = 1 / 9
 """By what share of its length the end of an edge is put beside its place: no share that is anything else."""
 
@@ -37,7 +37,7 @@ def typical(key: Drawing, roles: Mapping[str, Role], unit: Unit = MM) -> tuple[T
     asked = [
         n
         for n, e in enumerate(key.entities)
-        if isinstance(e, Line | Arc | Circle) and role_of(dict(roles), e.layer) in _DRAWN
+        if isinstance(e, Line | Arc | Circle) and role_of(dict(roles), e.layer) not in _ASIDE
     ]
     found = (_size(key, asked), _gap(key, asked, unit), _left_out(key, asked))
     return tuple(t for t in found if t is not None)

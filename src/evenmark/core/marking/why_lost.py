@@ -29,6 +29,8 @@ def _off(f: Finding, unit: str) -> str:
 
 
 def _with(f: Finding, value: float, unit: str) -> str:
+    if f.kind == "radius" and all(i[0] == "c" for i in f.features):
+        value *= 2  # people read circles by their diameters
     if f.kind in IN_DEGREES:
         return f"{number(value)}°"
     if f.kind == "count":

@@ -34,6 +34,7 @@ KIND_TITLES = {
     "equal": "Equal sizes",
     "symmetric": "Symmetry",
     "evenly-spaced": "Even patterns",
+    "on-circle": "Holes on their pitch circle",
     "count": "How many",
     "wording": "Wording",
     "text-height": "Heights of lettering",
@@ -93,6 +94,7 @@ KIND_WORDS = {
     "equal": "equal to",
     "symmetric": "axis of symmetry for",
     "evenly-spaced": "evenly spaced with",
+    "on-circle": "pitch circle of",
     "count": "how many like it",
     "axis": "through its centres",
     "layer": "layer",
@@ -173,6 +175,15 @@ def centre_lines(requirements: Iterable[Mapping[str, Any]]) -> frozenset[str]:
     return frozenset(r["features"][0] for r in requirements if r["kind"] == "axis")
 
 
+def for_reader(one: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a finding or requirement, as JSON, with its numbers as a person reads them: a circle by its
+    diameter."""
+    if one["kind"] != "radius" or not all(i[0] == "c" for i in one["features"]):
+        return dict(one)
+    doubled = ("expected", "measured", "deviation", "tolerance")
+    return {**one, **{n: 2 * v for n in doubled if isinstance(v := one.get(n), int | float)}}
+
+
 _ROUND = frozenset({"radius", "diameter", "arc-length"})
 
 
@@ -189,9 +200,9 @@ def characteristic(kind: str, features: Sequence[str], layer: str | None, centre
     """Return the name of a requirement in an inspection list; ``centre`` are the edges that are centre lines.
 
     >>> characteristic("radius", ["c2"], None), characteristic("tangent", ["a1", "e3"], None)
-    ('Circle 2, radius', 'Arc 1, tangent to edge 3')
+    ('Circle 2, diameter', 'Arc 1, tangent to edge 3')
     """
-    word = KIND_WORDS[kind]
+    word = KIND_WORDS["diameter" if kind == "radius" and features and features[0][0] == "c" else kind]
     if kind == "layer-style":
         return f"{word} {layer}"
     if not features:

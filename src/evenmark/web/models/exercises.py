@@ -144,6 +144,7 @@ class RequirementOut(Finer):
     marks: float
     expected: float | Point | str | None
     of: str | None = None
+    part: str | None = None
 
 
 class ChargesModel(Model):

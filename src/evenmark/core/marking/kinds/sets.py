@@ -134,6 +134,37 @@ def evenly(a: Ask, exam: Examination) -> Measure:
     return Measure(off, off)
 
 
+# on a circle
+
+
+def ask_on_circle(r: Requirement, s: Setting) -> Ask:
+    """Ask circles to have their centres on another, their pitch circle, which is named first. Raises
+    RuleError where the key's have not."""
+    ring = feature_of(r, s)
+    assert isinstance(ring, Circle)
+    centers = [s.key.by_id[i].center for i in r.features[1:]]  # type: ignore[union-attr]
+    if _off_circle(ring, centers) > s.tolerances.position:
+        raise RuleError(f"Requirement {r.id}: the centres do not lie on {ring.id} in the key itself.")
+    return Ask(r, ring, ring.at, 0.0, s.tolerances.position)
+
+
+def on_circle(a: Ask, exam: Examination) -> Measure:
+    """Measure how far the farthest drawn centre lies from the drawn pitch circle."""
+    missing = lacking(a.r.features, exam)
+    if missing is not None:
+        return missing
+    ring, *holes = (exam.drawn_for[i] for i in a.r.features)
+    centers = [getattr(h, "center", None) for h in holes]
+    if not isinstance(ring, Circle) or None in centers:
+        return PARTLY
+    off = _off_circle(ring, centers)  # type: ignore[arg-type]
+    return Measure(off, off)
+
+
+def _off_circle(ring: Circle, centers: Sequence[Point]) -> float:
+    return max(abs(distance(p, ring.center) - ring.radius) for p in centers)
+
+
 # count
 
 
@@ -161,5 +192,6 @@ KINDS = (
     Kind("equal", (), ask_equal, equal, more="eacx", least=2),
     Kind("symmetric", ("e",), ask_symmetric, symmetric, more="eacx", least=1),
     Kind("evenly-spaced", (), ask_evenly, evenly, more="c", least=3),
+    Kind("on-circle", ("c",), ask_on_circle, on_circle, more="c", least=1),
     Kind("count", ("eacx",), ask_count, count),
 )

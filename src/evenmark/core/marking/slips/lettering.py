@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator
 
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Dimension, Text
-from evenmark.core.linework.wording import number, place, size
+from evenmark.core.linework.wording import counted, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
+from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import token
 
 
@@ -29,15 +31,20 @@ def words(e: Evidence) -> Iterator[Hypothesis]:
 
 
 def heights(e: Evidence) -> Iterator[Hypothesis]:
-    """Lettering of another height: `text-height`."""
+    """Lettering of another height: `text-height`; one slip for all that was to be of one height and got
+    another one."""
+    groups: dict[tuple[str, str], list[Finding]] = defaultdict(list)
     for f in e.failing("text-height"):
         if isinstance(f.measured, float) and isinstance(f.expected, float):
-            text = e.exam.key.by_id[f.features[0]]
-            says = (
-                f"The lettering {place(text)} is {size(f.measured, e.unit)} high; {number(f.expected)} was "
-                "asked for."
-            )
-            yield Hypothesis(code="text-height", tokens=token(f), says=says)
+            groups[number(f.measured), number(f.expected)].append(f)
+    for (drawn, asked), found in groups.items():
+        which = (
+            f"The lettering {place(e.exam.key.by_id[found[0].features[0]])} is"
+            if len(found) == 1
+            else f"{counted(len(found), 'text')} are"
+        )
+        says = f"{which} {drawn} {e.unit} high; {asked} was asked for."
+        yield Hypothesis(code="text-height", tokens=frozenset((f.id, -1) for f in found), says=says)
 
 
 def anchors(e: Evidence) -> Iterator[Hypothesis]:

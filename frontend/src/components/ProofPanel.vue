@@ -1,0 +1,293 @@
+<script setup lang="ts">
+/** What the sheet says: whether everything is said once; what is free, said twice, tied to nothing or taken as read, each with what to do. */
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/vue";
+import { ChevronRightIcon } from "@heroicons/vue/20/solid";
+import { computed, ref } from "vue";
+import { saysOf } from "../api/client";
+import { takenGroups, type Proof, type Shown } from "../proof";
+import { nameOf, type Rules } from "../rules";
+import SwitchMark from "./SwitchMark.vue";
+import TieSize from "./TieSize.vue";
+import VerdictSign from "./VerdictSign.vue";
+
+const props = defineProps<{
+  proof: Proof | undefined;
+  error: unknown;
+  rules: Rules;
+  /** What is pointed at. */
+  shown: Shown | null;
+  /** The dimension that is being tied, and to what so far. */
+  tying: { id: string; to: string[] } | null;
+  choices: { value: string; word: string }[];
+}>();
+const emit = defineEmits<{
+  show: [what: Shown | null];
+  tie: [tying: { id: string; to: string[] } | null];
+  change: [work: (next: Rules) => void];
+}>();
+
+const groups = computed(() => (props.proof ? takenGroups(props.proof) : []));
+const offered = computed(() => new Set(props.proof?.offered));
+const on = computed(() => props.proof?.taken.filter((t) => t.on).length ?? 0);
+const all = ref(false);
+const byHand = computed(() => Object.entries(props.rules.ties ?? {}));
+const MANY = 6;
+
+function show(id: string, what: Partial<Shown>): void {
+  emit("show", props.shown?.id === id ? null : { id, features: [], arrows: [], sizes: [], ...what });
+}
+function take(ids: readonly string[], value: boolean): void {
+  emit(
+    "change",
+    (next) => (next.taken = { ...next.taken, ...Object.fromEntries(ids.map((i) => [i, value])) }),
+  );
+}
+function settle(to: string[]): void {
+  const id = props.tying?.id;
+  if (id) emit("change", (next) => (next.ties = { ...next.ties, [id]: to }));
+  emit("tie", null);
+}
+function untie(id: string): void {
+  emit("change", (next) => {
+    next.ties = Object.fromEntries(Object.entries(next.ties ?? {}).filter(([d]) => d !== id));
+  });
+}
+const of = (ids: readonly string[]) =>
+  props.proof?.sizes.filter((s) => ids.includes(s.id)).flatMap((s) => s.features) ?? [];
+const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:bg-teal-soft/60");
+</script>
+
+<template>
+  <Disclosure v-slot="{ open }">
+    <DisclosureButton class="mt-3 flex w-full items-center gap-1.5 text-left" data-proof>
+      <ChevronRightIcon class="h-4 w-4 shrink-0 text-ink2" :class="open && 'rotate-90'" aria-hidden="true" />
+      <h2 class="shrink-0">The sheet</h2>
+      <span
+        class="ml-auto flex min-w-0 items-center gap-1.5 text-sm"
+        :class="proof?.complete ? 'text-teal' : 'text-ink2'"
+      >
+        <template v-if="proof">
+          <VerdictSign v-if="proof.complete" verdict="met" />
+          <span class="truncate" aria-live="polite">{{ proof.says }}</span>
+        </template>
+        <template v-else>{{ error ? "Not proved" : "Proving …" }}</template>
+      </span>
+    </DisclosureButton>
+    <DisclosurePanel class="paper mt-2 divide-y divide-rule text-[0.92rem]">
+      <p v-if="error" class="p-3 text-ink2">{{ saysOf(error) }}</p>
+      <template v-if="proof">
+        <p v-if="proof.complete" class="p-3">
+          {{ proof.sizes.length }} sizes and what is taken as read say everything once: the drawing can be
+          drawn from its sheet.
+        </p>
+        <section v-if="proof.untied.length" class="p-3">
+          <h3 class="text-sm font-semibold">Tied to nothing yet</h3>
+          <ul class="mt-1 space-y-1">
+            <li v-for="u in proof.untied" :key="u.id">
+              <button
+                class="w-full rounded px-1.5 py-0.5 text-left"
+                :class="row(u.id)"
+                @click="show(u.id, { features: u.candidates })"
+              >
+                {{ u.says }}
+              </button>
+              <TieSize
+                v-if="tying?.id === u.id"
+                :to="tying.to"
+                :choices="choices"
+                @update:to="(to) => emit('tie', { id: u.id, to })"
+                @done="settle"
+                @leave="emit('tie', null)"
+              />
+              <button v-else class="ml-1.5 text-teal underline" @click="emit('tie', { id: u.id, to: [] })">
+                Say what it measures
+              </button>
+            </li>
+          </ul>
+        </section>
+        <section v-if="proof.contradictions.length" class="p-3">
+          <h3 class="text-sm font-semibold">Figures that do not agree</h3>
+          <ul class="mt-1 space-y-1">
+            <li v-for="c in proof.contradictions" :key="c.size">
+              <button
+                class="w-full rounded px-1.5 py-0.5 text-left"
+                :class="row(c.size)"
+                @click="show(c.size, { sizes: [c.size], features: of([c.size]) })"
+              >
+                {{ c.says }}
+              </button>
+            </li>
+          </ul>
+        </section>
+        <section v-if="proof.twice.length" class="p-3">
+          <h3 class="text-sm font-semibold">Said twice</h3>
+          <p class="text-sm text-ink2">
+            Take one away in the key, or put it in round brackets: then it is only for information.
+          </p>
+          <ul class="mt-1 space-y-1">
+            <li v-for="t in proof.twice" :key="t.says">
+              <button
+                class="w-full rounded px-1.5 py-0.5 text-left"
+                :class="row(t.says)"
+                @click="show(t.says, { sizes: t.sizes, features: of(t.sizes) })"
+              >
+                {{ t.says }}
+              </button>
+            </li>
+          </ul>
+        </section>
+        <section v-if="proof.free.length && proof.sizes.length" class="p-3">
+          <h3 class="text-sm font-semibold">Free</h3>
+          <p class="text-sm text-ink2">
+            The sheet does not say these; each is asked of the feature itself. Choose one to see how it may
+            move.
+          </p>
+          <ul class="mt-1 space-y-1">
+            <li v-for="m in all ? proof.free : proof.free.slice(0, MANY)" :key="m.says + m.features.join()">
+              <button
+                class="w-full rounded px-1.5 py-0.5 text-left"
+                :class="row(m.says + m.features.join())"
+                data-free
+                @click="show(m.says + m.features.join(), { features: m.features, arrows: m.arrows })"
+              >
+                {{ m.says }}
+                <span v-if="m.settled_by.length" class="block text-sm text-ink2">
+                  <template v-for="(s, n) in m.settled_by" :key="s.id"
+                    >{{ n ? " and " : "" }}<b>{{ s.figure }}</b
+                    >, {{ s.of }}</template
+                  >
+                  would settle it
+                </span>
+              </button>
+            </li>
+          </ul>
+          <button v-if="proof.free.length > MANY" class="mt-1 ml-1.5 text-teal underline" @click="all = !all">
+            {{ all ? "Show fewer" : `Show all ${proof.free.length}` }}
+          </button>
+        </section>
+        <section v-if="proof.proposed.length && proof.free.length" class="p-3">
+          <h3 class="text-sm font-semibold">
+            {{
+              proof.sizes.length ? "These sizes would say the rest" : "These sizes would say everything once"
+            }}
+          </h3>
+          <ul class="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
+            <template v-for="s in proof.proposed" :key="s.id">
+              <li class="contents">
+                <span class="text-right font-semibold">{{ s.figure }}</span>
+                <button class="text-left hover:underline" @click="show(`p${s.id}`, { features: s.features })">
+                  {{ s.of }}
+                </button>
+              </li>
+            </template>
+          </ul>
+          <p class="mt-1 text-sm text-ink2">
+            Place them in the key drawing, or let each be asked of its feature.
+          </p>
+        </section>
+        <section v-if="offered.size" class="p-3">
+          <h3 class="text-sm font-semibold">Could be taken as read</h3>
+          <ul class="mt-1 space-y-1">
+            <li
+              v-for="t in proof.taken.filter((t) => offered.has(t.id))"
+              :key="t.id"
+              class="flex items-center gap-2"
+            >
+              <button
+                class="flex-1 rounded px-1.5 text-left"
+                :class="row(t.id)"
+                @click="show(t.id, { features: t.features })"
+              >
+                {{ t.says }}
+              </button>
+              <SwitchMark
+                :model-value="t.on"
+                :label="`Take as read: ${t.says}`"
+                @update:model-value="(v) => take([t.id], v)"
+              />
+            </li>
+          </ul>
+          <button
+            v-if="offered.size > 1"
+            class="mt-1 ml-1.5 text-teal underline"
+            @click="take([...offered], true)"
+          >
+            Take all {{ offered.size }} as read
+          </button>
+        </section>
+        <section v-if="byHand.length" class="p-3">
+          <h3 class="text-sm font-semibold">Tied by hand</h3>
+          <ul class="mt-1 space-y-1">
+            <li v-for="[d, to] in byHand" :key="d" class="flex items-center gap-2">
+              <span class="flex-1 px-1.5"
+                >{{ nameOf(d) }}: {{ to.map((i) => nameOf(i).toLowerCase()).join(" and ") }}</span
+              >
+              <button class="text-teal underline" @click="untie(d)">Take back</button>
+            </li>
+          </ul>
+        </section>
+        <section class="p-3">
+          <h3 class="text-sm font-semibold">Taken as read</h3>
+          <p class="text-sm text-ink2">
+            {{ on }} things that the drawing says without figures. What is switched off has to be said.
+          </p>
+          <Disclosure v-for="g in groups" :key="g.kind" v-slot="{ open: shown_ }">
+            <div class="mt-1 flex items-center gap-2">
+              <DisclosureButton class="flex flex-1 items-center gap-1.5 text-left">
+                <ChevronRightIcon
+                  class="h-4 w-4 text-ink2"
+                  :class="shown_ && 'rotate-90'"
+                  aria-hidden="true"
+                />
+                <span class="first-letter:uppercase">{{ g.word }}</span>
+                <span class="text-sm text-ink2"
+                  >{{ g.lines.filter((t) => t.on).length }} of {{ g.lines.length }}</span
+                >
+              </DisclosureButton>
+              <SwitchMark
+                :model-value="g.lines.some((t) => t.on)"
+                :label="`Take as read: all that ${g.word}`"
+                @update:model-value="
+                  (v) =>
+                    take(
+                      g.lines.map((t) => t.id),
+                      v,
+                    )
+                "
+              />
+            </div>
+            <DisclosurePanel as="ul" class="mt-0.5 space-y-0.5">
+              <li
+                v-for="t in g.lines"
+                :key="t.id"
+                class="flex items-center gap-2"
+                :class="!t.on && 'text-ink2'"
+              >
+                <button
+                  class="flex-1 rounded pl-5 text-left"
+                  :class="row(t.id)"
+                  @click="show(t.id, { features: t.features })"
+                >
+                  {{ t.says }}
+                </button>
+                <SwitchMark
+                  :model-value="t.on"
+                  :label="`Take as read: ${t.says}`"
+                  @update:model-value="(v) => take([t.id], v)"
+                />
+              </li>
+            </DisclosurePanel>
+          </Disclosure>
+        </section>
+        <div class="flex items-center gap-2 p-3">
+          <SwitchMark
+            :model-value="rules.numbered ?? false"
+            label="Number the sizes on the sheet"
+            @update:model-value="(v) => emit('change', (next) => (next.numbered = v))"
+          />
+          The sheet that students get shows each size with its number in the list
+        </div>
+      </template>
+    </DisclosurePanel>
+  </Disclosure>
+</template>
