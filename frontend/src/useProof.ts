@@ -29,7 +29,7 @@ export function useProof(page: Ref<Page | undefined>, rules: Ref<Rules | null>, 
   });
   const seen = ref<Shown | null>(null);
   const tying = ref<Tying | null>(null);
-  watch(chosen, () => (seen.value = null));
+  watch([chosen, proof.data], () => (seen.value = null));
   const choices = computed(() => (page.value ? choicesOf(page.value.scene) : []));
 
   /** The sizes of a list by the sheet, each with its number. */

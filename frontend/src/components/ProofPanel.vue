@@ -52,6 +52,9 @@ function untie(id: string): void {
     next.ties = Object.fromEntries(Object.entries(next.ties ?? {}).filter(([d]) => d !== id));
   });
 }
+/** The sizes that would each settle something, in words: two at most. */
+const settles = (m: Proof["free"][number]) =>
+  [...new Set(m.settled_by.map((s) => `${s.figure}, ${s.of}`))].slice(0, 2).join(", or ");
 const of = (ids: readonly string[]) =>
   props.proof?.sizes.filter((s) => ids.includes(s.id)).flatMap((s) => s.features) ?? [];
 const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:bg-teal-soft/60");
@@ -151,13 +154,9 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
                 @click="show(m.says + m.features.join(), { features: m.features, arrows: m.arrows })"
               >
                 {{ m.says }}
-                <span v-if="m.settled_by.length" class="block text-sm text-ink2">
-                  <template v-for="(s, n) in m.settled_by" :key="s.id"
-                    >{{ n ? " and " : "" }}<b>{{ s.figure }}</b
-                    >, {{ s.of }}</template
-                  >
-                  would settle it
-                </span>
+                <span v-if="m.settled_by.length" class="block text-sm text-ink2"
+                  >{{ settles(m) }} would settle it</span
+                >
               </button>
             </li>
           </ul>

@@ -72,7 +72,7 @@ def align_outlines(
             if now <= 1.0:
                 best = None
                 break
-            for sequence in (found,) if closed else (found, _sequence(_turned(members), drawn, closed=False)):
+            for sequence in (found, _sequence(_turned(members), drawn, closed=closed)):
                 edits, made = _least(wanted, sequence, ring, closed, reach)
                 if edits < min(now - tol.FEWER_EDITS, max(len(wanted), len(sequence))) and (
                     best is None or edits - now < best[0]

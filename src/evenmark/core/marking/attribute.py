@@ -14,6 +14,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
 
+from evenmark.core.linework.model import Linework
 from evenmark.core.marking.model import Cause, Finding, Verdict
 
 OPEN: tuple[Verdict, ...] = ("near", "missed", "absent")
@@ -33,8 +34,42 @@ _FIRST = (
 _RANK = {kind: n for n, kind in enumerate(_FIRST)}
 
 
+def charge_what_happened(
+    findings: Sequence[Finding], causes: Sequence[Cause], measured: Mapping[int, Verdict]
+) -> list[Finding]:
+    """Return findings of which that is charged which a cause is about, where it followed another that the
+    same cause explains: the order of the key does not say what went wrong.
+
+    ``measured`` has the verdict of each finding before anything was followed through.
+    """
+    by_id = {f.id: f for f in findings}
+    now: dict[int, int] = {}
+    for cause in causes:
+        about = by_id.get(cause.about) if cause.about is not None else None
+        if about is None or about.follows is None or measured[about.id] not in OPEN:
+            continue
+        if about.verdict == "follows" and about.follows in cause.explains:
+            now.setdefault(about.follows, about.id)
+    if not now:
+        return list(findings)
+    out = []
+    for f in findings:
+        root = f.follows if f.follows is not None else f.id
+        charged = now.get(root)
+        if charged is None:
+            out.append(f)
+        elif f.id == charged:
+            out.append(f._replace(verdict=measured[f.id], follows=None))
+        else:
+            out.append(f._replace(verdict="follows" if f.verdict in OPEN else f.verdict, follows=charged))
+    return out
+
+
 def attribute(
-    findings: Sequence[Finding], measured: Mapping[int, Verdict], watched: Collection[int]
+    findings: Sequence[Finding],
+    measured: Mapping[int, Verdict],
+    watched: Collection[int],
+    key: Linework,
 ) -> tuple[list[Finding], dict[int, int]]:
     """Return the findings that are asked, each slip charged once among them, and the head of each root that
     is only watched.
@@ -50,8 +85,12 @@ def attribute(
             groups.setdefault(root, []).append(f)
     heads: dict[int, int] = {}
     led: dict[int, Finding] = {}
+    by_id = {f.id: f for f in findings}
     for root, group in groups.items():
-        head = min(group, key=lambda f: (_RANK.get(f.kind, len(_RANK)), f.id))
+        there = _round(by_id[root].features, key)
+        head = min(
+            group, key=lambda f: (not there.issuperset(f.features), _RANK.get(f.kind, len(_RANK)), f.id)
+        )
         heads[root] = head.id
         own = measured[head.id]
         led[head.id] = head._replace(verdict=own if own in OPEN else "absent", follows=None)
@@ -59,6 +98,17 @@ def attribute(
             if f.id != head.id:
                 led[f.id] = f._replace(follows=head.id)
     return [led.get(f.id, f) for f in findings if f.id not in watched], heads
+
+
+def _round(features: Sequence[str], key: Linework) -> set[str]:
+    """Return some features with the corners at their ends, or the curves that end there."""
+    out = set(features)
+    for i in features:
+        joint = key.meetings.get(i)
+        out |= {e for e, _ in joint.ends} if joint is not None else set()
+        corners = (key.corner_of.get((i, w)) for w in (0, 1))
+        out |= {k.id for k in corners if k is not None}
+    return out
 
 
 def told(

@@ -155,6 +155,7 @@ def floors_with(
     findings: Sequence[Finding],
     causes: Sequence[Cause],
     earned_for: Mapping[int, Decimal],
+    lost_with: Mapping[int, int],
     marks: Mapping[int, Decimal],
     rules: RuleSet,
     scale: Decimal,
@@ -162,15 +163,15 @@ def floors_with(
 ) -> dict[int, Decimal]:
     """Return what is charged so that each slip costs its floor, by the finding that it is charged to.
 
-    What met findings lost, habits of features that are not settled, was lost with the slips, too. Where the
-    floors of many slips come to more than they may together, each is taken in proportion.
+    Habits of features that are not settled were lost with a slip, too (``lost_with``). Where the floors of
+    many slips come to more than they may together, each is taken in proportion.
     """
     charges, none = rules.charges, Decimal(0)
     if charges is None:
         return {}
     lost: dict[int, Decimal] = {}
     for f in findings:
-        slip = f.follows if f.follows is not None else f.id
+        slip = lost_with.get(f.id, f.follows if f.follows is not None else f.id)
         lost[slip] = lost.get(slip, none) + marks.get(f.id, none) - earned_for.get(f.id, none)
     slip_of: dict[int, tuple[str, int]] = {}
     for cause in causes:
@@ -187,8 +188,7 @@ def floors_with(
             short[group[0].id] = by
     _together(short, findings, Decimal(str(charges.floor)) * scale)
     total, most = sum(short.values(), none), Decimal(str(charges.floors_most)) * scale
-    with_them = sum((lost.get(f.id, none) for f in findings if _is_lost_habit(f)), none)
-    part = max(none, min(total - with_them, most)) / total if total else none
+    part = min(total, most) / total if total else none
     return {i: v for i, by in short.items() if (v := (by * part).quantize(step, ROUND_HALF_UP))}
 
 
@@ -206,10 +206,6 @@ def _floor_of(slip: Sequence[Finding], charges: Charges) -> Decimal:
     """Return what a slip costs at least: half of it where it is only near."""
     floor = charges.floor_sizes if any(f.kind in _SIZES for f in slip) else charges.floor
     return Decimal(str(floor / 2 if all(f.verdict == "near" for f in slip) else floor))
-
-
-def _is_lost_habit(f: Finding) -> bool:
-    return f.verdict == "met" and f.kind in HABITS | READ
 
 
 def _marks(of_hundred: float, scale: Decimal, step: Decimal) -> Decimal:

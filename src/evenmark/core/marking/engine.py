@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from functools import cached_property
 
 from evenmark.core.collector import held_still
 from evenmark.core.drawing.model import Drawing
@@ -20,59 +19,21 @@ from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.wording import number
 from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
-from evenmark.core.marking.attribute import OPEN, attribute, told
+from evenmark.core.marking.attribute import told
 from evenmark.core.marking.bound import Hopes
-from evenmark.core.marking.charges import charged, earned_with, floors_with
+from evenmark.core.marking.charges import floors_with
 from evenmark.core.marking.conversion import conversion, unit_note
-from evenmark.core.marking.examination import Examination, Measure
-from evenmark.core.marking.examine import examine
+from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
-from evenmark.core.marking.follow import follow
 from evenmark.core.marking.key import Key, prepare
-from evenmark.core.marking.match import Pairing, match
 from evenmark.core.marking.model import IN_DEGREES, Finding, MarkSheet, Note
-from evenmark.core.marking.move import moved
-from evenmark.core.marking.score import score, total_of
-from evenmark.core.marking.shapes import Table, tables
-from evenmark.core.marking.shapes import moved as moved_tables
+from evenmark.core.marking.score import total_of
+from evenmark.core.marking.shapes import tables
 from evenmark.core.marking.slips import ALL
-from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
+from evenmark.core.marking.trial import Trial, charged_for, examined_under
 from evenmark.core.marking.wording import named
 
 __all__ = ["Checked", "Key", "check", "check_any", "check_bytes", "check_in_full", "prepare"]
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Trial:
-    """One placement examined in full."""
-
-    motion: Motion
-    pairing: Pairing
-    exam: Examination
-    findings: list[Finding]
-    """Everything that was examined."""
-    shown: list[Finding]
-    """What is asked, each slip charged once."""
-    heads: dict[int, int]
-    earned_for: dict[int, Decimal]
-    taken_for: dict[int, Decimal]
-    lost_with: dict[int, int]
-
-    @property
-    def charged(self) -> int:
-        """How many findings are not met and follow no other."""
-        return sum(1 for f in self.findings if f.verdict in OPEN)
-
-    @cached_property
-    def earned(self) -> Decimal:
-        """All marks together less what is taken away, never less than none."""
-        return total_of(self.earned_for, self.taken_for)
-
-    @property
-    def otherwise(self) -> Decimal:
-        """All marks but what the motion is charged: which one it was is no question of its price."""
-        of_motion = {f.id for f in self.shown if f.kind == "whole"}
-        return total_of(self.earned_for, {i: v for i, v in self.taken_for.items() if i not in of_motion})
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -136,17 +97,19 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         better = not trial.exam.whole.agrees or bare.pairing.share > trial.pairing.share
         if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [unit_note("unit-not-converted", key, attempt)]
+    slips = explain(
+        trial.findings,
+        trial.exam,
+        key.unit.symbol,
+        ALL,
+        asked=key.asked,
+        start=key.start,
+        watched=key.watched,
+    )
+    trial = charged_for(trial, slips, key)
     findings = trial.shown
     causes = told(
-        explain(
-            trial.findings,
-            trial.exam,
-            key.unit.symbol,
-            ALL,
-            asked=key.asked,
-            start=key.start,
-            watched=key.watched,
-        ),
+        slips,
         trial.findings,
         findings,
         trial.heads,
@@ -160,7 +123,9 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     if by_finding:
         findings = [f._replace(causes=tuple(by_finding[f.id])) if f.id in by_finding else f for f in findings]
     taken_for = dict(trial.taken_for)
-    for i, marks in floors_with(findings, causes, trial.earned_for, key.marks, key.rules, *key.scale).items():
+    for i, marks in floors_with(
+        findings, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale
+    ).items():
         taken_for[i] = taken_for.get(i, Decimal(0)) + marks
     earned = total_of(trial.earned_for, taken_for)
     if notes and notes[0].code == "unit-not-converted":
@@ -194,9 +159,8 @@ def _in_numbers(f: Finding, key: Key) -> str:
     what = named({**f._asdict(), "of": key.words.get(f.id)})
     if not isinstance(f.measured, float) or not isinstance(f.expected, float):
         return f"{what}: it differs from what was asked; no single slip explains it."
-    unit = "°" if f.kind in IN_DEGREES else f" {key.unit.symbol}"
-    drawn = f"{number(f.measured)}{unit} was drawn, {number(f.expected)} was asked for"
-    return f"{what}: {drawn}; no single slip explains it."
+    drawn = f"{number(f.measured)}{'°' if f.kind in IN_DEGREES else ' ' + key.unit.symbol} was drawn"
+    return f"{what}: {drawn}, {number(f.expected)} was asked for; no single slip explains it."
 
 
 def _typed_over(key: Key, drawn: Linework) -> list[Note]:
@@ -216,14 +180,14 @@ def _typed_over(key: Key, drawn: Linework) -> list[Note]:
     ]
 
 
-def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
+def _best(key: Key, drawn: Linework, fields: Fields) -> Trial:
     """Return the placement that earns most: of the policy's candidates, or beyond the policy if that alone
     explains the whole."""
     own = tables(drawn)
     slack = tol.slack(max(key.linework.largest, drawn.largest))
     reach = key.tolerances.position + slack
     policy = key.rules.placement
-    best: _Trial | None = None
+    best: Trial | None = None
     possible = float(key.possible)
     hopes: Hopes | None = None
     for motion in place.candidates(key.tables, own, policy, reach):
@@ -232,7 +196,7 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
             room = possible - float(best.earned) + tol.SURELY_MARKS
             if hopes.lost(motion, room) > room:
                 continue
-        trial = _examined(key, drawn, own, motion, slack, _as_allowed(), fields)
+        trial = examined_under(key, drawn, own, motion, slack, _as_allowed(), fields)
         if best is None or (-trial.earned, place.simplest(trial.motion)) < (
             -best.earned,
             place.simplest(best.motion),
@@ -243,7 +207,7 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
     assert best is not None
     if best.pairing.share < place.ENOUGH and len(drawn.curves):
         slips = [
-            _examined(key, drawn, own, motion, slack, _slipped(motion), fields)
+            examined_under(key, drawn, own, motion, slack, _slipped(motion), fields)
             for motion in place.slips_of_whole(key.tables, own, policy, reach, best.pairing.share)
         ]
         # a slip early in a chain carries most of it along and is charged once where it is; so what leaves
@@ -253,7 +217,7 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> _Trial:
             if (first.charged, -first.earned) < (best.charged, -best.earned):
                 best = first
     if key.arranged and best.pairing.share < 1.0:
-        apart = _examined(key, drawn, own, best.motion, slack, best.exam.whole, fields, apart=True)
+        apart = examined_under(key, drawn, own, best.motion, slack, best.exam.whole, fields, apart=True)
         if apart.exam.view_shifts and apart.earned > best.earned:
             best = apart
     return best
@@ -279,66 +243,3 @@ def say_motion(m: Motion) -> str:
     if m.shift != (0.0, 0.0):
         parts.append(f"shifted {m.shift[0]:.6g}, {m.shift[1]:.6g}")
     return ", ".join(parts) or "not moved"
-
-
-def _examined(
-    key: Key,
-    drawn: Linework,
-    own: dict[str, Table],
-    motion: Motion,
-    slack: float,
-    whole: Measure,
-    fields: Fields,
-    *,
-    apart: bool = False,
-) -> _Trial:
-    """Examine a drawing under one motion; ``apart`` also places each view on its own."""
-    placed = moved(drawn, motion)
-    placed_tables = moved_tables(own, motion)
-    reach = key.tolerances.position + slack
-    views: Shifts = {}
-    if apart:
-        views = place_views(key.views.values(), key.tables, placed_tables, reach)
-        if views:
-            by_feature = shifts_of_features(key.views.values(), views, key.tables, placed_tables, reach)
-            placed = shifted(placed, by_feature)
-            placed_tables = tables(placed)
-    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes, key.aside)
-    exam = Examination(
-        key=key.linework,
-        drawn=placed,
-        pairing=pairing,
-        rules=key.rules,
-        tolerances=key.tolerances,
-        slack=slack,
-        key_joints=key.joints,
-        drawn_tables=placed_tables,
-        aside=key.aside,
-        spared=key.setting.spared,
-        whole=whole,
-        whole_motion=motion,
-        view_shifts=views,
-        fields=fields,
-    )
-    examined = examine(key.asked.all, exam, key.bulks)
-    findings = follow(examined, key.asked, exam)
-    shown, heads = attribute(findings, {f.id: f.verdict for f in examined}, key.watched)
-    earned_for = score(shown, key.marks, key.rules, pairing.paired)
-    taken_for: dict[int, Decimal] = {}
-    lost_with: dict[int, int] = {}
-    if key.rules.charges is not None:
-        earned_for, lost_with = earned_with(
-            earned_for, shown, findings, key.linework, key.rules, key.marks, key.scale[1]
-        )
-        taken_for = charged(shown, key.rules.charges, motion.mirror, *key.scale)
-    return _Trial(
-        motion=motion,
-        pairing=pairing,
-        exam=exam,
-        findings=findings,
-        shown=shown,
-        heads=heads,
-        earned_for=earned_for,
-        taken_for=taken_for,
-        lost_with={i: heads.get(because, because) for i, because in lost_with.items()},
-    )

@@ -34,6 +34,8 @@ class Hypothesis:
     tokens: frozenset[Token]
     says: str
     free: int = 0
+    about: int | None = None
+    """The finding that the slip is about, which is charged whatever else it explains."""
     leader: int | None = None
     """The finding that those explained follow; explained with them if nothing else accounts for it."""
 
@@ -86,6 +88,23 @@ class Evidence:
         """Return the failing findings that are about one feature, alone or with another."""
         return self._by_feature.get(feature, [])
 
+    def about_all(self, feature: str) -> list[Finding]:
+        """Return the findings about one feature alone that are not met, charged or not."""
+        return self._off_by_feature.get(feature, [])
+
+    @cached_property
+    def _off_by_feature(self) -> dict[str, list[Finding]]:
+        known: dict[str, list[Finding]] = {}
+        for f in self._off:
+            if len(f.features) == 1:
+                known.setdefault(f.features[0], []).append(f)
+        return known
+
+    @cached_property
+    def by_id(self) -> dict[int, Finding]:
+        """The findings that are not met, by their numbers."""
+        return {f.id: f for f in self._off} | {f.id: f for f in self.open}
+
     @cached_property
     def _by_feature(self) -> dict[str, list[Finding]]:
         known: dict[str, list[Finding]] = {}
@@ -137,16 +156,19 @@ def explain(
     put = [h for guess in hypotheses for h in guess(evidence) if h.tokens]
     put.sort(key=lambda h: (-len(h.tokens), h.free, min(h.tokens), h.code))
     explained: set[Token] = set()
+    charged = {f.id for f in evidence.open}
     kept: list[tuple[Hypothesis, frozenset[Token], list[Hypothesis]]] = []
     for h in put:
         fresh = h.tokens - explained
-        if not fresh:
-            continue
+        led = h.leader is not None and (h.leader, -1) not in explained
+        if not led and not any(n >= 0 or i in charged for i, n in fresh):
+            continue  # what follows alone needs no reason
         if len(fresh) < len(h.tokens) and not _still_true(h, fresh):
             continue
         rivals = [o for o in put if o.code != h.code and o.tokens == h.tokens and o.free == h.free]
         kept.append((h, fresh, rivals))
         explained |= fresh
+        explained |= {(g.id, -1) for i, _ in fresh for g in evidence.following.get(i, ())}
     for n, (h, fresh, rivals) in enumerate(kept):
         # an edge that no other slip accounts for is told together with what it carried along
         if h.leader is not None and (h.leader, -1) not in explained:
@@ -174,7 +196,7 @@ def _cause(n: int, h: Hypothesis, fresh: frozenset[Token], rivals: list[Hypothes
             says=f"{h.says} More than one slip would look like this.",
             candidates=codes,
         )
-    return Cause(id=n, code=h.code, explains=ids, says=h.says)
+    return Cause(id=n, code=h.code, explains=ids, says=h.says, about=h.about)
 
 
 def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis]:

@@ -22,6 +22,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance_to_carrier
 from evenmark.core.linework.model import Edge, Linework
 from evenmark.core.marking.align import align_outlines, settle_ends
+from evenmark.core.marking.between import pair_between
 from evenmark.core.marking.drawn_partner import DrawnPartner
 from evenmark.core.marking.match_annotations import match_annotations
 from evenmark.core.marking.pieces import Pieces, in_pieces
@@ -96,8 +97,8 @@ def match(
             parts.update(drawn_tables["edge"].ids[j] for j in chosen)
             left["edge"] = left["edge"][left["edge"] != i]
             over["edge"] = np.setdiff1d(over["edge"], chosen)
-    if any(len(left[k]) and len(over[k]) for k in KINDS) and align_outlines(
-        key, drawn, partners, parts, reach
+    if any(len(left[k]) and len(over[k]) for k in KINDS) and (
+        align_outlines(key, drawn, partners, parts, reach) | pair_between(key, drawn, partners, parts, reach)
     ):
         used = parts | {p.id for p in partners.values()}
         for kind in KINDS:

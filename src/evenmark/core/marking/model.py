@@ -166,13 +166,15 @@ class Finding(NamedTuple):
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Cause:
-    """A slip: its code, the findings it explains, and one plain sentence with the numbers in it."""
+    """A slip: its code, the findings it explains, and one plain sentence with the numbers in it; ``about`` is
+    the finding of what was done, where it is known."""
 
     id: int
     code: str
     explains: tuple[int, ...]
     says: str
     candidates: tuple[str, ...] = ()
+    about: int | None = None
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

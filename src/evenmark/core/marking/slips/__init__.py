@@ -7,7 +7,15 @@ one end of a feature also accounts for what that end moves: lengths, directions,
 from __future__ import annotations
 
 from evenmark.core.marking.explain import Guess
-from evenmark.core.marking.slips import ends, leftover, lettering, numbers, rounds, whole
+from evenmark.core.marking.slips import ends, leftover, lettering, numbers, rounds, sizes, whole
 
-ALL: tuple[Guess, ...] = (*whole.ALL, *rounds.ALL, *ends.ALL, *numbers.ALL, *leftover.ALL, *lettering.ALL)
+ALL: tuple[Guess, ...] = (
+    *whole.ALL,
+    *rounds.ALL,
+    *ends.ALL,
+    *numbers.ALL,
+    *sizes.ALL,
+    *leftover.ALL,
+    *lettering.ALL,
+)
 """Every hypothesis, in no order that matters: what explains most is kept."""

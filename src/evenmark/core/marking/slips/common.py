@@ -4,7 +4,7 @@ carriers."""
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
@@ -120,6 +120,38 @@ def _one_end_in_place(edge: Edge, joint: Corner | Tee, e: Evidence) -> bool:
 def not_joined(joint: Corner | Tee, e: Evidence) -> set[Token]:
     """Return that ends do not meet at a joint: an end that went elsewhere is no gap of its own."""
     return {(g.id, -1) for g in e.about(joint.id) if g.kind == "joined"}
+
+
+def carried(own: Iterable[Finding], off: Point, e: Evidence) -> frozenset[Token]:
+    """Return what a slip accounts for through what was carried along: where its findings follow another, or
+    others follow them, all of these, if whatever they place stands off by ``off`` (either way) or not at
+    all.
+
+    Which of them is charged says only which was first in the order of the key, not what happened.
+    """
+    out: set[Token] = set()
+    for leader in dict.fromkeys(f.follows if f.follows is not None else f.id for f in own):
+        head = e.by_id.get(leader)
+        group = [*([head] if head is not None else []), *e.following.get(leader, ())]
+        if all(_stands_off(f, off, e) for f in group):
+            out |= {(f.id, -1) for f in group}
+    return frozenset(out)
+
+
+def _stands_off(f: Finding, off: Point, e: Evidence) -> bool:
+    """Say whether what a finding places stands off by a vector, either way, or not at all."""
+    if f.kind != "position" or not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple):
+        return True
+    by = (f.measured[0] - f.expected[0], f.measured[1] - f.expected[1])
+    return any(distance(by, v) <= 2 * e.exact for v in (off, (-off[0], -off[1]), (0.0, 0.0)))
+
+
+def step_tokens(edge: Edge, far: int, asked: Point, drawn: Point, e: Evidence) -> frozenset[Token]:
+    """Return what another step toward the far end of an edge accounts for: its end there, and what was
+    carried along."""
+    own = e.about_all(edge.id)
+    off = (drawn[0] - asked[0], drawn[1] - asked[1])
+    return far_tokens(edge, far, e) | carried([f for f in own if f.kind in ("length", "angle")], off, e)
 
 
 def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:

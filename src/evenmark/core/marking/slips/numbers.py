@@ -1,9 +1,7 @@
-"""Slips of typed numbers: angles taken another way, coordinates and steps confused, another size, a rounded
-one.
+"""Slips of typed numbers: angles taken another way, coordinates and steps confused.
 
 `clockwise-angle`, `angle-from-vertical`, `angle-from-previous`, `supplementary-angle`, `axes-swapped`,
-`sign-flipped`, `coordinate-as-step`, `step-as-coordinate`, `baseline-as-chain`, `chain-as-baseline`,
-`size-of-another`, `rounded-value`.
+`sign-flipped`, `coordinate-as-step`, `step-as-coordinate`, `baseline-as-chain`, `chain-as-baseline`.
 
 An angle slip supposes that an angle was typed, a coordinate slip that coordinates were: each is put forward
 only where those are numbers that one types. So (24, 10) drawn as (10, 24) is told as exchanged axes, and 26
@@ -14,21 +12,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from fractions import Fraction
 
-from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
-from evenmark.core.linework.wording import noun, number, place, size
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge
+from evenmark.core.linework.wording import noun, number, place
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
     before,
+    carried,
     direction,
-    far_tokens,
     moved_with,
-    neighbours,
-    order_of_ends,
+    step_tokens,
     token,
     tokens,
     turned,
@@ -62,7 +57,12 @@ def angles(e: Evidence) -> Iterator[Hypothesis]:
                     f"The direction of {number(shown)}° of the edge {place(edge)} {how}: it was drawn at "
                     f"{number(direction(drawn))}°."
                 )
-                yield Hypothesis(code=code, tokens=far_tokens(edge, far, e), says=says)
+                yield Hypothesis(
+                    code=code,
+                    tokens=step_tokens(edge, far, asked, drawn, e),
+                    says=says,
+                    about=_of_edge(edge, e),
+                )
 
 
 def _leaving(previous: Edge, edge: Edge, e: Evidence) -> float:
@@ -73,6 +73,12 @@ def _leaving(previous: Edge, edge: Edge, e: Evidence) -> float:
             here, there = previous.ends[a], previous.ends[1 - a]
             return direction((here[0] - there[0], here[1] - there[1]))
     return direction_deg(previous.start, previous.end)
+
+
+def _of_edge(edge: Edge, e: Evidence) -> int | None:
+    """Return the finding of an edge's own length or direction, that which says most of the slip."""
+    own = {f.kind: f.id for f in e.about_all(edge.id)}
+    return own.get("angle", own.get("length"))
 
 
 def _same_step(a: Point, b: Point, e: Evidence) -> bool:
@@ -113,12 +119,17 @@ def steps(e: Evidence) -> Iterator[Hypothesis]:
                     f"The step of {number(dx)}, {number(dy)} along the edge {place(edge)} {how}: "
                     f"{number(drawn[0])}, {number(drawn[1])} was drawn."
                 )
-                yield Hypothesis(code=code, tokens=far_tokens(edge, far, e), says=says)
+                yield Hypothesis(
+                    code=code,
+                    tokens=step_tokens(edge, far, (dx, dy), drawn, e),
+                    says=says,
+                    about=_of_edge(edge, e),
+                )
 
 
 def coordinates(e: Evidence) -> Iterator[Hypothesis]:
     """A typed place was taken another way: exchanged, with a wrong sign, as a step, or a step as a place."""
-    for f in e.failing("position"):
+    for f in e.off("position"):
         if (
             not isinstance(f.measured, tuple)
             or not isinstance(f.expected, tuple)
@@ -129,9 +140,10 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
         (x, y), drawn = f.expected, f.measured
         if not typed(e, x, y):
             continue
-        explains = token(f) | (
-            frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
-        )
+        off = (drawn[0] - x, drawn[1] - y)
+        explains = token(f) | carried([f], off, e)
+        if isinstance(feature, Corner):
+            explains |= moved_with(feature, e)
         guesses = [
             ("axes-swapped", (y, x), "across and up were exchanged"),
             ("sign-flipped", (-x, y), "a sign was changed"),
@@ -165,7 +177,7 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
                     f"{number(drawn[1])}: {how}."
                 )
                 free = 0 if code in ("axes-swapped", "sign-flipped") or isinstance(feature, Corner) else 1
-                yield Hypothesis(code=code, tokens=explains, says=says, free=free)
+                yield Hypothesis(code=code, tokens=explains, says=says, free=free, about=f.id)
 
 
 def _points_before(feature: object, e: Evidence) -> list[Point]:
@@ -259,122 +271,4 @@ def _read_otherwise(
     return None
 
 
-# another number
-
-
-def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
-    """A size is exactly that of another feature: `size-of-another`."""
-    lengths = [(k.length, k) for k in e.exam.key.edges]
-    radii = [(r.radius, r) for r in e.exam.key.rounds]
-    for f in e.failing("length", "radius"):
-        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
-            continue
-        feature = e.exam.key.by_id[f.features[0]]
-        pool: list[tuple[float, object]] = list(lengths) if f.kind == "length" else list(radii)
-        other = next((o for v, o in pool if o is not feature and abs(v - f.measured) <= e.exact), None)
-        if other is None:
-            continue
-        explains = _size_tokens(f, feature, e)
-        says = (
-            f"The {noun(feature, e.centre)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that "
-            f"is the {f.kind} of the {noun(other, e.centre)} {place(other)}."  # type: ignore[arg-type]
-        )
-        yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
-
-
-def _size_tokens(f: Finding, feature: object, e: Evidence) -> frozenset[Token]:
-    if isinstance(feature, Edge):
-        return token(f) | far_tokens(feature, order_of_ends(feature, e.exam.key)[0], e)
-    return token(f) | neighbours(f, e)
-
-
-def rounded(e: Evidence) -> Iterator[Hypothesis]:
-    """A size is the one asked for as a display would round it: `rounded-value`."""
-    for f in e.failing("length", "radius", "angle", "distance"):
-        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
-            continue
-        shown = _as_shown(f.expected, f.measured, e, angle=f.kind == "angle")
-        if shown is None:
-            continue
-        feature = e.exam.key.by_id[f.features[0]]
-        unit = "°" if f.kind == "angle" else f" {e.unit}"
-        says = (
-            f"The {noun(feature, e.centre)} {place(feature)} was drawn {shown}{unit}, the rounded display "
-            f"of {number(f.expected, 6)}{unit}."
-        )
-        yield Hypothesis(code="rounded-value", tokens=_size_tokens(f, feature, e), says=says)
-    for f in e.failing("position"):
-        if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.verdict == "absent":
-            continue
-        parts = [
-            _as_shown(x, m, e) or (number(m, 6) if abs(x - m) <= e.exact else None)
-            for x, m in zip(f.expected, f.measured, strict=True)
-        ]
-        if None not in parts:
-            feature = e.exam.key.by_id[f.features[0]]
-            explains = token(f) | (
-                frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
-            )
-            says = (
-                f"The {noun(feature, e.centre)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: "
-                "coordinates as a rounded display shows them."
-            )
-            yield Hypothesis(code="rounded-value", tokens=explains, says=says)
-
-
-def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -> str | None:
-    """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a
-    fraction of an inch."""
-    exact = tol.TYPED_SHARE * max(1.0, abs(asked)) if not angle else tol.TYPED_LEAST
-    if abs(asked - drawn) <= (exact if angle else e.exact):
-        return None
-    for digits in range(5):
-        shown = round(asked, digits)
-        if (
-            abs(shown - drawn) <= max(exact, tol.TYPED_LEAST)
-            and abs(asked - shown) > exact
-            and (digits > 0 or abs(asked) >= 10)
-        ):
-            return f"{shown:.{digits}f}"
-    if e.unit in ("in", "ft"):
-        for bottom in (8, 16, 32, 64):
-            nearest = round(asked * bottom) / bottom
-            if abs(nearest - drawn) <= max(exact, tol.TYPED_LEAST):
-                return str(Fraction(nearest).limit_denominator(bottom))
-    return None
-
-
-def _ends_at(feature: str, e: Evidence) -> set[str]:
-    """Return the curves that end at a corner or meeting: what is off with them is no more than their own
-    end."""
-    joint = e.exam.key.by_id[feature]
-    return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
-
-
-def carried_along(e: Evidence) -> Iterator[Hypothesis]:
-    """What was carried along by an edge of the wrong size or direction: `follows-edge`."""
-    for leader in e.open:
-        own = e.exam.key.by_id.get(leader.features[0]) if leader.features else None
-        followers = [
-            f
-            for f in e.following.get(leader.id, ())
-            if f.kind == "position" and own is not None and own.id not in _ends_at(f.features[0], e)
-        ]
-        if leader.kind not in ("length", "angle", "sweep") or not followers:
-            continue
-        edge = e.exam.key.by_id[leader.features[0]]
-        every = e.following[leader.id]
-        if leader.kind == "length" and leader.deviation is not None:
-            off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
-        else:
-            off = f"off by {number(abs(leader.deviation or 0.0))}°"
-        told = sum(f.id not in e.watched for f in every)
-        many = f"{told} findings follow" if told > 1 else "1 finding follows" if told else "others follow"
-        says = (
-            f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and "
-            f"{'is' if told == 1 else 'are'} met once it is right."
-        )
-        yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
-
-
-ALL = (angles, steps, coordinates, chains, size_of_another, rounded, carried_along)
+ALL = (angles, steps, coordinates, chains)

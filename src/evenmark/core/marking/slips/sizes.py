@@ -1,0 +1,141 @@
+"""Slips of sizes: that of another feature, a rounded one, and what an edge of the wrong size carried along.
+
+`size-of-another`, `rounded-value`, `follows-edge`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from fractions import Fraction
+
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.linework.model import Corner, Edge, Tee
+from evenmark.core.linework.wording import noun, number, place, size
+from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.model import Finding
+from evenmark.core.marking.slips.common import (
+    far_tokens,
+    moved_with,
+    neighbours,
+    order_of_ends,
+    token,
+    tokens,
+)
+
+
+def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
+    """A size is exactly that of another feature: `size-of-another`."""
+    lengths = [(k.length, k) for k in e.exam.key.edges]
+    radii = [(r.radius, r) for r in e.exam.key.rounds]
+    for f in e.failing("length", "radius"):
+        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
+            continue
+        feature = e.exam.key.by_id[f.features[0]]
+        pool: list[tuple[float, object]] = list(lengths) if f.kind == "length" else list(radii)
+        other = next((o for v, o in pool if o is not feature and abs(v - f.measured) <= e.exact), None)
+        if other is None:
+            continue
+        explains = _size_tokens(f, feature, e)
+        says = (
+            f"The {noun(feature, e.centre)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that "
+            f"is the {f.kind} of the {noun(other, e.centre)} {place(other)}."  # type: ignore[arg-type]
+        )
+        yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
+
+
+def _size_tokens(f: Finding, feature: object, e: Evidence) -> frozenset[Token]:
+    if isinstance(feature, Edge):
+        return token(f) | far_tokens(feature, order_of_ends(feature, e.exam.key)[0], e)
+    return token(f) | neighbours(f, e)
+
+
+def rounded(e: Evidence) -> Iterator[Hypothesis]:
+    """A size is the one asked for as a display would round it: `rounded-value`."""
+    for f in e.failing("length", "radius", "angle", "distance"):
+        if not isinstance(f.measured, float) or not isinstance(f.expected, float):
+            continue
+        shown = _as_shown(f.expected, f.measured, e, angle=f.kind == "angle")
+        if shown is None:
+            continue
+        feature = e.exam.key.by_id[f.features[0]]
+        unit = "°" if f.kind == "angle" else f" {e.unit}"
+        says = (
+            f"The {noun(feature, e.centre)} {place(feature)} was drawn {shown}{unit}, the rounded display "
+            f"of {number(f.expected, 6)}{unit}."
+        )
+        yield Hypothesis(code="rounded-value", tokens=_size_tokens(f, feature, e), says=says)
+    for f in e.failing("position"):
+        if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.verdict == "absent":
+            continue
+        parts = [
+            _as_shown(x, m, e) or (number(m, 6) if abs(x - m) <= e.exact else None)
+            for x, m in zip(f.expected, f.measured, strict=True)
+        ]
+        if None not in parts:
+            feature = e.exam.key.by_id[f.features[0]]
+            explains = token(f) | (
+                frozenset(moved_with(feature, e)) if isinstance(feature, Corner) else frozenset()
+            )
+            says = (
+                f"The {noun(feature, e.centre)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: "
+                "coordinates as a rounded display shows them."
+            )
+            yield Hypothesis(code="rounded-value", tokens=explains, says=says)
+
+
+def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -> str | None:
+    """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a
+    fraction of an inch."""
+    exact = tol.TYPED_SHARE * max(1.0, abs(asked)) if not angle else tol.TYPED_LEAST
+    if abs(asked - drawn) <= (exact if angle else e.exact):
+        return None
+    for digits in range(5):
+        shown = round(asked, digits)
+        if (
+            abs(shown - drawn) <= max(exact, tol.TYPED_LEAST)
+            and abs(asked - shown) > exact
+            and (digits > 0 or abs(asked) >= 10)
+        ):
+            return f"{shown:.{digits}f}"
+    if e.unit in ("in", "ft"):
+        for bottom in (8, 16, 32, 64):
+            nearest = round(asked * bottom) / bottom
+            if abs(nearest - drawn) <= max(exact, tol.TYPED_LEAST):
+                return str(Fraction(nearest).limit_denominator(bottom))
+    return None
+
+
+def _ends_at(feature: str, e: Evidence) -> set[str]:
+    """Return the curves that end at a corner or meeting: what is off with them is no more than their own
+    end."""
+    joint = e.exam.key.by_id[feature]
+    return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
+
+
+def carried_along(e: Evidence) -> Iterator[Hypothesis]:
+    """What was carried along by an edge of the wrong size or direction: `follows-edge`."""
+    for leader in e.open:
+        own = e.exam.key.by_id.get(leader.features[0]) if leader.features else None
+        followers = [
+            f
+            for f in e.following.get(leader.id, ())
+            if f.kind == "position" and own is not None and own.id not in _ends_at(f.features[0], e)
+        ]
+        if leader.kind not in ("length", "angle", "sweep") or not followers:
+            continue
+        edge = e.exam.key.by_id[leader.features[0]]
+        every = e.following[leader.id]
+        if leader.kind == "length" and leader.deviation is not None:
+            off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
+        else:
+            off = f"off by {number(abs(leader.deviation or 0.0))}°"
+        told = sum(f.id not in e.watched for f in every)
+        many = f"{told} findings follow" if told > 1 else "1 finding follows" if told else "others follow"
+        says = (
+            f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and "
+            f"{'is' if told == 1 else 'are'} met once it is right."
+        )
+        yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
+
+
+ALL = (size_of_another, rounded, carried_along)

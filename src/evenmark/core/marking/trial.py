@@ -1,0 +1,147 @@
+"""A trial: a drawing examined under one motion, with its marks.
+
+- *measured*: verdicts before anything was followed through. *Judged*: who is charged, and what that earns.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cached_property
+
+from evenmark.core.geometry.motions import Motion
+from evenmark.core.linework import Linework
+from evenmark.core.marking.attribute import OPEN, attribute, charge_what_happened
+from evenmark.core.marking.charges import charged, earned_with
+from evenmark.core.marking.examination import Examination, Measure
+from evenmark.core.marking.examine import examine
+from evenmark.core.marking.follow import follow
+from evenmark.core.marking.key import Key
+from evenmark.core.marking.match import Pairing, match
+from evenmark.core.marking.model import Cause, Finding, Verdict
+from evenmark.core.marking.move import moved
+from evenmark.core.marking.score import score, total_of
+from evenmark.core.marking.shapes import Table, tables
+from evenmark.core.marking.shapes import moved as moved_tables
+from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
+
+
+@dataclass(frozen=True, kw_only=True)
+class Trial:
+    """One placement examined in full."""
+
+    motion: Motion
+    pairing: Pairing
+    exam: Examination
+    findings: list[Finding]
+    """Everything that was examined."""
+    shown: list[Finding]
+    """What is asked, each slip charged once."""
+    heads: dict[int, int]
+    earned_for: dict[int, Decimal]
+    taken_for: dict[int, Decimal]
+    lost_with: dict[int, int]
+    measured: Mapping[int, Verdict]
+    """Each verdict before anything was followed through."""
+
+    @property
+    def charged(self) -> int:
+        """How many findings are not met and follow no other."""
+        return sum(1 for f in self.findings if f.verdict in OPEN)
+
+    @cached_property
+    def earned(self) -> Decimal:
+        """All marks together less what is taken away, never less than none."""
+        return total_of(self.earned_for, self.taken_for)
+
+    @property
+    def otherwise(self) -> Decimal:
+        """All marks but what the motion is charged: which one it was is no question of its price."""
+        of_motion = {f.id for f in self.shown if f.kind == "whole"}
+        return total_of(self.earned_for, {i: v for i, v in self.taken_for.items() if i not in of_motion})
+
+
+def examined_under(
+    key: Key,
+    drawn: Linework,
+    own: dict[str, Table],
+    motion: Motion,
+    slack: float,
+    whole: Measure,
+    fields: Mapping[str, str],
+    *,
+    apart: bool = False,
+) -> Trial:
+    """Examine a drawing under one motion; ``apart`` also places each view on its own."""
+    placed = moved(drawn, motion)
+    placed_tables = moved_tables(own, motion)
+    reach = key.tolerances.position + slack
+    views: Shifts = {}
+    if apart:
+        views = place_views(key.views.values(), key.tables, placed_tables, reach)
+        if views:
+            by_feature = shifts_of_features(key.views.values(), views, key.tables, placed_tables, reach)
+            placed = shifted(placed, by_feature)
+            placed_tables = tables(placed)
+    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes, key.aside)
+    exam = Examination(
+        key=key.linework,
+        drawn=placed,
+        pairing=pairing,
+        rules=key.rules,
+        tolerances=key.tolerances,
+        slack=slack,
+        key_joints=key.joints,
+        drawn_tables=placed_tables,
+        aside=key.aside,
+        spared=key.setting.spared,
+        whole=whole,
+        whole_motion=motion,
+        view_shifts=views,
+        fields=fields,
+    )
+    examined = examine(key.asked.all, exam, key.bulks)
+    findings = follow(examined, key.asked, exam)
+    measured = {f.id: f.verdict for f in examined}
+    return _judged(key, motion, pairing, exam, findings, measured)
+
+
+def _judged(
+    key: Key,
+    motion: Motion,
+    pairing: Pairing,
+    exam: Examination,
+    findings: list[Finding],
+    measured: Mapping[int, Verdict],
+) -> Trial:
+    """Return what was found with its marks; ``measured`` has each verdict before anything was followed."""
+    shown, heads = attribute(findings, measured, key.watched, key.linework)
+    earned_for = score(shown, key.marks, key.rules, pairing.paired)
+    taken_for: dict[int, Decimal] = {}
+    lost_with: dict[int, int] = {}
+    if key.rules.charges is not None:
+        earned_for, lost_with = earned_with(
+            earned_for, shown, findings, key.linework, key.rules, key.marks, key.scale[1]
+        )
+        taken_for = charged(shown, key.rules.charges, motion.mirror, *key.scale)
+    return Trial(
+        motion=motion,
+        pairing=pairing,
+        exam=exam,
+        findings=findings,
+        shown=shown,
+        heads=heads,
+        earned_for=earned_for,
+        taken_for=taken_for,
+        lost_with={i: heads.get(because, because) for i, because in lost_with.items()},
+        measured=measured,
+    )
+
+
+def charged_for(trial: Trial, slips: Sequence[Cause], key: Key) -> Trial:
+    """Return a trial that charges what the slips are about."""
+    findings = charge_what_happened(trial.findings, slips, trial.measured)
+    if findings == trial.findings:
+        return trial
+    return _judged(key, trial.motion, trial.pairing, trial.exam, findings, trial.measured)
