@@ -201,7 +201,7 @@ def test_what_is_not_on_the_sheet_is_asked_of_the_feature_itself() -> None:
     parts: list[Entity] = [*chain((0, 0), (90, 0), (90, 50), (0, 50)), circle((30, 20), 5)]
     said = (across((0, 0), (90, 0)), up((0, 0), (0, 50)), across((0, 0), (30, 20)))
     key = prepare(replace(drawing(parts), dimensions=said), BY_SHEET)
-    beside = [r for r in key.requirements if r.kind in ("position", "diameter") and r.on]
+    beside = [r for r in key.requirements if r.kind in ("position", "diameter") and not r.parts]
     assert [(r.kind, r.features, r.size) for r in beside] == [
         ("diameter", ("c1",), ""),
         ("position", ("c1",), ""),

@@ -66,6 +66,10 @@ class Proof:
     """Sizes that would settle everything that is free, in the order in which they would be placed."""
     offered: tuple[str, ...] = ()
     """Ids of what is not taken as read and would settle something that is free."""
+    held: tuple[str, ...] = ()
+    """What the rest is told against, as nothing says where the drawing stands: a point (by the id of its
+    corner or centre, or of an end as ``e3.1``), then an edge or a second point where nothing says how it is
+    turned."""
     not_proved: tuple[str, ...] = ()
     """Free curves, about which figures say nothing."""
 
@@ -154,6 +158,7 @@ class _Prover:
         self.u = Unknowns(m, self.on)
         self.known = Echelon()
         self.share_of: list[Size] = []
+        self.held: list[str] = []
         self.settling = Settling(self.u, views)
 
     def proof(self) -> Proof:
@@ -174,6 +179,7 @@ class _Prover:
             contradictions=tuple(s.id for s in self.sizes.sizes if not s.agrees),
             proposed=proposed,
             offered=offered,
+            held=tuple(self.held),
             not_proved=tuple(f.id for f in self.m.key.frees),
         )
 
@@ -233,24 +239,36 @@ class _Prover:
             return
         order = sorted(
             self.u.points.items(),
-            key=lambda p: (self.u.values[p[1][0]] + self.u.values[p[1][1]], p[0]),
+            key=lambda p: (
+                self._joins_smoothly(p[0]),
+                self.u.values[p[1][0]] + self.u.values[p[1][1]],
+                p[0],
+            ),
         )
         x, y = order[0][1]
         turns = self._is_free(turned)
         for at, shift in zip((x, y), shifts, strict=True):
             if self._is_free(shift):
                 self.known.add({at: 1.0})
+                self.held = [order[0][0]]
         self._hold_views(order)
         if turns:
             for edge in self.m.edges:
                 row = self.u.row(self.u.turn_of(edge.id))
                 if self.known.settles(row):
                     self.known.add(row)
+                    self.held.append(edge.id)
                     return
-            for _, (px, py) in reversed(order):
+            for name, (px, py) in reversed(order):
                 if self.known.settles({py: 1.0}) and abs(self.u.values[px] - self.u.values[x]) > 0.1:
                     self.known.add({py: 1.0})
+                    self.held.append(name)
                     return
+
+    def _joins_smoothly(self, point: str) -> bool:
+        """Say whether a point is where something round begins: nobody measures from there."""
+        joint = self.m.key.meetings.get(point)
+        return joint is not None and any(i[0] == "a" for i, _ in joint.ends)
 
     def _hold_views(self, order: list[tuple[str, tuple[int, int]]]) -> None:
         """Hold one point of each view: how far views stand apart is no size of the part."""

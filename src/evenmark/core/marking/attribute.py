@@ -69,12 +69,14 @@ def attribute(
     findings: Sequence[Finding],
     measured: Mapping[int, Verdict],
     watched: Collection[int],
+    sized: Collection[int],
     key: Linework,
 ) -> tuple[list[Finding], dict[int, int]]:
     """Return the findings that are asked, each slip charged once among them, and the head of each root that
     is only watched.
 
-    ``measured`` has the verdict of each finding before anything was followed through.
+    ``measured`` has the verdict of each finding before anything was followed through, ``sized`` are those
+    that the sheet says in figures: an instructor marks these first.
     """
     if not watched:
         return list(findings), {}
@@ -89,7 +91,13 @@ def attribute(
     for root, group in groups.items():
         there = _round(by_id[root].features, key)
         head = min(
-            group, key=lambda f: (not there.issuperset(f.features), _RANK.get(f.kind, len(_RANK)), f.id)
+            group,
+            key=lambda f: (
+                f.id not in sized,
+                not there.issuperset(f.features),
+                _RANK.get(f.kind, len(_RANK)),
+                f.id,
+            ),
         )
         heads[root] = head.id
         own = measured[head.id]

@@ -140,8 +140,10 @@ def earned_with(
             continue
         about = astray if f.kind in _OF_CENTRES else off
         because = _off_with(f, about, key) if f.kind in habits and f.verdict == "met" else None
-        if because is not None:
+        if because is not None and f.kind in HABITS:
             out[f.id], lost[f.id] = Decimal(0), because
+        elif because is not None and carried < 1:
+            out[f.id], lost[f.id] = (out[f.id] * carried).quantize(step, ROUND_HALF_UP), because
         elif f.kind == "layer-style" and f.layer is not None and out.get(f.id):
             there = on_their_layer(f.layer, shown, off, key)
             out[f.id] = (marks.get(f.id, Decimal(0)) * there).quantize(step, ROUND_HALF_UP)

@@ -16,6 +16,7 @@ from evenmark.core.formats import read
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.linework import Linework, simplify
+from evenmark.core.linework.model import Curve, Edge
 from evenmark.core.linework.wording import number
 from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
@@ -214,13 +215,30 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> Trial:
         # fewest to charge holds
         if slips:
             first = min(slips, key=lambda t: (-t.otherwise, place.simplest(t.motion)))
-            if (first.charged, -first.earned) < (best.charged, -best.earned):
+            if _weight(first) < _weight(best):
                 best = first
     if key.arranged and best.pairing.share < 1.0:
         apart = examined_under(key, drawn, own, best.motion, slack, best.exam.whole, fields, apart=True)
         if apart.exam.view_shifts and apart.earned > best.earned:
             best = apart
     return best
+
+
+_LINES = frozenset({"centre", "construction", "dimension"})
+"""Roles of layers of which nothing says where a part stands."""
+
+
+def _weight(trial: Trial) -> tuple[int, bool, Decimal]:
+    """Return by what trials are weighed: fewest to charge, then whether at least the largest piece stands
+    where it should, then marks. A ring of holes that starts elsewhere is no turned drawing."""
+    curves = {i: f for i, f in trial.exam.key.curves.items() if trial.exam.role(f.layer) not in _LINES}
+    largest = max(curves, key=lambda i: (_size(curves[i]), i), default="")
+    stands = trial.pairing.share == 1.0 or largest in trial.exam.exact
+    return (trial.charged, not stands, -trial.earned)
+
+
+def _size(curve: Curve) -> float:
+    return curve.length if isinstance(curve, Edge) else 2 * getattr(curve, "radius", 0.0)
 
 
 def _as_allowed() -> Measure:

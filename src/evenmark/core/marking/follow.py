@@ -19,6 +19,7 @@ from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.examine import MEASURES
 from evenmark.core.marking.follow_relations import follow_relations
+from evenmark.core.marking.follow_touching import follow_tees, follow_touching
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.repeats import follow_repeats
 from evenmark.core.marking.seams import follow_seams
@@ -230,6 +231,8 @@ _STEPS = (
     _follow_fillets,
     follow_seams,
     follow_together,
+    follow_touching,
+    follow_tees,
     _follow_joints,
     follow_relations,
 )

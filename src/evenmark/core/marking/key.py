@@ -108,6 +108,11 @@ class Key:
         }
 
     @cached_property
+    def sized(self) -> frozenset[int]:
+        """What the sheet says in figures, of what is asked."""
+        return frozenset(r.id for r in self.requirements if r.size)
+
+    @cached_property
     def scale(self) -> tuple[Decimal, Decimal]:
         """What one mark of 100 is worth here, and the smallest mark."""
         return Decimal(str(self.rules.marks)) / 100, step_of(self.rules.marks, len(self.marks))

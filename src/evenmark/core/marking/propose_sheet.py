@@ -25,7 +25,7 @@ from evenmark.core.marking.model import Requirement
 
 SHARES = {"sizes": 55.0, "read": 20.0, "layers": 15.0, "look": 10.0}
 """Marks of each part of the list, of 100."""
-MOST_OF_A_SIZE = 9.0
+MOST_OF_A_SIZE = 7.0
 """What one size is worth at most: a sheet with few of them is about other things, too."""
 _JOINT, _WHOLE_EDGE = 1.0, 0.25
 """What an edge without a gap counts beside a joint: it is drawn so by nearly everybody."""
@@ -52,7 +52,7 @@ def propose_by_sheet(
     asked -= {d.id for d in key.dimensions}
     parts: dict[str, list[Requirement]] = {
         "sizes": [*_sizes(proof), *_not_on_the_sheet(proof, key, asked)],
-        "read": [*_read(proof, key, asked, known), *_views(proof, views)],
+        "read": [*_stands(proof, asked), *_read(proof, key, asked, known), *_views(proof, views)],
         "layers": [_ask("layer", (f.id,)) for f in key.drawn if f.id in asked],
         "look": [*_lettering(key, asked), *_looks(key, asked)],
     }
@@ -90,6 +90,8 @@ PARTS = {
     "charged": "Taken away",
 }
 """The parts of a list by the sheet, as pages head them."""
+STANDS = ("datum",)
+"""The parts of a requirement that says where the drawing stands, or how it is turned."""
 _OWN = frozenset({"length", "radius", "diameter", "sweep", "position", "free-ends", "arc-length"})
 _LOOK = frozenset({*LETTERING, "layer-style", "style", "dimension"})
 
@@ -103,6 +105,8 @@ def parts_of(requirements: Sequence[Requirement]) -> dict[int, str]:
 def _part(r: Requirement, own: set[str]) -> str:
     if r.kind in CHARGED:
         return "charged"
+    if r.parts == STANDS:
+        return "read"
     if r.size:
         return "sizes"
     if r.kind == "layer":
@@ -169,6 +173,15 @@ def _not_on_the_sheet(proof: Proof, key: Linework, asked: set[str]) -> Iterator[
 
 
 # what is taken as read
+
+
+def _stands(proof: Proof, asked: set[str]) -> Iterator[Requirement]:
+    """Yield where the drawing stands and how it is turned: no size says that."""
+    for n, name in enumerate(proof.held):
+        feature, _, end = name.partition(".")
+        if feature[0] in "kt" or feature in asked:
+            kind = "free-ends" if end else "angle" if n and feature[0] == "e" else "position"
+            yield _ask(kind, (feature,), parts=STANDS)
 
 
 def _read(proof: Proof, key: Linework, asked: set[str], roles: dict[str, Role]) -> Iterator[Requirement]:

@@ -67,15 +67,19 @@ def _shift(feature: str, exam: Examination) -> Point | None:
     """Return by how much a feature stands off; None where it was not moved as it is."""
     f = exam.key.by_id[feature]
     if isinstance(f, Circle):
-        drawn = exam.partner(feature)
-        if not isinstance(drawn, Circle):
+        there = exam.partner(feature)
+        if not isinstance(there, Circle):
             return None
-        return (drawn.center[0] - f.center[0], drawn.center[1] - f.center[1])
+        return (there.center[0] - f.center[0], there.center[1] - f.center[1])
     if isinstance(f, Corner | Tee):
         at = drawn_place(f, exam)
         return None if at is None else (at[0] - f.at[0], at[1] - f.at[1])
-    ends = exam.ends_for.get(feature)
-    if not isinstance(f, Edge | Arc) or ends is None:
+    ends, drawn = exam.ends_for.get(feature), exam.partner(feature)
+    if isinstance(f, Arc) and isinstance(drawn, Arc):
+        if not tol.within(drawn.radius - f.radius, exam.tolerances.length, exam.slack):
+            return None
+        return (drawn.center[0] - f.center[0], drawn.center[1] - f.center[1])
+    if not isinstance(f, Edge) or ends is None:
         return None
     (ax, ay), (bx, by) = ((p[0] - q[0], p[1] - q[1]) for p, q in zip(ends, f.ends, strict=True))
     return (

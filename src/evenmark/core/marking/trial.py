@@ -116,7 +116,7 @@ def _judged(
     measured: Mapping[int, Verdict],
 ) -> Trial:
     """Return what was found with its marks; ``measured`` has each verdict before anything was followed."""
-    shown, heads = attribute(findings, measured, key.watched, key.linework)
+    shown, heads = attribute(findings, measured, key.watched, key.sized, key.linework)
     earned_for = score(shown, key.marks, key.rules, pairing.paired)
     taken_for: dict[int, Decimal] = {}
     lost_with: dict[int, int] = {}
