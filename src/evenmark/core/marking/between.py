@@ -108,5 +108,5 @@ def _same(i: str, j: str, flipped: bool, key: Linework, drawn: Linework, reach: 
     ends = b.ends[::-1] if flipped else b.ends
     near = all(distance(p, q) <= reach for p, q in zip(a.ends, ends, strict=True))
     if isinstance(a, Arc) and isinstance(b, Arc):
-        return near and abs(a.radius - b.radius) <= reach and distance(a.center, b.center) <= reach
+        return near and abs(a.radius - b.radius) <= reach and distance(a.at, b.at) <= reach
     return near and isinstance(a, Edge)

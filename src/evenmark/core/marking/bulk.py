@@ -128,7 +128,7 @@ def _sweeps(b: Bulk, exam: Examination) -> list[Found]:
     limit = exam.tolerances.angle_deg
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        off = degrees(d.sweep_rad) - want if isinstance(d, Arc) else math.inf
+        off = degrees(d.sweep_rad) - want if isinstance(d, Arc) and i in exam.exact else math.inf
         out.append((off + want, off) if -limit <= off <= limit else None)
     return out
 

@@ -19,8 +19,9 @@ from functools import cached_property
 
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Linework
+from evenmark.core.linework.wording import noun, number, off_its_place, place
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.model import Cause, Finding
+from evenmark.core.marking.model import IN_DEGREES, Cause, Finding
 
 Token = tuple[int, int]
 """Finding id, and the number of an item of it or -1 for the finding itself."""
@@ -79,6 +80,11 @@ class Evidence:
         """Yield near, missed and following findings of some kinds: what was drawn otherwise, charged or
         not."""
         return (f for f in self._off if f.kind in kinds and not _for_several(f))
+
+    @property
+    def all_off(self) -> tuple[Finding, ...]:
+        """Every finding that is near, missed or follows."""
+        return self._off
 
     @cached_property
     def _off(self) -> tuple[Finding, ...]:
@@ -199,10 +205,23 @@ def _cause(n: int, h: Hypothesis, fresh: frozenset[Token], rivals: list[Hypothes
     return Cause(id=n, code=h.code, explains=ids, says=h.says, about=h.about)
 
 
+_OWN_SIZES = {"length": "length", "radius": "radius", "angle": "direction", "sweep": "included angle"}
+
+
+def _how_far(f: Finding, named: str, e: Evidence) -> str | None:
+    """Return by how much something is off that no slip explains: where it stands, or its size."""
+    if isinstance(f.measured, tuple) and isinstance(f.expected, tuple):
+        across, up = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
+        return f"{named} stands {off_its_place(across, up, e.unit, e.exact)}; no single slip explains it."
+    if f.kind in _OWN_SIZES and isinstance(f.measured, float) and isinstance(f.expected, float):
+        unit = "°" if f.kind in IN_DEGREES else f" {e.unit}"
+        drawn = f"{named} has {_OWN_SIZES[f.kind]} {number(f.measured)}{unit}; {number(f.expected)} was asked"
+        return f"{drawn} for, and no single slip explains it."
+    return None
+
+
 def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis]:
     """Yield one `unexplained` for each feature whose findings nothing accounts for."""
-    from evenmark.core.linework.wording import noun, place
-
     groups: dict[str, list[Finding]] = {}
     for f in evidence.open:
         if f.kind not in ("clean", "layer-style", "whole") and (f.id, -1) not in explained:
@@ -214,5 +233,6 @@ def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis
         yield Hypothesis(
             code="unexplained",
             tokens=frozenset((f.id, -1) for f in group),
-            says=f"{named} differs from what was asked ({kinds}); no single slip explains the numbers.",
+            says=_how_far(group[0], named, evidence)
+            or f"{named} differs from what was asked ({kinds}); no single slip explains the numbers.",
         )

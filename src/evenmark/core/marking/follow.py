@@ -19,6 +19,7 @@ from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.examine import MEASURES
 from evenmark.core.marking.follow_relations import follow_relations
+from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.repeats import follow_repeats
@@ -61,6 +62,8 @@ def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -
             about.setdefault(f.features[0], []).append(f)
     led: dict[int, int] = {}
     for f in findings:
+        if f.kind == "sweep" and isinstance(f.measured, float) and f.measured < 0.0:  # on the other side
+            led |= {g.id: f.id for g in about.get(f.features[0], ()) if g.kind == "position"}
         if f.kind != "radius" or f.verdict not in ("missed", "near", "follows") or f.features[0][0] != "a":
             continue
         if len(f.features) > 1:
@@ -78,6 +81,31 @@ def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -
                     led |= {g.id: leader for g in about.get(i, ()) if g.kind == "length"}
                     led |= {g.id: leader for g in about.get(corner.id, ()) if g.kind == "position"}  # type: ignore[union-attr]
     return led
+
+
+def _follow_sharp(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
+    """Let what a missing arc makes longer follow it, where its neighbours meet without it: their lengths, and
+    that they do not end where it would begin."""
+    missing = {
+        a.r.features[0]: a.r.id
+        for a in asked.of("radius")
+        if len(a.r.features) == 1 and a.r.features[0][0] == "a" and a.r.features[0] not in exam.drawn_for
+    }
+    led: Led = {}
+    at = {i: leader for arc, leader in missing.items() for i in _beside(arc, exam)}
+    for f in findings:
+        if f.kind != "length" or f.features[0] not in at:
+            continue
+        edge, drawn = exam.key.curves[f.features[0]], exam.partner(f.features[0])
+        if isinstance(edge, Edge) and isinstance(drawn, Edge) and _on_carrier(drawn, edge, exam):
+            led[f.id] = at[edge.id]
+    return led
+
+
+def _beside(arc: str, exam: Examination) -> list[str]:
+    """Return the curves that meet an arc."""
+    corners = (exam.key.corner_of.get((arc, w)) for w in (0, 1))
+    return [i for k in corners if k is not None for i, _ in k.ends if i != arc]
 
 
 def _on_carrier(drawn: Edge, edge: Edge, exam: Examination) -> bool:
@@ -227,8 +255,10 @@ def _carriers_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool
 
 
 _STEPS = (
+    follow_rigid,
     follow_repeats,
     _follow_fillets,
+    _follow_sharp,
     follow_seams,
     follow_together,
     follow_touching,

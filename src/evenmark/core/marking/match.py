@@ -113,7 +113,7 @@ def match(
     assigned = any(len(left[k]) and len(over[k]) for k in KINDS)
     for kind in KINDS:
         wanted, found = key_tables[kind], drawn_tables[kind]
-        for assign in (_by_displacement, _by_shape):
+        for assign in (_by_displacement, _by_shape, _by_end):
             if len(left[kind]) and len(over[kind]):
                 a, b = assign(wanted.only(left[kind]), found.only(over[kind]), reach)
                 _keep(wanted, found, left[kind][a], over[kind][b], False, partners)
@@ -253,6 +253,16 @@ def _by_shape(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
     rows, columns = _candidates(len(wanted), len(found), wanted.shape, found.shape)
     same = np.abs(wanted.shape[rows] - found.shape[columns]).max(axis=1) <= reach
     return _solve(wanted, found, rows[same], columns[same])
+
+
+def _by_end(wanted: Table, found: Table, reach: float) -> tuple[Ints, Ints]:
+    """Assign edges that share an end: the other one was drawn to somewhere else."""
+    rows, columns = _candidates(len(wanted), len(found), wanted.anchors, found.anchors)
+    if wanted.kind != "edge":
+        return rows[:0], columns[:0]
+    a, b = [p[rows] for p in wanted.points], [p[columns] for p in found.points]
+    off = np.minimum.reduce([_gap(p, q) for p in a for q in b])
+    return _solve(wanted, found, rows[off <= reach], columns[off <= reach])
 
 
 def _assign(wanted: Table, found: Table, limits: Floats, reach: float) -> tuple[Ints, Ints]:

@@ -53,13 +53,30 @@ def ask_sweep(r: Requirement, s: Setting) -> Ask:
     return Ask(r, arc, arc.at, math.degrees(arc.sweep_rad), s.tolerances.angle_deg)
 
 
+def bulges_otherwise(key: Arc, exam: Examination) -> bool:
+    """Say whether what was drawn for an arc lies on the other side of the line between its ends."""
+    drawn, ends = exam.drawn_for.get(key.id), exam.ends_for.get(key.id)
+    if key.id in exam.exact or not isinstance(drawn, Arc) or ends is None:
+        return False
+    asked, made = _side(*key.ends, key.at), _side(*ends, drawn.at)
+    (a, b), (p, q) = key.ends, ends
+    alike = (b[0] - a[0]) * (q[0] - p[0]) + (b[1] - a[1]) * (q[1] - p[1]) > 0.0
+    return alike and asked * made < 0.0
+
+
+def _side(a: Point, b: Point, p: Point) -> float:
+    return (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
+
+
 def sweep(a: Ask, exam: Examination) -> Measure:
-    """Measure an included angle."""
+    """Measure an included angle; that of an arc on the other side of its ends is negative."""
     key: Arc = a.feature  # type: ignore[assignment]
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Arc):
         return NOTHING
     measured = math.degrees(drawn.sweep_rad)
+    if bulges_otherwise(key, exam):
+        return Measure(-measured, -measured - a.expected)  # type: ignore[operator]
     off = measured - a.expected  # type: ignore[operator]
     if abs(off) <= exam.tolerances.angle_deg:
         return Measure(measured, off)

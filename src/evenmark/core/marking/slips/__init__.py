@@ -7,7 +7,7 @@ one end of a feature also accounts for what that end moves: lengths, directions,
 from __future__ import annotations
 
 from evenmark.core.marking.explain import Guess
-from evenmark.core.marking.slips import ends, leftover, lettering, numbers, rounds, sizes, whole
+from evenmark.core.marking.slips import ends, leftover, lettering, numbers, pieces, rounds, sizes, whole
 
 ALL: tuple[Guess, ...] = (
     *whole.ALL,
@@ -15,6 +15,7 @@ ALL: tuple[Guess, ...] = (
     *ends.ALL,
     *numbers.ALL,
     *sizes.ALL,
+    *pieces.ALL,
     *leftover.ALL,
     *lettering.ALL,
 )

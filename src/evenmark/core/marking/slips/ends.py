@@ -36,10 +36,9 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
         assert isinstance(joint, Corner | Tee)
         if not tol.within(min(f.measured, _astray(joint, e)), e.exam.tolerances.near, e.exam.slack):
             continue  # a slip of the hand is no farther; this is an end that went elsewhere
-        past = _runs_past(joint, e.exam)
         tokens = {(f.id, -1)} | moved_with(joint, e)
         by = size(f.measured, e.unit)
-        if past:
+        if _runs_past(joint, e.exam):
             yield Hypothesis(
                 code="overshoot",
                 tokens=frozenset(tokens),

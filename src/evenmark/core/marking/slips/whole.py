@@ -10,7 +10,7 @@ import numpy as np
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.wording import noun, number, place, size
+from evenmark.core.linework.wording import noun, number, off_its_place, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.kinds.common import drawn_place, key_place
 from evenmark.core.marking.slips.common import token
@@ -112,4 +112,19 @@ def views_exchanged(e: Evidence) -> Iterator[Hypothesis]:
             yield Hypothesis(code="views-exchanged", tokens=token(f), says=says)
 
 
-ALL = (motion_of_whole, left_behind, views_exchanged)
+def view_shifted(e: Evidence) -> Iterator[Hypothesis]:
+    """A view stands out of line with the front view: `shifted`."""
+    views = {v.id: v for v in e.exam.rules.views or ()}
+    for f in e.failing("arrangement"):
+        if f.verdict == "absent" or not isinstance(f.measured, float):
+            continue
+        front, other = (e.exam.view_shifts.get(i, (0.0, 0.0)) for i in f.features)
+        across, up = front[0] - other[0], front[1] - other[1]
+        if max(abs(across), abs(up)) <= e.exact:
+            continue
+        name = views[f.features[1]].name
+        says = f"The {name} view stands {off_its_place(across, up, e.unit, e.exact)}."
+        yield Hypothesis(code="shifted", tokens=token(f), says=says, free=1)
+
+
+ALL = (motion_of_whole, left_behind, views_exchanged, view_shifted)

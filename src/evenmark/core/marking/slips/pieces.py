@@ -1,0 +1,126 @@
+"""Slips of pieces: an arc on the other side of its ends, what was turned or mirrored as one, and an end that
+was drawn to something else.
+
+`wrong-side`, `turned`, `mirrored`, `caught-wrong-point`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from evenmark.core.geometry.points import Point, along_carrier, distance_to_carrier
+from evenmark.core.linework.model import Arc, Corner, Edge, Tee, View
+from evenmark.core.linework.wording import noun, number, place
+from evenmark.core.marking.explain import Evidence, Hypothesis
+from evenmark.core.marking.follow_rigid import pieces, turn_of, with_joints
+from evenmark.core.marking.kinds.sizes import bulges_otherwise
+from evenmark.core.marking.model import Finding
+from evenmark.core.marking.slips.common import characteristic_points, far_tokens, tokens
+
+
+def other_bulge(e: Evidence) -> Iterator[Hypothesis]:
+    """An arc lies on the other side of its ends: `wrong-side`."""
+    seen: set[str] = set()
+    for f in e.off("sweep", "position"):
+        i = f.features[0]
+        arc = e.exam.key.by_id[i]
+        if i in seen or not isinstance(arc, Arc) or not bulges_otherwise(arc, e.exam):
+            continue
+        seen.add(i)
+        ends = e.exam.ends_for[i]
+        if not all(e.same(p, q) for p, q in zip(ends, arc.ends, strict=True)):
+            continue
+        own = [g for g in e.about_all(i) if g.kind in ("sweep", "position", "radius")]
+        also = frozenset((g.id, -1) for g in e.about(i) if g.kind in ("tangent", "concentric"))
+        says = f"The arc {place(arc)} bulges to the other side of its ends."
+        yield Hypothesis(code="wrong-side", tokens=tokens(own) | also, says=says)
+
+
+def turned_piece(e: Evidence) -> Iterator[Hypothesis]:
+    """A piece that hangs together was turned or mirrored as one: `turned`, `mirrored`."""
+    off = {i for f in e.off("position", "angle", "free-ends") for i in f.features}
+    if not off:
+        return
+    for piece in pieces(e.exam):
+        inside = with_joints(piece, e.exam)
+        if not off & inside:
+            continue
+        how = turn_of(piece, e.exam)
+        if how is None:
+            continue
+        found = [f for f in e.all_off if f.features and inside.issuperset(f.features)]
+        view = next((v for v in e.exam.rules.views or () if _holds(v, piece, e)), None)
+        first = e.exam.key.by_id[piece[0]]
+        what = f"What hangs together with the {noun(first)} {place(first)}"
+        what = f"The {view.name} view" if view else what
+        if how.mirrored:
+            code, says = "mirrored", f"{what} is mirrored as one."
+        else:
+            way = "counter-clockwise" if how.turn_deg > 0 else "clockwise"
+            code, says = "turned", f"{what} is turned by {number(abs(how.turn_deg))}° {way} as one."
+        yield Hypothesis(code=code, tokens=tokens(found), says=says, free=1)
+
+
+def ran_on(e: Evidence) -> Iterator[Hypothesis]:
+    """An end was drawn to another piece, or to another point, than it was asked to: `caught-wrong-point`."""
+    seen: set[tuple[str, int]] = set()
+    for f in e.off("length", "angle", "joined", "free-ends"):
+        for edge, which in _ends_of(f, e):
+            there = e.exam.ends_for.get(edge.id)
+            if there is None or (edge.id, which) in seen:
+                continue
+            seen.add((edge.id, which))
+            p, far = there[which], there[1 - which]
+            if e.same(p, edge.ends[which]) or not e.same(far, edge.ends[1 - which]):
+                continue
+            on = _caught(p, edge, which, e)
+            if on is None:
+                continue
+            own = [g for g in e.about_all(edge.id) if g.kind in ("length", "angle", "free-ends")]
+            says = f"The edge {place(edge)} was drawn to the {on} instead of where it should end."
+            explains = (
+                far_tokens(edge, which, e)
+                | tokens(own)
+                | (tokens([f]) if f.kind == "joined" else frozenset())
+            )
+            yield Hypothesis(code="caught-wrong-point", tokens=explains, says=says, free=1)
+
+
+def _ends_of(f: Finding, e: Evidence) -> list[tuple[Edge, int]]:
+    feature = e.exam.key.by_id[f.features[0]]
+    if isinstance(feature, Edge):
+        return [(feature, 0), (feature, 1)]
+    if not isinstance(feature, Corner | Tee):
+        return []
+    ends = [(e.exam.key.curves[i], w) for i, w in feature.ends]
+    return [(edge, w) for edge, w in ends if isinstance(edge, Edge)]
+
+
+def _caught(p: Point, edge: Edge, which: int, e: Evidence) -> str | None:
+    """Return what an end lies on that is not its own: a characteristic point of the key, or another piece
+    that its carrier runs to."""
+    own = {edge.id}
+    for what, q in characteristic_points(e.exam.key):
+        if e.same(p, q) and not any(e.same(q, r) for r in (*edge.ends, edge.at)):
+            return f"{what} at {number(q[0], 2)}, {number(q[1], 2)}"
+    joint = e.exam.key.corner_of.get((edge.id, which))
+    own |= {i for i, _ in joint.ends} if joint is not None else set()
+    along = max(distance_to_carrier(q, edge.start, edge.end) for q in (p,)) <= e.exact
+    for i, other in e.exam.key.curves.items():
+        if along and i not in own and isinstance(other, Edge) and _lies_on(p, other, e):
+            return f"edge {place(other)}"
+    return None
+
+
+def _lies_on(p: Point, edge: Edge, e: Evidence) -> bool:
+    at = along_carrier(p, edge.start, edge.end)
+    return distance_to_carrier(p, edge.start, edge.end) <= e.exact and -e.exact <= at <= edge.length + e.exact
+
+
+def _holds(view: View, piece: tuple[str, ...], e: Evidence) -> bool:
+    left, low, right, high = view.box
+    places = (e.exam.key.curves[i].at for i in piece)
+    return all(left <= x <= right and low <= y <= high for x, y in places)
+
+
+ALL = (other_bulge, turned_piece, ran_on)
