@@ -18,10 +18,9 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Outline
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Finding
-from evenmark.core.marking.place import ENOUGH
 
-MOST_FEATURES = 400
-"""A piece of more features is not looked at."""
+MOST_FEATURES, MOST_OF_ALL = 400, 0.9
+"""A piece of more features is not looked at, nor nearly everything."""
 _ORDER = ("position", "free-ends", "angle", "length", "sweep", "axis")
 _RIGID = frozenset(_ORDER) | {
     "perpendicular",
@@ -73,7 +72,7 @@ def _rank(kind: str) -> int:
 def pieces(exam: Examination) -> Iterator[tuple[str, ...]]:
     """Yield the pieces of a key: views first, then what hangs together by joints; not nearly everything."""
     key = exam.key
-    most = min(MOST_FEATURES, ENOUGH * len(key.curves))
+    most = min(MOST_FEATURES, MOST_OF_ALL * len(key.curves))
     views = exam.rules.views or ()
     if len(views) > 1:
         for view in views:

@@ -75,7 +75,7 @@ def left_behind(e: Evidence) -> Iterator[Hypothesis]:
     """Something stayed where it was when everything else was moved, or where the start drawing had it:
     `left-behind`."""
     motion = e.exam.whole_motion
-    moved = any(f.verdict == "missed" for f in e.findings if f.kind == "whole") and motion.shift != (0.0, 0.0)
+    moved = motion.shift != (0.0, 0.0)  # by a slip, or where it may stand anywhere
     for f in e.failing("position"):
         if f.verdict == "absent":
             continue
