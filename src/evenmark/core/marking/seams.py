@@ -94,7 +94,8 @@ def _led_by_seams(
         for k, (m, _) in enumerate(members)
         if groups[k] != groups[(k + 1) % n]
     ]
-    charged = _spanning(seams, count)
+    # an edge run through backwards is as long as asked, and in the direction asked: another seam is charged
+    charged = _spanning(sorted(seams, key=lambda s: _leader(open_.get(s[0], [])) is None), count)
     leaders: dict[str, int] = {}
     for m, _, _ in charged:
         leader = _leader(open_.get(m, []))

@@ -149,9 +149,18 @@ def _stands_off(f: Finding, off: Point, e: Evidence) -> bool:
 def step_tokens(edge: Edge, far: int, asked: Point, drawn: Point, e: Evidence) -> frozenset[Token]:
     """Return what another step toward the far end of an edge accounts for: its end there, and what was
     carried along."""
-    own = e.about_all(edge.id)
     off = (drawn[0] - asked[0], drawn[1] - asked[1])
-    return far_tokens(edge, far, e) | carried([f for f in own if f.kind in ("length", "angle")], off, e)
+    return far_tokens(edge, far, e) | carried(own_of_step(edge, e), off, e)
+
+
+def own_of_step(edge: Edge, e: Evidence) -> list[Finding]:
+    """Return the findings of an edge's own length and direction; of an edge that was run through backwards,
+    which has both, those of the corners at its ends."""
+    own = [f for f in e.about_all(edge.id) if f.kind in ("length", "angle")]
+    if own:
+        return own
+    corners = (e.exam.key.corner_of.get((edge.id, w)) for w in (0, 1))
+    return [f for k in corners if k is not None for f in e.about_all(k.id) if f.kind == "position"]
 
 
 def far_tokens(edge: Edge, which: int, e: Evidence) -> frozenset[Token]:
@@ -171,9 +180,8 @@ def ways(e: Evidence, *kinds: str) -> Iterator[tuple[Edge, int, Point, Point]]:
     """Yield edges with an open finding of some kinds: the edge, its far end, and the asked and drawn steps
     toward that end."""
     seen: set[str] = set()
-    for f in e.off(*kinds):
-        edge = e.exam.key.by_id[f.features[0]]
-        if not isinstance(edge, Edge) or edge.id in seen:
+    for edge in _edges_off(e, kinds):
+        if edge.id in seen:
             continue
         seen.add(edge.id)
         drawn = e.exam.ends_for.get(edge.id)
@@ -183,6 +191,20 @@ def ways(e: Evidence, *kinds: str) -> Iterator[tuple[Edge, int, Point, Point]]:
             here, there = drawn[1 - far], drawn[far]
             asked = (edge.ends[far][0] - edge.ends[1 - far][0], edge.ends[far][1] - edge.ends[1 - far][1])
             yield edge, far, asked, (there[0] - here[0], there[1] - here[1])
+
+
+def _edges_off(e: Evidence, kinds: tuple[str, ...]) -> Iterator[Edge]:
+    """Yield edges with findings of some kinds, then those that end at a corner out of its place."""
+    for f in e.off(*kinds, "position"):
+        feature = e.exam.key.by_id[f.features[0]]
+        if isinstance(feature, Edge):
+            yield feature
+    for f in e.off("position"):
+        feature = e.exam.key.by_id[f.features[0]]
+        for i, _ in feature.ends if isinstance(feature, Corner) else ():
+            edge = e.exam.key.curves[i]
+            if isinstance(edge, Edge):
+                yield edge
 
 
 def order_of_ends(edge: Edge, key: Linework) -> tuple[int, int]:

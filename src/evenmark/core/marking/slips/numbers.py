@@ -23,6 +23,7 @@ from evenmark.core.marking.slips.common import (
     carried,
     direction,
     moved_with,
+    own_of_step,
     step_tokens,
     token,
     tokens,
@@ -77,8 +78,8 @@ def _leaving(previous: Edge, edge: Edge, e: Evidence) -> float:
 
 def _of_edge(edge: Edge, e: Evidence) -> int | None:
     """Return the finding of an edge's own length or direction, that which says most of the slip."""
-    own = {f.kind: f.id for f in e.about_all(edge.id)}
-    return own.get("angle", own.get("length"))
+    own = {f.kind: f.id for f in own_of_step(edge, e)}
+    return next((own[kind] for kind in ("angle", "length", "position") if kind in own), None)
 
 
 def _same_step(a: Point, b: Point, e: Evidence) -> bool:
