@@ -136,6 +136,7 @@ describe("what students are told", () => {
       { name: "notes", role: null, colour: null, swatch: null, line_type: null, weight: null },
     ],
     marked: [{ title: "Lengths", marks: 40 }],
+    charged: ["Each thing left over, or drawn twice: 1, together at most 25"],
   } as never;
 
   it("has layers with their looks, exactness, and what earns marks", () => {

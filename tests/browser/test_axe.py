@@ -78,7 +78,12 @@ INSTRUCTORS: dict[str, tuple[str, tuple[Step, ...]]] = {
     "exercises, none found": ("/exercises?find=qqqq", ()),
     "new exercise": ("/exercises?new=1", ()),
     "exercise": ("/exercises", (AN_EXERCISE, wait(500))),
-    "exercise, a feature open": ("/exercises", (AN_EXERCISE, to("button", "Edge 3 "))),
+    "exercise, a feature open": (
+        "/exercises",
+        (AN_EXERCISE, to("tab", "By feature"), to("button", "Edge 3 ")),
+    ),
+    "exercise, the sheet": ("/exercises", (AN_EXERCISE, to("button", "The sheet"), wait(800))),
+    "exercise, what slips cost": ("/exercises", (AN_EXERCISE, to("button", "What slips cost"), wait(3000))),
     "exercise, how exactly": ("/exercises", (AN_EXERCISE, to("button", "How exactly"))),
     "exercise, issue": ("/exercises", (AN_EXERCISE, to("button", "Issue to a class"))),
     "exercise, menu": ("/exercises", (AN_EXERCISE, to("button", "More about this exercise"))),

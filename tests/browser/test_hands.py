@@ -376,7 +376,7 @@ def test_pointing_at_a_row_shows_where_it_is(anyone: Any) -> None:
     page: Page = anyone("wren", "/results/1")
     rows = page.locator("tbody tr")
     expect(rows.first).to_be_visible()
-    met = page.locator("tr", has_text="length").last
+    met = page.locator("tr", has_text="from the left").last
     before = page.locator(".balloon").count()
     met.scroll_into_view_if_needed()
     met.hover()

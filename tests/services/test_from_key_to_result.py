@@ -365,7 +365,7 @@ def test_a_student_sees_as_much_as_the_exercise_allows(
         assert "key" not in own
         with pytest.raises(NotThere):
             own_results.my_result(session, cy, attempt)
-        # the bore asked for has radius 14; the one drawn 15.4
+        # the bore asked for is 28 across; the one drawn 30.8
         told = _numbers_in(
             [
                 own["drawn"],
@@ -373,7 +373,8 @@ def test_a_student_sees_as_much_as_the_exercise_allows(
                 [c["says"] for c in own["causes"]],
             ]
         )
-        assert (14.0 in told) is sizes
+        assert (28.0 in told) is sizes
+        assert 14.0 not in told or sizes
 
 
 def _sleep() -> None:

@@ -92,7 +92,7 @@ def test_marks_that_could_be_seen_are_returned_marks(old: str) -> None:
         assert (mine["state"], mine["earned"], [f["measured"] for f in mine["findings"]]) == (
             "marked",
             42.0,
-            [6.0],
+            [12.0],
         )
         assert own_results.my_result(session, ben, 2)["state"] == "waiting"
         assert session.get_one(Attempt, 1).issue.returns == "at-once"

@@ -245,7 +245,7 @@ def test_what_an_instructor_changes_is_what_is_examined(
         content_type="multipart/form-data",
     ).json
     rules = made["rules"]
-    drop = ("name", "marks", "expected")
+    drop = ("name", "marks", "expected", "of", "part")
     kept = [{k: v for k, v in r.items() if k not in drop} for r in rules["requirements"]]
     for r in kept:
         r["on"] = r["kind"] in ("radius", "whole")
@@ -360,6 +360,6 @@ def test_the_csv_has_a_column_for_every_check(
     assert len(checks) == len(Caller(application, "ada").get(f"/api/issues/{issue}/results").json["checks"])
     assert ben[head.index("returned")] == "yes"
     assert [checks[i] for i, v in enumerate(ben[-len(checks) :]) if v == "missed"][0].endswith(
-        "Circle 2, radius"
+        "Circle 2, diameter"
     )
     assert set(cyd[head.index("earned") :]) <= {"", "no"}

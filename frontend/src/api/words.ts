@@ -27,6 +27,7 @@ export const KIND_TITLES = {
   "equal": "Equal sizes",
   "symmetric": "Symmetry",
   "evenly-spaced": "Even patterns",
+  "on-circle": "Holes on their pitch circle",
   "count": "How many",
   "wording": "Wording",
   "text-height": "Heights of lettering",

@@ -16,6 +16,7 @@ import math
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, along_carrier, distance
 from evenmark.core.linework import Linework
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Text
@@ -150,14 +151,36 @@ def _between(a: AnyFeature, b: AnyFeature) -> tuple[Point, Point]:
 
 
 def _distance(b: _Between) -> list[Mark]:
-    out = []
-    if len(b.asked) == 2:
-        p, q = _between(b.asked[0], b.asked[1])
-        out.append(_span("asked", p, q, size(distance(p, q), b.unit)))
-    if len(b.pairs) == 2:
-        p, q = _between(b.pairs[0][1], b.pairs[1][1])
-        out.append(_span("drawn", p, q, size(distance(p, q), b.unit)))
+    """Return the spans of a distance: across or up where the sheet says it so, else the shortest way."""
+    out: list[Mark] = []
+    if len(b.asked) != 2:
+        return out
+    p, q = _between(b.asked[0], b.asked[1])
+    level = _way(p, q, b.f.expected)
+    for tone, ends in (("asked", (p, q)), ("drawn", _between(*_drawn_two(b)) if len(b.pairs) == 2 else None)):
+        if ends is not None:
+            a, z = ends[0], _squared(*ends, level)
+            out.append(_span(tone, a, z, size(distance(a, z), b.unit)))
     return out
+
+
+def _drawn_two(b: _Between) -> tuple[AnyFeature, AnyFeature]:
+    return b.pairs[0][1], b.pairs[1][1]
+
+
+def _way(p: Point, q: Point, expected: object) -> str:
+    """Return how a distance is measured between two points of the key: across, up, or straight."""
+    if not isinstance(expected, float | int):
+        return ""
+    reach = tol.WELD_SHARE * max(1.0, abs(float(expected)))
+    for way, off in (("across", abs(q[0] - p[0])), ("up", abs(q[1] - p[1]))):
+        if abs(off - abs(float(expected))) <= reach:
+            return way
+    return ""
+
+
+def _squared(p: Point, q: Point, way: str) -> Point:
+    return (q[0], p[1]) if way == "across" else (p[0], q[1]) if way == "up" else q
 
 
 def _displaced(b: _Between) -> list[Mark]:
@@ -192,6 +215,7 @@ _DRAWN: Mapping[str, Callable[[_Between], list[Mark]]] = {
     "length": _length,
     "angle": _angle,
     "radius": _radius,
+    "diameter": _radius,
     "sweep": _sweep,
     "distance": _distance,
     "whole-edge": _absent,

@@ -1,0 +1,119 @@
+"""What a sheet says, on the exercise page: the proof, what is taken as read, dimensions tied by pointing,
+what slips cost, and the list by the sheet."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from evenmark.core.formats.dxf_write import Dimension, write
+from evenmark.demo import parts
+
+pytestmark = pytest.mark.browser
+
+
+def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:
+    """A new exercise of a part, open on its page."""
+    (tmp_path / "key.dxf").write_bytes(write(part.drawing, dimensions=part.dimensions))
+    page: Page = anyone("maren", "/exercises")
+    page.get_by_role("button", name="New exercise").click()
+    page.get_by_label("Choose the key drawing").set_input_files(tmp_path / "key.dxf")
+    page.get_by_label("Title").fill(title)
+    page.get_by_role("button", name="Make it").click()
+    expect(page.get_by_text("What counts")).to_be_visible()
+    return page
+
+
+def test_a_sheet_that_says_everything_is_listed_by_its_sizes(anyone: Any, tmp_path: Path) -> None:
+    page = made(anyone, tmp_path, parts.crank_link(), "Link by its sizes")
+    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.get_by_role("tab", name="By the sheet")).to_have_attribute("aria-selected", "true")
+    expect(page.get_by_role("button", name="Circle 1 to circle 2, across")).to_be_visible()
+    expect(page.locator("[data-balloon]")).to_have_count(5)
+    page.locator("[data-balloon='2']").click()
+    expect(page.get_by_role("button", name=re.compile("2 Circle 1 to circle 2"))).to_be_visible()
+
+    page.get_by_role("button", name="How the list is made").click()
+    page.get_by_role("option", name="proposed by feature").click()
+    expect(page.get_by_role("tab", name="By the sheet")).to_have_count(0)
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("tab", name="By the sheet")).to_be_visible()
+    expect(page.get_by_text("100.00 marks")).to_be_visible()
+
+
+def test_what_is_free_is_shown_and_settled_by_taking_it_as_read(anyone: Any, tmp_path: Path) -> None:
+    page = made(anyone, tmp_path, parts.gate_holes(), "Plate with free holes")
+    expect(page.get_by_text("4 ways in which something is free.")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^The sheet")).click()
+    page.locator("[data-free]").first.click()
+    expect(page.locator("[data-arrows] path[marker-end]")).not_to_have_count(0)
+    expect(page.get_by_text("would settle it").first).to_be_visible()
+    page.get_by_role("button", name="Issue to a class").click()
+    expect(page.locator("[data-unproved]")).to_contain_text("4 ways in which something is free")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name=re.compile("^Take all 4")).click()
+    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.locator("[data-arrows]")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("4 ways in which something is free.")).to_be_visible()
+
+
+def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:
+    plate = parts.gate_outline()
+    astray = Dimension(kind="linear", a=(3.3, 4.4), b=(9.9, 4.4), at=(3.3, 9.0))
+    loose = parts.Part(drawing=plate.drawing, dimensions=(*plate.dimensions, astray))
+    page = made(anyone, tmp_path, loose, "Plate with a loose size")
+    expect(page.get_by_text("1 dimension tied to nothing.")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^The sheet")).click()
+    page.get_by_role("button", name="Say what it measures").click()
+    tie = page.locator("[data-tie]")
+    expect(tie.get_by_role("button", name="That is it")).to_be_disabled()
+    page.locator("[data-joint='k3']").click()
+    expect(tie).to_contain_text("It measures corner 3.")
+    tie.get_by_role("button", name="Add a feature").click()
+    page.get_by_role("option", name="Corner 5", exact=True).click()
+    expect(tie).to_contain_text("It measures corner 3 and corner 5.")
+    tie.get_by_role("button", name="That is it").click()
+    expect(page.get_by_text("Tied by hand")).to_be_visible()
+    expect(page.get_by_text("tied to nothing")).to_have_count(0)
+
+
+def test_what_slips_cost_is_shown_with_each_change(anyone: Any, tmp_path: Path) -> None:
+    page = made(anyone, tmp_path, parts.wheel_hub(), "Hub with its price")
+    page.get_by_role("button", name=re.compile("^What slips cost")).click()
+    costs = page.locator("[data-costs]")
+    expect(costs.locator("li")).to_have_count(2)  # a hub has no edge that could stop short
+    expect(costs).to_contain_text("A circle drawn with its diameter as radius")
+    before = costs.locator("li b").first.inner_text()
+    field = page.get_by_label("A slip of a size or place, at least")
+    field.fill("22")
+    field.press("Enter")
+    expect(costs.locator("li b").first).not_to_have_text(before)
+    expect(costs.locator("li b").first).to_have_text(re.compile(r"^2[2-9]\."))
+
+
+def test_numbers_stand_on_the_sheet_that_students_get_when_wanted(anyone: Any, tmp_path: Path) -> None:
+    page = made(anyone, tmp_path, parts.wheel_hub(), "Hub with numbers")
+    bare = page.request.get(f"/api{page.url.split('/', 3)[3].join(('/', ''))}/sheet.png").body()
+    page.get_by_role("button", name=re.compile("^The sheet")).click()
+    page.get_by_role("switch", name="Number the sizes on the sheet").click()
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+    page.wait_for_timeout(300)
+    numbered = page.request.get(f"/api{page.url.split('/', 3)[3].join(('/', ''))}/sheet.png").body()
+    assert bare != numbered
+
+
+def test_flaws_of_a_key_are_told_when_it_is_made_an_exercise(anyone: Any, tmp_path: Path) -> None:
+    sketch = parts.Sketch()
+    sketch.chain([(0.0, 0.0), (80.0, 0.0), (80.0, 50.0), (0.0, 50.0)])
+    sketch.line((0.0, 0.0), (80.0, 0.0))
+    page = made(anyone, tmp_path, parts.Part(drawing=sketch.drawing()), "Key with a flaw")
+    noticed = page.locator("[data-flaws]")
+    expect(noticed).to_contain_text("drawn twice")
+    expect(noticed).to_contain_text("No student is charged for these")
+    noticed.get_by_role("button").first.click()
