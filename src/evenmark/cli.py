@@ -23,7 +23,7 @@ from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, pr
 from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.flaws import to_json as flaws_json
 from evenmark.core.marking.kinds.lettering import FIELDS
-from evenmark.core.marking.marks_json import to_json
+from evenmark.core.marking.marks_json import to_json, to_text
 from evenmark.core.marking.model import POLICIES, Listing
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import parse, proposal_json
@@ -146,7 +146,7 @@ def _check(options: argparse.Namespace) -> int:
             unread += 1
             continue
         if options.json:
-            _print(to_json(sheet, name))
+            print(to_text(sheet, name), flush=True)
         else:
             print("\n".join(_report(name, sheet)), flush=True)
     if unread == len(options.attempts) == 1:

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from evenmark.core.linework.wording import counted, feature_name, number
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
 from evenmark.core.marking.kinds import KINDS
-from evenmark.core.marking.marks_json import to_json
+from evenmark.core.marking.marks_json import to_json, to_text
 from evenmark.core.marking.model import Requirement
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import from_json, parse, proposal_json
@@ -281,3 +281,18 @@ def test_every_kind_and_cause_has_its_words() -> None:
     assert [counted(n, "edge") for n in (1, 2)] == ["1 edge", "2 edges"]
     assert {"gap", "overshoot", "by-eye", "not-drawn", "unexplained"} <= set(CAUSE_TITLES)
     assert len(slips.ALL) >= 8
+
+
+@pytest.mark.parametrize("slip", [0.0, 0.02, 9.0])
+def test_the_text_of_a_mark_sheet_is_its_json(slip: float) -> None:
+    """What is written at once is, byte for byte, what the object would be written as."""
+    link = parts.crank_link()
+    attempt = drawing(PLATE[:4], circle((60 + slip, 25), 6), line((1, 2), (3, 4 + slip)))  # type: ignore[arg-type]
+    for sheet in (
+        check(prepare(KEY), attempt),
+        check(prepare(KEY, FIRST_VERSION), attempt),
+        check(prepare(link.drawing), parts.crank_link(left_bore=14.0 + slip).drawing),
+    ):
+        assert to_text(sheet, 'a "ü".dxf') == json.dumps(
+            to_json(sheet, 'a "ü".dxf'), ensure_ascii=False, allow_nan=False
+        )

@@ -381,6 +381,36 @@ class Linework:
         return found
 
     @cached_property
+    def pieces(self) -> tuple[tuple[str, ...], ...]:
+        """What hangs together by corners and meetings: curves by piece, in sorted order; one that touches
+        nothing is in none."""
+        root: dict[str, str] = {}
+
+        def find(i: str) -> str:
+            while root.setdefault(i, i) != i:
+                root[i] = root[root[i]]
+                i = root[i]
+            return i
+
+        for joint in self.meetings.values():
+            first, *rest = [i for i, _ in joint.ends]
+            for i in (*rest, *((joint.on,) if isinstance(joint, Tee) else ())):
+                root[find(i)] = find(first)
+        groups: dict[str, list[str]] = {}
+        for i in root:
+            groups.setdefault(find(i), []).append(i)
+        return tuple(tuple(sorted(g)) for g in groups.values())
+
+    @cached_property
+    def joints_at(self) -> dict[str, tuple[str, ...]]:
+        """The corners and meetings at which a curve ends, by the curve's id."""
+        found: dict[str, dict[str, None]] = {}
+        for joint in self.meetings.values():
+            for i, _ in joint.ends:
+                found.setdefault(i, {})[joint.id] = None
+        return {i: tuple(ids) for i, ids in found.items()}
+
+    @cached_property
     def open_chains(self) -> tuple[tuple[tuple[str, bool], ...], ...]:
         """Chains of two or more edges, arcs and free curves of one layer that do not come back to where they
         began.

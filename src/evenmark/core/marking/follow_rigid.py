@@ -10,12 +10,12 @@ drawing (see `place`).
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Container, Iterator
 from typing import NamedTuple
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Outline
+from evenmark.core.linework.model import Arc, Circle, Edge
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Finding
 
@@ -46,19 +46,19 @@ class Turn(NamedTuple):
 def follow_rigid(findings: list[Finding], _asked: Asked, exam: Examination) -> dict[int, int]:
     """Return which findings follow the first about a piece that was turned or mirrored as one."""
     led: dict[int, int] = {}
-    off = {i for f in findings for i in f.features if f.kind in _ORDER and f.verdict in ("near", "missed")}
+    off: dict[str, list[Finding]] = {}
+    for f in findings:
+        if f.kind in _RIGID and f.verdict in ("near", "missed"):
+            for i in f.features:
+                off.setdefault(i, []).append(f)
     if not off:
         return led
-    for piece in pieces(exam):
-        if not _touched(piece, off, exam) or turn_of(piece, exam) is None:
+    for piece in pieces_off(exam, off):
+        if turn_of(piece, exam) is None:
             continue
         inside = with_joints(piece, exam)
-        own = [
-            f
-            for f in findings
-            if f.kind in _RIGID and f.verdict in ("near", "missed") and inside.issuperset(f.features)
-        ]
-        own = [f for f in own if f.id not in led]
+        found = {f.id: f for i in inside for f in off.get(i, ()) if inside.issuperset(f.features)}
+        own = [f for f in found.values() if f.id not in led]
         if len(own) > 1:
             first = min(own, key=lambda f: (_rank(f.kind), f.id))
             led |= {f.id: first.id for f in own if f.id != first.id}
@@ -69,8 +69,9 @@ def _rank(kind: str) -> int:
     return _ORDER.index(kind) if kind in _ORDER else len(_ORDER)
 
 
-def pieces(exam: Examination) -> Iterator[tuple[str, ...]]:
-    """Yield the pieces of a key: views first, then what hangs together by joints; not nearly everything."""
+def pieces_off(exam: Examination, off: Container[str]) -> Iterator[tuple[str, ...]]:
+    """Yield the pieces of a key of which something is off: views first, then what hangs together by joints;
+    not nearly everything."""
     key = exam.key
     most = min(MOST_FEATURES, MOST_OF_ALL * len(key.curves))
     views = exam.rules.views or ()
@@ -80,48 +81,21 @@ def pieces(exam: Examination) -> Iterator[tuple[str, ...]]:
             inside = tuple(
                 i for i, f in key.curves.items() if left <= f.at[0] <= right and low <= f.at[1] <= high
             )
-            if 1 < len(inside) < most:
+            if 1 < len(inside) < most and any(i in off for i in with_joints(inside, exam)):
                 yield inside
-    for group in _joined(exam):
-        if 1 < len(group) < most:
-            yield group
-
-
-def _joined(exam: Examination) -> list[tuple[str, ...]]:
-    key = exam.key
-    root: dict[str, str] = {}
-
-    def find(i: str) -> str:
-        while root.setdefault(i, i) != i:
-            root[i] = root[root[i]]
-            i = root[i]
-        return i
-
-    for joint in key.meetings.values():
-        ids = [i for i, _ in joint.ends]
-        on = getattr(joint, "on", None)
-        for i in (*ids[1:], *([on] if on else [])):
-            root[find(i)] = find(ids[0])
-    groups: dict[str, list[str]] = {}
-    for i in root:
-        groups.setdefault(find(i), []).append(i)
-    return [tuple(sorted(g)) for g in groups.values()]
-
-
-def _touched(piece: tuple[str, ...], off: set[str], exam: Examination) -> bool:
-    return any(i in off for i in piece) or any(i in off for i in with_joints(piece, exam))
+    for piece in key.pieces:
+        if 1 < len(piece) < most and any(i in off for i in with_joints(piece, exam)):
+            yield piece
 
 
 def with_joints(piece: tuple[str, ...], exam: Examination) -> set[str]:
     """Return the features of a piece with its corners, meetings and outlines."""
-    inside = set(piece)
-    out = set(piece)
-    out |= {k for k, joint in exam.key.meetings.items() if all(i in inside for i, _ in joint.ends)}
-    outlines: Mapping[str, object] = {o.id: o for o in exam.key.outlines}
-    for i, o in outlines.items():
-        if isinstance(o, Outline) and all(m in inside for m, _ in o.members):
-            out.add(i)
-    return out
+    key, out = exam.key, set(piece)
+    joints = {k for i in piece for k in key.joints_at.get(i, ())}
+    joints = {k for k in joints if all(i in out for i, _ in key.meetings[k].ends)}
+    outlines = {o.id: o for k in joints for o in key.outlines_at.get(k, ())}
+    around = {i for i, o in outlines.items() if all(m in out for m, _ in o.members)}
+    return out | joints | around
 
 
 def turn_of(piece: tuple[str, ...], exam: Examination) -> Turn | None:

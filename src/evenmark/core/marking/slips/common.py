@@ -6,6 +6,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 
+import numpy as np
+from scipy.spatial import cKDTree
+
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
@@ -243,6 +246,36 @@ def characteristic_points(key: Linework) -> Iterator[tuple[str, Point]]:
             yield "quarter point", (r.center[0] + dx * r.radius, r.center[1] + dy * r.radius)
     for arc in key.arcs:
         yield "middle of an arc", arc.at
+
+
+def points_at(p: Point, e: Evidence) -> list[tuple[str, Point]]:
+    """Return the characteristic points of the key at a place."""
+    points, tree = _all_points(e)
+    return [points[n] for n in sorted(tree.query_ball_point(p, e.exact))] if tree is not None else []
+
+
+def _all_points(e: Evidence) -> tuple[list[tuple[str, Point]], cKDTree | None]:
+    if "points" not in e.known:
+        points = list(characteristic_points(e.exam.key))
+        e.known["points"] = (points, cKDTree([p for _, p in points]) if points else None)
+    return e.known["points"]  # type: ignore[no-any-return]
+
+
+def edges_through(p: Point, e: Evidence) -> list[Edge]:
+    """Return the edges of the key that pass a place."""
+    edges = e.exam.key.edges
+    if not edges:
+        return []
+    if "edges" not in e.known:
+        start = np.array([k.start for k in edges])
+        along = np.array([k.end for k in edges]) - start
+        e.known["edges"] = (start, along, np.hypot(along[:, 0], along[:, 1]))
+    start, along, long = e.known["edges"]
+    w = np.asarray(p) - start
+    far = (w * along).sum(axis=1) / long
+    aside = np.abs(along[:, 0] * w[:, 1] - along[:, 1] * w[:, 0]) / long
+    there = (aside <= e.exact) & (far >= -e.exact) & (far <= long + e.exact)
+    return [edges[n] for n in np.nonzero(there)[0].tolist()]
 
 
 def direction(v: Point) -> float:

@@ -16,12 +16,12 @@ from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.examination import Examination
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.slips.common import (
-    characteristic_points,
     crossing,
     far_tokens,
     moved_with,
     not_joined,
     on_carrier,
+    points_at,
     step_of,
     token,
 )
@@ -156,12 +156,10 @@ def by_eye(e: Evidence) -> Iterator[Hypothesis]:
 
 def caught_wrong_point(e: Evidence) -> Iterator[Hypothesis]:
     """An end or a centre lies exactly on another characteristic point of the key: `caught-wrong-point`."""
-    points: list[tuple[str, Point]] | None = None
     for f in e.failing("position"):
         if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple) or f.features[0][0] == "f":
             continue
-        points = points if points is not None else list(characteristic_points(e.exam.key))
-        found = [what for what, p in points if distance(p, f.measured) <= e.exact]
+        found = [what for what, _ in points_at(f.measured, e)]
         if not found:
             continue
         feature = e.exam.key.by_id[f.features[0]]

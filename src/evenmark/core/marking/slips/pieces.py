@@ -8,14 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from evenmark.core.geometry.points import Point, along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import Point, distance_to_carrier
 from evenmark.core.linework.model import Arc, Corner, Edge, Tee, View
 from evenmark.core.linework.wording import noun, number, place
 from evenmark.core.marking.explain import Evidence, Hypothesis
-from evenmark.core.marking.follow_rigid import pieces, turn_of, with_joints
+from evenmark.core.marking.follow_rigid import pieces_off, turn_of, with_joints
 from evenmark.core.marking.kinds.sizes import bulges_otherwise
 from evenmark.core.marking.model import Finding
-from evenmark.core.marking.slips.common import characteristic_points, far_tokens, tokens
+from evenmark.core.marking.slips.common import edges_through, far_tokens, points_at, tokens
 
 
 def other_bulge(e: Evidence) -> Iterator[Hypothesis]:
@@ -41,13 +41,11 @@ def turned_piece(e: Evidence) -> Iterator[Hypothesis]:
     off = {i for f in e.off("position", "angle", "free-ends") for i in f.features}
     if not off:
         return
-    for piece in pieces(e.exam):
-        inside = with_joints(piece, e.exam)
-        if not off & inside:
-            continue
+    for piece in pieces_off(e.exam, off):
         how = turn_of(piece, e.exam)
         if how is None:
             continue
+        inside = with_joints(piece, e.exam)
         found = [f for f in e.all_off if f.features and inside.issuperset(f.features)]
         view = next((v for v in e.exam.rules.views or () if _holds(v, piece, e)), None)
         first = e.exam.key.by_id[piece[0]]
@@ -99,22 +97,15 @@ def _ends_of(f: Finding, e: Evidence) -> list[tuple[Edge, int]]:
 def _caught(p: Point, edge: Edge, which: int, e: Evidence) -> str | None:
     """Return what an end lies on that is not its own: a characteristic point of the key, or another piece
     that its carrier runs to."""
-    own = {edge.id}
-    for what, q in characteristic_points(e.exam.key):
-        if e.same(p, q) and not any(e.same(q, r) for r in (*edge.ends, edge.at)):
+    for what, q in points_at(p, e):
+        if not any(e.same(q, r) for r in (*edge.ends, edge.at)):
             return f"{what} at {number(q[0], 2)}, {number(q[1], 2)}"
+    if distance_to_carrier(p, edge.start, edge.end) > e.exact:
+        return None
     joint = e.exam.key.corner_of.get((edge.id, which))
-    own |= {i for i, _ in joint.ends} if joint is not None else set()
-    along = max(distance_to_carrier(q, edge.start, edge.end) for q in (p,)) <= e.exact
-    for i, other in e.exam.key.curves.items():
-        if along and i not in own and isinstance(other, Edge) and _lies_on(p, other, e):
-            return f"edge {place(other)}"
-    return None
-
-
-def _lies_on(p: Point, edge: Edge, e: Evidence) -> bool:
-    at = along_carrier(p, edge.start, edge.end)
-    return distance_to_carrier(p, edge.start, edge.end) <= e.exact and -e.exact <= at <= edge.length + e.exact
+    own = {edge.id} | ({i for i, _ in joint.ends} if joint is not None else set())
+    other = next((o for o in edges_through(p, e) if o.id not in own), None)
+    return f"edge {place(other)}" if other is not None else None
 
 
 def _holds(view: View, piece: tuple[str, ...], e: Evidence) -> bool:

@@ -5,11 +5,12 @@
 
 from __future__ import annotations
 
+import bisect
 from collections.abc import Iterator
 from fractions import Fraction
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.linework.model import Corner, Edge, Tee
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
 from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
@@ -25,22 +26,37 @@ from evenmark.core.marking.slips.common import (
 
 def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
     """A size is exactly that of another feature: `size-of-another`."""
-    lengths = [(k.length, k) for k in e.exam.key.edges]
-    radii = [(r.radius, r) for r in e.exam.key.rounds]
+    pools = {"length": _Sizes([(k.length, k) for k in e.exam.key.edges])}
+    pools["radius"] = _Sizes([(r.radius, r) for r in e.exam.key.rounds])
     for f in e.failing("length", "radius"):
         if not isinstance(f.measured, float) or not isinstance(f.expected, float):
             continue
         feature = e.exam.key.by_id[f.features[0]]
-        pool: list[tuple[float, object]] = list(lengths) if f.kind == "length" else list(radii)
-        other = next((o for v, o in pool if o is not feature and abs(v - f.measured) <= e.exact), None)
+        other = pools[f.kind].first(f.measured, e.exact, feature)
         if other is None:
             continue
         explains = _size_tokens(f, feature, e)
         says = (
             f"The {noun(feature, e.centre)} {place(feature)} has {f.kind} {size(f.measured, e.unit)}: that "
-            f"is the {f.kind} of the {noun(other, e.centre)} {place(other)}."  # type: ignore[arg-type]
+            f"is the {f.kind} of the {noun(other, e.centre)} {place(other)}."
         )
         yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
+
+
+class _Sizes:
+    """Sizes of features in order, to be looked up."""
+
+    def __init__(self, sizes: list[tuple[float, Edge | Arc | Circle]]) -> None:
+        order = sorted(range(len(sizes)), key=lambda n: sizes[n][0])
+        self.values = [sizes[n][0] for n in order]
+        self.rows = [(n, sizes[n][1]) for n in order]
+
+    def first(self, value: float, reach: float, but: object) -> Edge | Arc | Circle | None:
+        """Return the first feature of that size, in the order of the key, but the one that is asked about."""
+        low = bisect.bisect_left(self.values, value - reach)
+        high = bisect.bisect_right(self.values, value + reach)
+        found = [(n, f) for n, f in self.rows[low:high] if f is not but]
+        return min(found, key=lambda row: row[0])[1] if found else None
 
 
 def _size_tokens(f: Finding, feature: object, e: Evidence) -> frozenset[Token]:
