@@ -137,9 +137,8 @@ def families(folder: Path, pairs: int) -> list[bool]:
         small, large = (Task(n, slips, "as-drawn", folder, "mixed") for n in (400, 40_000))
         check, load = growth(small, large, 3)
         within.append(check <= GROWTH_LIMIT)
-        print(
-            f"400 to 40,000,   mixed, {slips:g} wrong: check {check:.2f}, load {load:.2f} times proportional"
-        )
+        what = "a tenth wrong" if slips else "right"
+        print(f"400 to 40,000,   mixed {what}: check {check:.2f}, load {load:.2f} times proportional")
     return within
 
 

@@ -66,47 +66,49 @@ def to_text(sheet: MarkSheet, attempt: str) -> str:
     return "{" + ", ".join(f'"{name}": {text}' for name, text in parts.items()) + "}"
 
 
+class _Written(dict[Any, str]):
+    """Values as JSON text, each written once: met findings say the same numbers over and over."""
+
+    def __missing__(self, value: Any) -> str:
+        if isinstance(value, tuple):
+            text = f"[{plain(value[0])!r}, {plain(value[1])!r}]"
+        elif value is None or isinstance(value, str):
+            text = json.dumps(value, ensure_ascii=False)
+        else:
+            text = repr(plain(value))
+        self[value] = text
+        return text
+
+
 def _texts(sheet: MarkSheet) -> Iterator[str]:
     """Yield findings as JSON text."""
-    words: dict[object, str] = {}
-
-    def said(value: object) -> str:
-        text = words.get(value)
-        if text is None:
-            text = words[value] = json.dumps(
-                list(value) if isinstance(value, tuple) else value, ensure_ascii=False
-            )
-        return text
-
-    def number(value: Value) -> str:
-        if isinstance(value, float):
-            return repr(plain(value))
-        if isinstance(value, tuple):
-            return f"[{plain(value[0])!r}, {plain(value[1])!r}]"
-        return said(value)
-
+    of = _Written()
     marks: dict[Decimal, str] = {}
-
-    def mark(value: Decimal) -> str:
-        text = marks.get(value)
-        if text is None:
-            text = marks[value] = repr(float(value))
-        return text
-
     earned_for, possible_for = sheet.earned_for.get, sheet.possible_for.get
     odd = {*sheet.lost_with, *sheet.taken_for, *sheet.words}
     for f in sheet.findings:
         n, kind, features, layer, at, expected, measured, off, allowed, verdict, causes, follows, items = f
-        earned, possible = earned_for(n, NO_MARKS), possible_for(n, NO_MARKS)
-        if verdict != "met" or earned != possible or n in odd or items or kind == "clean":
+        possible = possible_for(n, NO_MARKS)
+        if (
+            verdict != "met"
+            or earned_for(n, NO_MARKS) != possible
+            or n in odd
+            or causes
+            or items
+            or kind == "clean"
+        ):
             yield json.dumps(_finding(f, sheet), ensure_ascii=False, allow_nan=False)
             continue
-        of_layer = "" if layer is None else f', "layer": {said(layer)}'
+        mark = marks.get(possible)
+        if mark is None:
+            mark = marks[possible] = repr(float(possible))
+        quoted = '"' + '", "'.join(features) + '"' if features else ""
+        of_layer = "" if layer is None else f', "layer": {of[layer]}'
         yield (
-            f'{{"id": {n}, "kind": "{kind}", "features": {said(features)}, "at": {number(at)}, '
-            f'"expected": {number(expected)}, "measured": {number(measured)}, "deviation": {number(off)}, '
-            f'"tolerance": {number(allowed)}, "verdict": "met", "earned": {mark(earned)}, '
-            f'"possible": {mark(possible)}, "causes": {said(causes)}, "follows": {said(follows)}{of_layer}}}'
+            f'{{"id": {n}, "kind": "{kind}", "features": [{quoted}], "at": {of[at]}, '
+            f'"expected": {of[expected]}, "measured": {of[measured]}, "deviation": {of[off]}, '
+            f'"tolerance": {of[allowed]}, "verdict": "met", "earned": {mark}, "possible": {mark}, '
+            f'"causes": [], "follows": {"null" if follows is None else follows}{of_layer}}}'
         )
 
 
