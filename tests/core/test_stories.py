@@ -14,6 +14,8 @@ from typing import Any
 import pytest
 
 from evenmark.core.drawing.model import Arc, Drawing, Entity, remapped
+from evenmark.core.formats import read
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.points import Point
 from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
 from evenmark.demo import parts
@@ -394,3 +396,25 @@ def test_a_fillet_among_fillets_is_told_with_its_radius(n: int) -> None:
     sheet = check(prepare(rounded(asked)), rounded([r + 2.7 if k == n else r for k, r in enumerate(asked)]))
     assert codes(sheet) == ["wrong-fillet"]
     assert len(charged(sheet)) == 1
+
+
+@pytest.mark.parametrize(
+    ("part", "other"),
+    [
+        (parts.crank_link(), parts.crank_link(reach=85.0)),
+        (parts.wheel_hub(), parts.wheel_hub(bore=27.0)),
+        (parts.gate_outline(), parts.gate_outline(left=73.0)),
+    ],
+    ids=["link", "hub", "outline"],
+)
+def test_a_dimension_that_measures_what_was_drawn_follows_it(part: parts.Part, other: parts.Part) -> None:
+    key_drawing = read(write(part.drawing, dimensions=part.dimensions))
+    first = prepare(key_drawing)
+    asked = tuple(replace(r, on=True) if r.kind == "dimension" else r for r in first.requirements)
+    key = prepare(key_drawing, replace(first.rules, requirements=asked))
+    alone = check(key, read(write(part.drawing, dimensions=part.dimensions)))
+    assert alone.earned == 100
+    sheet = check(key, read(write(other.drawing, dimensions=other.dimensions)))
+    said = [f for f in sheet.findings if f.kind == "dimension" and f.verdict != "met"]
+    assert said
+    assert {f.verdict for f in said} == {"follows"}

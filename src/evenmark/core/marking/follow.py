@@ -18,6 +18,7 @@ from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.examine import MEASURES
+from evenmark.core.marking.follow_dimensions import follow_dimensions
 from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
@@ -265,5 +266,6 @@ _STEPS = (
     follow_tees,
     _follow_joints,
     follow_relations,
+    follow_dimensions,
 )
 """What is led by what, one step after the other: each looks at what those before left."""
