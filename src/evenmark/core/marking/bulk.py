@@ -16,7 +16,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from evenmark.core.linework.model import Arc, Circle, Corner, Text
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Text
 from evenmark.core.marking.examination import Ask, Examination
 from evenmark.core.marking.model import Value
 
@@ -207,6 +207,19 @@ def _joints(b: Bulk, exam: Examination) -> list[Found]:
     return out
 
 
+def _free_ends(b: Bulk, exam: Examination) -> list[Found]:
+    get, out, dist = exam.ends_for.get, list[Found](), math.dist
+    key = exam.key.curves
+    for i in b.ids:
+        there, f = get(i), key[i]
+        if there is None or not isinstance(f, Edge):
+            out.append(None)
+            continue
+        first, last = dist(f.start, there[0]), dist(f.end, there[1])
+        out.append((there[0], first) if first >= last else None)  # else its other end is what is told
+    return out
+
+
 MEASURED: dict[str, Callable[[Bulk, Examination], list[Found]]] = {
     "length": _lengths,
     "angle": _angles,
@@ -221,5 +234,6 @@ MEASURED: dict[str, Callable[[Bulk, Examination], list[Found]]] = {
     "centre": _centers,
     "position": _corners,
     "joined": _joints,
+    "free-ends": _free_ends,
 }
 """What can be measured at once, by the kind of a bulk (`centre` is the position of a circle or arc)."""

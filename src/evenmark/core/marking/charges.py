@@ -169,7 +169,7 @@ def floors_with(
     many slips come to more than they may together, each is taken in proportion.
     """
     charges, none = rules.charges, Decimal(0)
-    if charges is None:
+    if charges is None or not any(f.verdict in OPEN and f.kind not in CHARGED for f in findings):
         return {}
     lost: dict[int, Decimal] = {}
     for f in findings:

@@ -6,8 +6,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-import numpy as np
-
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
@@ -25,6 +23,7 @@ from evenmark.core.marking.slips.common import (
     step_of,
     token,
 )
+from evenmark.core.marking.slips.mirrors import Mirrors
 
 
 def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
@@ -275,7 +274,7 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         edges |= dict.fromkeys(i for i in ((f.features or ("",))[0], *(m for m, _ in ends)) if i[:1] == "e")
     if not refs or not (wrong or edges):
         return
-    mirrors = _Mirrors(refs)
+    mirrors = Mirrors(refs)
     for i in wrong:
         curve, drawn = e.exam.key.by_id[i], e.exam.partner(i)
         if not isinstance(curve, Arc | Circle) or not isinstance(drawn, Arc | Circle) or i in e.exam.exact:
@@ -305,34 +304,6 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
                 "other side."
             )
             yield Hypothesis(code="wrong-side", tokens=explains, says=says, free=1)
-
-
-class _Mirrors:
-    """Edges about which something may have been laid on the wrong side, all looked at at once."""
-
-    def __init__(self, edges: list[Edge]) -> None:
-        self.edges = edges
-        self.start = np.array([k.start for k in edges])
-        along = np.array([k.end for k in edges]) - self.start
-        self.unit = along / np.hypot(along[:, 0], along[:, 1])[:, None]
-
-    def that_lays(
-        self, pairs: tuple[tuple[Point, Point], ...], reach: float, along: Edge | None = None
-    ) -> Edge | None:
-        """Return the first edge about which each first point is the mirror image of the second, off the edge
-        itself; with ``along``, one that is parallel to that edge."""
-        good = np.ones(len(self.edges), bool)
-        for p, q in pairs:
-            w = np.asarray(p) - self.start
-            far = (w * self.unit).sum(axis=1)[:, None]
-            image = self.start + 2 * far * self.unit - w
-            aside = np.abs(self.unit[:, 0] * w[:, 1] - self.unit[:, 1] * w[:, 0])
-            good &= (np.hypot(*(image - np.asarray(q)).T) <= reach) & (aside > reach)
-        if along is not None:
-            d = np.asarray(along.end) - np.asarray(along.start)
-            good &= np.abs(self.unit[:, 0] * d[1] - self.unit[:, 1] * d[0]) <= reach
-        found = np.nonzero(good)[0]
-        return self.edges[int(found[0])] if len(found) else None
 
 
 ALL = (ends_apart, by_eye, caught_wrong_point, not_quite_tangent, wrong_tangent, wrong_side)
