@@ -23,6 +23,7 @@ from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.kinds.said import places_of
+from evenmark.core.marking.marks_json import Head, heads_of
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import NOT_ASKED, propose
@@ -106,6 +107,14 @@ class Key:
             for r in self.requirements
             if r.kind == "distance" and r.direction is not None
         }
+
+    @cached_property
+    def _heads(self) -> dict[int, Head]:
+        return heads_of((a for a in self.asked.all if a.r.id not in self.watched), self.marks)
+
+    def heads(self) -> dict[int, Head]:
+        """What mark sheets write of met findings whatever the attempt."""
+        return self._heads
 
     @cached_property
     def sized(self) -> frozenset[int]:

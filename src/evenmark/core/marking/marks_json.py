@@ -4,10 +4,11 @@ pages."""
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from decimal import Decimal
-from typing import Any
+from typing import Any, NamedTuple
 
+from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
 from evenmark.core.marking.why_lost import why_lost
 from evenmark.core.plain import plain_number as plain
@@ -80,36 +81,66 @@ class _Written(dict[Any, str]):
         return text
 
 
+class Head(NamedTuple):
+    """What is written of a met finding whatever the attempt: before what was measured, and after by how much
+    that is off."""
+
+    at: Value
+    expected: Value
+    allowed: float | None
+    before: str
+    asked: str
+    after: str
+
+
+def heads_of(asks: Iterable[Ask], marks: Mapping[int, Decimal]) -> dict[int, Head]:
+    """Return what is written of met findings, by requirement: made once a key."""
+    of = _Written()
+    out: dict[int, Head] = {}
+    for r, _, at, expected, allowed, *_ in asks:
+        allowed = allowed if r.tolerance is None else r.tolerance
+        mark = repr(float(marks.get(r.id, NO_MARKS)))
+        quoted = '"' + '", "'.join(r.features) + '"' if r.features else ""
+        layer = "" if r.layer is None else f', "layer": {of[r.layer]}'
+        out[r.id] = Head(
+            at,
+            expected,
+            allowed,
+            f'{{"id": {r.id}, "kind": "{r.kind}", "features": [{quoted}], "at": {of[at]}, '
+            f'"expected": {of[expected]}, "measured": ',
+            of[expected],
+            f', "tolerance": {of[allowed]}, "verdict": "met", "earned": {mark}, "possible": {mark}, '
+            f'"causes": [], "follows": null{layer}}}',
+        )
+    return out
+
+
 def _texts(sheet: MarkSheet) -> Iterator[str]:
     """Yield findings as JSON text."""
     of = _Written()
-    marks: dict[Decimal, str] = {}
-    earned_for, possible_for = sheet.earned_for.get, sheet.possible_for.get
+    heads = sheet.heads()
+    head_of, earned_for, possible_for = heads.get, sheet.earned_for.get, sheet.possible_for.get
     odd = {*sheet.lost_with, *sheet.taken_for, *sheet.words}
     for f in sheet.findings:
-        n, kind, features, layer, at, expected, measured, off, allowed, verdict, causes, follows, items = f
-        possible = possible_for(n, NO_MARKS)
+        n, kind, _, _, at, expected, measured, off, allowed, verdict, causes, follows, items = f
+        head = head_of(n)
         if (
             verdict != "met"
-            or earned_for(n, NO_MARKS) != possible
+            or head is None
+            or at is not head.at
+            or expected is not head.expected
+            or allowed != head.allowed
             or n in odd
             or causes
             or items
+            or follows is not None
             or kind == "clean"
+            or ((earned := earned_for(n)) is not (all_ := possible_for(n)) and earned != all_)
         ):
             yield json.dumps(_finding(f, sheet), ensure_ascii=False, allow_nan=False)
-            continue
-        mark = marks.get(possible)
-        if mark is None:
-            mark = marks[possible] = repr(float(possible))
-        quoted = '"' + '", "'.join(features) + '"' if features else ""
-        of_layer = "" if layer is None else f', "layer": {of[layer]}'
-        yield (
-            f'{{"id": {n}, "kind": "{kind}", "features": [{quoted}], "at": {of[at]}, '
-            f'"expected": {of[expected]}, "measured": {of[measured]}, "deviation": {of[off]}, '
-            f'"tolerance": {of[allowed]}, "verdict": "met", "earned": {mark}, "possible": {mark}, '
-            f'"causes": [], "follows": {"null" if follows is None else follows}{of_layer}}}'
-        )
+        else:
+            there = head.asked if measured is expected else of[measured]
+            yield f'{head.before}{there}, "deviation": {of[off]}{head.after}'
 
 
 def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:

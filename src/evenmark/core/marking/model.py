@@ -9,9 +9,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.motions import STILL, Motion
@@ -211,6 +212,8 @@ class MarkSheet:
     """What is taken away beside what was not earned, by finding."""
     words: dict[int, str] = field(default_factory=dict)
     """What each size of the sheet measures, by finding."""
+    heads: Callable[[], Mapping[int, Any]] = field(default=dict, repr=False, compare=False)
+    """What is written of met findings whatever the attempt (see `marks_json`)."""
     lost_with: dict[int, int] = field(default_factory=dict)
     """For each habit that earned nothing, the finding of the size or place that is not right."""
 
