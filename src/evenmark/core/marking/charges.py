@@ -125,10 +125,11 @@ def earned_with(
     out, lost, charges = dict(earned_for), dict[int, int](), rules.charges
     if charges is None or not any(f.verdict in OPEN for f in shown):
         return out, lost  # nothing that anybody could be shown went wrong
-    off = unsettled(findings, key)
-    astray = unsettled(findings, key, kinds=_PLACES)
-    gone = {f.id for f in (*findings, *shown) if f.verdict == "absent"}
-    share = settled_share(findings, key)
+    wrong = [f for f in findings if f.verdict != "met"]
+    off = unsettled(wrong, key)
+    astray = unsettled(wrong, key, kinds=_PLACES)
+    gone = {f.id for f in (*wrong, *shown) if f.verdict == "absent"}
+    share = settled_share(wrong, key)
     beside = Decimal(str(charges.beside_absent)) * share * share
     carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)
     habits = HABITS | READ if rules.listing == "sheet" else HABITS
@@ -173,8 +174,10 @@ def floors_with(
         return {}
     lost: dict[int, Decimal] = {}
     for f in findings:
-        slip = lost_with.get(f.id, f.follows if f.follows is not None else f.id)
-        lost[slip] = lost.get(slip, none) + marks.get(f.id, none) - earned_for.get(f.id, none)
+        worth, earned = marks.get(f.id, none), earned_for.get(f.id, none)
+        if earned is not worth:  # as it is for nearly every finding
+            slip = lost_with.get(f.id, f.follows if f.follows is not None else f.id)
+            lost[slip] = lost.get(slip, none) + worth - earned
     slip_of: dict[int, tuple[str, int]] = {}
     for cause in causes:
         for i in cause.explains:

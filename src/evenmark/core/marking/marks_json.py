@@ -139,7 +139,7 @@ def _texts(sheet: MarkSheet) -> Iterator[str]:
         ):
             yield json.dumps(_finding(f, sheet), ensure_ascii=False, allow_nan=False)
         else:
-            there = head.asked if measured is expected else of[measured]
+            there = head.asked if measured == expected else of[measured]
             yield f'{head.before}{there}, "deviation": {of[off]}{head.after}'
 
 
