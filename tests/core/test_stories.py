@@ -418,3 +418,29 @@ def test_a_dimension_that_measures_what_was_drawn_follows_it(part: parts.Part, o
     said = [f for f in sheet.findings if f.kind == "dimension" and f.verdict != "met"]
     assert said
     assert {f.verdict for f in said} == {"follows"}
+
+
+@pytest.mark.parametrize("axis", [60.0, 85.0])
+@pytest.mark.parametrize("piece", [WEDGE, STEP, [(20, 20), (50, 20), (44, 35), (20, 35)]])
+def test_a_piece_mirrored_as_one_is_one_slip(piece: Points, axis: float) -> None:
+    made = [(2 * axis - x, y) for x, y in piece]
+    sheet = check(prepare(drawing(PLATE, chain(*piece))), drawing(PLATE, chain(*made)))
+    assert codes(sheet) == ["mirrored"]
+    assert len(charged(sheet)) == 1
+    assert sheet.earned >= 92
+
+
+@pytest.mark.parametrize(("r1", "r2"), [(20.0, 12.0), (15.0, 9.0), (24.0, 10.0)])
+def test_a_belt_that_crosses_is_one_slip_with_the_arcs_that_it_lies_on(r1: float, r2: float) -> None:
+    c1, c2 = (0.0, 0.0), (70.0, 0.0)
+    u1, u2 = _tangent(c1, r1, c2, r2, 1)
+    a, b = _tangent(c1, r1, c2, -r2, -1)
+    made = [line(u2, u1), _round(c1, r1, u1, a), line(a, b), _round(c2, r2, b, u2)]
+    attempt = drawing(made, circle(c1, 6), circle(c2, 4))
+    for listing in ("feature", "sheet"):
+        sizes = (across(c1, c2), radius(c1, r1), radius(c2, r2), diameter(c1, 6), diameter(c2, 4))
+        key = prepare(replace(drawing(belt(r1, r2)), dimensions=sizes), RuleSet(listing=listing))  # type: ignore[arg-type]
+        sheet = check(key, attempt)
+        assert codes(sheet) == ["wrong-tangent-side"]
+        assert len(charged(sheet)) == 1
+        assert sheet.earned >= 82

@@ -72,8 +72,11 @@ def align_outlines(
             if now <= 1.0:
                 best = None
                 break
-            for sequence in (found, _sequence(_turned(members), drawn, closed=closed)):
+            backward = _sequence(_turned(members), drawn, closed=closed)
+            for sequence in (found, backward, _mirrored(backward)):
                 edits, made = _least(wanted, sequence, ring, closed, reach)
+                if sequence[0] is not found[0] and sequence[0] is not backward[0]:
+                    edits = 1.0 if edits < 1.0 else math.inf  # mirrored as one, and nothing else
                 if edits < min(now - tol.FEWER_EDITS, max(len(wanted), len(sequence))) and (
                     best is None or edits - now < best[0]
                 ):
@@ -172,6 +175,11 @@ class _Chains:
 
 def _turned(members: list[Member]) -> list[Member]:
     return [(i, not back) for i, back in reversed(members)]
+
+
+def _mirrored(sequence: list[Element]) -> list[Element]:
+    """Return a sequence as it would be seen in a mirror."""
+    return [e._replace(turn=None if e.turn is None else -e.turn, radius=-e.radius) for e in sequence]
 
 
 def _turning(members: list[Member], work: Linework) -> float:

@@ -103,7 +103,20 @@ class _Touching:
                 self._take(self._of(j, kinds), leader)
                 self._corners_of(j, leader)
                 waiting.append((j, leader))
+        self._edges_elsewhere(seen)
         return self.out
+
+    def _edges_elsewhere(self, seen: set[str]) -> None:
+        """Go from each edge that touches what it should, all of which is right, but elsewhere: on its other
+        side. The arcs that it touches begin or end with it."""
+        for i in [i for i in self.own if i[0] == "e" and i not in seen and self._settled_by_neighbours(i)]:
+            own = [f for f in self._of(i, _OWN) if f.verdict in ("near", "missed")]
+            if not own:
+                continue
+            self._take(own[1:], own[0].id)
+            self._corners_of(i, own[0].id)
+            for j in self.touch[i]:
+                self._take(self._of(j, ("sweep",)), own[0].id)
 
     def _leader(self, i: str) -> int | None:
         """Return the finding that a round thing is charged for itself: its size, or the place of a centre
