@@ -12,8 +12,9 @@ from dataclasses import replace
 from typing import Any
 
 import pytest
+from bench.rounds import belt, lever, round_to, slot, tangent, walls
 
-from evenmark.core.drawing.model import Arc, Drawing, Entity, remapped
+from evenmark.core.drawing.model import Drawing, Entity, remapped
 from evenmark.core.formats import read
 from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.points import Point
@@ -153,50 +154,6 @@ def test_by_the_sheet_a_story_is_charged_to_a_size() -> None:
 
 
 # round outlines
-
-
-def _tangent(c: Point, r: float, d: Point, s: float, side: int) -> tuple[Point, Point]:
-    far, at = math.dist(c, d), math.atan2(d[1] - c[1], d[0] - c[0])
-    t = at + side * math.acos((r - s) / far)
-    return (
-        (c[0] + r * math.cos(t), c[1] + r * math.sin(t)),
-        (d[0] + s * math.cos(t), d[1] + s * math.sin(t)),
-    )
-
-
-def _round(c: Point, r: float, p: Point, q: Point) -> Arc:
-    return arc(c, r, *(math.degrees(math.atan2(z[1] - c[1], z[0] - c[0])) for z in (p, q)))
-
-
-def belt(r1: float = 20, r2: float = 12, d: float = 70, y: float = 0) -> list[Entity]:
-    c1, c2 = (0.0, 0.0), (d, y)
-    (u1, u2), (l1, l2) = _tangent(c1, r1, c2, r2, 1), _tangent(c1, r1, c2, r2, -1)
-    bores = [circle(c1, 6), circle(c2, 4)]
-    return [line(u2, u1), _round(c1, r1, u1, l1), line(l1, l2), _round(c2, r2, l2, u2), *bores]
-
-
-def lever(waist: float = 30, r1: float = 18, r2: float = 10, d: float = 80) -> list[Entity]:
-    c1, c2 = (0.0, 0.0), (d, 0.0)
-    x = ((r1 + waist) ** 2 - (r2 + waist) ** 2 + d * d) / (2 * d)
-    c = (x, math.sqrt((r1 + waist) ** 2 - x * x))
-    p = (c[0] * r1 / (r1 + waist), c[1] * r1 / (r1 + waist))
-    q = (d + (c[0] - d) * r2 / (r2 + waist), c[1] * r2 / (r2 + waist))
-    l1, l2 = _tangent(c1, r1, c2, r2, -1)
-    rounds = [_round(c1, r1, p, l1), _round(c2, r2, l2, q), _round(c, waist, p, q)]
-    return [line(l1, l2), *rounds, circle(c1, 6), circle(c2, 4)]
-
-
-def slot(w: float = 20, long: float = 50, x: float = 10) -> list[Entity]:
-    r, y = w / 2, 5.0
-    ends = [arc((x + long, y + r), r, 270, 90), arc((x, y + r), r, 90, 270)]
-    flanks = [line((x, y), (x + long, y)), line((x + long, y + w), (x, y + w))]
-    return [*flanks, *ends, *chain((-20, -20), (90, -20), (90, 50), (-20, 50))]
-
-
-def walls(x: float = 40, apart: float = 20, shelf: float = 20) -> list[Entity]:
-    frame = chain((0, 0), (100, 0), (100, 60), (0, 60))
-    inside = [line((x, 0), (x, 60)), line((x + apart, 0), (x + apart, 60))]
-    return [*frame, *inside, line((x, shelf), (x + apart, shelf)), circle((20, 30), 6)]
 
 
 SIZES: dict[Any, tuple[Any, ...]] = {
@@ -433,9 +390,9 @@ def test_a_piece_mirrored_as_one_is_one_slip(piece: Points, axis: float) -> None
 @pytest.mark.parametrize(("r1", "r2"), [(20.0, 12.0), (15.0, 9.0), (24.0, 10.0)])
 def test_a_belt_that_crosses_is_one_slip_with_the_arcs_that_it_lies_on(r1: float, r2: float) -> None:
     c1, c2 = (0.0, 0.0), (70.0, 0.0)
-    u1, u2 = _tangent(c1, r1, c2, r2, 1)
-    a, b = _tangent(c1, r1, c2, -r2, -1)
-    made = [line(u2, u1), _round(c1, r1, u1, a), line(a, b), _round(c2, r2, b, u2)]
+    u1, u2 = tangent(c1, r1, c2, r2, 1)
+    a, b = tangent(c1, r1, c2, -r2, -1)
+    made = [line(u2, u1), round_to(c1, r1, u1, a), line(a, b), round_to(c2, r2, b, u2)]
     attempt = drawing(made, circle(c1, 6), circle(c2, 4))
     for listing in ("feature", "sheet"):
         sizes = (across(c1, c2), radius(c1, r1), radius(c2, r2), diameter(c1, 6), diameter(c2, 4))

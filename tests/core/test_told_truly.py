@@ -3,9 +3,11 @@ what `python -m bench.slips` tries."""
 
 from __future__ import annotations
 
+import random
 from dataclasses import replace
 
 import pytest
+from bench.rounds import try_one
 from bench.slips import run
 
 from evenmark.core.drawing.model import Circle, Drawing, Line, remapped
@@ -92,3 +94,16 @@ def test_what_touches_nothing_has_a_place(dx: float, by: RuleSet) -> None:
     attempt = drawing(PLATE[:4], line((20 + dx, 13), (50 + dx, 13)), circle((60, 30), 5))
     sheet = check(prepare(key, by), attempt)
     assert [(f.kind, f.features) for f in sheet.findings if f.verdict == "missed"] == [("free-ends", ("e2",))]
+
+
+def test_random_round_outlines_are_charged_once() -> None:
+    """A slice of what `python -m bench.rounds` tries."""
+    rng = random.Random(5)
+    found = [try_one(rng) for _ in range(40)]
+    once = [charged == 1 and there for _, charged, there, _, _ in found]
+    assert sum(once) >= 39
+    assert not {c for _, _, _, codes, _ in found for c in codes} - {
+        "unexplained",
+        "follows-edge",
+        "wrong-fillet",
+    }

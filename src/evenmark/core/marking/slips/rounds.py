@@ -45,8 +45,8 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
     `wrong-fillet`, `corner-left-sharp`."""
     for f in e.failing("radius"):
         arc = e.exam.key.by_id[f.features[0]]
-        if not isinstance(arc, Arc):
-            continue
+        if not isinstance(arc, Arc) or arc.sweep_rad > math.pi - tol.ALIGNED_RAD:
+            continue  # half a turn or more is an end of its own, and rounds no corner
         both = _neighbour_edges(arc, e)
         if both is None:
             continue
