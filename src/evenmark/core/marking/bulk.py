@@ -209,14 +209,16 @@ def _joints(b: Bulk, exam: Examination) -> list[Found]:
 
 def _free_ends(b: Bulk, exam: Examination) -> list[Found]:
     get, out, dist = exam.ends_for.get, list[Found](), math.dist
-    key = exam.key.curves
+    key, drawn = exam.key.curves, exam.drawn_for.get
     for i in b.ids:
-        there, f = get(i), key[i]
-        if there is None or not isinstance(f, Edge):
+        there, f, made = get(i), key[i], drawn(i)
+        if there is None or not isinstance(f, Edge | Arc):
             out.append(None)
             continue
-        first, last = dist(f.start, there[0]), dist(f.end, there[1])
-        out.append((there[0], first) if first >= last else None)  # else its other end is what is told
+        first, others = dist(f.start, there[0]), [dist(f.end, there[1])]
+        if isinstance(f, Arc) and isinstance(made, Arc):
+            others.append(dist(f.at, made.at))
+        out.append((there[0], first) if first >= max(others) else None)  # else another place is told
     return out
 
 
