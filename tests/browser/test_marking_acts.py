@@ -164,6 +164,9 @@ def test_the_grid_by_keyboard_and_the_way_to_the_drawings(anyone: Any) -> None:
 def test_what_follows_is_tied_to_what_it_follows(anyone: Any) -> None:
     maren: Page = anyone("maren", "/marking/20")
     expect(maren.get_by_text(re.compile(r"^follows \d+$")).first).to_be_visible()
+    maren.keyboard.press("ArrowDown")
+    expect(maren.get_by_role("button", name="Fit")).to_be_visible()
+    maren.get_by_role("button", name="Fit").click()
     expect(maren.locator("[data-chain]").first).to_be_visible()
 
 
