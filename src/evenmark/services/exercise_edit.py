@@ -119,17 +119,21 @@ def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
         )
         edit = replace(edit, rules=rules)
     if "title" in changes or turned or numbers_of(rules) != numbers_of(basis.rules):
-        sheet = run_bounded(
-            draw_sheet,
-            basis.key,
-            edit.title or basis.title,
-            basis.school,
-            examined(rules),
-            numbers_of(rules),
-            seconds=KEY_SECONDS,
-        )
-        edit = replace(edit, sheet=sheet)
+        edit = replace(edit, sheet=_sheet(basis, edit.title or basis.title, rules))
     return edit
+
+
+def _sheet(basis: Basis, title: str, rules: dict[str, Any]) -> bytes:
+    """Return the sheet that students get, drawn anew."""
+    return run_bounded(
+        draw_sheet,
+        basis.key,
+        title,
+        basis.school,
+        examined(rules),
+        numbers_of(rules),
+        seconds=KEY_SECONDS,
+    )
 
 
 def _lists_otherwise(rules: dict[str, Any], before: dict[str, Any]) -> bool:
@@ -183,18 +187,24 @@ def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> Edit:
         raise NotUsable(str(why), "rules") from why
     file = RevisionFile(part=part, name=name[:255], sha256=hashlib.sha256(data).hexdigest(), data=data)
     edit = Edit(basis=basis, add=file)
-    return replace(edit, rules=_proposed(replace(basis, start=data))) if part == "start" else edit
+    return _begun_with(edit, data) if part == "start" else edit
 
 
 def without_file(basis: Basis, part: str, sha256: str) -> Edit:
     """Return what is to be kept when a start drawing or a further key is taken away again."""
     edit = Edit(basis=basis, drop=frozenset({(part, sha256)}))
-    return replace(edit, rules=_proposed(replace(basis, start=None))) if part == "start" else edit
+    return _begun_with(edit, None) if part == "start" else edit
 
 
-def _proposed(basis: Basis) -> dict[str, Any]:
-    # what is given is settled, so that the sheet may say everything now, or not any more
-    return _viewed(basis, {k: v for k, v in unbound(basis.rules).items() if k != "listing"})
+def _begun_with(edit: Edit, start: bytes | None) -> Edit:
+    """Return a change with its list proposed anew for another start drawing, and with the sheet's numbers.
+
+    What is given is settled, so that the sheet may say everything now, or not any more.
+    """
+    basis = replace(edit.basis, start=start)
+    rules = _viewed(basis, {k: v for k, v in unbound(basis.rules).items() if k != "listing"})
+    sheet = _sheet(basis, basis.title, rules) if numbers_of(rules) != numbers_of(basis.rules) else None
+    return replace(edit, rules=rules, sheet=sheet)
 
 
 def file_of(session: Session, instructor: Person, revision_id: int, file_id: int) -> RevisionFile:

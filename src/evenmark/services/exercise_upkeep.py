@@ -16,7 +16,17 @@ from evenmark.services.record import note
 from evenmark.services.wiping import wipe_attempts
 from evenmark.store.models import Attempt, Exercise, Issue, Person, Revision, now
 
-SHARED = ("requirements", "given", "views", "feature_marks", "roles", "unit", "examines", "listing")
+SHARED = (
+    "requirements",
+    "given",
+    "views",
+    "feature_marks",
+    "roles",
+    "unit",
+    "examines",
+    "listing",
+    "numbered",
+)
 """What a rule set says of its own key; another key has its own."""
 
 

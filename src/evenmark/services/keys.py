@@ -26,7 +26,7 @@ KEY_SECONDS = 30
 _views: OrderedDict[str, KeyView] = OrderedDict()
 _MOST_VIEWS = 32
 _proofs: OrderedDict[str, dict[str, Any] | str] = OrderedDict()
-_PROVED = ("ties", "taken", "roles", "tolerances", "given", "examines", "unit")
+_PROVED = ("ties", "taken", "roles", "tolerances", "given", "views", "examines", "unit")
 """What of a rule set the proof of its sheet depends on."""
 T = TypeVar("T")
 

@@ -54,7 +54,7 @@ def charge_what_happened(
         return list(findings)
     out = []
     for f in findings:
-        root = f.follows if f.follows is not None else f.id
+        root = f.root
         charged = now.get(root)
         if charged is None:
             out.append(f)
@@ -132,7 +132,7 @@ def told(
     ``in_numbers`` of the finding that is asked."""
     if not watched:
         return tuple(causes)
-    root_of = {f.id: f.follows if f.follows is not None else f.id for f in findings}
+    root_of = {f.id: f.root for f in findings}
     by_id = {f.id: f for f in shown}
     behind: dict[int, list[int]] = {}
     for f in shown:

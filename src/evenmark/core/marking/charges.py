@@ -176,7 +176,7 @@ def floors_with(
     for f in findings:
         worth, earned = marks.get(f.id, none), earned_for.get(f.id, none)
         if earned is not worth:  # as it is for nearly every finding
-            slip = lost_with.get(f.id, f.follows if f.follows is not None else f.id)
+            slip = lost_with.get(f.id, f.root)
             lost[slip] = lost.get(slip, none) + worth - earned
     slip_of: dict[int, tuple[str, int]] = {}
     for cause in causes:

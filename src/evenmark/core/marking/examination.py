@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from evenmark.core.drawing.roles import Role, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import STILL, Motion
-from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.points import Point, distance_to_carrier
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, View
 from evenmark.core.linework.relations import joints
 from evenmark.core.marking.match import Pairing
@@ -102,6 +102,14 @@ class Asked:
     def of(self, *kinds: str) -> list[Ask]:
         """Return what is asked of some kinds."""
         return [a for kind in kinds for a in self._by_kind.get(kind, ())]
+
+
+def keeps_to(drawn: Edge, edge: Edge, exam: Examination) -> bool:
+    """Say whether a drawn edge lies on the carrier of its key edge, within the tolerance of places."""
+    reach = exam.tolerances.position
+    return all(
+        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, exam.slack) for p in drawn.ends
+    )
 
 
 class Kind(NamedTuple):

@@ -82,15 +82,11 @@ class Evidence:
     def off(self, *kinds: str) -> Iterator[Finding]:
         """Yield near, missed and following findings of some kinds: what was drawn otherwise, charged or
         not."""
-        return (f for f in self._off if f.kind in kinds and not _for_several(f))
-
-    @property
-    def all_off(self) -> tuple[Finding, ...]:
-        """Every finding that is near, missed or follows."""
-        return self._off
+        return (f for f in self.all_off if f.kind in kinds and not _for_several(f))
 
     @cached_property
-    def _off(self) -> tuple[Finding, ...]:
+    def all_off(self) -> tuple[Finding, ...]:
+        """Every finding that is near, missed or follows."""
         return tuple(f for f in self.findings if f.verdict in ("near", "missed", "follows"))
 
     def about(self, feature: str) -> list[Finding]:
@@ -104,7 +100,7 @@ class Evidence:
     @cached_property
     def _off_by_feature(self) -> dict[str, list[Finding]]:
         known: dict[str, list[Finding]] = {}
-        for f in self._off:
+        for f in self.all_off:
             if len(f.features) == 1:
                 known.setdefault(f.features[0], []).append(f)
         return known
@@ -112,7 +108,7 @@ class Evidence:
     @cached_property
     def by_id(self) -> dict[int, Finding]:
         """The findings that are not met, by their numbers."""
-        return {f.id: f for f in self._off} | {f.id: f for f in self.open}
+        return {f.id: f for f in self.all_off} | {f.id: f for f in self.open}
 
     @cached_property
     def _by_feature(self) -> dict[str, list[Finding]]:

@@ -13,10 +13,10 @@ because its end misses a joint follows that joint.
 from __future__ import annotations
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import distance, distance_to_carrier
+from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
 from evenmark.core.linework.relations import tangent_off
-from evenmark.core.marking.examination import Asked, Examination
+from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.examine import MEASURES
 from evenmark.core.marking.follow_dimensions import follow_dimensions
 from evenmark.core.marking.follow_relations import follow_relations
@@ -72,13 +72,13 @@ def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -
         drawn = exam.partner(f.features[0])
         if not isinstance(drawn, Arc) or tol.within(f.deviation or 0.0, f.tolerance or 0.0, exam.slack):
             continue
-        leader = f.follows if f.follows is not None else f.id
+        leader = f.root
         led |= {g.id: leader for g in about.get(f.features[0], ()) if g.kind in ("position", "sweep")}
         for which in (0, 1):
             corner = exam.key.corner_of.get((f.features[0], which))
             for i, _ in corner.ends if corner else ():
                 edge, there = exam.key.curves[i], exam.partner(i)
-                if isinstance(edge, Edge) and isinstance(there, Edge) and _on_carrier(there, edge, exam):
+                if isinstance(edge, Edge) and isinstance(there, Edge) and keeps_to(there, edge, exam):
                     led |= {g.id: leader for g in about.get(i, ()) if g.kind == "length"}
                     led |= {g.id: leader for g in about.get(corner.id, ()) if g.kind == "position"}  # type: ignore[union-attr]
     return led
@@ -98,7 +98,7 @@ def _follow_sharp(findings: list[Finding], asked: Asked, exam: Examination) -> L
         if f.kind != "length" or f.features[0] not in at:
             continue
         edge, drawn = exam.key.curves[f.features[0]], exam.partner(f.features[0])
-        if isinstance(edge, Edge) and isinstance(drawn, Edge) and _on_carrier(drawn, edge, exam):
+        if isinstance(edge, Edge) and isinstance(drawn, Edge) and keeps_to(drawn, edge, exam):
             led[f.id] = at[edge.id]
     return led
 
@@ -107,13 +107,6 @@ def _beside(arc: str, exam: Examination) -> list[str]:
     """Return the curves that meet an arc."""
     corners = (exam.key.corner_of.get((arc, w)) for w in (0, 1))
     return [i for k in corners if k is not None for i, _ in k.ends if i != arc]
-
-
-def _on_carrier(drawn: Edge, edge: Edge, exam: Examination) -> bool:
-    reach = exam.tolerances.position
-    return all(
-        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, exam.slack) for p in drawn.ends
-    )
 
 
 def _follow_joints(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
@@ -197,7 +190,7 @@ def _on_its_way(joint_id: str, exam: Examination) -> bool:
     assert isinstance(joint, Corner | Tee)
     edges = [(exam.key.curves[i], exam.partner(i)) for i, _ in joint.ends]
     return all(
-        isinstance(edge, Edge) and isinstance(drawn, Edge) and _on_carrier(drawn, edge, exam)
+        isinstance(edge, Edge) and isinstance(drawn, Edge) and keeps_to(drawn, edge, exam)
         for edge, drawn in edges
     )
 

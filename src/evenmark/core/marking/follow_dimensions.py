@@ -39,7 +39,7 @@ def follow_dimensions(findings: list[Finding], _asked: Asked, exam: Examination)
         causes = [g for i in found for g in off.get(i, ())]
         if found and causes:
             first = min(causes, key=lambda g: (_OWN.index(g.kind), g.id))
-            led[f.id] = first.follows if first.follows is not None else first.id
+            led[f.id] = first.root
     return led
 
 

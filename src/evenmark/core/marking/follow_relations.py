@@ -81,12 +81,8 @@ def follow_relations(findings: list[Finding], asked: Asked, exam: Examination) -
             rank = _ABOUT_PLACES if f.kind in _OF_PLACES else _OWN
             best = [min(own[i], key=lambda g: (rank.index(g.kind), g.id)) for i in parts]
             best.sort(key=lambda g: (rank.index(g.kind) if f.kind in _OF_PLACES else 0, g.id))
-            led[f.id] = alone.root_for(asked.by_id[f.id], f, [_root(g) for g in best]) or _root(best[0])
+            led[f.id] = alone.root_for(asked.by_id[f.id], f, [g.root for g in best]) or best[0].root
     return led
-
-
-def _root(f: Finding) -> int:
-    return f.follows if f.follows is not None else f.id
 
 
 class _Alone:
@@ -117,7 +113,7 @@ class _Alone:
                 for i, found in self.own.items()
                 if i in self.exam.key.curves
                 and i in self.exam.drawn_for
-                and any(_root(g) == root for g in found)
+                and any(g.root == root for g in found)
             )
             self.known[root] = self.exam.with_repaired(curves)
         return self.known[root]

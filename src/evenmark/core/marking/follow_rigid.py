@@ -13,7 +13,6 @@ import math
 from collections.abc import Container, Iterator
 from typing import NamedTuple
 
-from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Circle, Edge
 from evenmark.core.marking.examination import Asked, Examination
@@ -35,12 +34,10 @@ _RIGID = frozenset(_ORDER) | {
 
 
 class Turn(NamedTuple):
-    """How a piece was moved: by how much it is turned, counter-clockwise, after it was mirrored or not; and
-    the place about which, where it was only turned."""
+    """How a piece was moved: by how much it is turned, counter-clockwise, after it was mirrored or not."""
 
     turn_deg: float
     mirrored: bool
-    about: Point | None
 
 
 def follow_rigid(findings: list[Finding], _asked: Asked, exam: Examination) -> dict[int, int]:
@@ -148,13 +145,11 @@ def _fits(
             return None
     deg = math.degrees(math.atan2(turn.imag, turn.real))
     if mirrored:
-        return Turn(deg, True, None)
+        return Turn(deg, True)
     if abs(math.radians(deg)) * abs(u) <= 2 * _reach(exam):
         return None
-    # the fixed point of z -> p + turn (z - a)
-    fixed = (complex(*p) - turn * complex(*a)) / (1 - turn)
-    return Turn(deg, False, (fixed.real, fixed.imag))
+    return Turn(deg, False)
 
 
 def _reach(exam: Examination) -> float:
-    return exam.tolerances.position + exam.slack + tol.slack(exam.key.largest)
+    return exam.tolerances.position + exam.slack

@@ -13,10 +13,8 @@ from __future__ import annotations
 from collections import defaultdict, deque
 from collections.abc import Iterable
 
-from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import distance_to_carrier
 from evenmark.core.linework.model import Arc, Circle, Edge, Tee
-from evenmark.core.marking.examination import Asked, Examination
+from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.model import Finding
 
 _OWN = ("length", "angle", "sweep")
@@ -40,26 +38,19 @@ def follow_tees(findings: list[Finding], asked: Asked, exam: Examination) -> Led
         if f.kind != "length" or f.verdict not in ("near", "missed"):
             continue
         edge, drawn = exam.key.by_id[f.features[0]], exam.partner(f.features[0])
-        if not isinstance(edge, Edge) or not isinstance(drawn, Edge) or not _on_carrier(drawn, edge, exam):
+        if not isinstance(edge, Edge) or not isinstance(drawn, Edge) or not keeps_to(drawn, edge, exam):
             continue
         met = [t for which in (0, 1) if (t := tees.get((edge.id, which))) is not None]
         leaders = [off[t.id] for t in met if t.id in off and _moved(t, exam)]
         if leaders:
             first = leaders[0]
-            out[f.id] = first.follows if first.follows is not None else first.id
+            out[f.id] = first.root
     return out
 
 
 def _moved(tee: Tee, exam: Examination) -> bool:
     """Say whether what a tee lies on stands elsewhere."""
     return tee.on in exam.drawn_for and tee.on not in exam.exact
-
-
-def _on_carrier(drawn: Edge, edge: Edge, exam: Examination) -> bool:
-    reach = exam.tolerances.position
-    return all(
-        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, exam.slack) for p in drawn.ends
-    )
 
 
 class _Touching:
@@ -124,7 +115,7 @@ class _Touching:
         kinds = ("radius", "position") if i in self.centred or i[0] == "c" else ("radius",)
         for kind in kinds:
             for f in self._of(i, (kind,)):
-                return f.follows if f.follows is not None else f.id
+                return f.root
         return None
 
     def _settled_by_neighbours(self, i: str) -> bool:

@@ -164,6 +164,11 @@ class Finding(NamedTuple):
     follows: int | None = None
     items: tuple[Item, ...] = ()
 
+    @property
+    def root(self) -> int:
+        """The finding that is charged for this one: what it follows, else itself."""
+        return self.id if self.follows is None else self.follows
+
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Cause:

@@ -5,8 +5,8 @@
 - *taken as read*: what the drawing says without figures, each once.
 - *not on the sheet*: a feature's own size or place, asked only where neither settles it.
 
-Shares of the marks: sizes 60, taken as read 20, layers 10, lettering, notes and look 10; what a key does not
-have goes to the others in proportion. `whole` and `clean` earn nothing and are charged.
+Shares of the marks are in `SHARES`; what a key does not have, and what few sizes leave over, goes to the
+others in proportion. `whole` and `clean` earn nothing and are charged.
 """
 
 from __future__ import annotations

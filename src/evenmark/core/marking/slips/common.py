@@ -133,7 +133,7 @@ def carried(own: Iterable[Finding], off: Point, e: Evidence) -> frozenset[Token]
     Which of them is charged says only which was first in the order of the key, not what happened.
     """
     out: set[Token] = set()
-    for leader in dict.fromkeys(f.follows if f.follows is not None else f.id for f in own):
+    for leader in dict.fromkeys(f.root for f in own):
         head = e.by_id.get(leader)
         group = [*([head] if head is not None else []), *e.following.get(leader, ())]
         if all(_stands_off(f, off, e) for f in group):

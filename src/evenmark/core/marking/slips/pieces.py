@@ -27,8 +27,9 @@ def other_bulge(e: Evidence) -> Iterator[Hypothesis]:
         if i in seen or not isinstance(arc, Arc) or not bulges_otherwise(arc, e.exam):
             continue
         seen.add(i)
-        ends = e.exam.ends_for[i]
-        if not all(e.same(p, q) for p, q in zip(ends, arc.ends, strict=True)):
+        p, q = e.exam.ends_for[i]
+        a, b = arc.ends
+        if not (e.same(p, a) and e.same(q, b)) and not (e.same(p, b) and e.same(q, a)):
             continue
         own = [g for g in e.about_all(i) if g.kind in ("sweep", "position", "radius")]
         also = frozenset((g.id, -1) for g in e.about(i) if g.kind in ("tangent", "concentric"))

@@ -145,12 +145,15 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
             off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
-        told = sum(f.id not in e.watched for f in every)
-        many = f"{told} findings follow" if told > 1 else "1 finding follows" if told else "others follow"
-        says = (
-            f"The {noun(edge, e.centre)} {place(edge)} is {off}; {many} it and "
-            f"{'is' if told == 1 else 'are'} met once it is right."
-        )
+        # where nobody asked for the edge itself, one of what follows it stands for it
+        told = sum(f.id not in e.watched for f in every) - (leader.id in e.watched)
+        says = f"The {noun(edge, e.centre)} {place(edge)} is {off}; "
+        if told > 1:
+            says += f"{told} findings follow it and are met once it is right."
+        elif told == 1:
+            says += "1 finding follows it and is met once it is right."
+        else:
+            says += "what hangs on it is right once it is."
         yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 
 
