@@ -6,7 +6,9 @@ import { computed, ref } from "vue";
 import { saysOf } from "../api/client";
 import { takenGroups, type Proof, type Shown } from "../proof";
 import { nameOf, type Rules } from "../rules";
+import PointRow from "./PointRow.vue";
 import SwitchMark from "./SwitchMark.vue";
+import TakenLine from "./TakenLine.vue";
 import TieSize from "./TieSize.vue";
 import VerdictSign from "./VerdictSign.vue";
 
@@ -57,7 +59,7 @@ const settles = (m: Proof["free"][number]) =>
   [...new Set(m.settled_by.map((s) => `${s.figure}, ${s.of}`))].slice(0, 2).join(", or ");
 const of = (ids: readonly string[]) =>
   props.proof?.sizes.filter((s) => ids.includes(s.id)).flatMap((s) => s.features) ?? [];
-const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:bg-teal-soft/60");
+const isShown = (id: string) => props.shown?.id === id;
 </script>
 
 <template>
@@ -87,13 +89,9 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
           <h3 class="text-sm font-semibold">Tied to nothing yet</h3>
           <ul class="mt-1 space-y-1">
             <li v-for="u in proof.untied" :key="u.id">
-              <button
-                class="w-full rounded px-1.5 py-0.5 text-left"
-                :class="row(u.id)"
-                @click="show(u.id, { features: u.candidates })"
-              >
+              <PointRow :on="isShown(u.id)" @click="show(u.id, { features: u.candidates })">
                 {{ u.says }}
-              </button>
+              </PointRow>
               <TieSize
                 v-if="tying?.id === u.id"
                 :to="tying.to"
@@ -112,13 +110,12 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
           <h3 class="text-sm font-semibold">Figures that do not agree</h3>
           <ul class="mt-1 space-y-1">
             <li v-for="c in proof.contradictions" :key="c.size">
-              <button
-                class="w-full rounded px-1.5 py-0.5 text-left"
-                :class="row(c.size)"
+              <PointRow
+                :on="isShown(c.size)"
                 @click="show(c.size, { sizes: [c.size], features: of([c.size]) })"
               >
                 {{ c.says }}
-              </button>
+              </PointRow>
             </li>
           </ul>
         </section>
@@ -129,13 +126,12 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
           </p>
           <ul class="mt-1 space-y-1">
             <li v-for="t in proof.twice" :key="t.says">
-              <button
-                class="w-full rounded px-1.5 py-0.5 text-left"
-                :class="row(t.says)"
+              <PointRow
+                :on="isShown(t.says)"
                 @click="show(t.says, { sizes: t.sizes, features: of(t.sizes) })"
               >
                 {{ t.says }}
-              </button>
+              </PointRow>
             </li>
           </ul>
         </section>
@@ -147,9 +143,8 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
           </p>
           <ul class="mt-1 space-y-1">
             <li v-for="m in all ? proof.free : proof.free.slice(0, MANY)" :key="m.says + m.features.join()">
-              <button
-                class="w-full rounded px-1.5 py-0.5 text-left"
-                :class="row(m.says + m.features.join())"
+              <PointRow
+                :on="isShown(m.says + m.features.join())"
                 data-free
                 @click="show(m.says + m.features.join(), { features: m.features, arrows: m.arrows })"
               >
@@ -157,7 +152,7 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
                 <span v-if="m.settled_by.length" class="block text-sm text-ink2"
                   >{{ settles(m) }} would settle it</span
                 >
-              </button>
+              </PointRow>
             </li>
           </ul>
           <button v-if="proof.free.length > MANY" class="mt-1 ml-1.5 text-teal underline" @click="all = !all">
@@ -187,24 +182,14 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
         <section v-if="offered.size" class="p-3">
           <h3 class="text-sm font-semibold">Could be taken as read</h3>
           <ul class="mt-1 space-y-1">
-            <li
+            <TakenLine
               v-for="t in proof.taken.filter((t) => offered.has(t.id))"
               :key="t.id"
-              class="flex items-center gap-2"
-            >
-              <button
-                class="flex-1 rounded px-1.5 text-left"
-                :class="row(t.id)"
-                @click="show(t.id, { features: t.features })"
-              >
-                {{ t.says }}
-              </button>
-              <SwitchMark
-                :model-value="t.on"
-                :label="`Take as read: ${t.says}`"
-                @update:model-value="(v) => take([t.id], v)"
-              />
-            </li>
+              :line="t"
+              :shown="isShown(t.id)"
+              @show="show(t.id, { features: t.features })"
+              @take="(v) => take([t.id], v)"
+            />
           </ul>
           <button
             v-if="offered.size > 1"
@@ -256,25 +241,15 @@ const row = (id: string) => (props.shown?.id === id ? "bg-pencil-soft" : "hover:
               />
             </div>
             <DisclosurePanel as="ul" class="mt-0.5 space-y-0.5">
-              <li
+              <TakenLine
                 v-for="t in g.lines"
                 :key="t.id"
-                class="flex items-center gap-2"
-                :class="!t.on && 'text-ink2'"
-              >
-                <button
-                  class="flex-1 rounded pl-5 text-left"
-                  :class="row(t.id)"
-                  @click="show(t.id, { features: t.features })"
-                >
-                  {{ t.says }}
-                </button>
-                <SwitchMark
-                  :model-value="t.on"
-                  :label="`Take as read: ${t.says}`"
-                  @update:model-value="(v) => take([t.id], v)"
-                />
-              </li>
+                class="pl-3.5"
+                :line="t"
+                :shown="isShown(t.id)"
+                @show="show(t.id, { features: t.features })"
+                @take="(v) => take([t.id], v)"
+              />
             </DisclosurePanel>
           </Disclosure>
         </section>
