@@ -5,6 +5,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from itertools import chain
+
 import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import coo_array
@@ -12,6 +15,7 @@ from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import Point
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -21,6 +25,11 @@ _PER_REACH = 8
 costs its square."""
 _SMALL = 128
 """Up to this many points a table of all distances is quicker than a tree."""
+
+
+def as_rows(points: Sequence[Point]) -> Floats:
+    """Return points as rows (n, 2); several times quicker than numpy's own reading of pairs."""
+    return np.fromiter(chain.from_iterable(points), np.float64, 2 * len(points)).reshape(-1, 2)
 
 
 def cluster(points: Floats, reach: float) -> tuple[Ints, int]:

@@ -17,7 +17,7 @@ from evenmark.core.linework.annotations import dimensions_of, endless_of, hatche
 from evenmark.core.linework.free import merge_free
 from evenmark.core.linework.looks import Looks
 from evenmark.core.linework.model import Arc, Circle, Clutter, Edge, Linework, Text
-from evenmark.core.linework.nodes import grid, order_of
+from evenmark.core.linework.nodes import as_rows, grid, order_of
 from evenmark.core.linework.round import Round, merge_round
 from evenmark.core.linework.straight import merge_straight
 from evenmark.core.linework.topology import Meetings
@@ -34,8 +34,8 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     lines = [e for e in drawing.entities if isinstance(e, drawn.Line)]
     rounds = [e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)]
     texts = [e for e in drawing.entities if isinstance(e, drawn.Text)]
-    starts = np.array([e.start for e in lines], dtype=np.float64).reshape(-1, 2) * scale
-    ends = np.array([e.end for e in lines], dtype=np.float64).reshape(-1, 2) * scale
+    starts = as_rows([e.start for e in lines]) * scale
+    ends = as_rows([e.end for e in lines]) * scale
     shapes = _shapes(rounds, scale)
     reach = [
         starts,
@@ -60,7 +60,7 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
         circles=circles,
         corners=corners,
         tees=meetings.tees(),
-        outlines=meetings.outlines(corners),
+        outlines=meetings.outlines(),
         texts=_texts(texts, scale, weld),
         frees=frees,
         endless=endless_of(drawing.endless, scale, weld),
@@ -119,25 +119,43 @@ def _edges(
     used = [lines[i] for i in kept.tolist()]
     if not used:
         return ()
-    runs, doubled = merge_straight(starts[kept], ends[kept], [looks.number(e) for e in used], weld)
+    numbers = np.array([looks.number(e) for e in used], np.int64)
+    runs, doubled = merge_straight(starts[kept], ends[kept], numbers, weld)
     clutter += [
         Clutter(code="drawn-twice", at=d.at, layer=used[d.piece].layer, sources=(used[d.piece].source,))
         for d in doubled
     ]
-    a, b = np.array([r.start for r in runs]), np.array([r.end for r in runs])
+    a, b = runs.starts, runs.ends
     cell_a, cell_b = grid(a, weld), grid(b, weld)
     swap = (cell_a[:, 0] > cell_b[:, 0]) | ((cell_a[:, 0] == cell_b[:, 0]) & (cell_a[:, 1] > cell_b[:, 1]))
-    first = [used[r.pieces[0]] for r in runs]
-    key = np.column_stack(
-        (grid((a + b) / 2, weld), np.where(swap[:, None], cell_b, cell_a), _ranks([e.layer for e in first]))
+    swap = swap[:, None]
+    layers = _ranks([used[i].layer for i in runs.first.tolist()])
+    order = order_of(np.column_stack((grid((a + b) / 2, weld), np.where(swap, cell_b, cell_a), layers)))
+    first = [used[i] for i in runs.first[order].tolist()]
+    sources = [(e.source,) for e in first]
+    if runs.several:
+        for n, i in enumerate(order):
+            if i in runs.several:
+                sources[n] = _sources(runs.several[i], used)
+    return tuple(
+        map(
+            Edge._make,
+            zip(
+                [f"e{n}" for n in range(1, len(order) + 1)],
+                _pairs(np.where(swap, b, a)[order]),
+                _pairs(np.where(swap, a, b)[order]),
+                [e.layer for e in first],
+                [e.style for e in first],
+                sources,
+                strict=True,
+            ),
+        )
     )
-    swapped = swap.tolist()
-    out = []
-    for n, i in enumerate(order_of(key), 1):
-        run, e = runs[i], first[i]
-        start, end = (run.end, run.start) if swapped[i] else (run.start, run.end)
-        out.append(Edge(f"e{n}", start, end, e.layer, e.style, _sources(run.pieces, used)))
-    return tuple(out)
+
+
+def _pairs(rows: Floats) -> list[tuple[float, float]]:
+    """Return rows as points."""
+    return list(zip(rows[:, 0].tolist(), rows[:, 1].tolist(), strict=True))
 
 
 def _rounds(

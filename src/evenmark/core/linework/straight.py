@@ -14,7 +14,6 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -23,9 +22,10 @@ from numpy.typing import NDArray
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import SAME_DIRECTION_RAD
-from evenmark.core.linework.nodes import Nodes, cluster
+from evenmark.core.linework.nodes import Nodes, as_rows, cluster
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 _CUT_RAD = 0.1234567
 """Directions are sorted from this angle on, so that level and plumb lines do not fall on both ends of the
@@ -43,6 +43,46 @@ class Run(NamedTuple):
     pieces: tuple[int, ...]
 
 
+class Runs(NamedTuple):
+    """Many runs as rows: ends (n, 2), classes, the first piece of each; and all pieces of those that have
+    several, by row."""
+
+    starts: Floats
+    ends: Floats
+    kinds: Ints
+    first: Ints
+    several: dict[int, tuple[int, ...]]
+
+    def with_(self, there: Ints, more: list[Run], at: list[int]) -> Runs:
+        """Return these runs, which stand at ``there`` in an order, with more that stand at ``at`` in it."""
+        if not more:
+            return self
+        order = np.argsort(np.concatenate((there, np.array(at, np.int64))), kind="stable")
+        several = [self.several.get(i) for i in range(len(there))]
+        several += [r.pieces if len(r.pieces) > 1 else None for r in more]
+        return Runs(
+            np.concatenate((self.starts, as_rows([r.start for r in more])))[order],
+            np.concatenate((self.ends, as_rows([r.end for r in more])))[order],
+            np.concatenate((self.kinds, np.array([r.kind for r in more], np.int64)))[order],
+            np.concatenate((self.first, np.array([r.pieces[0] for r in more], np.int64)))[order],
+            {n: found for n, i in enumerate(order.tolist()) if (found := several[i]) is not None},
+        )
+
+    def without(self, rows: list[int]) -> tuple[Runs, Ints]:
+        """Return the other runs, and at which rows they stood."""
+        kept = np.delete(np.arange(len(self.first)), rows)
+        several = {n: self.several[i] for n, i in enumerate(kept.tolist()) if i in self.several}
+        return Runs(
+            self.starts[kept], self.ends[kept], self.kinds[kept], self.first[kept], several
+        ), kept
+
+    def one(self, row: int) -> Run:
+        """Return one of the runs."""
+        (ax, ay), (bx, by) = self.starts[row].tolist(), self.ends[row].tolist()
+        pieces = self.several.get(row) or (int(self.first[row]),)
+        return Run((ax, ay), (bx, by), int(self.kinds[row]), pieces)
+
+
 class Doubled(NamedTuple):
     """A stretch that is drawn more than once: its middle, and the number of the piece that repeats it."""
 
@@ -50,31 +90,29 @@ class Doubled(NamedTuple):
     piece: int
 
 
-def merge_straight(
-    starts: Floats, ends: Floats, looks: list[int], weld: float
-) -> tuple[list[Run], list[Doubled]]:
+def merge_straight(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tuple[Runs, list[Doubled]]:
     """Return the runs of straight pieces, and the stretches drawn twice.
 
     ``starts`` and ``ends`` are (n, 2), all longer than weld; ``looks`` numbers layer and look of each piece.
     """
-    n = len(starts)
-    if n == 0:
-        return [], []
+    numbers, begins = _on_one_carrier(starts, ends, looks, weld)
+    sizes = np.diff(begins)
+    single = np.nonzero(sizes == 1)[0]
+    alone = numbers[begins[single]]
+    runs = Runs(starts[alone], ends[alone], looks[alone], alone, {})
     doubled: list[Doubled] = []
-    runs: list[Run] = []
-    for group in _on_one_carrier(starts, ends, np.asarray(looks), weld):
-        if len(group) == 1:
-            i = group[0]
-            runs.append(
-                Run(start=tuple(starts[i].tolist()), end=tuple(ends[i].tolist()), kind=looks[i], pieces=(i,))
-            )
-        else:
-            _sweep(group, starts, ends, looks[group[0]], weld, runs, doubled)
-    return _join_at_nodes(runs, weld), doubled
+    swept: list[Run] = []
+    at: list[int] = []
+    for group in np.nonzero(sizes > 1)[0].tolist():
+        members = numbers[begins[group] : begins[group + 1]].tolist()
+        _sweep(members, starts, ends, int(looks[members[0]]), weld, swept, doubled)
+        at += [group] * (len(swept) - len(at))
+    return _join_at_nodes(runs.with_(single, swept, at), weld), doubled
 
 
-def _on_one_carrier(starts: Floats, ends: Floats, looks: NDArray[np.int64], weld: float) -> list[list[int]]:
-    """Group pieces by class, direction and carrier."""
+def _on_one_carrier(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tuple[Ints, Ints]:
+    """Group pieces by class, direction and carrier: return their numbers group by group, and where each group
+    begins and the last ends."""
     along = ends - starts
     lengths = np.hypot(along[:, 0], along[:, 1])
     turns = np.mod(np.arctan2(along[:, 1], along[:, 0]) - _CUT_RAD, math.pi)
@@ -105,12 +143,8 @@ def _on_one_carrier(starts: Floats, ends: Floats, looks: NDArray[np.int64], weld
 
 
 def _touching(
-    numbers: NDArray[np.int64],
-    carrier: NDArray[np.int64],
-    far: Floats,
-    lengths: Floats,
-    weld: float,
-) -> list[list[int]]:
+    numbers: Ints, carrier: Ints, far: Floats, lengths: Floats, weld: float
+) -> tuple[Ints, Ints]:
     """Split pieces on one carrier where a gap is left between them, so that only what may merge is looked at
     closely.
 
@@ -125,12 +159,10 @@ def _touching(
     base = carrier * (2 * (high.max() - low.min()) + 1)
     reached = np.maximum.accumulate(high + base) - base
     cut = (np.diff(carrier) != 0) | (low[1:] > reached[:-1] + 2 * weld)
-    begins = np.concatenate(([0], np.nonzero(cut)[0] + 1, [len(numbers)])).tolist()
-    members = numbers.tolist()
-    return [members[a:b] for a, b in pairwise(begins)]
+    return numbers, np.concatenate(([0], np.nonzero(cut)[0] + 1, [len(numbers)]))
 
 
-def _argmax_by_group(values: Floats, group: NDArray[np.int64], first: NDArray[np.int64]) -> NDArray[np.int64]:
+def _argmax_by_group(values: Floats, group: Ints, first: Ints) -> Ints:
     """Return, for each group of consecutive rows, the row with the largest value (the first of equals)."""
     order = np.lexsort((-values, group))
     return order[first]
@@ -174,56 +206,58 @@ def _sweep(
     runs.append(Run(start=start, end=end, kind=kind, pieces=tuple(pieces)))
 
 
-def _join_at_nodes(runs: list[Run], weld: float) -> list[Run]:
+def _join_at_nodes(runs: Runs, weld: float) -> Runs:
     """Join runs of one class that meet end to end and go straight on."""
-    if len(runs) < 2:
+    if len(runs.first) < 2:
         return runs
-    points = np.array([r.start for r in runs] + [r.end for r in runs])
-    labels, count = cluster(points, weld)
-    links = _straight_links(runs, points, labels, count)
+    links = _straight_links(runs, weld)
     if not links:
         return runs
     done: set[int] = set()
     out: list[Run] = []
-    for index in range(len(runs)):
+    at: list[int] = []
+    for index in sorted({i for i, _ in links}):
         if index in done:
             continue
         chain = _chain(index, links)
         done.update(i for i, _ in chain)
-        out.extend(_straighten(chain, runs, weld))
-    return out
+        out += _straighten(chain, runs, weld)
+        at += [index] * (len(out) - len(at))
+    rest, there = runs.without(sorted(done))
+    return rest.with_(there, out, at)
 
 
-def _straight_links(
-    runs: list[Run], points: Floats, labels: NDArray[np.int64], count: int
-) -> dict[tuple[int, int], tuple[int, int]]:
+def _straight_links(runs: Runs, weld: float) -> dict[tuple[int, int], tuple[int, int]]:
     """Pair run ends (run, 0 or 1) that meet at a node and point opposite ways; each end has at most one
     partner."""
-    n = len(runs)
+    n = len(runs.first)
+    points = np.concatenate((runs.starts, runs.ends))
+    away = np.concatenate((points[n:], points[:n])) - points  # from each end to the other of its run
+    nodes = Nodes.of_labels(*cluster(points, weld))
     links: dict[tuple[int, int], tuple[int, int]] = {}
-    nodes = Nodes.of_labels(labels, count)
-    _link_pairs(runs, points, nodes.pairs(), links)
-    for node in np.nonzero(nodes.sizes > 2)[0].tolist():
-        members = nodes.members(node)
-        away = []
-        for m in members:
-            i, which = m % n, m // n
-            here, there = (runs[i].end, runs[i].start) if which else (runs[i].start, runs[i].end)
-            away.append((runs[i].kind, math.atan2(there[1] - here[1], there[0] - here[0]), (i, which)))
-        _pair_opposites(away, links)
+    _link_pairs(runs.kinds, away, nodes.pairs(), links)
+    many = np.nonzero(nodes.sizes > 2)[0].tolist()
+    if many:
+        turns = np.arctan2(away[:, 1], away[:, 0])
+        for node in many:
+            members = nodes.members(node)
+            kinds, found = runs.kinds[np.array(members) % n].tolist(), turns[members].tolist()
+            _pair_opposites(
+                [(k, turn, (m % n, m // n)) for k, turn, m in zip(kinds, found, members, strict=True)],
+                links,
+            )
     return links
 
 
 def _link_pairs(
-    runs: list[Run], points: Floats, pairs: NDArray[np.int64], links: dict[tuple[int, int], tuple[int, int]]
+    kinds: Ints, away: Floats, pairs: Ints, links: dict[tuple[int, int], tuple[int, int]]
 ) -> None:
     """Link the ends at nodes of just two, where both are of one class and leave in opposite directions."""
-    n = len(runs)
-    looks = np.array([r.kind for r in runs])
+    n = len(kinds)
     a, b = pairs[:, 0], pairs[:, 1]
-    alike = (looks[a % n] == looks[b % n]) & (a % n != b % n)
+    alike = (kinds[a % n] == kinds[b % n]) & (a % n != b % n)
     a, b = a[alike], b[alike]
-    va, vb = points[(a + n) % (2 * n)] - points[a], points[(b + n) % (2 * n)] - points[b]
+    va, vb = away[a], away[b]
     cross = va[:, 0] * vb[:, 1] - va[:, 1] * vb[:, 0]
     dot = (va * vb).sum(axis=1)
     straight = np.abs(np.arctan2(cross, -dot)) < _STRAIGHT_ON
@@ -289,13 +323,13 @@ def _chain(index: int, links: dict[tuple[int, int], tuple[int, int]]) -> list[tu
     return chain
 
 
-def _straighten(chain: list[tuple[int, int]], runs: list[Run], weld: float) -> list[Run]:
+def _straighten(chain: list[tuple[int, int]], runs: Runs, weld: float) -> list[Run]:
     """Merge a chain as far as every end stays within weld of the whole; start anew where it does not."""
     out: list[Run] = []
     inner: list[Point] = []
     current: Run | None = None
     for i, entered in chain:
-        run = runs[i]
+        run = runs.one(i)
         start, end = (run.end, run.start) if entered else (run.start, run.end)
         if current is not None:
             between = [*inner, current.end, start]

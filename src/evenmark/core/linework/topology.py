@@ -11,6 +11,8 @@ start.
 from __future__ import annotations
 
 from collections import defaultdict
+from functools import cached_property
+from itertools import chain
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,12 +20,12 @@ from numpy.typing import NDArray
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Free, Outline, Tee
 from evenmark.core.linework.near import on_arcs, on_segments
-from evenmark.core.linework.nodes import Nodes, grid
+from evenmark.core.linework.nodes import Nodes, as_rows, grid
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
-Chain = list[tuple[int, bool]]
-"""Feature numbers, each with whether it runs from its end to its start."""
+Chain = list[int]
+"""The ends at which the features of a chain are entered, in turn."""
 
 
 class Meetings:
@@ -43,21 +45,24 @@ class Meetings:
         self.ends: list[End] = [(f.id, which) for f in self.open for which in (0, 1)]
         self.points = _ends(edges, arcs)
         if open_frees:
-            own = np.array([f.ends for f in open_frees], np.float64).reshape(-1, 2)
+            own = as_rows([p for f in open_frees for p in f.ends])
             self.points = np.concatenate((self.points, own))
         self.nodes = Nodes(self.points, weld)
 
+    @cached_property
+    def _places(self) -> Ints:
+        """The nodes where two or more ends meet, in order of place."""
+        many = np.nonzero(self.nodes.sizes > 1)[0]
+        cells = grid(self.nodes.places[many], self.weld)
+        return many[np.lexsort((cells[:, 1], cells[:, 0]))]
+
     def corners(self) -> tuple[Corner, ...]:
         """Return every place where two or more ends meet, in order of place."""
-        places, members = self.nodes.places, self.nodes.members
-        many = np.nonzero(self.nodes.sizes > 1)[0]
-        cells = grid(places[many], self.weld)
-        found = many[np.lexsort((cells[:, 1], cells[:, 0]))].tolist()
-        at: list[Point] = [(x, y) for x, y in places[found].tolist()]
-        return tuple(
-            Corner(f"k{i}", p, tuple([self.ends[m] for m in members(n)]))
-            for i, (n, p) in enumerate(zip(found, at, strict=True), 1)
-        )
+        found, ends = self._places, self.ends
+        x, y = self.nodes.places[found].T.tolist() if len(found) else ([], [])
+        meet = [tuple([ends[m] for m in self.nodes.members(n)]) for n in found.tolist()]
+        ids = [f"k{i}" for i in range(1, len(meet) + 1)]
+        return tuple(map(Corner._make, zip(ids, zip(x, y, strict=True), meet, strict=True)))
 
     def tees(self) -> tuple[Tee, ...]:
         """Return every place where ends lie on the interior of another feature, in order of place."""
@@ -88,37 +93,62 @@ class Meetings:
         found.sort()
         return tuple(Tee(f"t{i}", at, ends, on) for i, (_, on, at, ends) in enumerate(found, 1))
 
-    def outlines(self, corners: tuple[Corner, ...]) -> tuple[Outline, ...]:
+    def outlines(self) -> tuple[Outline, ...]:
         """Return every closed chain of one layer, in order of its first corner."""
-        corner_id = {end: c.id for c in corners for end in c.ends}
-        passages = self._passages()
-        points: list[tuple[float, float]] = self.points.tolist()
-        cells = [tuple(c) for c in grid(self.points, self.weld).tolist()]
-        seen = bytearray(len(self.open))
-        found: list[tuple[tuple[float, ...], list[tuple[str, bool]], Point, Chain]] = []
-        for begin in range(len(self.open)):
-            if seen[begin]:
-                continue
-            chain, closed = self._walk(begin, passages)
-            for member, _ in chain:
-                seen[member] = 1  # an open chain is walked once only, too
-            if not closed:
-                continue
-            chain = self._first_corner_first(chain, points, cells)
-            first = 2 * chain[0][0] + chain[0][1]
-            x, y = points[first]
-            found.append((cells[first], [(self.open[i].id, back) for i, back in chain], (x, y), chain))
-        found.sort(key=lambda f: f[:2])
+        chains = self._closed_chains()
+        if not chains:
+            return ()
+        rank = self._ranks()
+        ids = [f.id for f in self.open]
+        found = []
+        for entered, area in zip(chains, self._signed_areas(chains), strict=True):
+            if area < 0:  # turned counter-clockwise
+                entered = [m ^ 1 for m in reversed(entered)]
+            ranks = [rank[m] for m in entered]
+            k = ranks.index(min(ranks))
+            entered = entered[k:] + entered[:k]
+            members = tuple([(ids[m >> 1], m & 1 == 1) for m in entered])
+            found.append((ranks[k], members, entered))
+        found.sort()
+        corner_of = np.empty(len(self.nodes.sizes), np.int64)
+        corner_of[self._places] = np.arange(1, len(self._places) + 1)
+        numbers = iter(corner_of[self.nodes.labels[[m for *_, entered in found for m in entered]]].tolist())
+        at = self.points[[entered[0] for *_, entered in found]].tolist()
         return tuple(
             Outline(
                 id=f"o{n}",
-                at=at,
-                members=tuple(named),
-                corners=tuple(corner_id[i, int(back)] for i, back in named),
-                layer=self.open[chain[0][0]].layer,
+                at=(x, y),
+                members=members,
+                corners=tuple([f"k{next(numbers)}" for _ in members]),
+                layer=self.open[entered[0] >> 1].layer,
             )
-            for n, (_, named, at, chain) in enumerate(found, 1)
+            for n, ((_, members, entered), (x, y)) in enumerate(zip(found, at, strict=True), 1)
         )
+
+    def _closed_chains(self) -> list[Chain]:
+        """Return every chain of one layer that comes back to where it began, each once."""
+        passages = self._passages()
+        seen = bytearray(len(self.open))
+        out = []
+        for begin in range(len(self.open)):
+            if seen[begin]:
+                continue
+            entered, closed = self._walk(begin, passages)
+            for m in entered:
+                seen[m >> 1] = 1  # an open chain is walked once only, too
+            if closed:
+                out.append(entered)
+        return out
+
+    def _ranks(self) -> list[int]:
+        """Return where each end stands in the order of places; ends in one place stand there together."""
+        cells = grid(self.points, self.weld)
+        order = np.lexsort((cells[:, 1], cells[:, 0]))
+        fresh = (cells[order[1:]] != cells[order[:-1]]).any(axis=1)
+        rank = np.empty(len(order), np.int64)
+        rank[order] = np.concatenate(([0], np.cumsum(fresh)))
+        out: list[int] = rank.tolist()
+        return out
 
     def _passages(self) -> list[int]:
         """Return, for each end, the other end at a node where just two ends of its layer meet; -1 where there
@@ -141,45 +171,45 @@ class Meetings:
 
     def _walk(self, begin: int, passages: list[int]) -> tuple[Chain, bool]:
         """Go on from the end of a feature until it comes back to its start; say whether it does."""
-        chain: Chain = [(begin, False)]
+        entered: Chain = [2 * begin]
         leave = 2 * begin + 1
         for _ in range(len(self.open) + 1):
             enter = passages[leave]
             if enter < 0:
-                return chain, False
+                return entered, False
             if enter == 2 * begin:
-                return chain, len(chain) > 1 or begin >= len(self.edges)
-            chain.append((enter // 2, enter % 2 == 1))
+                return entered, len(entered) > 1 or begin >= len(self.edges)
+            entered.append(enter)
             leave = enter ^ 1
-        return chain, False
+        return entered, False
 
-    def _first_corner_first(
-        self, chain: Chain, points: list[tuple[float, float]], cells: list[tuple[float, ...]]
-    ) -> Chain:
-        """Turn a chain counter-clockwise and begin it at its lowest-sorted corner."""
-        if self._signed_area(chain, points) < 0:
-            chain = [(i, not back) for i, back in reversed(chain)]
-        first = min(range(len(chain)), key=lambda k: cells[2 * chain[k][0] + chain[k][1]])
-        return chain[first:] + chain[:first]
-
-    def _signed_area(self, chain: Chain, points: list[tuple[float, float]]) -> float:
-        """Return twice the area of the polygon through ends and arc middles, positive counter-clockwise."""
-        path: list[Point] = []
-        for i, back in chain:
-            path.append(points[2 * i + back])
-            if i >= len(self.edges):
-                path.append(self.open[i].at)
-        ox, oy = path[0]
-        total, (ax, ay) = 0.0, path[-1]
-        for bx, by in path:
-            total += (ax - ox) * (by - oy) - (bx - ox) * (ay - oy)
-            ax, ay = bx, by
-        return total
+    def _signed_areas(self, chains: list[Chain]) -> list[float]:
+        """Return twice the area of the polygons through ends and the middles of what is curved, positive
+        counter-clockwise."""
+        straight = 2 * len(self.edges)
+        curved = self.open[len(self.edges) :]
+        points = np.concatenate((self.points, as_rows([f.at for f in curved])))
+        middle = len(self.points) - len(self.edges)  # of feature n, the row middle + n
+        paths: list[list[int]] = [
+            entered
+            if max(entered) < straight
+            else [i for m in entered for i in ((m,) if m < straight else (m, middle + (m >> 1)))]
+            for entered in chains
+        ]
+        sizes = np.array([len(path) for path in paths])
+        begins = np.cumsum(sizes) - sizes
+        path = points[np.fromiter(chain.from_iterable(paths), np.int64, int(sizes.sum()))]
+        path = path - np.repeat(path[begins], sizes, axis=0)
+        before = np.roll(path, 1, axis=0)
+        before[begins] = path[begins + sizes - 1]
+        cross = before[:, 0] * path[:, 1] - path[:, 0] * before[:, 1]
+        out: list[float] = np.add.reduceat(cross, begins).tolist()
+        return out
 
 
 def _ends(edges: tuple[Edge, ...], arcs: tuple[Arc, ...]) -> Floats:
     """Return start and end of each feature in turn, as rows."""
-    straight = np.array([(e.start, e.end) for e in edges], np.float64).reshape(-1, 2)
+    straight = as_rows([p for e in edges for p in (e[1], e[2])])
     if not arcs:
         return straight
     rows = np.array([(*a.center, a.radius, a.start_rad, a.start_rad + a.sweep_rad) for a in arcs], np.float64)

@@ -35,6 +35,19 @@ class Bulk:
     expected: tuple[Any, ...]
     ends: tuple[tuple[tuple[str, int], ...], ...] = ()
 
+    def only(self, chosen: Sequence[int]) -> Bulk:
+        """Return some requirements of a bulk, by where they stand in it."""
+        if len(chosen) == len(self.rows):
+            return self
+        rows, ids, expected, ends = self.rows, self.ids, self.expected, self.ends
+        return Bulk(
+            kind=self.kind,
+            rows=tuple([rows[k] for k in chosen]),
+            ids=tuple([ids[k] for k in chosen]),
+            expected=tuple([expected[k] for k in chosen]),
+            ends=tuple([ends[k] for k in chosen]) if ends else (),
+        )
+
 
 def bulks_of(asks: Sequence[Ask]) -> tuple[Bulk, ...]:
     """Return the bulks of what is asked, and last the rows that belong to none, as a bulk without a

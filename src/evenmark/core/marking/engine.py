@@ -150,7 +150,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         taken_for=taken_for,
         lost_with=trial.lost_with,
         words=key.words,
-        heads=key.heads,
+        written=key.written,
         view_motions={i: Motion(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.exam.drawn)

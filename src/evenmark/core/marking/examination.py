@@ -26,6 +26,8 @@ from evenmark.core.marking.shapes import Table
 
 ABSENT = "absent"
 FOLLOWS = "follows"
+_NUMBERS = {"e": slice(1, 4), "a": slice(1, 6), "c": slice(1, 4)}
+"""Where an edge, arc or circle has its numbers and its layer."""
 
 
 class Ask(NamedTuple):
@@ -201,6 +203,20 @@ class Examination:
     def exact(self) -> frozenset[str]:
         """The key features on which what was drawn lies everywhere."""
         return frozenset(i for i, partner in self.pairing.partners.items() if partner.exact)
+
+    @cached_property
+    def alike(self) -> frozenset[str]:
+        """The edges, arcs and circles of the key for which the same was drawn, to the last bit and on the
+        same layer."""
+        key, drawn, merged = self.key.curves, self.drawn.curves, self.pairing.merged
+        out = []
+        for i, partner in self.pairing.partners.items():
+            f, made = key.get(i), drawn.get(partner.id)
+            if f is None or made is None or partner.flipped or not partner.exact or i in merged:
+                continue
+            if i[0] in _NUMBERS and made[_NUMBERS[i[0]]] == f[_NUMBERS[i[0]]]:
+                out.append(i)
+        return frozenset(out)
 
     def partner(self, feature: str) -> Feature | None:
         """Return the drawn feature of a key feature."""

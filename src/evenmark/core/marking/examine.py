@@ -6,11 +6,13 @@ Verdicts use unrounded numbers. What a requirement measures is in `kinds`; here 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.linework.model import AnyFeature, Corner, Edge, Outline, Tee
+from evenmark.core.linework.model import Edge
 from evenmark.core.marking.bulk import MEASURED, Bulk, bulks_of
 from evenmark.core.marking.examination import ABSENT, FOLLOWS, Ask, Examination, Measure
+from evenmark.core.marking.kept import Kept, curves_of
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.model import IN_DEGREES, Finding, Verdict
 
@@ -21,14 +23,22 @@ _BETWEEN = frozenset({"perpendicular", "parallel", "included-angle", "concentric
 MEASURES = {name: kind.measure for name, kind in KINDS.items()}
 
 
-def examine(asks: tuple[Ask, ...], exam: Examination, bulks: tuple[Bulk, ...] | None = None) -> list[Finding]:
+def examine(
+    asks: tuple[Ask, ...],
+    exam: Examination,
+    bulks: tuple[Bulk, ...] | None = None,
+    kept: Kept | None = None,
+) -> list[Finding]:
     """Return one finding for each requirement that is asked, in order; ``bulks`` are those of the same
-    requirements, if known."""
+    requirements, and ``kept`` what is kept of other attempts at the same key, if known."""
     out: list[Finding | None] = [None] * len(asks)
+    left: Sequence[Bulk] = bulks_of(asks) if bulks is None else bulks
+    if kept is not None:
+        out, left = kept.again(exam.alike)
     slack = exam.slack
     make = tuple.__new__
     follows = False
-    for bulk in bulks if bulks is not None else bulks_of(asks):
+    for bulk in left:
         measured = MEASURED[bulk.kind](bulk, exam) if bulk.kind else [None] * len(bulk.rows)
         for n, found in zip(bulk.rows, measured, strict=True):
             a = asks[n]
@@ -61,6 +71,8 @@ def examine(asks: tuple[Ask, ...], exam: Examination, bulks: tuple[Bulk, ...] | 
             out[n] = one = examine_one(a, exam)
             follows = follows or one.verdict == FOLLOWS
     findings: list[Finding] = out  # type: ignore[assignment]
+    if kept is not None:
+        kept.keep(findings, left, exam.alike)
     return _resolve_follows(findings, exam) if follows else findings
 
 
@@ -110,7 +122,7 @@ def verdict_of(a: Ask, m: Measure, allowed: float | None, exam: Examination) -> 
 
 def _spared(a: Ask, exam: Examination) -> float:
     """Return by how much more a requirement may be off because the key itself is flawed at its features."""
-    more = max((exam.spared.get(i, 0.0) for i in parts_of_ids(a.r.features, exam)), default=0.0)
+    more = max((exam.spared.get(i, 0.0) for i in curves_of(a.r.features, exam.key.by_id)), default=0.0)
     if a.r.kind not in IN_DEGREES or not more:
         return more
     shortest = min(
@@ -136,20 +148,4 @@ def _resolve_follows(findings: list[Finding], exam: Examination) -> list[Finding
 
 def parts_of(f: Finding, exam: Examination) -> list[str]:
     """Return the curves that a finding's features are made of."""
-    return parts_of_ids(f.features, exam)
-
-
-def parts_of_ids(features: tuple[str, ...], exam: Examination) -> list[str]:
-    """Return the curves that features are made of."""
-    out: list[str] = []
-    for i in features:
-        feature: AnyFeature | None = exam.key.by_id.get(i)
-        if isinstance(feature, Corner | Tee):
-            out += [e for e, _ in feature.ends]
-            if isinstance(feature, Tee):
-                out.append(feature.on)
-        elif isinstance(feature, Outline):
-            out += [m for m, _ in feature.members]
-        else:
-            out.append(i)
-    return out
+    return curves_of(f.features, exam.key.by_id)

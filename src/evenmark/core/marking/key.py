@@ -21,9 +21,10 @@ from evenmark.core.marking.bulk import Bulk, bulks_of
 from evenmark.core.marking.examination import Asked, Setting, joint_table
 from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
+from evenmark.core.marking.kept import Kept
 from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.kinds.said import places_of
-from evenmark.core.marking.marks_json import Head, heads_of
+from evenmark.core.marking.marks_json import Written, heads_of
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import NOT_ASKED, propose
@@ -109,12 +110,18 @@ class Key:
         }
 
     @cached_property
-    def _heads(self) -> dict[int, Head]:
-        return heads_of((a for a in self.asked.all if a.r.id not in self.watched), self.marks)
+    def _written(self) -> Written:
+        asked = (a for a in self.asked.all if a.r.id not in self.watched)
+        return Written(heads_of(asked, self.marks, self.words), self.kept.by_id, self.kept.texts)
 
-    def heads(self) -> dict[int, Head]:
-        """What mark sheets write of met findings whatever the attempt."""
-        return self._heads
+    def written(self) -> Written:
+        """What mark sheets write of this key's met findings again and again."""
+        return self._written
+
+    @cached_property
+    def kept(self) -> Kept:
+        """The findings that hold again for other attempts at this key."""
+        return Kept(self.asked.all, self.bulks, self.linework.by_id)
 
     @cached_property
     def sized(self) -> frozenset[int]:

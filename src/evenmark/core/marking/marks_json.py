@@ -4,7 +4,7 @@ pages."""
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from decimal import Decimal
 from typing import Any, NamedTuple
 
@@ -62,12 +62,22 @@ def to_text(sheet: MarkSheet, attempt: str) -> str:
     """Return what `to_json` returns as JSON text, written at once: nearly every finding is met, and needs no
     object made of it."""
     whole = _whole(sheet, attempt)
-    parts = {name: json.dumps(value, ensure_ascii=False, allow_nan=False) for name, value in whole.items()}
-    parts["findings"] = f"[{', '.join(_texts(sheet))}]"
-    return "{" + ", ".join(f'"{name}": {text}' for name, text in parts.items()) + "}"
+    out = ["{"]  # joined once: the text of a large sheet is never copied
+    for name, value in whole.items():
+        out.append(f'{", " if len(out) > 1 else ""}"{name}": ')
+        if name == "findings":
+            texts = _texts(sheet)
+            if texts:
+                lead = [", "] * (2 * len(texts) - 1)
+                lead[::2] = texts
+                out += ["[", *lead, "]"]
+                continue
+        out.append(json.dumps(value, ensure_ascii=False, allow_nan=False))
+    out.append("}")
+    return "".join(out)
 
 
-class _Written(dict[Any, str]):
+class _Texts(dict[Any, str]):
     """Values as JSON text, each written once: met findings say the same numbers over and over."""
 
     def __missing__(self, value: Any) -> str:
@@ -93,15 +103,28 @@ class Head(NamedTuple):
     after: str
 
 
-def heads_of(asks: Iterable[Ask], marks: Mapping[int, Decimal]) -> dict[int, Head]:
-    """Return what is written of met findings, by requirement: made once a key."""
-    of = _Written()
+class Written(NamedTuple):
+    """What is written of a key's met findings again and again: their heads, and the findings that are kept
+    from attempt to attempt (see `kept`) with their whole text."""
+
+    heads: Mapping[int, Head]
+    kept: Mapping[int, Finding]
+    texts: dict[int, str]
+
+
+def heads_of(
+    asks: Iterable[Ask], marks: Mapping[int, Decimal], words: Mapping[int, str]
+) -> dict[int, Head]:
+    """Return what is written of met findings, by requirement: made once a key. ``words`` say what some of
+    them measure."""
+    of = _Texts()
     out: dict[int, Head] = {}
     for r, _, at, expected, allowed, *_ in asks:
         allowed = allowed if r.tolerance is None else r.tolerance
         mark = repr(float(marks.get(r.id, NO_MARKS)))
         quoted = '"' + '", "'.join(r.features) + '"' if r.features else ""
         layer = "" if r.layer is None else f', "layer": {of[r.layer]}'
+        what = f', "of": {of[words[r.id]]}' if r.id in words else ""
         out[r.id] = Head(
             at,
             expected,
@@ -110,19 +133,28 @@ def heads_of(asks: Iterable[Ask], marks: Mapping[int, Decimal]) -> dict[int, Hea
             f'"expected": {of[expected]}, "measured": ',
             of[expected],
             f', "tolerance": {of[allowed]}, "verdict": "met", "earned": {mark}, "possible": {mark}, '
-            f'"causes": [], "follows": null{layer}}}',
+            f'"causes": [], "follows": null{layer}{what}}}',
         )
     return out
 
 
-def _texts(sheet: MarkSheet) -> Iterator[str]:
-    """Yield findings as JSON text."""
-    of = _Written()
-    heads = sheet.heads()
-    head_of, earned_for, possible_for = heads.get, sheet.earned_for.get, sheet.possible_for.get
-    odd = {*sheet.lost_with, *sheet.taken_for, *sheet.words}
+def _texts(sheet: MarkSheet) -> list[str]:
+    """Return findings as JSON text."""
+    out: list[str] = []
+    add = out.append
+    of = _Texts()
+    written: Written = sheet.written() or Written({}, {}, {})
+    head_of, kept, texts = written.heads.get, written.kept.get, written.texts
+    earned_for, possible_for = sheet.earned_for.get, sheet.possible_for.get
+    odd = {*sheet.lost_with, *sheet.taken_for, *(sheet.words if not written.heads else ())}
     for f in sheet.findings:
-        n, kind, _, _, at, expected, measured, off, allowed, verdict, causes, follows, items = f
+        n = f[0]
+        whole = n not in odd and ((earned := earned_for(n)) is (all_ := possible_for(n)) or earned == all_)
+        holds = whole and kept(n) is f
+        if holds and n in texts:
+            add(texts[n])
+            continue
+        _, kind, _, _, at, expected, measured, off, allowed, verdict, causes, follows, items = f
         head = head_of(n)
         if (
             verdict != "met"
@@ -130,17 +162,20 @@ def _texts(sheet: MarkSheet) -> Iterator[str]:
             or at is not head.at
             or expected is not head.expected
             or allowed != head.allowed
-            or n in odd
+            or not whole
             or causes
             or items
             or follows is not None
             or kind == "clean"
-            or ((earned := earned_for(n)) is not (all_ := possible_for(n)) and earned != all_)
         ):
-            yield json.dumps(_finding(f, sheet), ensure_ascii=False, allow_nan=False)
+            add(json.dumps(_finding(f, sheet), ensure_ascii=False, allow_nan=False))
         else:
             there = head.asked if measured == expected else of[measured]
-            yield f'{head.before}{there}, "deviation": {of[off]}{head.after}'
+            text = f'{head.before}{there}, "deviation": {of[off]}{head.after}'
+            if holds:
+                texts[n] = text
+            add(text)
+    return out
 
 
 def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:

@@ -217,8 +217,9 @@ class MarkSheet:
     """What is taken away beside what was not earned, by finding."""
     words: dict[int, str] = field(default_factory=dict)
     """What each size of the sheet measures, by finding."""
-    heads: Callable[[], Mapping[int, Any]] = field(default=dict, repr=False, compare=False)
-    """What is written of met findings whatever the attempt (see `marks_json`)."""
+    written: Callable[[], Any] = field(default=lambda: None, repr=False, compare=False)
+    """What is written of the key's met findings again and again (see `marks_json`), None where it is not
+    known."""
     lost_with: dict[int, int] = field(default_factory=dict)
     """For each habit that earned nothing, the finding of the size or place that is not right."""
 

@@ -101,7 +101,7 @@ def examined_under(
         view_shifts=views,
         fields=fields,
     )
-    examined = examine(key.asked.all, exam, key.bulks)
+    examined = examine(key.asked.all, exam, key.bulks, key.kept)
     findings = follow(examined, key.asked, exam)
     measured = {f.id: f.verdict for f in examined}
     return _judged(key, motion, pairing, exam, findings, measured)
