@@ -115,8 +115,6 @@ PEN_UP = 1e-6
 
 NEARLY_ENDED_RAD = 1e-3
 """By how much the end of an arc may fall short of the side at which a size is measured to it, rad."""
-MIRROR_APART = 100.0
-"""How many times its own uncertainty a point must lie from its image to say where the mirror is."""
 PROOF_STEP = 1e-6
 """Half the step of central differences in the proof, where the extent of a drawing is 1: the error, of third
 order, is far below what counts as zero."""

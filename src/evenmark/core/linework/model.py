@@ -402,6 +402,14 @@ class Linework:
         return tuple(tuple(sorted(g)) for g in groups.values())
 
     @cached_property
+    def piece_of(self) -> dict[str, int]:
+        """Which of the pieces a curve, corner, meeting or outline belongs to."""
+        out = {i: n for n, piece in enumerate(self.pieces) for i in piece}
+        rest = [(k.id, k.ends[0][0]) for k in self.meetings.values()]
+        rest += [(o.id, o.members[0][0]) for o in self.outlines]
+        return out | {i: out[curve] for i, curve in rest if curve in out}
+
+    @cached_property
     def joints_at(self) -> dict[str, tuple[str, ...]]:
         """The corners and meetings at which a curve ends, by the curve's id."""
         found: dict[str, dict[str, None]] = {}

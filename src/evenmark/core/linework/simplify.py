@@ -132,7 +132,7 @@ def _edges(
     layers = _ranks([used[i].layer for i in runs.first.tolist()])
     order = order_of(np.column_stack((grid((a + b) / 2, weld), np.where(swap, cell_b, cell_a), layers)))
     first = [used[i] for i in runs.first[order].tolist()]
-    sources = [(e.source,) for e in first]
+    sources: list[tuple[str, ...]] = [(e.source,) for e in first]
     if runs.several:
         for n, i in enumerate(order):
             if i in runs.several:

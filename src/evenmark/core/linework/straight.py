@@ -72,9 +72,7 @@ class Runs(NamedTuple):
         """Return the other runs, and at which rows they stood."""
         kept = np.delete(np.arange(len(self.first)), rows)
         several = {n: self.several[i] for n, i in enumerate(kept.tolist()) if i in self.several}
-        return Runs(
-            self.starts[kept], self.ends[kept], self.kinds[kept], self.first[kept], several
-        ), kept
+        return Runs(self.starts[kept], self.ends[kept], self.kinds[kept], self.first[kept], several), kept
 
     def one(self, row: int) -> Run:
         """Return one of the runs."""
@@ -142,9 +140,7 @@ def _on_one_carrier(starts: Floats, ends: Floats, looks: Ints, weld: float) -> t
     return _touching(numbers, np.concatenate(([0], np.cumsum(cut))), far[inner], lengths, weld)
 
 
-def _touching(
-    numbers: Ints, carrier: Ints, far: Floats, lengths: Floats, weld: float
-) -> tuple[Ints, Ints]:
+def _touching(numbers: Ints, carrier: Ints, far: Floats, lengths: Floats, weld: float) -> tuple[Ints, Ints]:
     """Split pieces on one carrier where a gap is left between them, so that only what may merge is looked at
     closely.
 

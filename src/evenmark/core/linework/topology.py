@@ -17,7 +17,6 @@ from itertools import chain
 import numpy as np
 from numpy.typing import NDArray
 
-from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Free, Outline, Tee
 from evenmark.core.linework.near import on_arcs, on_segments
 from evenmark.core.linework.nodes import Nodes, as_rows, grid

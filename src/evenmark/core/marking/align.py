@@ -73,14 +73,14 @@ def align_outlines(
                 best = None
                 break
             backward = _sequence(_turned(members), drawn, closed=closed)
-            for sequence in (found, backward, _mirrored(backward)):
-                edits, made = _least(wanted, sequence, ring, closed, reach)
-                if sequence[0] is not found[0] and sequence[0] is not backward[0]:
-                    edits = 1.0 if edits < 1.0 else math.inf  # mirrored as one, and nothing else
-                if edits < min(now - tol.FEWER_EDITS, max(len(wanted), len(sequence))) and (
-                    best is None or edits - now < best[0]
-                ):
-                    best = (edits - now, made, sequence)
+            most = min(now - tol.FEWER_EDITS, max(len(wanted), len(found)))
+            for sequence, mirrored in ((found, False), (backward, False), (_mirrored(backward), True)):
+                least = _least(wanted, sequence, ring, closed, reach, min(most, 1.0) if mirrored else most)
+                if least is None:
+                    continue
+                edits = 1.0 if mirrored else least[0]  # mirrored as one, and nothing else
+                if edits < most and (best is None or edits - now < best[0]):
+                    best = (edits - now, least[1], sequence)
         if best is None:
             continue
         changed = True
@@ -260,11 +260,14 @@ def _edits_now(
 
 
 def _least(
-    wanted: list[Element], found: list[Element], ring: bool, closed: bool, reach: float
-) -> tuple[float, list[tuple[Element, Element]]]:
-    """Return the least edits over the likeliest rotations, with the pairs of one kind that they make."""
+    wanted: list[Element], found: list[Element], ring: bool, closed: bool, reach: float, most: float
+) -> tuple[float, list[tuple[Element, Element]]] | None:
+    """Return the least edits over the likeliest rotations, with the pairs of one kind that they make; None
+    where there are ``most`` or more."""
     n, m = len(wanted), len(found)
     costs = [[_cost(a, b, reach) for b in found] for a in wanted]
+    if sum(min(_MORE_OR_LESS, *row) for row in costs) >= most:
+        return None
     apart = [[distance(a.start, b.start) + distance(a.end, b.end) for b in found] for a in wanted]
     tie = tol.DISPLACEMENT_WEIGHT / (1.0 + max(map(max, apart))) / max(n, m)
     table = [
@@ -294,7 +297,8 @@ def _least(
                     for i, j in pairs
                 ],
             )
-    assert best is not None
+    if best is None or best[0] >= most:
+        return None
     made = [(wanted[i], found[j]) for i, j in best[1] if wanted[i].kind == found[j].kind]
     return best[0], made
 
@@ -341,8 +345,11 @@ def settle_ends(
         return (b, a) if partner.flipped else (a, b)
 
     for edge in key.edges:
-        partner, own = partners.get(edge.id), ends_of(edge.id)
-        if partner is None or partner.exact or own is None:
+        partner = partners.get(edge.id)
+        if partner is None or partner.exact:
+            continue
+        own = ends_of(edge.id)
+        if own is None:
             continue
         kept = turned = 0
         for which in (0, 1):

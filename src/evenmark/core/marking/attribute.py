@@ -35,23 +35,25 @@ _RANK = {kind: n for n, kind in enumerate(_FIRST)}
 
 
 def charge_what_happened(
-    findings: Sequence[Finding], causes: Sequence[Cause], measured: Mapping[int, Verdict]
+    findings: list[Finding], causes: Sequence[Cause], measured: Mapping[int, Verdict]
 ) -> list[Finding]:
     """Return findings of which that is charged which a cause is about, where it followed another that the
     same cause explains: the order of the key does not say what went wrong.
 
-    ``measured`` has the verdict of each finding before anything was followed through.
+    ``measured`` has the verdict of each finding that was not met before anything was followed through.
+    Nothing to change gives the same list.
     """
-    by_id = {f.id: f for f in findings}
+    about_them = {c.about for c in causes}
+    by_id = {f.id: f for f in findings if f.id in about_them} if causes else {}
     now: dict[int, int] = {}
     for cause in causes:
         about = by_id.get(cause.about) if cause.about is not None else None
-        if about is None or about.follows is None or measured[about.id] not in OPEN:
+        if about is None or about.follows is None or measured.get(about.id) not in OPEN:
             continue
         if about.verdict == "follows" and about.follows in cause.explains:
             now.setdefault(about.follows, about.id)
     if not now:
-        return list(findings)
+        return findings
     out = []
     for f in findings:
         root = f.root
@@ -59,7 +61,7 @@ def charge_what_happened(
         if charged is None:
             out.append(f)
         elif f.id == charged:
-            out.append(f._replace(verdict=measured[f.id], follows=None))
+            out.append(f._replace(verdict=measured.get(f.id, "met"), follows=None))
         else:
             out.append(f._replace(verdict="follows" if f.verdict in OPEN else f.verdict, follows=charged))
     return out
@@ -75,8 +77,8 @@ def attribute(
     """Return the findings that are asked, each slip charged once among them, and the head of each root that
     is only watched.
 
-    ``measured`` has the verdict of each finding before anything was followed through, ``sized`` are those
-    that the sheet says in figures: an instructor marks these first.
+    ``measured`` has the verdict of each finding that was not met before anything was followed through,
+    ``sized`` are those that the sheet says in figures: an instructor marks these first.
     """
     if not watched:
         return list(findings), {}
@@ -100,7 +102,7 @@ def attribute(
             ),
         )
         heads[root] = head.id
-        own = measured[head.id]
+        own = measured.get(head.id, "met")
         led[head.id] = head._replace(verdict=own if own in OPEN else "absent", follows=None)
         for f in group:
             if f.id != head.id:

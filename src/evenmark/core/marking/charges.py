@@ -11,8 +11,9 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
-from evenmark.core.linework.model import Linework, Outline
+from evenmark.core.linework.model import Linework
 from evenmark.core.marking.attribute import OPEN
+from evenmark.core.marking.examination import Asked
 from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdict
 
 HABITS = frozenset({"layer", "joined", "closed", "whole-edge", "style"})
@@ -60,30 +61,21 @@ def unsettled(
     return {e: numbers[0] for e, numbers in astray.items() if len(numbers) > 1} | out
 
 
-def _off_with(f: Finding, off: Mapping[str, int], key: Linework) -> int | None:
-    """Return the finding for which a habit earns nothing: that of the first of its features that is not
-    settled; of an outline, of its members."""
-    for i in f.features:
-        outline = key.by_id.get(i)
-        for part in (i, *(m for m, _ in outline.members)) if isinstance(outline, Outline) else (i,):
-            if part in off:
-                return off[part]
-    return None
+def _with_outlines(off: dict[str, int], key: Linework) -> dict[str, int]:
+    """Return features that are not settled with the outlines that they are members of, each with the finding
+    of the first of them."""
+    out = dict(off)
+    for outline in key.outlines:
+        because = next((off[m] for m, _ in outline.members if m in off), None)
+        if because is not None:
+            out.setdefault(outline.id, because)
+    return out
 
 
 def settled_share(findings: Iterable[Finding], key: Linework) -> Decimal:
     """Return the share of a key's curves that were drawn and are settled, or nearly."""
     off = unsettled(findings, key, ("missed", "absent"))
     return Decimal(sum(i not in off for i in key.curves)) / max(1, len(key.curves))
-
-
-def on_their_layer(layer: str, findings: Iterable[Finding], off: Collection[str], key: Linework) -> Decimal:
-    """Return the share of a layer's features that were drawn on it and are settled; all where none is asked
-    for its layer."""
-    own = [f for f in findings if f.kind == "layer" and _layer_of(f.features[0], key) == layer]
-    if not own:
-        return Decimal(1)
-    return Decimal(sum(f.verdict == "met" and f.features[0] not in off for f in own)) / len(own)
 
 
 def _layer_of(feature: str, key: Linework) -> str:
@@ -109,8 +101,9 @@ def charged(
 
 def earned_with(
     earned_for: Mapping[int, Decimal],
-    shown: Sequence[Finding],
+    looked: Sequence[Finding],
     findings: Sequence[Finding],
+    asked: Asked,
     key: Linework,
     rules: RuleSet,
     marks: Mapping[int, Decimal],
@@ -120,37 +113,48 @@ def earned_with(
     looks by the share of their layer that is, and what follows by how much of the drawing is right; and for
     each habit that earned nothing the finding that it was lost with.
 
-    ``shown`` are the findings that are asked, ``findings`` all that was examined.
+    ``looked`` are the findings that are asked and may earn less than their marks (see `score.looked_at`),
+    ``findings`` all that was examined, ``asked`` what that was.
     """
     out, lost, charges = dict(earned_for), dict[int, int](), rules.charges
-    if charges is None or not any(f.verdict in OPEN for f in shown):
+    if charges is None or not any(f.verdict in OPEN for f in looked):
         return out, lost  # nothing that anybody could be shown went wrong
     wrong = [f for f in findings if f.verdict != "met"]
     off = unsettled(wrong, key)
     astray = unsettled(wrong, key, kinds=_PLACES)
-    gone = {f.id for f in (*wrong, *shown) if f.verdict == "absent"}
+    gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
     share = settled_share(wrong, key)
     beside = Decimal(str(charges.beside_absent)) * share * share
     carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)
-    habits = HABITS | READ if rules.listing == "sheet" else HABITS
-    for f in shown:
+    for f in looked:
         if f.verdict == "follows":
             part = beside if f.follows in gone else carried
             out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
-        if not charges.habits:
+    if not charges.habits:
+        return out, lost
+    off, astray = _with_outlines(off, key), _with_outlines(astray, key)
+    habits = HABITS | READ if rules.listing == "sheet" else HABITS
+    not_met = {f.id for f in looked if f.verdict != "met"}
+    about_them = {a.r.id: a.r for i in {**off, **astray} for a in asked.by_feature.get(i, ())}
+    for n, r in sorted(about_them.items()):
+        if r.kind not in habits or n in not_met or n not in out:
             continue
-        about = astray if f.kind in _OF_CENTRES else off
-        because = _off_with(f, about, key) if f.kind in habits and f.verdict == "met" else None
-        if because is not None and f.kind in HABITS:
-            out[f.id], lost[f.id] = Decimal(0), because
+        about = astray if r.kind in _OF_CENTRES else off
+        because = next((about[i] for i in r.features if i in about), None)
+        if because is not None and r.kind in HABITS:
+            out[n], lost[n] = Decimal(0), because
         elif because is not None and carried < 1:
-            out[f.id], lost[f.id] = (out[f.id] * carried).quantize(step, ROUND_HALF_UP), because
-        elif f.kind == "layer-style" and f.layer is not None and out.get(f.id):
-            there = on_their_layer(f.layer, shown, off, key)
-            out[f.id] = (marks.get(f.id, Decimal(0)) * there).quantize(step, ROUND_HALF_UP)
-            reasons = {n for i, n in off.items() if _layer_of(i, key) == f.layer}
-            if len(reasons) == 1 and all(g.verdict == "met" for g in shown if g.kind == "layer"):
-                lost[f.id] = next(iter(reasons))  # one slip alone made the layer earn less
+            out[n], lost[n] = (out[n] * carried).quantize(step, ROUND_HALF_UP), because
+    looks = [f for f in looked if f.kind == "layer-style" and f.layer is not None and out.get(f.id)]
+    elsewhere = {f.features[0] for f in looked if f.kind == "layer" and f.verdict != "met"}
+    for f in looks:
+        own = asked.layers.get(f.layer or "", [])
+        there = sum(1 for i in own if i not in off and i not in elsewhere)
+        part = Decimal(there) / len(own) if own else Decimal(1)
+        out[f.id] = (marks.get(f.id, Decimal(0)) * part).quantize(step, ROUND_HALF_UP)
+        reasons = {n for i, n in off.items() if _layer_of(i, key) == f.layer}
+        if len(reasons) == 1 and not elsewhere:
+            lost[f.id] = next(iter(reasons))  # one slip alone made the layer earn less
     return out, lost
 
 
@@ -167,17 +171,15 @@ def floors_with(
     """Return what is charged so that each slip costs its floor, by the finding that it is charged to.
 
     Habits of features that are not settled were lost with a slip, too (``lost_with``). Where the floors of
-    many slips come to more than they may together, each is taken in proportion.
+    many slips come to more than they may together, each is taken in proportion. ``findings`` are those that
+    may earn less than their marks (see `score.looked_at`).
     """
     charges, none = rules.charges, Decimal(0)
     if charges is None or not any(f.verdict in OPEN and f.kind not in CHARGED for f in findings):
         return {}
     lost: dict[int, Decimal] = {}
-    for f in findings:
-        worth, earned = marks.get(f.id, none), earned_for.get(f.id, none)
-        if earned is not worth:  # as it is for nearly every finding
-            slip = lost_with.get(f.id, f.root)
-            lost[slip] = lost.get(slip, none) + worth - earned
+    for i, slip in ({f.id: f.root for f in findings} | dict(lost_with)).items():
+        lost[slip] = lost.get(slip, none) + marks.get(i, none) - earned_for.get(i, none)
     slip_of: dict[int, tuple[str, int]] = {}
     for cause in causes:
         for i in cause.explains:

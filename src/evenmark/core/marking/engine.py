@@ -125,7 +125,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         findings = [f._replace(causes=tuple(by_finding[f.id])) if f.id in by_finding else f for f in findings]
     taken_for = dict(trial.taken_for)
     for i, marks in floors_with(
-        findings, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale
+        trial.looked, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale
     ).items():
         taken_for[i] = taken_for.get(i, Decimal(0)) + marks
     earned = total_of(trial.earned_for, taken_for)

@@ -94,12 +94,31 @@ class Asked:
         self._by_kind: dict[str, list[Ask]] = {}
         for a in asks:
             self._by_kind.setdefault(a.r.kind, []).append(a)
+        self.known: dict[str, Any] = {}
+        """What was worked out once from the key, by name."""
         self.tangents: dict[str, list[str]] = {}
         """The features that each feature is asked to touch."""
         for a in self.of("tangent"):
             b, c = a.r.features
             self.tangents.setdefault(b, []).append(c)
             self.tangents.setdefault(c, []).append(b)
+
+    @cached_property
+    def by_feature(self) -> dict[str, list[Ask]]:
+        """Everything that is asked of each feature, alone or with others."""
+        out: dict[str, list[Ask]] = {}
+        for a in self.all:
+            for i in dict.fromkeys(a.r.features):
+                out.setdefault(i, []).append(a)
+        return out
+
+    @cached_property
+    def layers(self) -> dict[str, list[str]]:
+        """The features that are asked for each layer."""
+        out: dict[str, list[str]] = {}
+        for a in self.of("layer"):
+            out.setdefault(str(a.expected), []).append(a.r.features[0])
+        return out
 
     def of(self, *kinds: str) -> list[Ask]:
         """Return what is asked of some kinds."""

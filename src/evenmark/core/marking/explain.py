@@ -16,7 +16,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
 
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Linework
@@ -51,8 +50,6 @@ class Evidence:
     unit: str
     asked: Asked = field(default_factory=lambda: Asked(()))
     start: Linework | None = None
-    known: dict[str, Any] = field(default_factory=dict)
-    """What was looked up once for all hypotheses, by name."""
     watched: frozenset[int] = frozenset()
     """Ids of findings that nobody asked for: they are not counted in what is said."""
 

@@ -10,7 +10,7 @@ drawing (see `place`).
 from __future__ import annotations
 
 import math
-from collections.abc import Container, Iterator
+from collections.abc import Collection, Iterator
 from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point, distance
@@ -66,7 +66,7 @@ def _rank(kind: str) -> int:
     return _ORDER.index(kind) if kind in _ORDER else len(_ORDER)
 
 
-def pieces_off(exam: Examination, off: Container[str]) -> Iterator[tuple[str, ...]]:
+def pieces_off(exam: Examination, off: Collection[str]) -> Iterator[tuple[str, ...]]:
     """Yield the pieces of a key of which something is off: views first, then what hangs together by joints;
     not nearly everything."""
     key = exam.key
@@ -80,7 +80,8 @@ def pieces_off(exam: Examination, off: Container[str]) -> Iterator[tuple[str, ..
             )
             if 1 < len(inside) < most and any(i in off for i in with_joints(inside, exam)):
                 yield inside
-    for piece in key.pieces:
+    for n in sorted({key.piece_of[i] for i in off if i in key.piece_of}):
+        piece = key.pieces[n]
         if 1 < len(piece) < most and any(i in off for i in with_joints(piece, exam)):
             yield piece
 

@@ -134,6 +134,13 @@ class Key:
         return Decimal(str(self.rules.marks)) / 100, step_of(self.rules.marks, len(self.marks))
 
     @cached_property
+    def worth(self) -> dict[int, Decimal]:
+        """What each requirement that is asked earns at most, by id."""
+        none = Decimal(0)
+        asked = (a.r.id for a in self.asked.all if a.r.id not in self.watched)
+        return {i: self.marks.get(i, none) for i in asked}
+
+    @cached_property
     def possible(self) -> Decimal:
         """The marks of everything that is asked, together."""
         return sum(self.marks.values(), Decimal(0))

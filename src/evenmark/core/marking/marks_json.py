@@ -112,9 +112,7 @@ class Written(NamedTuple):
     texts: dict[int, str]
 
 
-def heads_of(
-    asks: Iterable[Ask], marks: Mapping[int, Decimal], words: Mapping[int, str]
-) -> dict[int, Head]:
+def heads_of(asks: Iterable[Ask], marks: Mapping[int, Decimal], words: Mapping[int, str]) -> dict[int, Head]:
     """Return what is written of met findings, by requirement: made once a key. ``words`` say what some of
     them measure."""
     of = _Texts()

@@ -8,7 +8,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
 from evenmark.core.marking.charges import CHARGED
@@ -86,31 +86,35 @@ def _shared(on: list[Requirement], marks: Decimal, step: Decimal) -> dict[int, D
     return {i: n * step for i, n in whole.items()}
 
 
+def looked_at(findings: Sequence[Finding]) -> list[Finding]:
+    """Return the findings that may earn anything but their marks: those that are not met, and those about the
+    whole drawing."""
+    return [f for f in findings if f[9] != "met" or f[1] in TIMES_PAIRED]
+
+
 def score(
-    findings: list[Finding], marks: dict[int, Decimal], rules: RuleSet, paired: float
+    looked: Sequence[Finding], worth: Mapping[int, Decimal], rules: RuleSet, paired: float, requirements: int
 ) -> dict[int, Decimal]:
-    """Return what each finding earned, by its id. ``paired`` is the share of the key for which something was
-    drawn."""
+    """Return what each finding earned, by its id: ``worth`` says what each earns at most, ``looked`` are
+    those that may earn less (see `looked_at`), ``paired`` is the share of the key for which something was
+    drawn, ``requirements`` how many share the marks."""
     share, near = Decimal(str(min(1.0, paired))), Decimal(str(rules.near_share))
-    step = step_of(rules.marks, len(marks))
+    step = step_of(rules.marks, requirements)
     nothing = Decimal(0)
     bounded = rules.clutter_each is not None or rules.clutter_cap is not None
-    out: dict[int, Decimal] = {}
-    for f in findings:
-        number, kind, verdict = f[0], f[1], f.verdict
-        possible = marks.get(number, nothing)
-        if kind not in TIMES_PAIRED:  # nearly every finding
-            if verdict in EARNS_ALL:
-                out[number] = possible
-            else:
-                out[number] = (
-                    (possible * near).quantize(step, ROUND_HALF_UP) if verdict == "near" else nothing
+    out = dict(worth)
+    for f in looked:
+        possible = out[f.id]
+        if f.kind not in TIMES_PAIRED:
+            if f.verdict not in EARNS_ALL:
+                out[f.id] = (
+                    (possible * near).quantize(step, ROUND_HALF_UP) if f.verdict == "near" else nothing
                 )
-        elif kind == "clean" and bounded:
-            earned = possible * share - clutter_cost(f, possible, rules) if verdict != "absent" else nothing
-            out[number] = earned.quantize(step, ROUND_HALF_UP)
+        elif f.kind == "clean" and bounded:
+            earned = possible * share - clutter_cost(f, possible, rules) if f.verdict != "absent" else nothing
+            out[f.id] = earned.quantize(step, ROUND_HALF_UP)
         else:
-            out[number] = (possible * _part(f, near) * share).quantize(step, ROUND_HALF_UP)
+            out[f.id] = (possible * _part(f, near) * share).quantize(step, ROUND_HALF_UP)
     return out
 
 

@@ -21,7 +21,7 @@ from evenmark.core.marking.key import Key
 from evenmark.core.marking.match import Pairing, match
 from evenmark.core.marking.model import Cause, Finding, Verdict
 from evenmark.core.marking.move import moved
-from evenmark.core.marking.score import score, total_of
+from evenmark.core.marking.score import looked_at, score, total_of
 from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
@@ -38,12 +38,14 @@ class Trial:
     """Everything that was examined."""
     shown: list[Finding]
     """What is asked, each slip charged once."""
+    looked: list[Finding]
+    """What of it may earn anything but its marks."""
     heads: dict[int, int]
     earned_for: dict[int, Decimal]
     taken_for: dict[int, Decimal]
     lost_with: dict[int, int]
     measured: Mapping[int, Verdict]
-    """Each verdict before anything was followed through."""
+    """Each verdict before anything was followed through, of what was not met."""
 
     @property
     def charged(self) -> int:
@@ -103,7 +105,7 @@ def examined_under(
     )
     examined = examine(key.asked.all, exam, key.bulks, key.kept)
     findings = follow(examined, key.asked, exam)
-    measured = {f.id: f.verdict for f in examined}
+    measured = {f.id: f.verdict for f in examined if f[9] != "met"}
     return _judged(key, motion, pairing, exam, findings, measured)
 
 
@@ -117,20 +119,22 @@ def _judged(
 ) -> Trial:
     """Return what was found with its marks; ``measured`` has each verdict before anything was followed."""
     shown, heads = attribute(findings, measured, key.watched, key.sized, key.linework)
-    earned_for = score(shown, key.marks, key.rules, pairing.paired)
+    looked = looked_at(shown)
+    earned_for = score(looked, key.worth, key.rules, pairing.paired, len(key.marks))
     taken_for: dict[int, Decimal] = {}
     lost_with: dict[int, int] = {}
     if key.rules.charges is not None:
         earned_for, lost_with = earned_with(
-            earned_for, shown, findings, key.linework, key.rules, key.marks, key.scale[1]
+            earned_for, looked, findings, key.asked, key.linework, key.rules, key.marks, key.scale[1]
         )
-        taken_for = charged(shown, key.rules.charges, motion.mirror, *key.scale)
+        taken_for = charged(looked, key.rules.charges, motion.mirror, *key.scale)
     return Trial(
         motion=motion,
         pairing=pairing,
         exam=exam,
         findings=findings,
         shown=shown,
+        looked=looked,
         heads=heads,
         earned_for=earned_for,
         taken_for=taken_for,
@@ -142,6 +146,6 @@ def _judged(
 def charged_for(trial: Trial, slips: Sequence[Cause], key: Key) -> Trial:
     """Return a trial that charges what the slips are about."""
     findings = charge_what_happened(trial.findings, slips, trial.measured)
-    if findings == trial.findings:
+    if findings is trial.findings:
         return trial
     return _judged(key, trial.motion, trial.pairing, trial.exam, findings, trial.measured)

@@ -10,9 +10,10 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, distance, distance_to_carrier
+from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Corner, Edge, Linework, Tee
+from evenmark.core.linework.nodes import as_rows
 from evenmark.core.marking.explain import Evidence, Token
 from evenmark.core.marking.model import Finding
 
@@ -230,35 +231,44 @@ def before(edge: Edge, far: int, e: Evidence) -> Edge | None:
     return None
 
 
-def characteristic_points(key: Linework) -> Iterator[tuple[str, Point]]:
-    """Yield the points of a key that can be caught by mistake, with what they are."""
-    for k in key.corners:
-        yield "corner", k.at
-    for t in key.tees:
-        yield "meeting point", t.at
-    for edge in key.edges:
-        yield "middle of an edge", edge.at
-        for p in edge.ends:
-            yield "end of an edge", p
-    for r in key.rounds:
-        yield "centre", r.center
-        for dx, dy in ((1, 0), (0, 1), (-1, 0), (0, -1)):
-            yield "quarter point", (r.center[0] + dx * r.radius, r.center[1] + dy * r.radius)
-    for arc in key.arcs:
-        yield "middle of an arc", arc.at
+class Points:
+    """The points of a key that can be caught by mistake, with what they are, looked up by place."""
+
+    def __init__(self, key: Linework) -> None:
+        edges, rounds = key.edges, key.rounds
+        starts, ends = as_rows([k.start for k in edges]), as_rows([k.end for k in edges])
+        centers = as_rows([r.center for r in rounds])
+        radii = np.array([r.radius for r in rounds], np.float64)[:, None]
+        groups = (
+            ("corner", as_rows([k.at for k in key.corners])),
+            ("meeting point", as_rows([t.at for t in key.tees])),
+            ("middle of an edge", (starts + ends) / 2),
+            ("end of an edge", starts),
+            ("end of an edge", ends),
+            ("centre", centers),
+            *(("quarter point", centers + radii * np.array(way)) for way in _QUARTERS),
+            ("middle of an arc", as_rows([a.at for a in key.arcs])),
+        )
+        self.names = [name for name, _ in groups]
+        self.rows = np.concatenate([rows for _, rows in groups])
+        self.begins = np.cumsum([len(rows) for _, rows in groups])
+        self.tree = cKDTree(self.rows) if len(self.rows) else None
+
+    def at(self, p: Point, reach: float) -> list[tuple[str, Point]]:
+        """Return what lies within reach of a place."""
+        found = sorted(self.tree.query_ball_point(p, reach)) if self.tree is not None else []
+        names = [self.names[n] for n in np.searchsorted(self.begins, found, "right").tolist()]
+        return [(name, (x, y)) for name, (x, y) in zip(names, self.rows[found].tolist(), strict=True)]
+
+
+_QUARTERS = ((1, 0), (0, 1), (-1, 0), (0, -1))
 
 
 def points_at(p: Point, e: Evidence) -> list[tuple[str, Point]]:
-    """Return the characteristic points of the key at a place."""
-    points, tree = _all_points(e)
-    return [points[n] for n in sorted(tree.query_ball_point(p, e.exact))] if tree is not None else []
-
-
-def _all_points(e: Evidence) -> tuple[list[tuple[str, Point]], cKDTree | None]:
-    if "points" not in e.known:
-        points = list(characteristic_points(e.exam.key))
-        e.known["points"] = (points, cKDTree([p for _, p in points]) if points else None)
-    return e.known["points"]  # type: ignore[no-any-return]
+    """Return the characteristic points of the key at a place, with what they are."""
+    if "points" not in e.asked.known:
+        e.asked.known["points"] = Points(e.exam.key)
+    return e.asked.known["points"].at(p, e.exact)  # type: ignore[no-any-return]
 
 
 def edges_through(p: Point, e: Evidence) -> list[Edge]:
@@ -266,16 +276,19 @@ def edges_through(p: Point, e: Evidence) -> list[Edge]:
     edges = e.exam.key.edges
     if not edges:
         return []
-    if "edges" not in e.known:
-        start = np.array([k.start for k in edges])
-        along = np.array([k.end for k in edges]) - start
-        e.known["edges"] = (start, along, np.hypot(along[:, 0], along[:, 1]))
-    start, along, long = e.known["edges"]
-    w = np.asarray(p) - start
-    far = (w * along).sum(axis=1) / long
-    aside = np.abs(along[:, 0] * w[:, 1] - along[:, 1] * w[:, 0]) / long
-    there = (aside <= e.exact) & (far >= -e.exact) & (far <= long + e.exact)
-    return [edges[n] for n in np.nonzero(there)[0].tolist()]
+    if "edges" not in e.asked.known:
+        start, end = as_rows([k.start for k in edges]), as_rows([k.end for k in edges])
+        boxes = np.column_stack((np.minimum(start, end), np.maximum(start, end)))
+        e.asked.known["edges"] = boxes
+    left, low, right, high = e.asked.known["edges"].T
+    (x, y), spare = p, 2 * e.exact
+    about = (left <= x + spare) & (right >= x - spare) & (low <= y + spare) & (high >= y - spare)
+    return [k for n in np.nonzero(about)[0].tolist() if _passes(k := edges[n], p, e.exact)]
+
+
+def _passes(edge: Edge, p: Point, reach: float) -> bool:
+    along = along_carrier(p, edge.start, edge.end)
+    return distance_to_carrier(p, edge.start, edge.end) <= reach and -reach <= along <= edge.length + reach
 
 
 def direction(v: Point) -> float:
