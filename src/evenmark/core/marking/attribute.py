@@ -35,40 +35,38 @@ _RANK = {kind: n for n, kind in enumerate(_FIRST)}
 
 
 def charge_what_happened(
-    findings: list[Finding], causes: Sequence[Cause], measured: Mapping[int, Verdict]
-) -> list[Finding]:
-    """Return findings of which that is charged which a cause is about, where it followed another that the
-    same cause explains: the order of the key does not say what went wrong.
+    wrong: Sequence[Finding], causes: Sequence[Cause], measured: Mapping[int, Verdict]
+) -> dict[int, Finding]:
+    """Return, of the findings that are not met, those that change so that what a cause is about is charged
+    where it followed another that the same cause explains: the order of the key does not say what went
+    wrong.
 
-    ``measured`` has the verdict of each finding that was not met before anything was followed through.
-    Nothing to change gives the same list.
+    ``measured`` has the verdict of each of them before anything was followed through.
     """
-    about_them = {c.about for c in causes}
-    by_id = {f.id: f for f in findings if f.id in about_them} if causes else {}
+    by_id = {f.id: f for f in wrong} if causes else {}
     now: dict[int, int] = {}
     for cause in causes:
         about = by_id.get(cause.about) if cause.about is not None else None
-        if about is None or about.follows is None or measured.get(about.id) not in OPEN:
+        if about is None or about.follows is None or measured[about.id] not in OPEN:
             continue
         if about.verdict == "follows" and about.follows in cause.explains:
             now.setdefault(about.follows, about.id)
-    if not now:
-        return findings
-    out = []
-    for f in findings:
-        root = f.root
-        charged = now.get(root)
+    out: dict[int, Finding] = {}
+    for f in wrong if now else ():
+        charged = now.get(f.root)
         if charged is None:
-            out.append(f)
-        elif f.id == charged:
-            out.append(f._replace(verdict=measured.get(f.id, "met"), follows=None))
+            continue
+        if f.id == charged:
+            out[f.id] = f._replace(verdict=measured[f.id], follows=None)
         else:
-            out.append(f._replace(verdict="follows" if f.verdict in OPEN else f.verdict, follows=charged))
+            verdict = "follows" if f.verdict in OPEN else f.verdict
+            out[f.id] = f._replace(verdict=verdict, follows=charged)
     return out
 
 
 def attribute(
-    findings: Sequence[Finding],
+    findings: list[Finding],
+    wrong: Sequence[Finding],
     measured: Mapping[int, Verdict],
     watched: Collection[int],
     sized: Collection[int],
@@ -77,19 +75,19 @@ def attribute(
     """Return the findings that are asked, each slip charged once among them, and the head of each root that
     is only watched.
 
-    ``measured`` has the verdict of each finding that was not met before anything was followed through,
-    ``sized`` are those that the sheet says in figures: an instructor marks these first.
+    ``wrong`` are the findings that are not met, ``measured`` has the verdict of each of them before anything
+    was followed through, ``sized`` are those that the sheet says in figures: an instructor marks these first.
     """
     if not watched:
-        return list(findings), {}
+        return findings, {}
     groups: dict[int, list[Finding]] = {}
-    for f in findings:
+    for f in wrong:
         root = f.follows
         if f.verdict == "follows" and root is not None and root in watched and f.id not in watched:
             groups.setdefault(root, []).append(f)
     heads: dict[int, int] = {}
     led: dict[int, Finding] = {}
-    by_id = {f.id: f for f in findings}
+    by_id = {f.id: f for f in wrong}
     for root, group in groups.items():
         there = _round(by_id[root].features, key)
         head = min(
@@ -102,7 +100,7 @@ def attribute(
             ),
         )
         heads[root] = head.id
-        own = measured.get(head.id, "met")
+        own = measured[head.id]
         led[head.id] = head._replace(verdict=own if own in OPEN else "absent", follows=None)
         for f in group:
             if f.id != head.id:
@@ -123,7 +121,7 @@ def _round(features: Sequence[str], key: Linework) -> set[str]:
 
 def told(
     causes: Sequence[Cause],
-    findings: Sequence[Finding],
+    wrong: Sequence[Finding],
     shown: Sequence[Finding],
     heads: Mapping[int, int],
     watched: Collection[int],
@@ -131,10 +129,11 @@ def told(
 ) -> tuple[Cause, ...]:
     """Return the causes in terms of what is asked: of what each explains that is only watched, the finding
     that stands for it; causes of nothing that is asked are left out. What nothing explains is told by
-    ``in_numbers`` of the finding that is asked."""
+    ``in_numbers`` of the finding that is asked. ``wrong`` are all findings that are not met, ``shown`` those
+    that are asked."""
     if not watched:
         return tuple(causes)
-    root_of = {f.id: f.root for f in findings}
+    root_of = {f.id: f.root for f in wrong}
     by_id = {f.id: f for f in shown}
     behind: dict[int, list[int]] = {}
     for f in shown:

@@ -102,7 +102,7 @@ def charged(
 def earned_with(
     earned_for: Mapping[int, Decimal],
     looked: Sequence[Finding],
-    findings: Sequence[Finding],
+    wrong: Sequence[Finding],
     asked: Asked,
     key: Linework,
     rules: RuleSet,
@@ -114,12 +114,11 @@ def earned_with(
     each habit that earned nothing the finding that it was lost with.
 
     ``looked`` are the findings that are asked and may earn less than their marks (see `score.looked_at`),
-    ``findings`` all that was examined, ``asked`` what that was.
+    ``wrong`` all that were examined and are not met, ``asked`` what was examined.
     """
     out, lost, charges = dict(earned_for), dict[int, int](), rules.charges
     if charges is None or not any(f.verdict in OPEN for f in looked):
         return out, lost  # nothing that anybody could be shown went wrong
-    wrong = [f for f in findings if f.verdict != "met"]
     off = unsettled(wrong, key)
     astray = unsettled(wrong, key, kinds=_PLACES)
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}

@@ -99,7 +99,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
             trial, notes = bare, [unit_note("unit-not-converted", key, attempt)]
     slips = explain(
-        trial.findings,
+        trial.wrong,
         trial.exam,
         key.unit.symbol,
         ALL,
@@ -111,7 +111,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     findings = trial.shown
     causes = told(
         slips,
-        trial.findings,
+        trial.wrong,
         findings,
         trial.heads,
         key.watched,
@@ -122,7 +122,10 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         for i in cause.explains:
             by_finding.setdefault(i, []).append(cause.id)
     if by_finding:
-        findings = [f._replace(causes=tuple(by_finding[f.id])) if f.id in by_finding else f for f in findings]
+        rows = key.shown
+        findings = findings.copy()
+        for i, ids in by_finding.items():
+            findings[rows[i]] = findings[rows[i]]._replace(causes=tuple(ids))
     taken_for = dict(trial.taken_for)
     for i, marks in floors_with(
         trial.looked, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale

@@ -21,7 +21,7 @@ from evenmark.core.geometry.points import Point, distance_to_carrier
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, View
 from evenmark.core.linework.relations import joints
 from evenmark.core.marking.match import Pairing
-from evenmark.core.marking.model import Item, Requirement, RuleSet, Value
+from evenmark.core.marking.model import Finding, Item, Requirement, RuleSet, Value
 from evenmark.core.marking.shapes import Table
 
 ABSENT = "absent"
@@ -91,6 +91,8 @@ class Asked:
     def __init__(self, asks: tuple[Ask, ...]) -> None:
         self.all = asks
         self.by_id: dict[int, Ask] = {a.r.id: a for a in asks}
+        self.rows: dict[int, int] = {a.r.id: n for n, a in enumerate(asks)}
+        """Where each stands."""
         self._by_kind: dict[str, list[Ask]] = {}
         for a in asks:
             self._by_kind.setdefault(a.r.kind, []).append(a)
@@ -118,6 +120,15 @@ class Asked:
         out: dict[str, list[str]] = {}
         for a in self.of("layer"):
             out.setdefault(str(a.expected), []).append(a.r.features[0])
+        return out
+
+    def replaced(self, findings: list[Finding], changed: Mapping[int, Finding]) -> list[Finding]:
+        """Return findings, one for everything that is asked and in its order, with some changed, by id."""
+        if not changed:
+            return findings
+        out = findings.copy()
+        for i, f in changed.items():
+            out[self.rows[i]] = f
         return out
 
     def of(self, *kinds: str) -> list[Ask]:

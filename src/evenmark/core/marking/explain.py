@@ -13,7 +13,7 @@ different slips that explain just the same with equally few free numbers are a t
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -47,6 +47,7 @@ class Evidence:
 
     exam: Examination
     findings: tuple[Finding, ...]
+    """All that are not met."""
     unit: str
     asked: Asked = field(default_factory=lambda: Asked(()))
     start: Linework | None = None
@@ -134,7 +135,7 @@ Guess = Callable[[Evidence], Iterator[Hypothesis]]
 
 
 def explain(
-    findings: list[Finding],
+    wrong: Sequence[Finding],
     exam: Examination,
     unit: str,
     hypotheses: tuple[Guess, ...],
@@ -143,13 +144,13 @@ def explain(
     start: Linework | None = None,
     watched: frozenset[int] = frozenset(),
 ) -> tuple[Cause, ...]:
-    """Return causes in order of weight, each with the findings it explains; ``start`` is the start drawing,
-    if there was one, ``watched`` are findings that nobody asked for."""
-    if all(f.verdict == "met" for f in findings):
+    """Return causes in order of weight, each with the findings it explains: ``wrong`` are those that are not
+    met; ``start`` is the start drawing, if there was one, ``watched`` are findings that nobody asked for."""
+    if not wrong:
         return ()
     evidence = Evidence(
         exam=exam,
-        findings=tuple(findings),
+        findings=tuple(wrong),
         unit=unit,
         asked=asked or Asked(()),
         start=start,

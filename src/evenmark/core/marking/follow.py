@@ -12,6 +12,8 @@ because its end misses a joint follows that joint.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
@@ -28,11 +30,11 @@ from evenmark.core.marking.seams import follow_seams
 from evenmark.core.marking.together import follow_together
 
 
-def follow(findings: list[Finding], asked: Asked, exam: Examination) -> list[Finding]:
-    """Return the findings with those that follow a charged one marked so."""
-    touched = [f for f in findings if f.verdict in ("missed", "near")]
+def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int, Finding]:
+    """Return, of the findings that are not met, those that follow a charged one, marked so, by id."""
+    touched = [f for f in off if f.verdict in ("missed", "near")]
     if not touched:
-        return findings
+        return {}
     for step in _STEPS:
         led = step(touched, asked, exam)
         if led:
@@ -47,7 +49,7 @@ def follow(findings: list[Finding], asked: Asked, exam: Examination) -> list[Fin
             seen.add(leader)
             leader = led_ones[leader].follows
         led_ones[f.id] = f._replace(follows=leader)
-    return [led_ones.get(f.id, f) for f in findings] if led_ones else findings
+    return led_ones
 
 
 Led = dict[int, int]

@@ -137,8 +137,13 @@ class Key:
     def worth(self) -> dict[int, Decimal]:
         """What each requirement that is asked earns at most, by id."""
         none = Decimal(0)
+        return {i: self.marks.get(i, none) for i in self.shown}
+
+    @cached_property
+    def shown(self) -> dict[int, int]:
+        """Where each finding that is asked stands on a mark sheet."""
         asked = (a.r.id for a in self.asked.all if a.r.id not in self.watched)
-        return {i: self.marks.get(i, none) for i in asked}
+        return {i: n for n, i in enumerate(asked)}
 
     @cached_property
     def possible(self) -> Decimal:

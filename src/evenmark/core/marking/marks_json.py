@@ -15,6 +15,7 @@ from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/marks", 1
 NO_MARKS = Decimal(0)
+_encode = json.JSONEncoder(ensure_ascii=False, allow_nan=False).encode
 
 
 def _value(value: Value) -> Any:
@@ -72,7 +73,7 @@ def to_text(sheet: MarkSheet, attempt: str) -> str:
                 lead[::2] = texts
                 out += ["[", *lead, "]"]
                 continue
-        out.append(json.dumps(value, ensure_ascii=False, allow_nan=False))
+        out.append(_encode(value))
     out.append("}")
     return "".join(out)
 
@@ -84,7 +85,7 @@ class _Texts(dict[Any, str]):
         if isinstance(value, tuple):
             text = f"[{plain(value[0])!r}, {plain(value[1])!r}]"
         elif value is None or isinstance(value, str):
-            text = json.dumps(value, ensure_ascii=False)
+            text = _encode(value)
         else:
             text = repr(plain(value))
         self[value] = text
@@ -166,7 +167,7 @@ def _texts(sheet: MarkSheet) -> list[str]:
             or follows is not None
             or kind == "clean"
         ):
-            add(json.dumps(_finding(f, sheet), ensure_ascii=False, allow_nan=False))
+            add(_encode(_finding(f, sheet)))
         else:
             there = head.asked if measured == expected else of[measured]
             text = f'{head.before}{there}, "deviation": {of[off]}{head.after}'

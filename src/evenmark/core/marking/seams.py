@@ -22,7 +22,7 @@ from numpy.typing import NDArray
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Arc, Corner, Edge, End
-from evenmark.core.linework.nodes import cluster
+from evenmark.core.linework.nodes import as_rows, cluster
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Finding
 
@@ -44,14 +44,15 @@ def follow_seams(findings: list[Finding], _asked: Asked, exam: Examination) -> d
     if not open_:
         return {}
     led: dict[int, int] = {}
+    placed = _Placed(open_)
     for outline in exam.key.outlines:
         if any(c in open_ for c in outline.corners):
             corners: list[Corner] = [exam.key.by_id[c] for c in outline.corners]  # type: ignore[misc]
             nodes = [(k.id, k.at, k.ends) for k in corners]
-            led.update(_led_by_seams(outline.members, nodes, open_, exam))
+            led.update(_led_by_seams(outline.members, nodes, open_, placed, exam))
     for chain in exam.key.open_chains:
         if any(m in open_ for m, _ in chain):
-            led.update(_led_by_seams(chain, _nodes(chain, exam), open_, exam))
+            led.update(_led_by_seams(chain, _nodes(chain, exam), open_, placed, exam))
     return led
 
 
@@ -74,6 +75,7 @@ def _led_by_seams(
     members: tuple[tuple[str, bool], ...],
     nodes: list[Node],
     open_: dict[str, list[Finding]],
+    placed: _Placed,
     exam: Examination,
 ) -> dict[int, int]:
     """Return which findings about an outline or chain follow which finding about one of its seams."""
@@ -115,34 +117,40 @@ def _led_by_seams(
         if m not in leaders:
             seam = toward[a if a != base else b]
             led |= {f.id: leaders[seam] for f in open_.get(m, ()) if f.kind in _OWN}
-    led |= _carried(rows, groups, base, {g: leaders[m] for g, m in toward.items()}, open_, exam)
+    led |= placed.carried(rows, groups, base, {g: leaders[m] for g, m in toward.items()}, exam)
     return led
 
 
-def _carried(
-    moves: NDArray[np.float64],
-    groups: list[int],
-    base: int,
-    leader_of: dict[int, int],
-    open_: dict[str, list[Finding]],
-    exam: Examination,
-) -> dict[int, int]:
-    """Return which circles, arcs and meetings off the chain moved just as one of its groups did: they were
-    placed from it."""
-    out: dict[int, int] = {}
-    first = {g: moves[groups.index(g)] for g in leader_of if g != base}
-    for i, found in open_.items():
-        if i[0] not in "cat":
-            continue
-        for f in found:
-            if f.kind != "position" or not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple):
-                continue
-            dx, dy = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
-            for g, (x, y) in first.items():
-                if tol.within(math.hypot(dx - x, dy - y), exam.tolerances.position, exam.slack):
-                    out[f.id] = leader_of[g]
-                    break
-    return out
+class _Placed:
+    """How far circles, arcs and meetings that are not where they should be were moved."""
+
+    def __init__(self, open_: dict[str, list[Finding]]) -> None:
+        self.ids: list[int] = []
+        moves = []
+        for i, found in open_.items():
+            for f in found if i[0] in "cat" else ():
+                if f.kind == "position" and isinstance(f.measured, tuple) and isinstance(f.expected, tuple):
+                    self.ids.append(f.id)
+                    moves.append((f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]))
+        self.moves = as_rows(moves)
+
+    def carried(
+        self,
+        moves: NDArray[np.float64],
+        groups: list[int],
+        base: int,
+        leader_of: dict[int, int],
+        exam: Examination,
+    ) -> dict[int, int]:
+        """Return which of them moved just as one of the groups of a chain did: they were placed from it."""
+        out: dict[int, int] = {}
+        for g in leader_of if self.ids else ():
+            if g != base:
+                off = self.moves - moves[groups.index(g)]
+                near = np.hypot(off[:, 0], off[:, 1]) <= exam.tolerances.position + exam.slack
+                for n in np.nonzero(near)[0].tolist():
+                    out.setdefault(self.ids[n], leader_of[g])
+        return out
 
 
 def _move(at: Point, of: tuple[End, ...], exam: Examination) -> Point | None:

@@ -21,7 +21,7 @@ from evenmark.core.marking.key import Key
 from evenmark.core.marking.match import Pairing, match
 from evenmark.core.marking.model import Cause, Finding, Verdict
 from evenmark.core.marking.move import moved
-from evenmark.core.marking.score import looked_at, score, total_of
+from evenmark.core.marking.score import TIMES_PAIRED, looked_at, score, total_of
 from evenmark.core.marking.shapes import Table, tables
 from evenmark.core.marking.shapes import moved as moved_tables
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
@@ -35,7 +35,9 @@ class Trial:
     pairing: Pairing
     exam: Examination
     findings: list[Finding]
-    """Everything that was examined."""
+    """Everything that was examined, in the order in which it is asked."""
+    wrong: list[Finding]
+    """What of it is not met."""
     shown: list[Finding]
     """What is asked, each slip charged once."""
     looked: list[Finding]
@@ -50,7 +52,7 @@ class Trial:
     @property
     def charged(self) -> int:
         """How many findings are not met and follow no other."""
-        return sum(1 for f in self.findings if f.verdict in OPEN)
+        return sum(1 for f in self.wrong if f.verdict in OPEN)
 
     @cached_property
     def earned(self) -> Decimal:
@@ -104,8 +106,9 @@ def examined_under(
         fields=fields,
     )
     examined = examine(key.asked.all, exam, key.bulks, key.kept)
-    findings = follow(examined, key.asked, exam)
-    measured = {f.id: f.verdict for f in examined if f[9] != "met"}
+    off = [f for f in examined if f[9] != "met"]
+    measured = {f.id: f.verdict for f in off}
+    findings = key.asked.replaced(examined, follow(off, key.asked, exam))
     return _judged(key, motion, pairing, exam, findings, measured)
 
 
@@ -117,15 +120,22 @@ def _judged(
     findings: list[Finding],
     measured: Mapping[int, Verdict],
 ) -> Trial:
-    """Return what was found with its marks; ``measured`` has each verdict before anything was followed."""
-    shown, heads = attribute(findings, measured, key.watched, key.sized, key.linework)
-    looked = looked_at(shown)
+    """Return what was found with its marks; ``measured`` has each verdict before anything was followed, of
+    what was not met."""
+    rows = key.asked.rows
+    wrong = [findings[rows[i]] for i in measured]
+    shown, heads = attribute(findings, wrong, measured, key.watched, key.sized, key.linework)
+    if key.watched:
+        looked = looked_at(shown)
+    else:
+        whole = [findings[rows[a.r.id]] for a in key.asked.of(*TIMES_PAIRED)]
+        looked = [*wrong, *(f for f in whole if f.id not in measured)]
     earned_for = score(looked, key.worth, key.rules, pairing.paired, len(key.marks))
     taken_for: dict[int, Decimal] = {}
     lost_with: dict[int, int] = {}
     if key.rules.charges is not None:
         earned_for, lost_with = earned_with(
-            earned_for, looked, findings, key.asked, key.linework, key.rules, key.marks, key.scale[1]
+            earned_for, looked, wrong, key.asked, key.linework, key.rules, key.marks, key.scale[1]
         )
         taken_for = charged(looked, key.rules.charges, motion.mirror, *key.scale)
     return Trial(
@@ -133,6 +143,7 @@ def _judged(
         pairing=pairing,
         exam=exam,
         findings=findings,
+        wrong=wrong,
         shown=shown,
         looked=looked,
         heads=heads,
@@ -145,7 +156,8 @@ def _judged(
 
 def charged_for(trial: Trial, slips: Sequence[Cause], key: Key) -> Trial:
     """Return a trial that charges what the slips are about."""
-    findings = charge_what_happened(trial.findings, slips, trial.measured)
-    if findings is trial.findings:
+    changed = charge_what_happened(trial.wrong, slips, trial.measured)
+    if not changed:
         return trial
+    findings = key.asked.replaced(trial.findings, changed)
     return _judged(key, trial.motion, trial.pairing, trial.exam, findings, trial.measured)
