@@ -16,7 +16,7 @@ from typing import NamedTuple
 import numpy as np
 
 from evenmark.core.geometry.points import TAU, Point, point_on
-from evenmark.core.linework.nodes import by_label, cluster
+from evenmark.core.linework.nodes import as_rows, by_label, cluster
 
 RoundTuple = tuple[Point, float, float, float]
 """Centre, radius, start (rad), sweep (rad)."""
@@ -51,17 +51,27 @@ def merge_round(
         return [], []
     out: list[Round] = []
     doubled: list[DoubledRound] = []
-    shape = np.array(
-        [(c[0], c[1], r, k * 1e3 * (1 + weld)) for (c, r, _, _), k in zip(pieces, looks, strict=True)]
-    )
+    shape = np.empty((len(pieces), 4))
+    shape[:, :2], shape[:, 2] = as_rows([p[0] for p in pieces]), [p[1] for p in pieces]
     shape[:, 3] = np.asarray(looks) * (_GATHER * weld * 4)  # classes stand farther apart than the reach
     labels, count = cluster(shape, _GATHER * weld)
     for members in by_label(labels, count):
+        if len(members) == 1:  # nearly always
+            out.append(_alone(members[0], pieces, looks[members[0]], weld))
+            continue
         waiting = sorted(members, key=lambda i: (-pieces[i][3], i))
         while waiting:
             ring, waiting = _one_ring(waiting, pieces, weld)
             _stretches(ring, pieces, looks[ring[0]], weld, out, doubled)
     return out, doubled
+
+
+def _alone(i: int, pieces: list[RoundTuple], kind: int, weld: float) -> Round:
+    """Return the arc or circle that one piece makes by itself."""
+    center, radius, start, sweep = pieces[i]
+    if (TAU - sweep) * radius <= weld:
+        return Round(center, radius, 0.0, TAU, kind, (i,))
+    return Round(center, radius, start % TAU, sweep, kind, (i,))
 
 
 def _one_ring(candidates: list[int], pieces: list[RoundTuple], weld: float) -> tuple[list[int], list[int]]:
@@ -88,20 +98,10 @@ def _stretches(
     doubled: list[DoubledRound],
 ) -> None:
     """Merge the pieces of one ring by angle."""
-    center, radius, start, sweep = pieces[ring[0]]
     if len(ring) == 1:
-        full = (TAU - sweep) * radius <= weld
-        out.append(
-            Round(
-                center=center,
-                radius=radius,
-                start_rad=0.0 if full else start % TAU,
-                sweep_rad=TAU if full else sweep,
-                kind=kind,
-                pieces=(ring[0],),
-            )
-        )
+        out.append(_alone(ring[0], pieces, kind, weld))
         return
+    radius = pieces[ring[0]][1]
     spare = weld / radius
     center, radius = _settled(ring, pieces)
     spans = sorted((_start_seen(pieces[i], center), pieces[i][3], i) for i in ring)

@@ -265,9 +265,13 @@ def _least(
     """Return the least edits over the likeliest rotations, with the pairs of one kind that they make; None
     where there are ``most`` or more."""
     n, m = len(wanted), len(found)
-    costs = [[_cost(a, b, reach) for b in found] for a in wanted]
-    if sum(min(_MORE_OR_LESS, *row) for row in costs) >= most:
-        return None
+    costs: list[list[float]] = []
+    least = 0.0  # each element costs at least what makes it the likest one
+    for a in wanted:
+        costs.append([_cost(a, b, reach) for b in found])
+        least += min(_MORE_OR_LESS, *costs[-1])
+        if least >= most:
+            return None
     apart = [[distance(a.start, b.start) + distance(a.end, b.end) for b in found] for a in wanted]
     tie = tol.DISPLACEMENT_WEIGHT / (1.0 + max(map(max, apart))) / max(n, m)
     table = [

@@ -6,6 +6,7 @@
 
 from __future__ import annotations
 
+from collections import ChainMap
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -219,11 +220,12 @@ class Examination:
         return replace(self, repaired=features, unrepaired=self)
 
     @cached_property
-    def drawn_for(self) -> dict[str, Feature]:
+    def drawn_for(self) -> Mapping[str, Feature]:
         """The drawn features by the id of the key feature that they were meant as."""
         known = self.drawn.by_id
         if self.unrepaired is not None:
-            return {**self.unrepaired.drawn_for, **{i: self.key.curves[i] for i in self.repaired}}
+            right: dict[str, Feature] = {i: self.key.curves[i] for i in self.repaired}
+            return ChainMap(right, self.unrepaired.drawn_for)  # type: ignore[arg-type]
         partners = self.pairing.partners
         out: dict[str, Feature] = {i: known[p.id] for i, p in partners.items()}  # type: ignore[misc]
         out.update(self.pairing.merged)
@@ -238,13 +240,13 @@ class Examination:
     def alike(self) -> frozenset[str]:
         """The edges, arcs and circles of the key for which the same was drawn, to the last bit and on the
         same layer."""
-        key, drawn, merged = self.key.curves, self.drawn.curves, self.pairing.merged
+        key, drawn, merged = self.key.curves.get, self.drawn.curves.get, self.pairing.merged
         out = []
-        for i, partner in self.pairing.partners.items():
-            f, made = key.get(i), drawn.get(partner.id)
-            if f is None or made is None or partner.flipped or not partner.exact or i in merged:
+        for i, (j, flipped, exact) in self.pairing.partners.items():
+            f, made, numbers = key(i), drawn(j), _NUMBERS.get(i[0])
+            if numbers is None or f is None or made is None or flipped or not exact:
                 continue
-            if i[0] in _NUMBERS and made[_NUMBERS[i[0]]] == f[_NUMBERS[i[0]]]:
+            if made[numbers] == f[numbers] and i not in merged:
                 out.append(i)
         return frozenset(out)
 
@@ -253,17 +255,17 @@ class Examination:
         return self.drawn_for.get(feature)
 
     @cached_property
-    def ends_for(self) -> dict[str, tuple[Point, Point]]:
+    def ends_for(self) -> Mapping[str, tuple[Point, Point]]:
         """Where the drawn ends of open key features are, start and end as the key has them."""
         if self.unrepaired is not None:
             right = {i: self.key.curves[i] for i in self.repaired if i in self.key.curves}
             ends = {i: c.ends for i, c in right.items() if not isinstance(c, Circle)}
-            return {**self.unrepaired.ends_for, **ends}
+            return ChainMap(ends, self.unrepaired.ends_for)  # type: ignore[arg-type]
         drawn, out = self.drawn.curves, {}
         for i, partner in self.pairing.partners.items():
             curve = self.pairing.merged.get(i) or drawn.get(partner.id)
             if curve is not None and not isinstance(curve, Circle):
-                start, end = curve.ends
+                start, end = curve[1:3] if isinstance(curve, Edge) else curve.ends
                 out[i] = (end, start) if partner.flipped else (start, end)
         return out
 

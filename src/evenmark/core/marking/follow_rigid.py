@@ -82,7 +82,7 @@ def pieces_off(exam: Examination, off: Collection[str]) -> Iterator[tuple[str, .
                 yield inside
     for n in sorted({key.piece_of[i] for i in off if i in key.piece_of}):
         piece = key.pieces[n]
-        if 1 < len(piece) < most and any(i in off for i in with_joints(piece, exam)):
+        if 1 < len(piece) < most:
             yield piece
 
 
@@ -99,6 +99,7 @@ def with_joints(piece: tuple[str, ...], exam: Examination) -> set[str]:
 def turn_of(piece: tuple[str, ...], exam: Examination) -> Turn | None:
     """Return how a piece was turned or mirrored as one; None where it was not, or was only shifted."""
     pairs: list[tuple[Point, Point]] = []
+    reach = _reach(exam)
     for i in piece:
         asked, drawn = exam.key.curves[i], exam.partner(i)
         if isinstance(asked, Circle) and isinstance(drawn, Circle):
@@ -106,16 +107,19 @@ def turn_of(piece: tuple[str, ...], exam: Examination) -> Turn | None:
         elif isinstance(asked, Edge | Arc) and type(drawn) is type(asked) and i in exam.ends_for:
             if exam.role(asked.layer) == "centre":
                 continue
-            pairs += list(zip(asked.ends, exam.ends_for[i], strict=True))
+            (a, b), (p, q) = asked.ends, exam.ends_for[i]
+            if abs(distance(a, b) - distance(p, q)) > 6 * reach:
+                return None  # no motion of lengths that differ
+            pairs += [(a, p), (b, q)]
         else:
             return None
-        if isinstance(asked, Arc | Circle) and abs(asked.radius - drawn.radius) > _reach(exam):  # type: ignore[union-attr]
+        if isinstance(asked, Arc | Circle) and abs(asked.radius - drawn.radius) > reach:  # type: ignore[union-attr]
             return None
     if len(pairs) < 2:
         return None
     (a, p) = pairs[0]
     b, q = max(pairs, key=lambda pair: distance(pair[0], a))
-    if distance(a, b) <= _reach(exam):
+    if distance(a, b) <= reach:
         return None
     for mirrored in (False, True):
         found = _fits(pairs, a, p, b, q, mirrored, exam)

@@ -167,7 +167,7 @@ def _texts(sheet: MarkSheet) -> list[str]:
             or follows is not None
             or kind == "clean"
         ):
-            add(_encode(_finding(f, sheet)))
+            add(_text(f, sheet, of))
         else:
             there = head.asked if measured == expected else of[measured]
             text = f'{head.before}{there}, "deviation": {of[off]}{head.after}'
@@ -193,7 +193,13 @@ def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
         "causes": list(f.causes),
         "follows": f.follows,
     }
-    earned, possible = (of.get(f.id, NO_MARKS) for of in (sheet.earned_for, sheet.possible_for))
+    return out | _besides(f, sheet)
+
+
+def _besides(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
+    """Return what only some findings have: why they did not earn their marks, a layer, items."""
+    out: dict[str, Any] = {}
+    earned, possible = sheet.earned_for.get(f.id, NO_MARKS), sheet.possible_for.get(f.id, NO_MARKS)
     if f.id in sheet.lost_with:
         out["lost_with"] = sheet.lost_with[f.id]
         out["why"] = "It earns only where size and place are right, and one of them is not."
@@ -208,6 +214,21 @@ def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
     if f.kind == "clean":
         out["items"] = [_item(i) for i in f.items]
     return out
+
+
+def _text(f: Finding, sheet: MarkSheet, of: _Texts) -> str:
+    """Return what `_finding` returns as JSON text."""
+    n, kind, features, _, at, expected, measured, off, allowed, verdict, causes, follows, _ = f
+    quoted = '"' + '", "'.join(features) + '"' if features else ""
+    earned, possible = sheet.earned_for.get(n, NO_MARKS), sheet.possible_for.get(n, NO_MARKS)
+    besides = _besides(f, sheet)
+    return (
+        f'{{"id": {n}, "kind": "{kind}", "features": [{quoted}], "at": {of[at]}, "expected": {of[expected]}, '
+        f'"measured": {of[measured]}, "deviation": {of[off]}, "tolerance": {of[allowed]}, '
+        f'"verdict": "{verdict}", "earned": {_marks(earned)!r}, "possible": {_marks(possible)!r}, '
+        f'"causes": {list(causes)}, "follows": {"null" if follows is None else follows}'
+        f"{', ' + _encode(besides)[1:-1] if besides else ''}}}"
+    )
 
 
 def _item(item: Item) -> dict[str, Any]:

@@ -263,7 +263,6 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
 
 def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
     """A parallel or a circle lies as far from an edge as it should, on its other side: `wrong-side`."""
-    refs = [k for k in e.exam.key.edges if k.id in e.exam.exact]
     wrong = dict.fromkeys(
         f.features[0] for f in e.failing("position", "angle", "length", "joined") if f.features[0][0] != "e"
     )
@@ -272,14 +271,16 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         feature = e.exam.key.by_id.get(f.features[0]) if f.features else None
         ends = feature.ends if isinstance(feature, Corner | Tee) else ()
         edges |= dict.fromkeys(i for i in ((f.features or ("",))[0], *(m for m, _ in ends)) if i[:1] == "e")
-    if not refs or not (wrong or edges):
+    if not e.exam.key.edges or not (wrong or edges):
         return
-    mirrors = Mirrors(refs)
+    if "mirrors" not in e.asked.known:
+        e.asked.known["mirrors"] = Mirrors(e.exam.key.edges)
+    mirrors, right = e.asked.known["mirrors"], e.exam.exact
     for i in wrong:
         curve, drawn = e.exam.key.by_id[i], e.exam.partner(i)
         if not isinstance(curve, Arc | Circle) or not isinstance(drawn, Arc | Circle) or i in e.exam.exact:
             continue
-        ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact)
+        ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact, right)
         if ref is not None:
             gap = distance_to_carrier(curve.center, ref.start, ref.end)
             says = (
@@ -293,8 +294,8 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         if there is None or i in e.exam.exact or not isinstance(edge, Edge):
             continue
         straight, crossed = zip(edge.ends, there, strict=True), zip(edge.ends, there[::-1], strict=True)
-        ref = mirrors.that_lays(tuple(straight), e.exact, along=edge) or mirrors.that_lays(
-            tuple(crossed), e.exact, along=edge
+        ref = mirrors.that_lays(tuple(straight), e.exact, right, along=edge) or mirrors.that_lays(
+            tuple(crossed), e.exact, right, along=edge
         )
         if ref is not None:
             gap = distance_to_carrier(edge.start, ref.start, ref.end)

@@ -7,6 +7,7 @@ would lie.
 from __future__ import annotations
 
 import math
+from collections.abc import Container, Sequence
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,7 +23,7 @@ Floats = NDArray[np.float64]
 class Mirrors:
     """Edges of a key in order of their direction."""
 
-    def __init__(self, edges: list[Edge]) -> None:
+    def __init__(self, edges: Sequence[Edge]) -> None:
         starts = as_rows([k.start for k in edges])
         along = as_rows([k.end for k in edges]) - starts
         turns = np.mod(np.arctan2(along[:, 1], along[:, 0]), math.pi)
@@ -33,9 +34,11 @@ class Mirrors:
         self.across, self.up = self.unit[:, 0].copy(), self.unit[:, 1].copy()
         self.off = self.across * self.start[:, 1] - self.up * self.start[:, 0]
 
-    def that_lays(self, pairs: Pairs, reach: float, along: Edge | None = None) -> Edge | None:
-        """Return the first edge about which each first point is the mirror image of the second, off the edge
-        itself; with ``along``, one that is parallel to that edge."""
+    def that_lays(
+        self, pairs: Pairs, reach: float, among: Container[str], along: Edge | None = None
+    ) -> Edge | None:
+        """Return the first edge among some, by id, about which each first point is the mirror image of the
+        second, off the edge itself; with ``along``, one that is parallel to that edge."""
         apart = [distance(p, q) for p, q in pairs]
         if min(apart) < reach:
             return None  # what lies off a mirror lies twice as far from its image
@@ -53,8 +56,8 @@ class Mirrors:
         if along is not None:
             d = np.asarray(along.end) - np.asarray(along.start)
             good &= np.abs(unit[:, 0] * d[1] - unit[:, 1] * d[0]) <= reach
-        found = self.numbers[rows[good]]
-        return self.edges[int(found.min())] if len(found) else None
+        found = (self.edges[n] for n in sorted(self.numbers[rows[good]].tolist()))
+        return next((k for k in found if k.id in among), None)
 
     def _near(self, p: Point, q: Point, apart: float, reach: float) -> NDArray[np.int64]:
         """Return the rows whose carriers pass half way between two points, about square to the way from one

@@ -26,13 +26,15 @@ from evenmark.core.marking.slips.common import (
 
 def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
     """A size is exactly that of another feature: `size-of-another`."""
-    pools = {"length": _Sizes([(k.length, k) for k in e.exam.key.edges])}
-    pools["radius"] = _Sizes([(r.radius, r) for r in e.exam.key.rounds])
+    known = e.asked.known
+    if "sizes" not in known:
+        lengths = _Sizes([(k.length, k) for k in e.exam.key.edges])
+        known["sizes"] = {"length": lengths, "radius": _Sizes([(r.radius, r) for r in e.exam.key.rounds])}
     for f in e.failing("length", "radius"):
         if not isinstance(f.measured, float) or not isinstance(f.expected, float):
             continue
         feature = e.exam.key.by_id[f.features[0]]
-        other = pools[f.kind].first(f.measured, e.exact, feature)
+        other = known["sizes"][f.kind].first(f.measured, e.exact, feature)
         if other is None:
             continue
         explains = _size_tokens(f, feature, e)
