@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
+from evenmark.core.collector import held_still
 from evenmark.core.dimensioning.proof import Proof, TooLarge, prove
 from evenmark.core.dimensioning.says import between
 from evenmark.core.drawing.model import Drawing, Text, layout_of
@@ -156,6 +157,7 @@ class Key:
         return bool(self.asked.of("arrangement"))
 
 
+@held_still()
 def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | None = None) -> Key:
     """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their
     marks.
@@ -208,6 +210,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
             switched=rules.taken,
         )
     )
+    given_list = requirements is not None
     if requirements is None:
         listing = listing or _listing_of(linework, found)
         try:
@@ -238,14 +241,16 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         raise RuleError(_NO_SHEET if rules.examines == "sheet" else _NOTHING)
     check_rules(requirements, setting)
     marks = allot(requirements, rules)
-    besides = watched(
-        linework,
-        roles,
-        tolerances.length,
-        requirements,
-        angle_deg=tolerances.angle_deg,
-        leave_out=out_of.union(given),
-    )
+    besides: tuple[Requirement, ...] = ()
+    if given_list or listing == "sheet":  # a list by feature asks for all of it
+        besides = watched(
+            linework,
+            roles,
+            tolerances.length,
+            requirements,
+            angle_deg=tolerances.angle_deg,
+            leave_out=out_of.union(given),
+        )
     asks = tuple(ask(r, setting) for r in (*requirements, *besides) if r.on)
     return Key(
         linework=linework,

@@ -159,6 +159,8 @@ class Wishes:
         self, key: Linework, asked: set[str], axes: set[str], tolerance: float, angle_deg: float
     ) -> None:
         self.key, self.asked, self.axes = key, asked, axes
+        self.may = asked - axes
+        """What is asked of and no axis."""
         self.tolerance, self.angle_deg = tolerance, angle_deg
 
     def all(self) -> Iterator[Wish]:
@@ -170,7 +172,7 @@ class Wishes:
         yield from self._concentric()
         yield from self._patterns()
         for outline in self.key.outlines:
-            if {i for i, _ in outline.members} <= self.asked - self.axes:
+            if {i for i, _ in outline.members} <= self.may:
                 yield "closed", (outline.id,)
         yield from self._annotations()
 
@@ -195,7 +197,7 @@ class Wishes:
 
     def _joints(self) -> Iterator[Wish]:
         """Yield places and joints of corners and meetings; an axis ends where it likes."""
-        may = self.asked - self.axes
+        may = self.may
         for corner in self.key.corners:
             if {i for i, _ in corner.ends} <= may:
                 yield "position", (corner.id,)
@@ -207,7 +209,7 @@ class Wishes:
 
     def _tangents(self) -> Iterator[Wish]:
         seen: set[Wish] = set()
-        may = self.asked - self.axes
+        may = self.may
         for a, b, end_a, end_b in [*joints(self.key), *touching_circles(self.key, self.tolerance)]:
             fa, fb = self.key.curves[a], self.key.curves[b]
             wish = ("tangent", (b, a))
@@ -225,12 +227,13 @@ class Wishes:
     def _square_and_parallel(self) -> Iterator[Wish]:
         """Yield what is square or parallel and not said by level and plumb edges; what follows from two
         others is not said again."""
-        edges = [e for e in self.key.edges if e.id in self.asked - self.axes and not self._level_or_plumb(e)]
+        edges = [e for e in self.key.edges if e.id in self.may and not self._level_or_plumb(e)]
         slanted = {e.id: e for e in edges}
         part = {i: i for i in slanted}
 
         def root(i: str) -> str:
             while part[i] != i:
+                part[i] = part[part[i]]
                 i = part[i]
             return i
 

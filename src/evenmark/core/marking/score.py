@@ -75,11 +75,13 @@ def allot(requirements: tuple[Requirement, ...], rules: RuleSet) -> dict[int, De
 
 def _shared(on: list[Requirement], marks: Decimal, step: Decimal) -> dict[int, Decimal]:
     """Share marks among requirements by weight, to the last step."""
-    total = sum(Decimal(str(r.weight)) for r in on)
+    weights = {w: Decimal(str(w)) for w in {r.weight for r in on}}
+    total = sum((weights[r.weight] for r in on), Decimal(0))
     if not total:
         return {}
     steps = int((marks / step).to_integral_value(ROUND_HALF_UP))
-    exact = {r.id: Decimal(str(r.weight)) * steps / total for r in on}
+    shares = {w: v * steps / total for w, v in weights.items()}
+    exact = {r.id: shares[r.weight] for r in on}
     whole = {i: int(v) for i, v in exact.items()}
     for i in sorted(exact, key=lambda i: (whole[i] - exact[i], i))[: steps - sum(whole.values())]:
         whole[i] += 1
