@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
+from functools import cached_property
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import Corner, Tee
@@ -108,15 +109,18 @@ class _Alone:
         if root not in self.known:
             if len(self.known) >= _MOST_ROOTS:
                 return self.exam  # more slips than anybody could tell apart
-            curves = frozenset(
-                i
-                for i, found in self.own.items()
-                if i in self.exam.key.curves
-                and i in self.exam.drawn_for
-                and any(g.root == root for g in found)
-            )
-            self.known[root] = self.exam.with_repaired(curves)
+            self.known[root] = self.exam.with_repaired(frozenset(self._curves.get(root, ())))
         return self.known[root]
+
+    @cached_property
+    def _curves(self) -> dict[int, list[str]]:
+        """The curves that were drawn and of which something follows a root, by the root."""
+        out: dict[int, list[str]] = defaultdict(list)
+        for i, found in self.own.items():
+            if i in self.exam.key.curves and i in self.exam.drawn_for:
+                for root in {g.root for g in found}:
+                    out[root].append(i)
+        return out
 
 
 def _curves_at(feature: str, exam: Examination) -> list[str]:
