@@ -2,48 +2,29 @@
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.collector import held_still
-from evenmark.core.dimensioning.proof import Proof, TooLarge, prove
+from evenmark.core.dimensioning.proof import Proof
 from evenmark.core.dimensioning.says import between
-from evenmark.core.drawing.model import Drawing, Text, layout_of
-from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role
+from evenmark.core.drawing.model import Drawing, layout_of
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
-from evenmark.core.linework import Linework, simplify
+from evenmark.core.geometry.units import Unit
+from evenmark.core.linework import Linework
 from evenmark.core.linework.model import View
-from evenmark.core.marking.bound import Spots, spots
-from evenmark.core.marking.bulk import Bulk, bulks_of
-from evenmark.core.marking.examination import Asked, Setting, joint_table
-from evenmark.core.marking.flaws import Flaw, flaws_of, spared
-from evenmark.core.marking.hidden import covered
+from evenmark.core.marking.bound import Spots
+from evenmark.core.marking.bulk import Bulk
+from evenmark.core.marking.examination import Asked, Setting
+from evenmark.core.marking.flaws import Flaw
 from evenmark.core.marking.kept import Kept
-from evenmark.core.marking.kinds import KINDS, ask
 from evenmark.core.marking.kinds.said import places_of
 from evenmark.core.marking.marks_json import Written, heads_of
-from evenmark.core.marking.match import exact_pairs
-from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
-from evenmark.core.marking.propose import NOT_ASKED, propose
-from evenmark.core.marking.propose_sheet import propose_by_sheet
-from evenmark.core.marking.score import allot, step_of
-from evenmark.core.marking.shapes import KINDS as SHAPES
-from evenmark.core.marking.shapes import Table, tables
-from evenmark.core.marking.views import find_views
-from evenmark.core.marking.watched import watched
+from evenmark.core.marking.model import Requirement, RuleSet
+from evenmark.core.marking.score import step_of
+from evenmark.core.marking.shapes import Table
 
-_NOTHING = (
-    "The key asks for nothing: it holds no edges, arcs, circles, lettering or hatching but construction. "
-    "Choose the finished drawing."
-)
-_NO_SHEET = (
-    "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as a new "
-    "exercise."
-)
 Joints = dict[tuple[str, str], tuple[int | None, int | None]]
 
 
@@ -155,212 +136,3 @@ class Key:
     def arranged(self) -> bool:
         """Whether how views stand to each other is asked, so that each may be placed on its own."""
         return bool(self.asked.of("arrangement"))
-
-
-@held_still()
-def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | None = None) -> Key:
-    """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their
-    marks.
-
-    ``start`` is the start drawing that students receive: what of it is in the key is given, neither marked
-    nor spare. Raises RuleError for a rule set that does not fit the key.
-    """
-    rules = rules or RuleSet()
-    sheet = None
-    if rules.examines == "sheet":
-        drawing = layout_of(drawing)
-        sheet = next((s.name for s in drawing.layouts), None)
-        start = start and layout_of(start, sheet)
-    if rules.placement not in POLICIES:
-        raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
-    unit = drawing.unit or BY_SYMBOL.get(rules.unit or "mm", MM)
-    tolerances = rules.tolerances or unit.tolerances
-    begun = None
-    if start is not None:
-        scale = start.unit.mm / unit.mm if start.unit and drawing.unit else 1.0
-        begun = simplify(start, length_tolerance=unit.tolerances.length, scale=scale)
-        if scale == 1.0:
-            drawing = _with_start(drawing, start, begun, tolerances, unit)
-    linework = simplify(drawing, length_tolerance=unit.tolerances.length)
-    roles = {**default_roles(list(drawing.layers)), **rules.roles}
-    out_of = covered(linework, roles, tolerances.length)
-    flaws = flaws_of(linework, roles, tolerances, unit.symbol, out_of)
-    out_of = out_of | {i for flaw in flaws if flaw.code == "stub" for i in flaw.features}
-    linework = _without_joints_of(linework, out_of, roles)
-    given = (
-        rules.given
-        if begun is None
-        else tuple(dict.fromkeys((*rules.given, *_given(linework, begun, tolerances))))
-    )
-    views = rules.views
-    if views is None:
-        views = find_views(linework, roles, tolerances.length)
-    requirements, listing = rules.requirements, rules.listing
-    found = functools.cache(
-        functools.partial(
-            prove,
-            linework,
-            roles,
-            tolerances.length,
-            angle_deg=tolerances.angle_deg,
-            views=views,
-            leave_out=out_of,
-            given=given,
-            ties=rules.ties,
-            switched=rules.taken,
-        )
-    )
-    given_list = requirements is not None
-    if requirements is None:
-        listing = listing or _listing_of(linework, found)
-        try:
-            requirements = (
-                propose_by_sheet(linework, found(), roles, views, out_of.union(given))
-                if listing == "sheet"
-                else propose(
-                    linework,
-                    roles,
-                    tolerances.length,
-                    angle_deg=tolerances.angle_deg,
-                    views=views,
-                    leave_out=out_of.union(given),
-                )
-            )
-        except TooLarge as why:
-            raise RuleError(f"{why} Let the list be by feature.") from why
-    rules = replace(rules, roles=roles, given=given, views=views, listing=listing or "feature")
-    setting = Setting(
-        key=linework,
-        rules=rules,
-        tolerances=tolerances,
-        joints=joint_table(linework),
-        views={v.id: v for v in views},
-        spared=spared(flaws, linework),
-    )
-    if not any(f.id[0] in "nh" or role_of(roles, f.layer) not in NOT_ASKED for f in linework.drawn):
-        raise RuleError(_NO_SHEET if rules.examines == "sheet" else _NOTHING)
-    check_rules(requirements, setting)
-    marks = allot(requirements, rules)
-    besides: tuple[Requirement, ...] = ()
-    if given_list or listing == "sheet":  # a list by feature asks for all of it
-        besides = watched(
-            linework,
-            roles,
-            tolerances.length,
-            requirements,
-            angle_deg=tolerances.angle_deg,
-            leave_out=out_of.union(given),
-        )
-    asks = tuple(ask(r, setting) for r in (*requirements, *besides) if r.on)
-    return Key(
-        linework=linework,
-        rules=rules,
-        requirements=requirements,
-        marks=marks,
-        unit=unit,
-        declared=drawing.unit is not None,
-        tolerances=tolerances,
-        tables=tables(linework),
-        setting=setting,
-        asked=Asked(asks),
-        watched=frozenset(r.id for r in besides),
-        bulks=bulks_of(asks),
-        joint_spots=spots(asks, marks, "kt"),
-        center_spots=spots(asks, marks, "c"),
-        axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis")
-        | frozenset(e.id for e in linework.edges if setting.role(e.layer) == "centre"),
-        aside=frozenset(
-            i
-            for i, f in linework.curves.items()
-            if i in out_of or setting.role(f.layer) in ("construction", "dimension")
-        ),
-        start=begun,
-        flaws=flaws,
-        prove=found,
-        sheet=sheet,
-    )
-
-
-def _listing_of(key: Linework, found: Callable[[], Proof]) -> Listing:
-    """Return how the list is proposed where nobody said: by the sheet where its sizes settle every
-    feature."""
-    if not key.dimensions:
-        return "feature"
-    try:
-        proof = found()
-    except TooLarge:
-        return "feature"
-    return "sheet" if proof.sizes and proof.settled else "feature"
-
-
-def _without_joints_of(key: Linework, covered_ones: set[str], roles: dict[str, Role]) -> Linework:
-    """Return a key whose corners and meetings are those of what is asked for: where axes, construction and
-    covered pieces end says nothing. Corners keep their ids, so that a rule set still fits when roles
-    change."""
-    aside = {"centre", "construction", "dimension"}
-    out_of = covered_ones | {i for i, f in key.curves.items() if stated_role(roles, f.layer) in aside}
-    if not out_of:
-        return key
-    corners, tees = [], []
-    for k in key.corners:
-        ends = tuple(e for e in k.ends if e[0] not in out_of)
-        corners.append(k._replace(ends=ends) if len(ends) > 1 else k)
-    for t in key.tees:
-        ends = tuple(e for e in t.ends if e[0] not in out_of)
-        tees.append(t._replace(ends=ends) if ends and t.on not in out_of else t)
-    return key.with_(corners=tuple(corners), tees=tuple(tees))
-
-
-def _with_start(
-    key: Drawing, start: Drawing, begun: Linework, tolerances: tol.Tolerances, unit: Unit
-) -> Drawing:
-    """Return a key with what its own file leaves out of the start drawing: that is given all the same."""
-    ours, theirs = tables(simplify(key, length_tolerance=unit.tolerances.length)), tables(begun)
-    there: set[str] = set()
-    for kind in SHAPES:
-        _, columns = exact_pairs(ours[kind], theirs[kind], tolerances.position)
-        there.update(theirs[kind].ids[i] for i in columns.tolist())
-    lacking = {source for i, f in begun.curves.items() if i not in there for source in f.sources}
-    words = {(t.wording, t.layer) for t in key.entities if isinstance(t, Text)}
-    more = tuple(
-        e
-        for e in start.entities
-        if (e.source in lacking if not isinstance(e, Text) else (e.wording, e.layer) not in words)
-    )
-    return replace(key, entities=key.entities + more, layers={**start.layers, **key.layers})
-
-
-def _given(key: Linework, start: Linework, tolerances: tol.Tolerances) -> list[str]:
-    """Return the key features that lie on a feature of the start drawing."""
-    ours, theirs = tables(key), tables(start)
-    out = []
-    for kind in SHAPES:
-        rows, _ = exact_pairs(ours[kind], theirs[kind], tolerances.position)
-        out += [ours[kind].ids[i] for i in rows.tolist()]
-    there = {(t.wording, round(t.at[0], 6), round(t.at[1], 6)) for t in start.texts}
-    out += [t.id for t in key.texts if (t.wording, round(t.at[0], 6), round(t.at[1], 6)) in there]
-    return out
-
-
-def check_rules(requirements: tuple[Requirement, ...], setting: Setting) -> None:
-    """Make sure that every requirement can be asked of the key. Raises RuleError."""
-    key, seen = setting.key, set[int]()
-    for r in requirements:
-        kind = KINDS.get(r.kind)
-        if kind is None:
-            raise RuleError(
-                f"Requirement {r.id}: the kind {r.kind!r} is not known. Kinds: {', '.join(KINDS)}."
-            )
-        missing = [i for i in r.features if i not in key.by_id and i not in setting.views]
-        if missing:
-            raise RuleError(
-                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose the rule set anew from "
-                "this key."
-            )
-        if not kind.fits(r.features):
-            raise RuleError(
-                f"Requirement {r.id}: {r.kind} cannot be asked of {', '.join(r.features) or 'nothing'}."
-            )
-        if r.id in seen:
-            raise RuleError(f"Two requirements have the number {r.id}. Give each its own.")
-        seen.add(r.id)
