@@ -96,6 +96,8 @@ def document(data: bytes) -> DxfDocument:
 def _decode(data: bytes) -> str:
     """Return the text of an ASCII file in the encoding that its header names (UTF-8 from R2007 on)."""
     data = data.removeprefix(b"\xef\xbb\xbf")
+    if data.isascii():  # the same in every encoding
+        return data.decode("ascii").replace("\r\n", "\n")
     text = data.decode("utf-8", "surrogateescape")
     encoding = "utf-8"
     with suppress(Exception):  # a header that breaks off names none
