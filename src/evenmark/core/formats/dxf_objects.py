@@ -244,16 +244,18 @@ def add_polyline(
     r: Collected, vertices: list[tuple[float, float, float]], closed: bool, flipped: bool, belongs: Belongs
 ) -> None:
     """Add the pieces of a polyline; they share its source."""
-    pairs = list(zip(vertices, vertices[1:] + vertices[:1], strict=True))
-    for (x0, y0, bulge), (x1, y1, _) in pairs if closed else pairs[:-1]:
-        if x0 == x1 and y0 == y1:
+    layer, style, source = belongs
+    points = [(x, y) for x, y, _ in vertices]
+    ends = points[1:] + points[:1] if closed else points[1:]
+    for (_, _, bulge), start, end in zip(vertices, points, ends, strict=False):
+        if start == end:
             continue  # a repeated vertex is how some writers end a polyline; nothing is drawn there
         if bulge:
-            add_arc(r, arcs.from_bulge((x0, y0), (x1, y1), bulge), flipped, belongs)
+            add_arc(r, arcs.from_bulge(start, end, bulge), flipped, belongs)
         elif flipped:
-            add_line(r, (0.0 - x0, y0), (0.0 - x1, y1), belongs)
+            add_line(r, (0.0 - start[0], start[1]), (0.0 - end[0], end[1]), belongs)
         else:
-            add_line(r, (x0, y0), (x1, y1), belongs)
+            r.out.append(Line(start, end, layer, style, source))
 
 
 def take_text(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:

@@ -241,17 +241,17 @@ class _Quick:
     def take_lwpolyline(self, d: Stated, begin: int, end: int, belongs: Belongs, _v: list[Stated]) -> None:
         """LWPOLYLINE: vertices and bulges in file order."""
         _level(d, 38)
-        rows: list[list[float]] = []
-        for i in range(begin, end):
-            code = self.codes[i]
+        codes, values = self.codes[begin:end], self.values[begin:end]
+        rows: list[tuple[float, float, float]] = []
+        for i, code in enumerate(codes):
             if code == 10:
-                if self.codes[i + 1] != 20:
+                if codes[i + 1] != 20:
                     raise Unusual
-                rows.append([_place(self.values[i]), _place(self.values[i + 1]), 0.0])
+                rows.append((_place(values[i]), _place(values[i + 1]), 0.0))
             elif code == 42:
-                rows[-1][2] = _place(self.values[i])
-        closed = bool(int(d.get(70, "0")) & 1)
-        add_polyline(self.taken, [(x, y, b) for x, y, b in rows], closed, False, belongs)
+                x, y, _ = rows[-1]
+                rows[-1] = (x, y, _place(values[i]))
+        add_polyline(self.taken, rows, bool(int(d.get(70, "0")) & 1), False, belongs)
 
     def take_polyline(self, d: Stated, _b: int, _e: int, belongs: Belongs, vertices: list[Stated]) -> None:
         """POLYLINE of the plane."""

@@ -45,6 +45,8 @@ OWN = frozenset(
     }
 )
 """Kinds whose measuring looks at nothing but what was drawn for the features of the requirement."""
+MOST_KEPT = 600_000
+"""A key that asks for more keeps nothing: it would take more memory than it is worth."""
 
 
 def curves_of(features: Sequence[str], by_id: dict[str, AnyFeature]) -> list[str]:
@@ -105,7 +107,8 @@ class Kept:
         What the first attempt gives is sorted when there is a second: a key that is used once pays nothing.
         """
         if self._findings is None:
-            self._first = self._first or (found, alike)
+            if len(found) <= MOST_KEPT:
+                self._first = self._first or (found, alike)
             return
         for bulk in measured:
             for n in bulk.rows:
