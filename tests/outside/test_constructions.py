@@ -1,0 +1,425 @@
+"""Geometry by question, held against formulas, theorems and general-purpose libraries."""
+
+from __future__ import annotations
+
+import math
+import random
+from itertools import combinations, product
+
+import pytest
+import sympy
+
+from evenmark.core.geometry import arcs, circles, lines, nearest, tangents
+from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.crossings import crossings, how_far
+from evenmark.core.geometry.lines import Straight
+from evenmark.core.geometry.points import Point, distance
+
+
+def close(a: Point, b: Point, reach: float = 1e-9) -> bool:
+    return distance(a, b) <= reach
+
+
+def some_point(rng: random.Random, size: int = 50) -> Point:
+    return (float(rng.randint(-size, size)), float(rng.randint(-size, size)))
+
+
+def some_straight(rng: random.Random) -> Straight:
+    a = some_point(rng)
+    b = some_point(rng)
+    return Straight(a, b if a != b else (a[0] + 7.0, a[1] + 3.0))
+
+
+def exact(p: Point) -> sympy.Point2D:
+    return sympy.Point2D(sympy.Rational(p[0]), sympy.Rational(p[1]))
+
+
+# crossings, against sympy's exact ones
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_straight_pieces_cross_where_sympy_says(seed: int) -> None:
+    rng = random.Random(seed)
+    f, g = some_straight(rng), some_straight(rng)
+    for endless in (False, True):
+        kind = sympy.Line if endless else sympy.Segment
+        theirs = kind(*map(exact, f)).intersection(kind(*map(exact, g)))
+        points = [(float(p.x), float(p.y)) for p in theirs if isinstance(p, sympy.Point2D)]
+        ours = crossings(f, g, endless=endless)
+        if not lines.are_parallel(f, g):
+            assert len(ours) == len(points)
+            assert all(close(a, b) for a, b in zip(ours, points, strict=True))
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_lines_and_circles_cross_where_sympy_says(seed: int) -> None:
+    rng = random.Random(seed)
+    f, g = some_straight(rng), Round(some_point(rng), float(rng.randint(1, 40)))
+    theirs = sympy.Circle(exact(g.center), sympy.Rational(g.radius)).intersection(sympy.Line(*map(exact, f)))
+    points = sorted(((float(p.x), float(p.y)) for p in theirs), key=lambda p: how_far(p, f))
+    ours = crossings(f, g, endless=True)
+    assert len(ours) == len(points)
+    assert all(close(a, b) for a, b in zip(ours, points, strict=True))
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_circles_cross_where_sympy_says(seed: int) -> None:
+    rng = random.Random(seed)
+    f = Round(some_point(rng, 20), float(rng.randint(1, 40)))
+    g = Round(some_point(rng, 20), float(rng.randint(1, 40)))
+    if f.center == g.center:
+        return
+    one, other = (sympy.Circle(exact(c.center), sympy.Rational(c.radius)) for c in (f, g))
+    points = [(float(p.x), float(p.y)) for p in one.intersection(other)]
+    ours = crossings(f, g)
+    assert len(ours) == len(points)
+    assert all(any(close(a, b, 1e-8) for b in points) for a in ours)
+    turns = [how_far(p, f) for p in ours]
+    assert turns == sorted(turns)
+
+
+def test_crossings_stand_in_order_along_the_first() -> None:
+    circle = Round((0.0, 0.0), 5.0)
+    assert crossings(circle, Straight((-9.0, 3.0), (9.0, 3.0))) == [(4.0, 3.0), (-4.0, 3.0)]
+    assert crossings(Straight((-9.0, 3.0), (9.0, 3.0)), circle) == [(-4.0, 3.0), (4.0, 3.0)]
+    assert crossings(Straight((9.0, 3.0), (-9.0, 3.0)), circle) == [(4.0, 3.0), (-4.0, 3.0)]
+
+
+def test_pieces_that_stop_short_cross_only_endlessly() -> None:
+    f, g = Straight((0.0, 0.0), (4.0, 0.0)), Straight((5.0, -3.0), (5.0, 3.0))
+    assert crossings(f, g) == []
+    assert crossings(f, g, endless=True) == [(5.0, 0.0)]
+    upper = Round((0.0, 0.0), 5.0, 0.0, math.pi)
+    assert crossings(upper, Straight((3.0, -9.0), (3.0, 9.0))) == [(3.0, 4.0)]
+    assert crossings(upper, Straight((3.0, -9.0), (3.0, 9.0)), endless=True) == [(3.0, 4.0), (3.0, -4.0)]
+
+
+def test_ends_that_lie_on_the_other_count() -> None:
+    f = Straight((0.1, 0.2), (0.7, 0.9))
+    assert all(close(crossings(f, Straight(p, (p[0] + 3.0, p[1] - 1.0)))[0], p) for p in f)
+    assert close(crossings(f, Round((0.7, 1.9), 1.0))[-1], (0.7, 0.9))
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_what_touches_has_one_point_in_common(seed: int) -> None:
+    rng = random.Random(seed)
+    circle = Round((rng.uniform(-99, 99), rng.uniform(-99, 99)), rng.uniform(0.1, 60))
+    turn = rng.uniform(0, math.tau)
+    at = arcs.on_round(circle, turn)
+    (found,) = crossings(tangents.touching_at(circle, at, 10.0), circle)
+    assert close(found, at, 1e-9 * (1 + circle.radius + distance(at, (0, 0))))
+    for sign in (1.0, -1.0):
+        r = rng.uniform(0.1, 30)
+        other = Round(
+            lines.beside(circle.center, Straight(circle.center, at).unit, circle.radius + sign * r), r
+        )
+        if r != circle.radius:
+            assert len(crossings(circle, other)) == 1
+
+
+# feet: the vector from a point to its foot is square to the line, and the foot lies on it (projection)
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_feet_are_projections(seed: int) -> None:
+    rng = random.Random(seed)
+    line, p = some_straight(rng), some_point(rng)
+    theirs = sympy.Line(*map(exact, line)).projection(exact(p))
+    assert close(lines.foot(p, line), (float(theirs.x), float(theirs.y)))
+    assert lines.side_of(p, line) == pytest.approx(
+        (sympy.Line(*map(exact, line)).distance(exact(p))).evalf() * math.copysign(1, lines.side_of(p, line)),
+        abs=1e-9,
+    )
+
+
+# tangents: Euclid III.36, and the lengths of the four common tangents
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_lines_that_touch_from_a_point(seed: int) -> None:
+    rng = random.Random(seed)
+    p, circle = some_point(rng), Round(some_point(rng), float(rng.randint(1, 30)))
+    d = distance(p, circle.center)
+    found = tangents.touching_from(p, circle)
+    if d < circle.radius:
+        assert found == {}
+        return
+    for side, at in found.items():
+        assert distance(p, at) == pytest.approx(math.sqrt(d * d - circle.radius**2), abs=1e-7)
+        assert distance(at, circle.center) == pytest.approx(circle.radius)
+        if d > circle.radius:
+            left = lines.side_of(at, Straight(p, circle.center)) > 0
+            assert left == (side == "left")
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_the_four_common_tangents(seed: int) -> None:
+    rng = random.Random(seed)
+    f = Round(some_point(rng), float(rng.randint(1, 30)))
+    g = Round(some_point(rng), float(rng.randint(1, 30)))
+    d = distance(f.center, g.center)
+    if d == 0.0:
+        assert tangents.touching_both(f, g) == {}
+        return
+    found = tangents.touching_both(f, g)
+    names = ["outer left", "outer right"] * (d > abs(f.radius - g.radius))
+    names += ["crossing left", "crossing right"] * (d > f.radius + g.radius)
+    assert list(found) == names
+    for name, line in found.items():
+        outer = name.startswith("outer")
+        reach = f.radius - g.radius if outer else f.radius + g.radius
+        assert line.length == pytest.approx(math.sqrt(d * d - reach * reach), abs=1e-7)
+        for circle, at in zip((f, g), line, strict=True):
+            assert distance(at, circle.center) == pytest.approx(circle.radius)
+            assert abs(lines.side_of(circle.center, line)) == pytest.approx(circle.radius)
+        way = Straight(f.center, g.center)
+        assert (lines.side_of(line.start, way) > 0) == name.endswith("left")
+        assert (lines.side_of(line.start, way) * lines.side_of(line.end, way) > 0) == outer
+
+
+# circles
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_three_points_and_their_triangle(seed: int) -> None:
+    """The circumcentre is sympy's; Euler's relation d^2 = R (R - 2 r) holds for incircle and circumcircle."""
+    rng = random.Random(seed)
+    a, b, c = (some_point(rng) for _ in range(3))
+    around = arcs.through(a, b, c)
+    triangle = sympy.Triangle(*map(exact, (a, b, c)))
+    if not isinstance(triangle, sympy.Triangle):
+        assert around is None
+        return
+    assert around is not None
+    theirs = triangle.circumcenter
+    assert close(around.center, (float(theirs.x), float(theirs.y)), 1e-7)
+    inside = arcs.inscribed(Straight(a, b), Straight(b, c), Straight(c, a))
+    assert inside is not None
+    apart = distance(inside.center, around.center)
+    assert apart**2 == pytest.approx(around.radius * (around.radius - 2 * inside.radius), abs=1e-6)
+    (same,) = [
+        t.circle
+        for t in circles.touching_three(Straight(a, b), Straight(b, c), Straight(c, a))
+        if close(t.circle.center, inside.center, 1e-7)
+    ]
+    assert same.radius == pytest.approx(inside.radius)
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_a_circle_of_a_radius_that_touches_two(seed: int) -> None:
+    """Every answer touches both, on the sides that it says; of two lines that cross there are four, of two
+    circles far enough apart those that lie between."""
+    rng = random.Random(seed)
+    things: list[circles.Thing] = [
+        some_straight(rng),
+        Round(some_point(rng), float(rng.randint(2, 20))),
+        some_point(rng),
+    ]
+    for f, g in [*combinations(things, 2), (some_straight(rng), some_straight(rng))]:
+        radius = float(rng.randint(1, 60))
+        for touching in circles.touching_two(f, g, radius):
+            assert touching.circle.radius == radius
+            for thing, side in zip((f, g), touching.sides, strict=True):
+                assert_touches(touching.circle, thing, side)
+
+
+def test_two_lines_that_cross_have_four_circles_of_a_radius() -> None:
+    found = circles.touching_two(Straight((0.0, 0.0), (9.0, 0.0)), Straight((0.0, 0.0), (0.0, 9.0)), 2.0)
+    assert [t.circle.center for t in found] == [(-2.0, -2.0), (-2.0, 2.0), (2.0, -2.0), (2.0, 2.0)]
+    assert found[3].sides == ("left", "right")
+
+
+def assert_touches(circle: Round, thing: circles.Thing, side: str) -> None:
+    reach = 1e-8 * (1 + circle.radius + distance(circle.center, (0.0, 0.0)))
+    if isinstance(thing, Straight):
+        off = lines.side_of(circle.center, thing)
+        assert abs(off - (circle.radius if side == "left" else -circle.radius)) <= reach
+    elif isinstance(thing, Round):
+        apart = distance(circle.center, thing.center)
+        want = {
+            "outside": thing.radius + circle.radius,
+            "inside": thing.radius - circle.radius,
+            "around": circle.radius - thing.radius,
+        }[side]
+        assert abs(apart - want) <= reach
+    else:
+        assert side == ""
+        assert abs(distance(circle.center, thing) - circle.radius) <= reach
+
+
+@pytest.mark.parametrize(
+    ("seed", "kinds"),
+    list(product(range(6), ["ppp", "ppl", "ppc", "pll", "plc", "pcc", "lll", "llc", "lcc", "ccc"])),
+)
+def test_apollonius_in_all_his_cases(seed: int, kinds: str) -> None:
+    """Each answer touches all three on the sides that it says, and every combination of sides for which a
+    circle exists is there: found by least squares from random beginnings (scipy), which knows nothing of how
+    it is done here."""
+    from scipy.optimize import fsolve
+
+    rng = random.Random(f"{seed}{kinds}")
+    make = {
+        "p": lambda: some_point(rng),
+        "l": lambda: some_straight(rng),
+        "c": lambda: Round(some_point(rng), float(rng.randint(2, 15))),
+    }
+    things = [make[k]() for k in kinds]
+    found = circles.touching_three(*things)  # type: ignore[arg-type]
+    assert len(found) <= 8
+    for t in found:
+        for thing, side in zip(things, t.sides, strict=True):
+            assert_touches(t.circle, thing, side)  # type: ignore[arg-type]
+
+    def off(v: list[float], thing: circles.Thing, side: str) -> float:
+        x, y, r = v
+        if isinstance(thing, Straight):
+            return lines.side_of((x, y), thing) - (r if side == "left" else -r)
+        if isinstance(thing, Round):
+            apart = distance((x, y), thing.center)
+            return (
+                apart
+                - {"outside": thing.radius + r, "inside": thing.radius - r, "around": r - thing.radius}[side]
+            )
+        return distance((x, y), thing) - r
+
+    for sides in product(*(circles.sides_of(t) for t in things)):  # type: ignore[arg-type]
+        for _ in range(3):
+            guess = [rng.uniform(-60, 60), rng.uniform(-60, 60), rng.uniform(1, 60)]
+            v, info, done, _ = fsolve(
+                lambda v, sides=sides: [off(v, t, s) for t, s in zip(things, sides, strict=True)],  # type: ignore[arg-type]
+                guess,
+                full_output=True,
+                xtol=1e-12,
+            )
+            if done != 1 or max(abs(info["fvec"])) > 1e-9 or not 1e-3 < v[2] < 1e4:
+                continue
+            assert any(
+                close(t.circle.center, (v[0], v[1]), 1e-5 * (1 + v[2]))
+                and abs(t.circle.radius - v[2]) <= 1e-5 * (1 + v[2])
+                for t in found
+            ), (things, sides, v)
+
+
+def test_eight_circles_of_apollonius() -> None:
+    """Three equal circles at the corners of an equilateral triangle, far apart, have eight (from memory)."""
+    three = [
+        Round((100 * math.cos(t), 100 * math.sin(t)), 10.0)
+        for t in (0.5, 0.5 + math.tau / 3, 0.5 - math.tau / 3)
+    ]
+    found = circles.touching_three(*three)
+    assert len(found) == 8
+    radii = sorted(t.circle.radius for t in found)
+    assert radii[0] == pytest.approx(90.0)
+    assert radii[-1] == pytest.approx(110.0)
+    assert len({t.sides for t in found}) == 8
+
+
+@pytest.mark.parametrize(("curvatures", "fourth"), [((-1, 2, 2), 3), ((-6, 11, 14), 15), ((2, 2, 3), 15)])
+def test_descartes_circles(curvatures: tuple[int, int, int], fourth: int) -> None:
+    """Four circles that touch each other: (sum of curvatures)^2 = 2 (sum of their squares); the integral
+    packings of -1, 2, 2, 3 and -6, 11, 14, 15."""
+    a, b, c = (1 / k for k in curvatures)
+    first = Round((0.0, 0.0), abs(a))
+    # the second and third touch the first (from within where its curvature is negative) and each other
+    second = Round((a + b, 0.0), b)
+    third = next(
+        t.circle
+        for t in circles.touching_two(first, second, c)
+        if t.sides == ("inside" if a < 0 else "outside", "outside")
+    )
+    found = [t.circle.radius for t in circles.touching_three(first, second, third)]
+    assert any(r == pytest.approx(1 / fourth) for r in found)
+
+
+# bisectors, arcs, shortest ways
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_bisectors_are_as_far_from_both(seed: int) -> None:
+    rng = random.Random(seed)
+    a, b = some_straight(rng), some_straight(rng)
+    at, way = lines.meet(a, b), lines.bisector(a, b)
+    if at is None or way is None:
+        assert lines.are_parallel(a, b)
+        return
+    p = lines.beside(at, way, 10.0)
+    assert abs(lines.side_of(p, a)) == pytest.approx(abs(lines.side_of(p, b)))
+    far = [max(e, key=lambda q: distance(q, at)) for e in (a, b)]
+    theirs = [sympy.atan2(*(sympy.Rational(v) for v in (q[1] - at[1], q[0] - at[0]))) for q in far]
+    mean = float(sum(math.cos(float(t)) for t in theirs)), float(sum(math.sin(float(t)) for t in theirs))
+    assert way[0] * mean[0] + way[1] * mean[1] > 0
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_arcs_between_two_points(seed: int) -> None:
+    """Chord = 2 r sin(angle / 2); the centre lies on the side that was said; the larger arc is the rest."""
+    rng = random.Random(seed)
+    a, b = some_point(rng), some_point(rng)
+    if a == b:
+        return
+    chord = distance(a, b)
+    radius = chord * rng.uniform(0.51, 4)
+    for side in ("left", "right"):
+        small, large = (arcs.of_radius(a, b, radius, side, long=long) for long in (False, True))
+        assert small is not None
+        assert large is not None
+        assert small.sweep_rad + large.sweep_rad == pytest.approx(math.tau)
+        assert small.sweep_rad < math.pi < large.sweep_rad
+        assert 2 * radius * math.sin(small.sweep_rad / 2) == pytest.approx(chord)
+        assert (lines.side_of(small.center, Straight(a, b)) > 0) == (side == "left")
+        assert all(any(close(p, q, 1e-8) for q in (small.start, small.end)) for p in (a, b))
+    assert arcs.of_radius(a, b, chord * 0.49, "left") is None
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_arcs_through_and_arcs_that_leave_smoothly(seed: int) -> None:
+    rng = random.Random(seed)
+    a, b, c = (some_point(rng) for _ in range(3))
+    found = arcs.arc_through(a, b, c)
+    if found is not None:
+        assert {True} == {any(close(p, q, 1e-7) for q in (found.start, found.end)) for p in (a, c)}
+        assert arcs.passes(found, b, 1e-9)
+    if a != c and a != b:
+        way = Straight(a, b).unit
+        left = arcs.leaving(a, way, c)
+        if isinstance(left, Round):
+            assert any(close(a, p, 1e-7) for p in (left.start, left.end))
+            assert any(close(c, p, 1e-7) for p in (left.start, left.end))
+            assert (
+                abs(Straight(left.center, a).unit[0] * way[0] + Straight(left.center, a).unit[1] * way[1])
+                < 1e-9
+            )
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_shortest_ways_against_shapely(seed: int) -> None:
+    """Within the error of flattening: a quarter circle in 512 pieces."""
+    import shapely
+
+    rng = random.Random(seed)
+
+    def some() -> arcs.Curve:
+        if rng.random() < 0.4:
+            return some_straight(rng)
+        whole = rng.random() < 0.5
+        sweep = math.tau if whole else rng.uniform(0.3, 5.5)
+        return Round(some_point(rng), float(rng.randint(2, 15)), rng.uniform(0, 6), sweep)
+
+    def flat(c: arcs.Curve) -> shapely.LineString:
+        if isinstance(c, Straight):
+            return shapely.LineString(c)
+        steps = [c.start_rad + c.sweep_rad * k / 2048 for k in range(2049)]
+        return shapely.LineString([arcs.on_round(c, t) for t in steps])
+
+    f, g = some(), some()
+    assert nearest.shortest(f, g).length == pytest.approx(shapely.distance(flat(f), flat(g)), abs=1e-4)
+    p = some_point(rng)
+    assert nearest.away(f, p) == pytest.approx(shapely.distance(flat(f), shapely.Point(p)), abs=1e-4)
+
+
+def test_facts_of_the_trade() -> None:
+    """From a line's end, 300 at 90 degrees and then 400 at -45 moves it by (282.84, 17.16) to two decimals
+    (common practice, no published source)."""
+    x, y = 0.0, 300.0
+    x, y = x + 400 * math.cos(math.radians(-45)), y + 400 * math.sin(math.radians(-45))
+    assert (round(x, 2), round(y, 2)) == (282.84, 17.16)
