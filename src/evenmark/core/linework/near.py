@@ -6,6 +6,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -122,16 +123,18 @@ def _along_rows(points: Floats, starts: Floats, ends: Floats, reach: float) -> I
     one stretch of them. A long slanted segment then meets as many points as it has cells, where its box would
     hold nearly all of them.
     """
-    rows = int(np.clip(np.sqrt(len(points)), 1, _MOST_ROWS))
     low = points.min(axis=0)
-    size = np.maximum((points.max(axis=0) - low) / rows, tol.NOT_ZERO)
-    cell = np.minimum(((points - low) / size).astype(np.int64), rows - 1)
-    key = cell[:, 1] * rows + cell[:, 0]
+    wide, tall = np.maximum(points.max(axis=0) - low, tol.NOT_ZERO).tolist()
+    # about one point a cell, and cells about as wide as tall: what lies in one row has one row of cells
+    rows = int(np.clip(math.sqrt(len(points) * min(tall / wide, float(len(points)))), 1, _MOST_ROWS))
+    columns = int(np.clip(len(points) / rows, 1, _MOST_ROWS * _MOST_ROWS / rows))
+    size = np.array((wide / columns, tall / rows))
+    cell = np.minimum(((points - low) / size).astype(np.int64), (columns - 1, rows - 1))
+    key = cell[:, 1] * columns + cell[:, 0]
     order = np.argsort(key, kind="stable")
-    begin = np.searchsorted(key[order], np.arange(rows * rows + 1))
-    wider = (
-        reach + float(size.max()) * tol.CELL_SHARE
-    )  # arithmetic may not lose a point at the edge of its cell
+    begin = np.searchsorted(key[order], np.arange(rows * columns + 1))
+    # arithmetic may not lose a point at the edge of its cell
+    wider = reach + float(size.max()) * tol.CELL_SHARE
     foot, head = np.minimum(starts[:, 1], ends[:, 1]), np.maximum(starts[:, 1], ends[:, 1])
     first = _cell_of(foot - wider, low[1], size[1], rows)
     counts = _cell_of(head + wider, low[1], size[1], rows) - first + 1
@@ -146,9 +149,9 @@ def _along_rows(points: Floats, starts: Floats, ends: Floats, reach: float) -> I
         y = np.column_stack((edge - wider, edge + size[1] + wider))
         y = np.clip(y, foot[segment, None], head[segment, None])
         x = _across(starts[segment], ends[segment], y)
-        left = _cell_of(x.min(axis=1) - wider, low[0], size[0], rows)
-        right = _cell_of(x.max(axis=1) + wider, low[0], size[0], rows)
-        since, until = begin[row * rows + left], begin[row * rows + right + 1]
+        left = _cell_of(x.min(axis=1) - wider, low[0], size[0], columns)
+        right = _cell_of(x.max(axis=1) + wider, low[0], size[0], columns)
+        since, until = begin[row * columns + left], begin[row * columns + right + 1]
         many = until - since
         for stretch in _bounded(many, _CHUNK):
             n = many[stretch]

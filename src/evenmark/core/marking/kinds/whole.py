@@ -9,6 +9,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from evenmark.core.linework.model import Endless
+from evenmark.core.linework.nodes import as_rows, cluster, unique_rows
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
 from evenmark.core.marking.kinds.common import NOTHING
 from evenmark.core.marking.match import displacement
@@ -88,17 +89,20 @@ def _lettering(exam: Examination) -> list[Item]:
 
 def _without_own(items: list[Item], exam: Examination) -> list[Item]:
     """Charge nothing that lies on the key's own clutter: each of those excuses one thing."""
-    own = [(c.code, c.at) for c in exam.key.clutter]
-    if not own or not items:
+    if not exam.key.clutter or not items:
         return items
     reach = exam.tolerances.position + exam.slack
-    tree, used = cKDTree(np.array([at for _, at in own])), set[int]()
+    places = as_rows([c.at for c in exam.key.clutter])
+    labels, count = cluster(places, reach)  # what is drawn over and over lies in one place
+    left = np.bincount(labels, minlength=count).tolist()
+    _, first, _ = unique_rows(places)
+    places, labels = places[first], labels[first]
+    _, near = cKDTree(places).query(as_rows([i.at for i in items]), distance_upper_bound=reach)
     out = []
-    for item in items:
-        near = tree.query_ball_point(item.at, reach) if item.charged else []
-        excuse = next((n for n in sorted(near) if n not in used), None)
-        if excuse is not None:
-            used.add(excuse)
+    for item, n in zip(items, np.asarray(near).tolist(), strict=True):
+        place = int(labels[n]) if item.charged and n < len(labels) else -1
+        if place >= 0 and left[place]:
+            left[place] -= 1
             item = replace(item, charged=False)
         out.append(item)
     return out
