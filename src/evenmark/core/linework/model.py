@@ -341,6 +341,15 @@ class Linework:
         """Everything that is drawn as a line: edges, arcs, circles and free curves by id."""
         return {f.id: f for group in (self.edges, self.arcs, self.circles, self.frees) for f in group}
 
+    def feature(self, i: str) -> AnyFeature:
+        """Return a feature by its id. Of what was drawn hardly anybody asks for corners and outlines, and a
+        table of everything is large."""
+        return self.curves.get(i) or self._lettered.get(i) or self.by_id[i]
+
+    @cached_property
+    def _lettered(self) -> dict[str, AnyFeature]:
+        return {f.id: f for f in (*self.texts, *self.dimensions, *self.notes, *self.hatches)}
+
     @cached_property
     def rounds(self) -> tuple[Arc | Circle, ...]:
         """Everything round: circles, then arcs."""

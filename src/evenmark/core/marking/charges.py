@@ -100,25 +100,27 @@ def charged(
 
 
 def earned_with(
-    earned_for: Mapping[int, Decimal],
+    out: dict[int, Decimal],
     looked: Sequence[Finding],
     wrong: Sequence[Finding],
     asked: Asked,
+    watched: Collection[int],
     key: Linework,
     rules: RuleSet,
     marks: Mapping[int, Decimal],
     step: Decimal,
-) -> tuple[dict[int, Decimal], dict[int, int]]:
-    """Return what findings earn under the charges of a rule set: habits only where the feature is settled,
-    looks by the share of their layer that is, and what follows by how much of the drawing is right; and for
-    each habit that earned nothing the finding that it was lost with.
+) -> dict[int, int]:
+    """Change what findings earn to what they earn under the charges of a rule set: habits only where the
+    feature is settled, looks by the share of their layer that is, and what follows by how much of the drawing
+    is right. Return for each habit that earned nothing the finding that it was lost with.
 
-    ``looked`` are the findings that are asked and may earn less than their marks (see `score.looked_at`),
-    ``wrong`` all that were examined and are not met, ``asked`` what was examined.
+    ``out`` is what each finding that has marks earned, ``looked`` are those that are asked and may earn less
+    than their marks (see `score.looked_at`), ``wrong`` all that were examined and are not met, ``asked`` what
+    was examined, ``watched`` of it what nobody asked for.
     """
-    out, lost, charges = dict(earned_for), dict[int, int](), rules.charges
+    lost, charges = dict[int, int](), rules.charges
     if charges is None or not any(f.verdict in OPEN for f in looked):
-        return out, lost  # nothing that anybody could be shown went wrong
+        return lost  # nothing that anybody could be shown went wrong
     off = unsettled(wrong, key)
     astray = unsettled(wrong, key, kinds=_PLACES)
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
@@ -126,23 +128,23 @@ def earned_with(
     beside = Decimal(str(charges.beside_absent)) * share * share
     carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)
     for f in looked:
-        if f.verdict == "follows":
+        if f.verdict == "follows" and f.id in out:
             part = beside if f.follows in gone else carried
             out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
     if not charges.habits:
-        return out, lost
+        return lost
     off, astray = _with_outlines(off, key), _with_outlines(astray, key)
     habits = HABITS | READ if rules.listing == "sheet" else HABITS
     not_met = {f.id for f in looked if f.verdict != "met"}
     about_them = {a.r.id: a.r for i in {**off, **astray} for a in asked.by_feature.get(i, ())}
     for n, r in sorted(about_them.items()):
-        if r.kind not in habits or n in not_met or n not in out:
+        if r.kind not in habits or n in not_met or n in watched:
             continue
         about = astray if r.kind in _OF_CENTRES else off
         because = next((about[i] for i in r.features if i in about), None)
         if because is not None and r.kind in HABITS:
             out[n], lost[n] = Decimal(0), because
-        elif because is not None and carried < 1:
+        elif because is not None and carried < 1 and n in out:
             out[n], lost[n] = (out[n] * carried).quantize(step, ROUND_HALF_UP), because
     looks = [f for f in looked if f.kind == "layer-style" and f.layer is not None and out.get(f.id)]
     elsewhere = {f.features[0] for f in looked if f.kind == "layer" and f.verdict != "met"}
@@ -154,7 +156,7 @@ def earned_with(
         reasons = {n for i, n in off.items() if _layer_of(i, key) == f.layer}
         if len(reasons) == 1 and not elsewhere:
             lost[f.id] = next(iter(reasons))  # one slip alone made the layer earn less
-    return out, lost
+    return lost
 
 
 def floors_with(

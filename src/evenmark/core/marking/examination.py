@@ -107,13 +107,13 @@ class Asked:
             self.tangents.setdefault(c, []).append(b)
 
     @cached_property
-    def by_feature(self) -> dict[str, list[Ask]]:
+    def by_feature(self) -> dict[str, tuple[Ask, ...]]:
         """Everything that is asked of each feature, alone or with others."""
         out: dict[str, list[Ask]] = {}
         for a in self.all:
             for i in dict.fromkeys(a.r.features):
                 out.setdefault(i, []).append(a)
-        return out
+        return {i: tuple(asks) for i, asks in out.items()}
 
     @cached_property
     def layers(self) -> dict[str, list[str]]:
@@ -222,12 +222,11 @@ class Examination:
     @cached_property
     def drawn_for(self) -> Mapping[str, Feature]:
         """The drawn features by the id of the key feature that they were meant as."""
-        known = self.drawn.by_id
         if self.unrepaired is not None:
             right: dict[str, Feature] = {i: self.key.curves[i] for i in self.repaired}
             return ChainMap(right, self.unrepaired.drawn_for)  # type: ignore[arg-type]
-        partners = self.pairing.partners
-        out: dict[str, Feature] = {i: known[p.id] for i, p in partners.items()}  # type: ignore[misc]
+        feature, partners = self.drawn.feature, self.pairing.partners
+        out: dict[str, Feature] = {i: feature(p.id) for i, p in partners.items()}  # type: ignore[misc]
         out.update(self.pairing.merged)
         return out
 

@@ -116,14 +116,10 @@ class Key:
         return Decimal(str(self.rules.marks)) / 100, step_of(self.rules.marks, len(self.marks))
 
     @cached_property
-    def worth(self) -> dict[int, Decimal]:
-        """What each requirement that is asked earns at most, by id."""
-        none = Decimal(0)
-        return {i: self.marks.get(i, none) for i in self.shown}
-
-    @cached_property
     def shown(self) -> dict[int, int]:
         """Where each finding that is asked stands on a mark sheet."""
+        if not self.watched:
+            return self.asked.rows
         asked = (a.r.id for a in self.asked.all if a.r.id not in self.watched)
         return {i: n for n, i in enumerate(asked)}
 

@@ -95,18 +95,17 @@ def looked_at(findings: Sequence[Finding]) -> list[Finding]:
 
 
 def score(
-    looked: Sequence[Finding], worth: Mapping[int, Decimal], rules: RuleSet, paired: float, requirements: int
+    looked: Sequence[Finding], marks: Mapping[int, Decimal], rules: RuleSet, paired: float
 ) -> dict[int, Decimal]:
-    """Return what each finding earned, by its id: ``worth`` says what each earns at most, ``looked`` are
-    those that may earn less (see `looked_at`), ``paired`` is the share of the key for which something was
-    drawn, ``requirements`` how many share the marks."""
+    """Return what each finding that has marks earned, by its id: ``looked`` are those that may earn less than
+    their marks (see `looked_at`), ``paired`` is the share of the key for which something was drawn."""
     share, near = Decimal(str(min(1.0, paired))), Decimal(str(rules.near_share))
-    step = step_of(rules.marks, requirements)
+    step = step_of(rules.marks, len(marks))
     nothing = Decimal(0)
     bounded = rules.clutter_each is not None or rules.clutter_cap is not None
-    out = dict(worth)
+    out = dict(marks)
     for f in looked:
-        possible = out[f.id]
+        possible = marks.get(f.id, nothing)
         if f.kind not in TIMES_PAIRED:
             if f.verdict not in EARNS_ALL:
                 out[f.id] = (

@@ -130,12 +130,20 @@ def _judged(
     else:
         whole = [findings[rows[a.r.id]] for a in key.asked.of(*TIMES_PAIRED)]
         looked = [*wrong, *(f for f in whole if f.id not in measured)]
-    earned_for = score(looked, key.worth, key.rules, pairing.paired, len(key.marks))
+    earned_for = score(looked, key.marks, key.rules, pairing.paired)
     taken_for: dict[int, Decimal] = {}
     lost_with: dict[int, int] = {}
     if key.rules.charges is not None:
-        earned_for, lost_with = earned_with(
-            earned_for, looked, wrong, key.asked, key.linework, key.rules, key.marks, key.scale[1]
+        lost_with = earned_with(
+            earned_for,
+            looked,
+            wrong,
+            key.asked,
+            key.watched,
+            key.linework,
+            key.rules,
+            key.marks,
+            key.scale[1],
         )
         taken_for = charged(looked, key.rules.charges, motion.mirror, *key.scale)
     return Trial(

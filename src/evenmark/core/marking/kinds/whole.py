@@ -41,7 +41,7 @@ def clean(_a: Ask, exam: Examination) -> Measure:
             missing[i[0]] += 1
     doubling = _doubling(exam)
     for i in exam.pairing.spare:
-        f = exam.drawn.by_id[i]
+        f = exam.drawn.feature(i)
         if isinstance(f, Endless):
             items.append(Item(code="construction-left", at=f.at, layer=f.layer, feature=i))
             continue
@@ -71,11 +71,11 @@ def _lettering(exam: Examination) -> list[Item]:
     asked = [*(t.id for t in key.texts), *(n.id for n in key.notes), *(h.id for h in key.hatches)]
     missing = Counter(i[0] for i in asked if i not in exam.pairing.partners)
     reach = exam.tolerances.position + exam.slack
-    used = [exam.drawn.by_id[p.id] for i, p in exam.pairing.partners.items() if i[0] in "xnh"]
+    used = [exam.drawn.feature(p.id) for i, p in exam.pairing.partners.items() if i[0] in "xnh"]
     tree = cKDTree(np.array([f.at for f in used])) if used and exam.pairing.beside else None
     out = []
     for i in exam.pairing.beside:
-        f = exam.drawn.by_id[i]
+        f = exam.drawn.feature(i)
         near = tree.query_ball_point(f.at, reach) if tree is not None else []
         twice = any(used[n].id[0] == i[0] for n in near)
         charged = twice or missing[i[0]] <= 0
