@@ -348,7 +348,8 @@ class Linework:
 
     @cached_property
     def _lettered(self) -> dict[str, AnyFeature]:
-        return {f.id: f for f in (*self.texts, *self.dimensions, *self.notes, *self.hatches)}
+        lettered: list[Feature] = [*self.texts, *self.dimensions, *self.notes, *self.hatches]
+        return {f.id: f for f in lettered}
 
     @cached_property
     def rounds(self) -> tuple[Arc | Circle, ...]:
