@@ -1,0 +1,423 @@
+"""Numbers as people type them: decimals, fractions, mixed numbers, feet and inches, degrees with minutes and
+seconds, arithmetic, functions, names.
+
+- *exact*: a whole or rational number. It stays one through +, -, *, /, and through roots and functions whose
+  answer is rational; only what has no rational answer becomes a float.
+- *typed*: what a reader makes of a text: a tree that is worked out when the names in it have values.
+
+>>> evaluate(parse("90 - 2*17")), evaluate(parse("4 5/8")), evaluate(parse("2'-1 9/32\\"", inch=1))
+(56, Fraction(37, 8), Fraction(809, 32))
+>>> parse("60°15'30\\"").exact
+Fraction(7231, 120)
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, NamedTuple
+
+Exact = int | Fraction
+Number = int | Fraction | float
+
+MOST_DIGITS, MOST_PARTS = 60, 400
+"""A number of more digits, or a formula of more parts, is refused."""
+LARGEST = Fraction(10) ** 15
+"""No number in a drawing is larger; one that is was not meant."""
+FOOT = 12
+
+
+class NumberError(ValueError):
+    """A text is not a number: says what, with ``at``, the place of the character where it went wrong."""
+
+    def __init__(self, says: str, at: int) -> None:
+        super().__init__(says)
+        self.says, self.at = says, at
+
+
+class _Word(NamedTuple):
+    kind: str
+    text: str
+    at: int
+
+
+_WORDS = re.compile(
+    r"""
+    (?P<dms>\d+(?:\.\d+)?\s*(?:°|deg(?:rees?)?\b)(?:\s*\d+(?:\.\d+)?\s*['′])?(?:\s*\d+(?:\.\d+)?\s*(?:"|″|''))?)
+  | (?P<feet>\d+(?:\.\d+)?\s*['′](?:\s*-?\s*(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)\s*(?:"|″|''))?)
+  | (?P<inches>(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)\s*(?:"|″))
+  | (?P<mixed>\d+\s+\d+\s*/\s*\d+)
+  | (?P<number>\d+(?:\.\d*)?|\.\d+)
+  | (?P<name>[^\W\d]\w*)
+  | (?P<sign>[-+*/^(),])
+  | (?P<blank>\s+)
+    """,
+    re.VERBOSE,
+)
+_PLAIN = re.compile(r"\s*(-?)(\d{1,30})(?:\.(\d{1,30}))?\s*")
+
+
+def _of_text(text: str) -> Exact:
+    """Return a decimal, fraction or mixed number as it stands."""
+    parts = text.split()
+    if len(parts) > 1:
+        return sum((Fraction(p) if p else Fraction(0) for p in _mixed(text)), Fraction(0))
+    value = Fraction(text.rstrip(".") if text.endswith(".") else text)
+    return value.numerator if value.denominator == 1 else value
+
+
+def _mixed(text: str) -> tuple[str, str]:
+    whole, _, rest = text.strip().partition(" ")
+    return whole, rest.replace(" ", "")
+
+
+@dataclass(frozen=True, slots=True)
+class Typed:
+    """A number as it was typed: what it is worked out from. ``exact`` where it holds no name."""
+
+    op: str
+    parts: tuple[Any, ...]
+
+    @property
+    def exact(self) -> Number:
+        """The value of a number that holds no names."""
+        return evaluate(self)
+
+    def names(self) -> Iterator[str]:
+        """Yield the names that it holds."""
+        if self.op == "name":
+            yield self.parts[0]
+        for part in self.parts:
+            if isinstance(part, Typed):
+                yield from part.names()
+
+
+Names = Callable[[str], Number | None]
+"""Gives the value of a name, None for one that is not known."""
+Measures = Callable[[str, int], tuple[Any, int] | None]
+"""Reads a measure at a place of a text: what it is, and the place behind it."""
+
+
+def plain(text: str) -> Exact | None:
+    """Return a plain decimal, quickly; None for anything else."""
+    found = _PLAIN.fullmatch(text)
+    if found is None:
+        return None
+    sign, whole, rest = found.groups()
+    if rest is None:
+        return -int(whole) if sign else int(whole)
+    value = Fraction(int(whole + rest), 10 ** len(rest))
+    return -value if sign else value
+
+
+def parse(text: str, *, inch: Exact = 1, measure: Measures | None = None) -> Typed:
+    """Return a number as it was typed. Raises NumberError.
+
+    ``inch`` is what an inch is in the unit of the drawing. ``measure`` reads a measure at a place of the text
+    (``length of edge 1.3``) and gives it with the place behind it, or None where there is none; a measure
+    becomes a part ``measure``.
+    """
+    quick = plain(text)
+    if quick is not None:
+        return Typed("number", (quick,))
+    return _Reader(text, inch, measure).whole()
+
+
+class _Reader:
+    def __init__(self, text: str, inch: Exact, measure: Measures | None) -> None:
+        self.text, self.inch, self.measure = text, inch, measure
+        self.parts = 0
+        self.at = 0
+        self.word = self._next(0)
+
+    def whole(self) -> Typed:
+        out = self.sum()
+        if self.word.kind != "end":
+            raise NumberError(f"{self.word.text!r} does not belong to a number here.", self.word.at)
+        return out
+
+    def _next(self, at: int) -> _Word:
+        while at < len(self.text):
+            found = _WORDS.match(self.text, at)
+            if found is None:
+                raise NumberError(f"{self.text[at]!r} is no part of a number.", at)
+            kind = str(found.lastgroup)
+            if kind != "blank":
+                self.at = found.end()
+                return _Word(kind, found.group(), at)
+            at = found.end()
+        self.at = len(self.text)
+        return _Word("end", "", len(self.text))
+
+    def _step(self) -> _Word:
+        word = self.word
+        self.word = self._next(self.at)
+        return word
+
+    def _made(self, op: str, *parts: Any) -> Typed:
+        self.parts += 1
+        if self.parts > MOST_PARTS:
+            raise NumberError(f"A formula may have {MOST_PARTS} parts at most. Name some of them.", 0)
+        return Typed(op, parts)
+
+    def sum(self, deep: int = 0) -> Typed:
+        if deep > 50:
+            raise NumberError("There are too many brackets inside each other.", self.word.at)
+        out = self.product(deep)
+        while self.word.kind == "sign" and self.word.text in "+-":
+            op = self._step().text
+            out = self._made(op, out, self.product(deep))
+        return out
+
+    def product(self, deep: int) -> Typed:
+        out = self.signed(deep)
+        while self.word.kind == "sign" and self.word.text in "*/":
+            op = self._step().text
+            out = self._made(op, out, self.signed(deep))
+        return out
+
+    def signed(self, deep: int) -> Typed:
+        signs = 0
+        while self.word.kind == "sign" and self.word.text in "+-":
+            signs += self._step().text == "-"
+        out = self.power(deep)
+        return self._made("neg", out) if signs % 2 else out
+
+    def power(self, deep: int) -> Typed:
+        base = self.one(deep)
+        if self.word.kind == "sign" and self.word.text == "^":
+            self._step()
+            return self._made("^", base, self.signed(deep + 1))
+        return base
+
+    def one(self, deep: int) -> Typed:
+        word = self.word
+        if self.measure is not None and word.kind == "name":
+            found = self.measure(self.text, word.at)
+            if found is not None:
+                self.word = self._next(found[1])
+                return self._made("measure", found[0])
+        if len(word.text) > MOST_DIGITS and word.kind != "name":
+            raise NumberError(f"A number may have {MOST_DIGITS} digits at most.", word.at)
+        if word.kind in ("number", "mixed"):
+            self._step()
+            return self._made("number", self._literal(word, word.text))
+        if word.kind in ("dms", "feet", "inches"):
+            self._step()
+            make = {"dms": self._degrees, "feet": self._feet, "inches": self._inches}[word.kind]
+            return self._made("number", make(word))
+        if word.kind == "name":
+            self._step()
+            if self.word.kind == "sign" and self.word.text == "(":
+                return self._call(word, deep)
+            return self._made("name", word.text)
+        if word.kind == "sign" and word.text == "(":
+            self._step()
+            out = self.sum(deep + 1)
+            self._close()
+            return out
+        if word.kind == "end":
+            raise NumberError("A number is missing here.", word.at)
+        raise NumberError(f"A number was expected here, not {word.text!r}.", word.at)
+
+    def _close(self) -> None:
+        if self.word.kind != "sign" or self.word.text != ")":
+            raise NumberError("A closing bracket is missing here.", self.word.at)
+        self._step()
+
+    def _call(self, name: _Word, deep: int) -> Typed:
+        if name.text.lower() not in FUNCTIONS:
+            raise NumberError(
+                f"The function {name.text!r} is not known. There are: {', '.join(FUNCTIONS)}.", name.at
+            )
+        self._step()
+        given = [self.sum(deep + 1)]
+        while self.word.kind == "sign" and self.word.text == ",":
+            self._step()
+            given.append(self.sum(deep + 1))
+        self._close()
+        most = FUNCTIONS[name.text.lower()][0]
+        if len(given) != most and most:
+            raise NumberError(f"{name.text} takes {most} number{'s' * (most > 1)}.", name.at)
+        return self._made("call", name.text.lower(), *given)
+
+    def _literal(self, word: _Word, text: str) -> Exact:
+        try:
+            return _of_text(text)
+        except ZeroDivisionError:
+            raise NumberError("Nothing can be divided by zero.", word.at) from None
+
+    def _degrees(self, word: _Word) -> Exact:
+        numbers = re.findall(r"\d+(?:\.\d+)?", word.text)
+        marks = re.findall(r"°|deg|['′](?!')|\"|″|''", word.text)
+        out = Fraction(0)
+        for number, mark in zip(numbers, marks, strict=False):
+            share = 60 if mark in ("'", "′") else 3600 if mark in ('"', "″", "''") else 1
+            if share > 1 and Fraction(number) >= 60:
+                raise NumberError("Minutes and seconds go up to 60.", word.at)
+            out += Fraction(number) / share
+        return out.numerator if out.denominator == 1 else out
+
+    def _feet(self, word: _Word) -> Number:
+        feet, rest = re.split(r"['′]", word.text, maxsplit=1)
+        rest = rest.strip().lstrip("-").strip().rstrip("\"″'").strip()
+        inches = Fraction(feet.strip()) * FOOT + (self._literal(word, rest) if rest else 0)
+        return inches * self.inch
+
+    def _inches(self, word: _Word) -> Number:
+        return self._literal(word, word.text.rstrip('"″').strip()) * self.inch
+
+
+def _root(x: Number) -> Number:
+    """Return a square root, exact where it is rational."""
+    if x < 0:
+        raise ValueError("There is no root of a negative number.")
+    if isinstance(x, int | Fraction):
+        top, bottom = math.isqrt(x.numerator), math.isqrt(x.denominator)
+        if top * top == x.numerator and bottom * bottom == x.denominator:
+            return top if bottom == 1 else Fraction(top, bottom)
+    return math.sqrt(x)
+
+
+_SINES: dict[Exact, Exact] = {
+    0: 0,
+    30: Fraction(1, 2),
+    90: 1,
+    150: Fraction(1, 2),
+    180: 0,
+    210: Fraction(-1, 2),
+    270: -1,
+    330: Fraction(-1, 2),
+}
+
+
+def sine(degrees: Number) -> Number:
+    """Return the sine of an angle in degrees, exact where it is rational (Niven's theorem: at multiples of 30
+    alone)."""
+    if not isinstance(degrees, float):
+        degrees = degrees % 360
+        found = _SINES.get(degrees)
+        if found is not None:
+            return found
+    return math.sin(math.radians(degrees))
+
+
+def cosine(degrees: Number) -> Number:
+    """Return the cosine of an angle in degrees, exact where it is rational."""
+    return math.cos(math.radians(degrees)) if isinstance(degrees, float) else sine(degrees + 90)
+
+
+_TANGENTS: dict[Exact, Exact] = {0: 0, 45: 1, 135: -1}
+
+
+def _tangent(degrees: Number) -> Number:
+    if not isinstance(degrees, float):
+        degrees = degrees % 180
+        if degrees in _TANGENTS:
+            return _TANGENTS[degrees]
+        if degrees == 90:
+            raise ValueError("There is no tangent of a right angle.")
+    return math.tan(math.radians(degrees))
+
+
+def _arc(of: Callable[[float], float]) -> Callable[[Number], Number]:
+    def found(x: Number) -> Number:
+        if not -1 <= x <= 1:
+            raise ValueError("No angle has a sine or cosine beyond 1.")
+        return math.degrees(of(float(x)))
+
+    return found
+
+
+FUNCTIONS: dict[str, tuple[int, Callable[..., Number]]] = {
+    "sqrt": (1, _root),
+    "sin": (1, sine),
+    "cos": (1, cosine),
+    "tan": (1, _tangent),
+    "asin": (1, _arc(math.asin)),
+    "acos": (1, _arc(math.acos)),
+    "atan": (1, lambda x: math.degrees(math.atan(x))),
+    "abs": (1, abs),
+    "round": (1, lambda x: math.floor(x + Fraction(1, 2))),
+    "min": (0, min),
+    "max": (0, max),
+}
+"""The functions that a formula may hold, with how many numbers each takes (0: any); angles in degrees."""
+
+
+def evaluate(
+    typed: Typed, names: Names | None = None, measured: Callable[[Any], Number] | None = None
+) -> Number:
+    """Work out a number. Raises NumberError where a name is not known, something is divided by zero, a
+    function has no answer, or a number is beyond all bounds."""
+    out = _worked_out(typed, names, measured)
+    if isinstance(out, Fraction) and out.denominator == 1:
+        out = out.numerator
+    if isinstance(out, float) and not math.isfinite(out):
+        raise NumberError("The number is beyond all bounds.", 0)
+    if not -LARGEST <= out <= LARGEST:
+        raise NumberError("The number is larger than anything that can be drawn.", 0)
+    return out
+
+
+def _worked_out(typed: Typed, names: Names | None, measured: Callable[[Any], Number] | None) -> Number:
+    op, parts = typed.op, typed.parts
+    if op == "number":
+        return parts[0]  # type: ignore[no-any-return]
+    if op == "name":
+        found = names(parts[0]) if names is not None else None
+        if found is None:
+            if parts[0].lower() == "pi":
+                return math.pi
+            raise NumberError(f"The value {parts[0]!r} is not known.", 0)
+        return found
+    if op == "measure":
+        if measured is None:
+            raise NumberError("Nothing can be measured here.", 0)
+        return measured(parts[0])
+    try:
+        if op == "call":
+            given = [_worked_out(p, names, measured) for p in parts[1:]]
+            return FUNCTIONS[parts[0]][1](*given)
+        values = [_worked_out(p, names, measured) for p in parts]
+        return _arithmetic(op, values)
+    except NumberError:
+        raise
+    except ZeroDivisionError:
+        raise NumberError("Nothing can be divided by zero.", 0) from None
+    except OverflowError:
+        raise NumberError("The number is beyond all bounds.", 0) from None
+    except ValueError as why:
+        raise NumberError(str(why), 0) from None
+
+
+def _arithmetic(op: str, values: list[Number]) -> Number:
+    if op == "neg":
+        return -values[0]
+    a, b = values
+    if op == "+":
+        return a + b
+    if op == "-":
+        return a - b
+    if op == "*":
+        return a * b
+    if op == "/":
+        if b == 0:
+            raise ZeroDivisionError
+        return Fraction(a, b) if isinstance(a, int) and isinstance(b, int) else a / b
+    return _power(a, b)
+
+
+def _power(a: Number, b: Number) -> Number:
+    """Return a power, exact for whole exponents of rational numbers."""
+    if not -100 <= b <= 100 or not -LARGEST <= a <= LARGEST:
+        raise OverflowError
+    if not isinstance(a, float) and not isinstance(b, float) and b.denominator == 1:
+        out = Fraction(a) ** b.numerator
+        return out.numerator if out.denominator == 1 else out
+    if a < 0:
+        raise ValueError("There is no root of a negative number.")
+    return math.pow(a, b)
