@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from evenmark.core.geometry import arcs, points, tolerance, units
-from evenmark.core.geometry.motions import STILL, Motion
+from evenmark.core.geometry import arcs, points, rows, tolerance, units
+from evenmark.core.geometry.motions import STILL, Motion, mirrored, scaled, turned
 
 coordinate = st.floats(-1e6, 1e6, allow_nan=False)
 point = st.tuples(coordinate, coordinate)
@@ -70,9 +70,57 @@ def test_a_motion_undone_is_where_it_began(
     p: points.Point, scale: float, mirror: bool, turn: float, shift: points.Point
 ) -> None:
     motion = Motion(scale=scale, mirror=mirror, turn_deg=turn, shift=shift)
-    moved = motion.points(np.array([p]))
+    moved = rows.moved(np.array([p]), motion)
     assert moved[0] == pytest.approx(motion.point(p), abs=1e-6)
-    assert motion.undone(moved)[0] == pytest.approx(p, abs=1e-5)
+    assert rows.undone(moved, motion)[0] == pytest.approx(p, abs=1e-5)
+    assert motion.undone.point(motion.point(p)) == pytest.approx(p, abs=1e-5)
+    assert motion.undone.then(motion).point(p) == pytest.approx(p, abs=1e-5)
+
+
+some_motion = st.builds(
+    lambda scale, mirror, turn, shift: Motion(scale=scale, mirror=mirror, turn_deg=turn, shift=shift),
+    st.floats(0.1, 10),
+    st.booleans(),
+    st.floats(0, 360),
+    st.tuples(st.floats(-1e3, 1e3), st.floats(-1e3, 1e3)),
+)
+near = st.tuples(st.floats(-1e3, 1e3), st.floats(-1e3, 1e3))
+
+
+@given(some_motion, some_motion, some_motion, near)
+def test_motions_compose(a: Motion, b: Motion, c: Motion, p: points.Point) -> None:
+    """One after the other is the one of both, in whatever brackets; directions and arcs go the same way."""
+    assert a.then(b).point(p) == pytest.approx(b.point(a.point(p)), rel=1e-9, abs=1e-6)
+    one, other = a.then(b).then(c), a.then(b.then(c))
+    assert one.point(p) == pytest.approx(other.point(p), rel=1e-9, abs=1e-5)
+    assert one.mirror == other.mirror
+    u = math.radians(a.direction_deg(30.0))
+    v = a.vector((math.cos(math.radians(30)), math.sin(math.radians(30))))
+    assert v == pytest.approx((a.scale * math.cos(u), a.scale * math.sin(u)), abs=1e-9)
+
+
+@given(near, near, near)
+def test_a_mirror_lies_half_way(a: points.Point, b: points.Point, p: points.Point) -> None:
+    """A point and its image are as far from any point of the mirror; mirrored twice it is back."""
+    if points.distance(a, b) < 1.0:
+        return
+    image = mirrored(a, b).point(p)
+    for q in (a, b):
+        assert points.distance(image, q) == pytest.approx(points.distance(p, q), abs=1e-6)
+    assert mirrored(a, b).point(image) == pytest.approx(p, abs=1e-6)
+    assert mirrored(a, b).then(mirrored(a, b)).point(p) == pytest.approx(p, abs=1e-6)
+
+
+@given(near, st.floats(-720, 720), near)
+def test_what_is_turned_or_scaled_about_stays(about: points.Point, by: float, p: points.Point) -> None:
+    assert turned(about, by).point(about) == pytest.approx(about, abs=1e-9)
+    assert points.distance(turned(about, by).point(p), about) == pytest.approx(
+        points.distance(p, about), abs=1e-6
+    )
+    assert scaled(about, 3.0).point(about) == pytest.approx(about, abs=1e-9)
+    assert points.distance(scaled(about, 3.0).point(p), about) == pytest.approx(
+        3.0 * points.distance(p, about), abs=1e-6
+    )
 
 
 @pytest.mark.parametrize("turn", [0.0, 90.0, 180.0, 270.0, 360.0])

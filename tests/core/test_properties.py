@@ -17,6 +17,7 @@ from hypothesis import strategies as st
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, remapped
 from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.geometry import rows
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.linework import simplify
 from evenmark.core.marking import RuleSet, check, prepare
@@ -140,7 +141,7 @@ def test_placement_undoes_any_motion_with_a_third_missing(
     key, made = (simplify(drawing(d), length_tolerance=0.001) for d in (entities, moved_ones))
     found = candidates(tables(key), tables(made), "slide-and-turn", 0.001)
     probes = np.array([e.start for e in entities if isinstance(e, Line)])
-    off = min(float(np.abs(m.points(motion.points(probes)) - probes).max()) for m in found)
+    off = min(float(np.abs(rows.moved(rows.moved(probes, motion), m) - probes).max()) for m in found)
     # arithmetic is relative to how far from the origin the drawing was moved
     assert off <= 1e-9 * (key.extent + abs(x) + abs(y) + 1.0)
 

@@ -6,8 +6,6 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-import numpy as np
-
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read
 from evenmark.core.geometry.motions import Motion
@@ -41,6 +39,7 @@ def _back(
     motion = Motion(
         scale=p["scale"], mirror=p["mirror"], turn_deg=p["turn"], shift=(p["shift"][0], p["shift"][1])
     )
+    undone = motion.undone
     converted = any(n["code"] == "unit-converted" for n in marks["notes"])
     scale = drawing.unit.mm / sheet.unit_mm if converted and drawing.unit else 1.0
     boxes = {v["id"]: v["box"] for v in views}
@@ -55,7 +54,7 @@ def _back(
         if shifts:
             _, (dx, dy) = min(shifts, key=lambda s: outside(s[0], x, y))
             x, y = x - dx, y - dy
-        (u, v), *_ = motion.undone(np.array([[x, y]]))
-        return (float(u) / scale, float(v) / scale)
+        u, v = undone.point((x, y))
+        return (u / scale, v / scale)
 
     return back

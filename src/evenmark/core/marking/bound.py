@@ -19,6 +19,7 @@ from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.rows import undone
 from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.shapes import Table
 
@@ -93,7 +94,7 @@ class Hopes:
             allowed, near = wanted.allowed[::step] + self.slack, wanted.near[::step] + self.slack
             reach = float(max(allowed.max(), near.max()))
             gaps, _ = tree.query(
-                motion.undone(wanted.at[::step]), distance_upper_bound=reach * (1 + tol.SLACK_SHARE)
+                undone(wanted.at[::step], motion), distance_upper_bound=reach * (1 + tol.SLACK_SHARE)
             )
             kept = np.where(gaps <= allowed, 1.0, np.where(gaps <= near, self.near_share, 0.0))
             total += float((marks * (1.0 - kept)).sum())

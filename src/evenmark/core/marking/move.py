@@ -8,6 +8,7 @@ import numpy as np
 
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.rows import moved as rows_moved
 from evenmark.core.linework.model import Arc, Circle, Corner, Dimension, Edge, End, Linework, Tee, Text
 
 
@@ -24,7 +25,7 @@ def moved(linework: Linework, motion: Motion) -> Linework:
     def all_of(points: Sequence[Point]) -> list[Point]:
         if not points:
             return []
-        rows = motion.points(np.array(points, np.float64)).tolist()
+        rows = rows_moved(np.array(points, np.float64), motion).tolist()
         return [(x, y) for x, y in rows]
 
     edges, arcs, circles = linework.edges, linework.arcs, linework.circles
@@ -87,12 +88,11 @@ def _text(t: Text, motion: Motion) -> Text:
 
 def _dimension(d: Dimension, motion: Motion) -> Dimension:
     """Return a dimension after a motion; what it measures grows with the scale unless it is an angle."""
-    turn = (180.0 - d.turn_deg if motion.mirror else d.turn_deg) + motion.turn_deg
     return d._replace(
         points=tuple(motion.point(p) for p in d.points),
         at=motion.point(d.at),
         measured=d.measured if d.kind == "angular" else d.measured * motion.scale,
-        turn_deg=turn % 180.0,
+        turn_deg=motion.direction_deg(d.turn_deg) % 180.0,
     )
 
 

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.rows import moved as rows_moved
 from evenmark.core.linework.model import Linework
 
 Floats = NDArray[np.float64]
@@ -84,7 +85,7 @@ class Table:
         """Return the table after a motion."""
         if motion.still:
             return self
-        points = tuple(motion.points(p) for p in self.points)
+        points = tuple(rows_moved(p, motion) for p in self.points)
         if motion.mirror and self.kind == "arc":
             points = (points[1], points[0], points[2])
         return Table(

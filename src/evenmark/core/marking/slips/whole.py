@@ -6,8 +6,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-import numpy as np
-
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.wording import noun, number, off_its_place, place, size
@@ -83,7 +81,7 @@ def left_behind(e: Evidence) -> Iterator[Hypothesis]:
         drawn = drawn_place(feature, e.exam)
         if drawn is None:
             continue
-        x, y = motion.undone(np.array([drawn]))[0].tolist()
+        x, y = motion.undone.point(drawn)
         if moved and distance((x, y), key_place(feature)) <= e.exact:
             says = (
                 f"The {noun(feature, e.centre)} {place(feature)} was left behind when everything else was "
