@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 import random
-from itertools import combinations, product
+from itertools import combinations, pairwise, product
 
 import pytest
 import sympy
 
-from evenmark.core.geometry import arcs, circles, lines, nearest, tangents
+from evenmark.core.geometry import arcs, circles, lines, nearest, tangents, trims
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings, how_far
 from evenmark.core.geometry.lines import Straight
@@ -415,6 +415,107 @@ def test_shortest_ways_against_shapely(seed: int) -> None:
     assert nearest.shortest(f, g).length == pytest.approx(shapely.distance(flat(f), flat(g)), abs=1e-4)
     p = some_point(rng)
     assert nearest.away(f, p) == pytest.approx(shapely.distance(flat(f), shapely.Point(p)), abs=1e-4)
+
+
+# trims, fillets, chamfers
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_fillets_of_two_edges(seed: int) -> None:
+    """The touch points lie r / tan(half the angle) from the crossing; the arc is tangent at both ends and
+    sweeps what the angle leaves of half a turn."""
+    rng = random.Random(seed)
+    f, g = some_straight(rng), some_straight(rng)
+    at = lines.meet(f, g)
+    if at is None:
+        return
+    ends = [max(e, key=lambda p: distance(p, at)) for e in (f, g)]
+    u, v = (Straight(at, p).unit for p in ends)
+    angle = math.acos(max(-1.0, min(1.0, u[0] * v[0] + u[1] * v[1])))
+    radius = rng.uniform(0.5, 8)
+    back = radius / math.tan(angle / 2)
+    corner = trims.fillet(f, g, radius)
+    if any(distance(at, p) <= back for p in ends):
+        return
+    assert corner is not None
+    one, other, arc = corner
+    assert isinstance(arc, Round)
+    assert arc.radius == radius
+    assert arc.sweep_rad == pytest.approx(math.pi - angle)
+    for piece, end in ((one, ends[0]), (other, ends[1])):
+        assert isinstance(piece, Straight)
+        touch = piece.start if close(piece.end, end) else piece.end
+        assert distance(touch, at) == pytest.approx(back, abs=1e-7)
+        assert abs(lines.side_of(arc.center, piece)) == pytest.approx(radius)
+        assert any(close(touch, p, 1e-7) for p in (arc.start, arc.end))
+
+
+def test_a_fillet_between_an_edge_and_an_arc() -> None:
+    """The fillet of a flange: a boss of 80 on a plate, 8 mm (common practice, no published source)."""
+    boss, plate = Round((0.0, 0.0), 40.0, 0.0, math.pi / 2), Straight((40.0, 0.0), (75.0, 0.0))
+    corner = trims.fillet(plate, boss, 8.0)
+    assert corner is not None
+    arc = corner.between
+    assert isinstance(arc, Round)
+    assert distance(arc.center, (0.0, 0.0)) == pytest.approx(48.0)
+    assert arc.center[1] == pytest.approx(8.0)
+    assert corner.first == Straight((arc.center[0], 0.0), (75.0, 0.0))
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_chamfers(seed: int) -> None:
+    """The bevel's length follows from the law of cosines."""
+    rng = random.Random(seed)
+    f, g = some_straight(rng), some_straight(rng)
+    at = lines.meet(f, g)
+    p, q = rng.uniform(0.5, 3), rng.uniform(0.5, 3)
+    corner = trims.chamfer(f, g, p, q)
+    if at is None or corner is None:
+        return
+    ends = [max(e, key=lambda k: distance(k, at)) for e in (f, g)]
+    u, v = (Straight(at, k).unit for k in ends)
+    assert corner.between is not None
+    assert corner.between.length == pytest.approx(
+        math.sqrt(p * p + q * q - 2 * p * q * (u[0] * v[0] + u[1] * v[1]))
+    )
+    assert corner.first.length == pytest.approx(distance(at, ends[0]) - p)
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_pieces_make_the_whole(seed: int) -> None:
+    rng = random.Random(seed)
+    curve: arcs.Curve = (
+        some_straight(rng)
+        if rng.random() < 0.4
+        else Round(
+            some_point(rng), float(rng.randint(3, 30)), rng.uniform(0, 6), rng.choice([math.tau, 2.0, 4.5])
+        )
+    )
+    by = [some_straight(rng) for _ in range(4)]
+    cuts = trims.cuts_of(curve, by)
+    pieces = trims.divided(curve, cuts)
+    assert sum(p.length for p in pieces) == pytest.approx(curve.length)
+    for a, b in pairwise(pieces):
+        assert close(a.end, b.start, 1e-7)
+    for p in cuts:
+        ends = [e for piece in pieces for e in (piece.start, piece.end)]
+        assert min(distance(p, e) for e in ends) <= 1e-7
+    whole = trims.joined(pieces)
+    assert whole is not None
+    assert whole.length == pytest.approx(curve.length)
+
+
+def test_run_on_to_what_it_meets() -> None:
+    edge = Straight((0.0, 0.0), (4.0, 0.0))
+    assert trims.extended(edge, Straight((9.0, -3.0), (9.0, 3.0))) == Straight((0.0, 0.0), (9.0, 0.0))
+    assert trims.extended(edge, Straight((-2.0, -3.0), (-2.0, 3.0))) == Straight((-2.0, 0.0), (4.0, 0.0))
+    assert trims.extended(edge, Round((10.0, 0.0), 2.0)) == Straight((0.0, 0.0), (8.0, 0.0))
+    assert trims.extended(edge, Straight((0.0, 5.0), (9.0, 5.0))) is None
+    quarter = Round((0.0, 0.0), 5.0, 0.0, math.pi / 2)
+    longer = trims.extended(quarter, Straight((-9.0, 3.0), (0.0, 3.0)))
+    assert isinstance(longer, Round)
+    assert close(longer.end, (-4.0, 3.0))
+    assert longer.start_rad == 0.0
 
 
 def test_facts_of_the_trade() -> None:
