@@ -9,7 +9,7 @@ from itertools import combinations, pairwise, product
 import pytest
 import sympy
 
-from evenmark.core.geometry import arcs, circles, lines, nearest, tangents, trims
+from evenmark.core.geometry import arcs, circles, lines, nearest, regions, tangents, trims
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings, how_far
 from evenmark.core.geometry.lines import Straight
@@ -516,6 +516,76 @@ def test_run_on_to_what_it_meets() -> None:
     assert isinstance(longer, Round)
     assert close(longer.end, (-4.0, 3.0))
     assert longer.start_rad == 0.0
+
+
+# regions
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_regions_are_the_faces_that_shapely_finds(seed: int) -> None:
+    """Straight pieces exactly; circles and arcs within the error of flattening."""
+    import shapely
+
+    rng = random.Random(seed)
+    curved = seed % 2 == 1
+    curves: list[arcs.Curve] = []
+    for _ in range(rng.randint(1, 4)):
+        (x, y), w, h = some_point(rng, 30), rng.randint(4, 40), rng.randint(4, 40)
+        corners = [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
+        curves += [Straight(a, b) for a, b in pairwise([*corners, corners[0]])]
+    curves += [some_straight(rng) for _ in range(rng.randint(0, 4))]
+    if curved:
+        curves += [Round(some_point(rng, 30), rng.uniform(3, 20)) for _ in range(rng.randint(1, 3))]
+        curves += [
+            Round(some_point(rng, 30), rng.uniform(3, 20), rng.uniform(0, 6), rng.uniform(1, 5))
+            for _ in range(2)
+        ]
+
+    def flat(c: arcs.Curve) -> shapely.LineString:
+        if isinstance(c, Straight):
+            return shapely.LineString(c)
+        return shapely.LineString([trims.at_share(c, k / 4000) for k in range(4001)])
+
+    faces = list(shapely.get_parts(shapely.polygonize([shapely.unary_union([flat(c) for c in curves])])))
+    for _ in range(12):
+        p = (rng.uniform(-40, 80), rng.uniform(-40, 80))
+        theirs = [f for f in faces if f.contains(shapely.Point(p))]
+        if theirs and theirs[0].exterior.distance(shapely.Point(p)) < 0.05:
+            continue
+        ours = regions.region_round(curves, p)
+        assert (ours is None) == (not theirs), p
+        if ours is not None:
+            assert ours.area == pytest.approx(
+                theirs[0].area, rel=1e-4 if curved else 1e-9, abs=1e-3 if curved else 1e-6
+            )
+            assert regions.inside_of(ours, p)
+
+
+def test_a_plate_with_holes_and_a_smooth_slot() -> None:
+    """A plate of 100 by 60 with two holes and a slot whose ends are round: its area by hand."""
+
+    def straight(*points: Point) -> list[arcs.Curve]:
+        return [Straight(a, b) for a, b in pairwise(points)]
+
+    plate = straight((0, 0), (100, 0), (100, 60), (0, 60), (0, 0))
+    slot = [*straight((40, 20), (60, 20)), *straight((60, 30), (40, 30))]
+    slot += [Round((60, 25), 5, -math.pi / 2, math.pi), Round((40, 25), 5, math.pi / 2, math.pi)]
+    holes = [Round((15.0, 30.0), 4.0), Round((85.0, 30.0), 4.0)]
+    found = regions.region_round([*plate, *slot, *holes], (50.0, 50.0))
+    assert found is not None
+    assert len(found.inside) == 3
+    assert found.area == pytest.approx(6000 - 2 * math.pi * 16 - 200 - math.pi * 25)
+    in_slot = regions.region_round([*plate, *slot, *holes], (50.0, 25.0))
+    assert in_slot is not None
+    assert in_slot.area == pytest.approx(200 + math.pi * 25)
+    assert regions.round_of(in_slot.outside) == pytest.approx(40 + 10 * math.pi)
+    assert regions.region_round([*plate, *slot], (150.0, 25.0)) is None
+    assert (
+        regions.round_of(
+            regions.region_round(straight((0, 0), (24, 0), (24, 48), (0, 48), (0, 0)), (5, 5)).outside
+        )
+        == 144
+    )  # type: ignore[union-attr]
 
 
 def test_facts_of_the_trade() -> None:
