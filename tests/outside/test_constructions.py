@@ -9,7 +9,7 @@ from itertools import combinations, pairwise, product
 import pytest
 import sympy
 
-from evenmark.core.geometry import arcs, circles, lines, nearest, regions, tangents, trims
+from evenmark.core.geometry import arcs, circles, lines, nearest, offsets, regions, tangents, trims
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings, how_far
 from evenmark.core.geometry.lines import Straight
@@ -586,6 +586,66 @@ def test_a_plate_with_holes_and_a_smooth_slot() -> None:
         )
         == 144
     )  # type: ignore[union-attr]
+
+
+# parallels
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_parallels_of_chains_against_shapely(seed: int) -> None:
+    """Closed polygons with sharp corners: the area inside the parallel, and inside shapely's buffer with
+    mitred joints."""
+    import shapely
+
+    rng = random.Random(seed)
+    n = rng.randint(3, 8)
+    turns = sorted(rng.uniform(0, math.tau) for _ in range(n))
+    corners = [(40 * math.cos(t), 25 * math.sin(t)) for t in turns]
+    chain = [(Straight(a, b), False) for a, b in pairwise([*corners, corners[0]])]
+    gap = rng.uniform(0.1, 6)
+    polygon = shapely.Polygon(corners)
+    for side, sign in (("right", 1.0), ("left", -1.0)):
+        theirs = polygon.buffer(sign * gap, join_style="mitre", mitre_limit=1e9)
+        ours = offsets.beside_chain(chain, gap, side, closed=True)
+        if ours is None:
+            assert len(theirs.exterior.coords) - 1 < n or theirs.is_empty or theirs.geom_type != "Polygon"
+            continue
+        assert regions.area_of(tuple(ours)) == pytest.approx(theirs.area, rel=1e-7)
+
+
+def test_the_parallel_of_a_rounded_outline_stays_smooth() -> None:
+    """Outside a convex outline the way round grows by a full turn times the gap."""
+
+    def made(r: float) -> list[tuple[arcs.Curve, bool]]:
+        w, h = 80.0, 50.0
+        out: list[tuple[arcs.Curve, bool]] = []
+        for k, (cx, cy) in enumerate([(w - r, r), (w - r, h - r), (r, h - r), (r, r)]):
+            here = Round((cx, cy), r, (k - 1) * math.pi / 2 % math.tau, math.pi / 2)
+            out.append((here, False))
+        joined: list[tuple[arcs.Curve, bool]] = []
+        for (one, _), (other, _) in pairwise([*out, out[0]]):
+            joined += [(one, False), (Straight(one.end, other.start), False)]
+        return joined
+
+    chain = made(9.0)
+    for gap, side, sign in ((4.0, "right", 1), (4.0, "left", -1)):
+        found = offsets.beside_chain(chain, gap, side, closed=True)
+        assert found is not None
+        assert regions.round_of(tuple(found)) == pytest.approx(
+            regions.round_of(tuple(chain)) + sign * math.tau * gap
+        )
+        assert all(
+            close(regions.ends_of(*a)[1], regions.ends_of(*b)[0], 1e-7)
+            for a, b in pairwise([*found, found[0]])
+        )
+    assert offsets.beside_chain(chain, 10.0, "left", closed=True) is None
+
+
+def test_a_parallel_of_a_circle_lies_inside_or_outside() -> None:
+    circle = Round((1.0, 2.0), 10.0)
+    assert offsets.beside(circle, 3.0, "inside") == Round((1.0, 2.0), 7.0)
+    assert offsets.beside(circle, 3.0, "outside") == Round((1.0, 2.0), 13.0)
+    assert offsets.beside(circle, 10.0, "inside") is None
 
 
 def test_facts_of_the_trade() -> None:

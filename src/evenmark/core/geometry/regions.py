@@ -180,9 +180,14 @@ def _loops(pieces: list[Curve]) -> list[tuple[float, Loop]]:
     for n in kept:
         leaving[ends[n][0]].append((n, False))
         leaving[ends[n][1]].append((n, True))
+
+    def compare(a: Half, b: Half) -> int:
+        return _turn_order(a, b, pieces)
+
     after: dict[Half, Half] = {}
+    compared = cmp_to_key(compare)
     for halves in leaving.values():
-        order = sorted(halves, key=cmp_to_key(lambda a, b: _turn_order(a, b, pieces)))
+        order = sorted(halves, key=compared)
         for k, half in enumerate(order):
             n, back = half
             # who arrives along the other way of this piece goes on with the one clockwise from it
