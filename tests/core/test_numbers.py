@@ -16,6 +16,7 @@ from evenmark.core.geometry.numbers import (
     cosine,
     evaluate,
     parse,
+    parse_part,
     sine,
 )
 
@@ -112,6 +113,22 @@ def test_what_cannot_be_read_is_said_at_its_character(text: str, at: int, says: 
 def test_what_has_no_value_says_so(text: str, says: str) -> None:
     with pytest.raises(NumberError, match=says):
         evaluate(parse(text))
+
+
+@pytest.mark.parametrize(
+    ("text", "value", "rest"),
+    [
+        ("26 toward 60", 26, "toward 60"),
+        ("R - 11; 4", 13, "; 4"),
+        ("0, -9 from", 0, ", -9 from"),
+        ("4 5/8 by 3", Fraction(37, 8), "by 3"),
+        ("2*(3+4)) and", 14, ") and"),
+    ],
+)
+def test_a_number_ends_where_nothing_of_it_goes_on(text: str, value: Number, rest: str) -> None:
+    typed, end = parse_part("at " + text, 3)
+    assert evaluate(typed, {"R": 24}.get) == value
+    assert ("at " + text)[end:] == rest
 
 
 def test_no_formula_takes_long() -> None:

@@ -126,12 +126,20 @@ def parse(text: str, *, inch: Exact = 1, measure: Measures | None = None) -> Typ
     return _Reader(text, inch, measure).whole()
 
 
+def parse_part(text: str, at: int, *, inch: Exact = 1, measure: Measures | None = None) -> tuple[Typed, int]:
+    """Return the number that begins at a place of a text, and the place behind it: it ends where nothing of a
+    number goes on. Raises NumberError."""
+    reader = _Reader(text, inch, measure, at)
+    out = reader.sum()
+    return out, reader.word.at
+
+
 class _Reader:
-    def __init__(self, text: str, inch: Exact, measure: Measures | None) -> None:
+    def __init__(self, text: str, inch: Exact, measure: Measures | None, at: int = 0) -> None:
         self.text, self.inch, self.measure = text, inch, measure
         self.parts = 0
-        self.at = 0
-        self.word = self._next(0)
+        self.at = at
+        self.word = self._next(at)
 
     def whole(self) -> Typed:
         out = self.sum()
@@ -143,7 +151,8 @@ class _Reader:
         while at < len(self.text):
             found = _WORDS.match(self.text, at)
             if found is None:
-                raise NumberError(f"{self.text[at]!r} is no part of a number.", at)
+                self.at = at + 1
+                return _Word("other", self.text[at], at)
             kind = str(found.lastgroup)
             if kind != "blank":
                 self.at = found.end()

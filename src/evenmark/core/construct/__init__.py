@@ -1,0 +1,1 @@
+"""Exact drawing in steps: sentences in, a drawing out (docs/formats/steps.md)."""

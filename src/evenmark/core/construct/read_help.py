@@ -1,0 +1,113 @@
+"""Sentences that help: guides, centre marks and lines, pitch circles; and what is kept and placed again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.slots import ROUND, STRAIGHT, Made, Slots, more, slot
+
+
+def _guide(r: Reader) -> Made:
+    for word in ("level", "plumb"):
+        if r.takes(word):
+            return "guide", {"how": word, "through": r.point()}
+    angle = r.number()
+    r.needs("through")
+    return "guide", {"how": "angle", "angle": angle, "through": r.point()}
+
+
+def _mitre(r: Reader) -> Made:
+    return "mitre", {"through": r.point()}
+
+
+def _carry(r: Reader) -> Made:
+    p = r.point()
+    r.another("Level, plumb or round the mitre")
+    how = r.one_of(("level", "plumb", "round"), "which way")
+    return "carry", {"from": p, "how": how, "round": r.feature(STRAIGHT) if how == "round" else None}
+
+
+def _centre(r: Reader) -> Made:
+    if r.one_of(("mark", "line"), "what") == "mark":
+        f = r.feature(ROUND)
+        slot(r, "How far past", "past")
+        return "centre mark", {"of": f, "past": r.number()}
+    if r.peek() in STRAIGHT:
+        f = r.feature(STRAIGHT)
+        r.another("The second edge")
+        slots: Slots = {"between": (f, r.feature(STRAIGHT))}
+    else:
+        p = r.point()
+        r.another("The second point")
+        slots = {"points": (p, r.point())}
+    slot(r, "How far past", "past")
+    return "centre line", slots | {"past": r.number()}
+
+
+def _pitch(r: Reader) -> Made:
+    r.needs("circle")
+    center = r.point()
+    slot(r, "The diameter", "diameter")
+    diameter = r.number()
+    r.another("How many holes")
+    number = r.number()
+    r.needs("holes")
+    r.needs("diameter")
+    hole = r.number()
+    slot(r, "Where the first one is", "first")
+    return "pitch circle", {
+        "centre": center,
+        "diameter": diameter,
+        "holes": number,
+        "hole": hole,
+        "first": r.number(),
+    }
+
+
+def _hide(r: Reader) -> Made:
+    r.needs("edges")
+    return "hide edges", {"what": r.things()}
+
+
+def _keep(r: Reader) -> Made:
+    name = r.name("a name for what is kept")
+    r.another("What is kept")
+    what = r.things()
+    slot(r, "By which point it is placed", "at")
+    return "keep", {"name": name, "what": what, "at": r.point()}
+
+
+def _place(r: Reader) -> Made:
+    name = r.name("the name of what was kept")
+    r.another("Where it is placed")
+    slots: Slots = {"name": name, "at": r.point(), "turned": r.number() if more(r, "turned") else None}
+    values: list[tuple[str, Any]] = []
+    before = r.at
+    while r.next_slot():
+        word = r.peek()
+        if word in ("layer", "line"):
+            r.at = before
+            break
+        value = r.word_as_written()
+        if not value:
+            raise r.expected("a value, as R = 24")
+        if not r.sign("="):
+            raise r.expected("'='")
+        values.append((value, r.number()))
+        before = r.at
+    return "place", slots | {"values": tuple(values)}
+
+
+KINDS: dict[str, Callable[[Reader], Made]] = {
+    "guide": _guide,
+    "mitre": _mitre,
+    "carry": _carry,
+    "centre": _centre,
+    "pitch": _pitch,
+    "hide": _hide,
+    "keep": _keep,
+    "place": _place,
+}
+"""How what follows each word is read."""

@@ -1,0 +1,294 @@
+"""Read what a sentence says: numbers, angles, points, features, things.
+
+- *said*: a part of a sentence as it was understood, by its name and what it is made of; it is worked out
+  when the step is evaluated.
+- *reference*: a part that an earlier step made: ``edge 3.2``. In a document that is kept it holds the step's
+  id (``edge #7.2``), which never changes; shown numbers follow the list.
+
+Capital and small letters are the same, but in quoted wordings, value names and layer names. Everything is
+read from left to right once, and what was expected is told at the character where it was missing.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from evenmark.core.construct.words import Unreadable, Words
+from evenmark.core.geometry.numbers import Exact, NumberError, Typed, parse_part
+
+FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide")
+"""What a step can make that later steps can name."""
+AXES = ("right", "left", "up", "down")
+ENDS = ("start", "end", "middle", "centre")
+MOST_DEEP = 20
+
+_REFERENCE = re.compile(r"(#?)(\d+)(?:\.(\d+))?(?!\d)")
+
+
+class Said(NamedTuple):
+    """A part of a sentence: how it was said, and what it is made of."""
+
+    how: str
+    parts: tuple[Any, ...] = ()
+
+
+class Ref(NamedTuple):
+    """A part that a step made, by the step's id: a feature by its kind and number (None for the only one), or
+    ``step`` for all of them."""
+
+    kind: str
+    step: int
+    part: int | None = None
+
+
+class Place(NamedTuple):
+    """Where in a text the number of a step stands: from, to, and the step's id."""
+
+    begin: int
+    end: int
+    step: int
+
+
+class Reader(Words):
+    """Reads one sentence from left to right."""
+
+    def __init__(self, text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> None:
+        super().__init__(text)
+        self.id_of, self.inch = id_of, inch
+        self.deep = 0
+        self.places: list[Place] = []
+
+    # numbers
+
+    def number(self) -> Typed:
+        """Return a number. Raises Unreadable."""
+        self.skip()
+        try:
+            out, self.at = parse_part(self.text, self.at, inch=self.inch, measure=self._measure)
+        except NumberError as why:
+            raise Unreadable(why.says, why.at) from None
+        return out
+
+    def _measure(self, text: str, at: int) -> tuple[Said, int] | None:
+        """Read a measure inside a number: of a feature, or the distance of two points."""
+        before, self.at = self.at, at
+        word = self.peek()
+        found: Said | None = None
+        if word in ("length", "radius", "diameter", "angle", "distance"):
+            self.at = self._behind_word()
+            if self.takes("of"):
+                found = self._distance() if word == "distance" else Said(word, (self.feature(),))
+        end, self.at = self.at, before
+        return (found, end) if found is not None else None
+
+    def _distance(self) -> Said:
+        one = self.point()
+        self.needs("and")
+        return Said("distance", (one, self.point()))
+
+    # references
+
+    def reference(self, kinds: tuple[str, ...]) -> Ref:
+        """Return a reference to something of some kinds. Raises Unreadable."""
+        kind = self.one_of(kinds, "what an earlier step made")
+        self.skip()
+        found = _REFERENCE.match(self.text, self.at)
+        if found is None:
+            raise self.expected("the number of a step")
+        mark, step, part = found.groups()
+        number = int(step[:9])
+        known = number if mark else self.id_of(number)
+        if known is None:
+            raise Unreadable(f"There is no step {number} before this one.", self.at)
+        self.places.append(Place(found.start(), found.start() + len(mark) + len(step), known))
+        self.at = found.end()
+        return Ref(kind, known, int(part[:9]) if part else None)
+
+    def feature(self, kinds: tuple[str, ...] = FEATURES) -> Ref:
+        """Return a reference to a feature. Raises Unreadable."""
+        return self.reference(kinds)
+
+    @property
+    def at_thing(self) -> bool:
+        """Whether a thing stands here."""
+        word = self.peek()
+        return word in (*FEATURES, "step", "everything") or (word == "" and self._window_stands_here())
+
+    def _window_stands_here(self) -> bool:
+        return re.match(r"\s*\(\s*inside\b", self.text[self.at :], re.IGNORECASE) is not None
+
+    def things(self) -> Said:
+        """Return features and steps, everything, or what lies in a window. Raises Unreadable."""
+        found: list[Any] = []
+        while True:
+            if self.takes("everything"):
+                layer = self.name("the name of a layer") if self.takes("on") else None
+                found.append(Said("everything", (layer,)))
+            elif self._window_stands_here():
+                self.sign("(")
+                self.needs("inside")
+                one = self.point()
+                self.another("The other corner of the window")
+                found.append(Said("inside", (one, self.point())))
+                if not self.sign(")"):
+                    raise self.expected("')'")
+            else:
+                found.append(self.reference((*FEATURES, "step")))
+            if not self.takes("and"):
+                return Said("things", tuple(found))
+
+    # points
+
+    def point(self) -> Said:
+        """Return a point. Raises Unreadable."""
+        self.deep += 1
+        if self.deep > MOST_DEEP:
+            raise Unreadable(
+                "Too many points are said by each other here. Name one with a step: point NAME; ...", self.at
+            )
+        try:
+            return self._point()
+        finally:
+            self.deep -= 1
+
+    def _point(self) -> Said:
+        bracketed = self._bracketed()
+        if bracketed is not None:
+            return bracketed
+        word = self.peek()
+        read = _POINTS.get(word)
+        if read is not None and not self._is_measure(word):
+            self.at = self._behind_word()
+            return read(self, word)
+        return self._from_number()
+
+    def _is_measure(self, word: str) -> bool:
+        return word in ("length", "radius", "diameter", "angle", "distance")
+
+    def _base(self) -> Said | None:
+        return self.point() if self.takes("from") else None
+
+    def _by(self, _word: str) -> Said:
+        x, y = self._pair()
+        return Said("by", (x, y, self._base()))
+
+    def _pair(self) -> tuple[Typed, Typed]:
+        x = self.number()
+        if not self.sign(","):
+            raise self.expected("a comma and how far up")
+        return x, self.number()
+
+    def _axis(self, word: str) -> Said:
+        return Said("axis", (word, self.number(), self._base()))
+
+    def _end(self, word: str) -> Said:
+        self.needs("of")
+        return Said(word, (self.feature(),))
+
+    def _quarter(self, _word: str) -> Said:
+        self.needs("of")
+        f = self.feature(("arc", "circle"))
+        return Said("quarter", (f, self.one_of(("right", "above", "left", "below"), "which quarter")))
+
+    def _corner(self, _word: str) -> Said:
+        n = self.number()
+        self.needs("of")
+        return Said("corner", (n, self.reference(("step",))))
+
+    def _crossing(self, _word: str) -> Said:
+        self.needs("of")
+        f = self.feature()
+        self.needs("and")
+        g = self.feature()
+        return Said("crossing", (f, g, self.point() if self.takes("nearest") else None))
+
+    def _foot(self, _word: str) -> Said:
+        self.needs("on")
+        f = self.feature()
+        self.needs("from")
+        return Said("foot", (f, self.point()))
+
+    def _nearest(self, _word: str) -> Said:
+        self.needs("on")
+        f = self.feature()
+        self.needs("to")
+        return Said("nearest", (f, self.point()))
+
+    def _share(self, _word: str) -> Said:
+        n = self.number()
+        self.needs("of")
+        p = self.point()
+        self.needs("and")
+        return Said("share", (n, p, self.point()))
+
+    def _level(self, _word: str) -> Said:
+        self.needs("with")
+        p = self.point()
+        self.needs("plumb", "with")
+        return Said("level", (p, self.point()))
+
+    def _named(self, _word: str) -> Said:
+        name = self.word_as_written()
+        if not name:
+            raise self.expected("the name of a point")
+        return Said("named", (name,))
+
+    def _from_number(self) -> Said:
+        """Read a point that begins with a number: coordinates, or a distance and where to."""
+        x = self.number()
+        if self.sign(","):
+            return Said("at", (x, self.number()))
+        if self.takes("toward"):
+            return Said("toward", (x, self.way(), self._base()))
+        if self.takes("along"):
+            return Said("along", (x, self.feature(), self._base()))
+        if self.takes("square", "to"):
+            f = self.feature()
+            return Said("square", (x, f, self.one_of(("left", "right"), "which side"), self._base()))
+        raise self.expected("a comma, 'toward', 'along' or 'square to'")
+
+    def _bracketed(self) -> Said | None:
+        """Return a point in brackets; None where none stands here, or the bracket belongs to a number."""
+        before, places = self.at, len(self.places)
+        if not self.sign("("):
+            return None
+        try:
+            inner = self.point()
+            if self.sign(")"):
+                return inner
+        except Unreadable:
+            pass
+        self.at = before
+        del self.places[places:]
+        return None
+
+    def way(self) -> Said:
+        """Return where something points: an angle, or a point that it points at. Raises Unreadable."""
+        word = self.peek()
+        if word in _POINTS and not self._is_measure(word):
+            return Said("point", (self.point(),))
+        bracketed = self._bracketed()
+        if bracketed is not None:
+            return Said("point", (bracketed,))
+        angle = self.number()
+        if self.sign(","):
+            return Said("point", (Said("at", (angle, self.number())),))
+        return Said("angle", (angle,))
+
+
+_POINTS: dict[str, Callable[[Reader, str], Said]] = {
+    "by": Reader._by,
+    **dict.fromkeys(AXES, Reader._axis),
+    **dict.fromkeys(ENDS, Reader._end),
+    "quarter": Reader._quarter,
+    "corner": Reader._corner,
+    "crossing": Reader._crossing,
+    "foot": Reader._foot,
+    "nearest": Reader._nearest,
+    "share": Reader._share,
+    "level": Reader._level,
+    "point": Reader._named,
+}
+"""How a point is read, by the word that it begins with."""

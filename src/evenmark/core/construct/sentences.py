@@ -1,0 +1,66 @@
+"""Sentences: what each kind of step says, in which slots.
+
+A sentence begins with the word of its kind; its slots are separated by ``;`` (shown as ``·``). The last slots
+of what draws may be a layer and a line. The words are those of docs/formats/steps.md.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from evenmark.core.construct import read_annotate, read_change, read_draw, read_help, read_round
+from evenmark.core.construct.reading import Place, Reader
+from evenmark.core.construct.slots import LINES, Made
+from evenmark.core.geometry.numbers import Exact
+
+KINDS: dict[str, Callable[[Reader], Made]] = {
+    **read_draw.KINDS,
+    **read_round.KINDS,
+    **read_change.KINDS,
+    **read_help.KINDS,
+    **read_annotate.KINDS,
+}
+"""How a sentence is read, by its first word."""
+
+
+class Sentence(NamedTuple):
+    """A step as it was understood: its kind, its slots by name, and the layer and line of what it draws,
+    where they are said. ``places`` are where its text names other steps."""
+
+    kind: str
+    slots: dict[str, Any]
+    layer: str | None = None
+    line: str | None = None
+    places: tuple[Place, ...] = ()
+
+
+def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence:
+    """Read a sentence. Raises Unreadable.
+
+    ``id_of`` gives the id of a step by its number, None where there is none before this one; ``inch`` is what
+    an inch is in the unit of the drawing.
+    """
+    r = Reader(text, id_of, inch)
+    word = r.peek()
+    if word not in KINDS:
+        raise r.expected("a word for what to do, as line, circle, rectangle, trim, move, size or text")
+    r.one_of((word,))
+    kind, slots = KINDS[word](r)
+    layer, line = _looks(r)
+    if not r.all_read:
+        raise r.expected("';' or the end")
+    return Sentence(kind, slots, layer, line, tuple(r.places))
+
+
+def _looks(r: Reader) -> tuple[str | None, str | None]:
+    """Read the last slots: a layer, a line."""
+    layer = line = None
+    while r.next_slot():
+        if r.takes("layer"):
+            layer = r.name("the name of a layer")
+        elif r.takes("line"):
+            line = r.one_of(LINES, "which line")
+        else:
+            raise r.expected("'layer' or 'line', or nothing more")
+    return layer, line

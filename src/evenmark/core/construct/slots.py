@@ -1,0 +1,53 @@
+"""What the readers of sentences share: slots and choices."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from evenmark.core.construct.reading import Reader
+
+LINES = ("dashed", "chain", "continuous")
+"""How a line can be drawn."""
+LEFT_RIGHT = ("left", "right")
+SIDES = ("left", "right", "inside", "outside", "around")
+"""The sides of a feature on which a circle that touches it can lie."""
+STRAIGHT = ("edge", "guide")
+CURVES = ("edge", "guide", "arc", "circle")
+ROUND = ("arc", "circle")
+ANCHORS_ACROSS, ANCHORS_UP = ("left", "centre", "right"), ("top", "middle", "baseline", "bottom")
+
+Slots = dict[str, Any]
+Made = tuple[str, Slots]
+"""The kind of a step, and its slots by name."""
+
+
+def more(r: Reader, *words: str) -> bool:
+    """Pass over the next slot's first words if they are these; say whether they were."""
+    before = r.at
+    if r.next_slot() and r.takes(*words):
+        return True
+    r.at = before
+    return False
+
+
+def choice(r: Reader, words: tuple[str, ...]) -> str | None:
+    """Pass over the next slot if it is one of some words, and return it."""
+    for word in words:
+        if more(r, *word.split()):
+            return word
+    return None
+
+
+def slot(r: Reader, what: str, *words: str) -> None:
+    """Pass over the sign between slots and the words that have to begin the next. Raises Unreadable."""
+    r.another(what)
+    if words:
+        r.needs(*words)
+
+
+def begins_a_point(r: Reader, word: str) -> bool:
+    """Say whether a word begins a point of a feature here (``centre of circle 1``)."""
+    before = r.at
+    found = r.takes(word, "of")
+    r.at = before
+    return found
