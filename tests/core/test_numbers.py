@@ -9,15 +9,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from evenmark.core.geometry.exact import Number, cosine, sine
 from evenmark.core.geometry.numbers import (
     MOST_PARTS,
-    Number,
     NumberError,
-    cosine,
     evaluate,
     parse,
     parse_part,
-    sine,
 )
 
 

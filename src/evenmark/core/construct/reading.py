@@ -16,7 +16,8 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from evenmark.core.construct.words import Unreadable, Words
-from evenmark.core.geometry.numbers import Exact, NumberError, Typed, parse_part
+from evenmark.core.geometry.exact import Exact
+from evenmark.core.geometry.numbers import NumberError, Typed, parse_part
 
 FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide")
 """What a step can make that later steps can name."""

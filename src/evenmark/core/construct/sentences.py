@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from evenmark.core.construct import read_annotate, read_change, read_draw, read_help, read_round
 from evenmark.core.construct.reading import Place, Reader
 from evenmark.core.construct.slots import LINES, Made
-from evenmark.core.geometry.numbers import Exact
+from evenmark.core.geometry.exact import Exact
 
 KINDS: dict[str, Callable[[Reader], Made]] = {
     **read_draw.KINDS,

@@ -1,0 +1,106 @@
+"""Exact arithmetic: whole and rational numbers stay what they are as long as an answer is rational.
+
+>>> sine(30), root(Fraction(9, 4)), power(2, -2)
+(Fraction(1, 2), Fraction(3, 2), Fraction(1, 4))
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from fractions import Fraction
+
+Exact = int | Fraction
+Number = int | Fraction | float
+
+LARGEST = Fraction(10) ** 15
+"""No number in a drawing is larger; one that is was not meant."""
+
+
+def root(x: Number) -> Number:
+    """Return a square root, exact where it is rational."""
+    if x < 0:
+        raise ValueError("There is no root of a negative number.")
+    if isinstance(x, int | Fraction):
+        top, bottom = math.isqrt(x.numerator), math.isqrt(x.denominator)
+        if top * top == x.numerator and bottom * bottom == x.denominator:
+            return top if bottom == 1 else Fraction(top, bottom)
+    return math.sqrt(x)
+
+
+_SINES: dict[Exact, Exact] = {
+    0: 0,
+    30: Fraction(1, 2),
+    90: 1,
+    150: Fraction(1, 2),
+    180: 0,
+    210: Fraction(-1, 2),
+    270: -1,
+    330: Fraction(-1, 2),
+}
+
+
+def sine(degrees: Number) -> Number:
+    """Return the sine of an angle in degrees, exact where it is rational (Niven's theorem: at multiples of 30
+    alone)."""
+    if not isinstance(degrees, float):
+        degrees = degrees % 360
+        found = _SINES.get(degrees)
+        if found is not None:
+            return found
+    return math.sin(math.radians(degrees))
+
+
+def cosine(degrees: Number) -> Number:
+    """Return the cosine of an angle in degrees, exact where it is rational."""
+    return math.cos(math.radians(degrees)) if isinstance(degrees, float) else sine(degrees + 90)
+
+
+_TANGENTS: dict[Exact, Exact] = {0: 0, 45: 1, 135: -1}
+
+
+def _tangent(degrees: Number) -> Number:
+    if not isinstance(degrees, float):
+        degrees = degrees % 180
+        if degrees in _TANGENTS:
+            return _TANGENTS[degrees]
+        if degrees == 90:
+            raise ValueError("There is no tangent of a right angle.")
+    return math.tan(math.radians(degrees))
+
+
+def _arc(of: Callable[[float], float]) -> Callable[[Number], Number]:
+    def found(x: Number) -> Number:
+        if not -1 <= x <= 1:
+            raise ValueError("No angle has a sine or cosine beyond 1.")
+        return math.degrees(of(float(x)))
+
+    return found
+
+
+FUNCTIONS: dict[str, tuple[int, Callable[..., Number]]] = {
+    "sqrt": (1, root),
+    "sin": (1, sine),
+    "cos": (1, cosine),
+    "tan": (1, _tangent),
+    "asin": (1, _arc(math.asin)),
+    "acos": (1, _arc(math.acos)),
+    "atan": (1, lambda x: math.degrees(math.atan(x))),
+    "abs": (1, abs),
+    "round": (1, lambda x: math.floor(x + Fraction(1, 2))),
+    "min": (0, min),
+    "max": (0, max),
+}
+"""The functions that a formula may hold, with how many numbers each takes (0: any); angles in degrees."""
+
+
+def power(a: Number, b: Number) -> Number:
+    """Return a power, exact for whole exponents of rational numbers."""
+    if not -100 <= b <= 100 or not -LARGEST <= a <= LARGEST:
+        raise OverflowError
+    if not isinstance(a, float) and not isinstance(b, float) and b.denominator == 1:
+        out = Fraction(a) ** b.numerator
+        return out.numerator if out.denominator == 1 else out
+    if a < 0:
+        raise ValueError("There is no root of a negative number.")
+    return math.pow(a, b)
