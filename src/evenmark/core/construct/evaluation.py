@@ -1,0 +1,127 @@
+"""Evaluation: steps in, what they draw out; one that cannot be built says why, and the rest stands.
+
+- *outcome*: what became of a step: what it made, or why it is broken, or for which step it waits.
+
+The state after each step is kept as what the step changed: changing step k evaluates from k on, and a preview
+evaluates one step and takes it back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import NamedTuple
+
+from evenmark.core.construct import draw, draw_round
+from evenmark.core.construct.making import Build, Making
+from evenmark.core.construct.points import Context
+from evenmark.core.construct.sentences import Sentence
+from evenmark.core.construct.state import XY, Broken, Change, State
+from evenmark.core.geometry.exact import Number
+
+KINDS: dict[str, Build] = {**draw.KINDS, **draw_round.KINDS}
+"""How each kind of step is built."""
+
+
+class Step(NamedTuple):
+    """A step: its id, which is never used again, and its sentence; the text of one that cannot be read has
+    none, and ``unreadable`` says why."""
+
+    id: int
+    sentence: Sentence | None
+    unreadable: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What became of a step: what it changed, the last point and layer after it; or why it is broken, and the
+    step that it waits for."""
+
+    changes: tuple[Change, ...] = ()
+    points: Mapping[str, XY] = field(default_factory=dict)
+    points_before: Mapping[str, XY] = field(default_factory=dict)
+    last: XY | None = None
+    layer: str = "outline"
+    broken: str = ""
+    waits_for: int | None = None
+
+
+class Evaluation:
+    """The steps of a document, evaluated one after the other."""
+
+    def __init__(self, steps: Sequence[Step], values: Mapping[str, Number] | None = None) -> None:
+        self.state = State()
+        self.values = dict(values or {})
+        self.steps: list[Step] = []
+        self.outcomes: list[Outcome] = []
+        self.failed: set[int] = set()
+        self.go_on(steps)
+
+    def go_on(self, steps: Sequence[Step]) -> None:
+        """Evaluate further steps."""
+        for step in steps:
+            outcome = self._done(step)
+            self.steps.append(step)
+            self.outcomes.append(outcome)
+
+    def back_to(self, count: int) -> None:
+        """Go back to the state after so many steps."""
+        while len(self.steps) > count:
+            step, outcome = self.steps.pop(), self.outcomes.pop()
+            self._undo(step, outcome)
+
+    def change(self, place: int, step: Step) -> None:
+        """Put another step in the place of one, and evaluate from there on."""
+        rest = self.steps[place + 1 :]
+        self.back_to(place)
+        self.go_on([step, *rest])
+
+    def preview(self, step: Step) -> Outcome:
+        """Return what a further step would do, without doing it."""
+        outcome = self._done(step)
+        self._undo(step, outcome)
+        return outcome
+
+    def _done(self, step: Step) -> Outcome:
+        state = self.state
+        same = Outcome(last=state.last, layer=state.layer)
+        if step.sentence is None:
+            self.failed.add(step.id)
+            return replace(same, broken=step.unreadable)
+        waits = next((p.step for p in step.sentence.places if p.step in self.failed), None)
+        try:
+            outcome = self._built(step, step.sentence)
+        except Broken as why:
+            self.failed.add(step.id)
+            return replace(same, broken=why.says, waits_for=waits)
+        state.do(list(outcome.changes))
+        state.points.update(outcome.points)
+        state.last, state.layer = outcome.last, outcome.layer
+        return outcome
+
+    def _built(self, step: Step, sentence: Sentence) -> Outcome:
+        build = KINDS.get(sentence.kind)
+        if build is None:
+            raise Broken("This kind of step cannot be built yet.")
+        layer = sentence.layer or self.state.layer
+        context = Context(self.state, self.values)
+        making = Making(step.id, self.state, layer, sentence.line)
+        try:
+            build(context, sentence.slots, making)
+        except (ArithmeticError, ValueError) as why:
+            raise Broken("The numbers are beyond what can be calculated with.") from why
+        if making.corners:
+            self.state.corners[step.id] = making.corners
+        before = {n: p for n in making.points if (p := self.state.points.get(n)) is not None}
+        return Outcome(tuple(making.changes), making.points, before, context.last, layer)
+
+    def _undo(self, step: Step, outcome: Outcome) -> None:
+        state = self.state
+        state.undo(list(outcome.changes))
+        state.corners.pop(step.id, None)
+        for name in outcome.points:
+            state.points.pop(name, None)
+        state.points.update(outcome.points_before)
+        self.failed.discard(step.id)
+        before = self.outcomes[-1] if self.outcomes else Outcome()
+        state.last, state.layer = before.last, before.layer

@@ -1,0 +1,81 @@
+"""What a step makes: features under its own names, edges, arcs and circles counted separately, in the order
+in which its sentence says them; and changes to what stands already."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from evenmark.core.construct.points import Context
+from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.state import (
+    XY,
+    Broken,
+    Change,
+    Corner,
+    Feature,
+    State,
+    edge_between,
+    plain,
+)
+from evenmark.core.geometry.arcs import Curve, Round
+from evenmark.core.geometry.exact import Number
+from evenmark.core.geometry.lines import Straight
+
+MOST_MADE = 20_000
+"""What all steps of a document may draw together."""
+
+
+class Making:
+    """Collects what one step makes."""
+
+    def __init__(self, step: int, state: State, layer: str, line: str | None) -> None:
+        self.step, self.state, self.layer, self.line = step, state, layer, line
+        self.changes: list[Change] = []
+        self.points: dict[str, XY] = {}
+        self.corners: list[Corner] = []
+        self.counts: dict[str, int] = {}
+
+    def add(
+        self,
+        shape: Curve,
+        exact: tuple[XY, ...] = (),
+        *,
+        kind: str | None = None,
+        layer: str | None = None,
+        line: str | None = None,
+    ) -> Ref:
+        """Draw a shape under the next name of its kind. Raises Broken for one of no size."""
+        if isinstance(shape, Straight):
+            if shape.start == shape.end:
+                raise Broken("The two ends are one point: nothing would be drawn.")
+            kind = kind or "edge"
+        else:
+            kind = kind or ("circle" if shape.whole else "arc")
+        self.counts[kind] = self.counts.get(kind, 0) + 1
+        ref = Ref(kind, self.step, self.counts[kind])
+        if len(self.state.features) + len(self.changes) >= MOST_MADE:
+            raise Broken(f"The drawing would have more than {MOST_MADE} pieces.")
+        made = Feature(ref, shape, layer or self.layer, line or self.line, exact)
+        self.changes.append(Change(ref, None, made))
+        return ref
+
+    def edge(self, a: XY, b: XY) -> Ref:
+        """Draw an edge between two points. Raises Broken."""
+        return self.add(edge_between(a, b), (a, b))
+
+    def circle(self, center: XY, radius: Number) -> Ref:
+        """Draw a circle."""
+        return self.add(Round(plain(center), float(radius)), (center,))
+
+    def replace(self, feature: Feature, shape: Curve, exact: tuple[XY, ...] = ()) -> None:
+        """Give a feature another shape; it keeps its name."""
+        self.changes.append(Change(feature.ref, feature, feature._replace(shape=shape, exact=exact)))
+
+    def change(self, feature: Feature, after: Feature | None) -> None:
+        """Change what stands under a name, or take it away."""
+        self.changes.append(Change(feature.ref, feature, after))
+
+
+Build = Callable[[Context, dict[str, Any], Making], None]
+"""Builds one kind of step from its slots. Raises Broken."""

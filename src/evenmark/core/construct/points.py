@@ -1,0 +1,312 @@
+"""Work out what a sentence says: numbers, points, directions, features.
+
+What is said in whole and rational numbers stays exact: coordinates, steps along an axis, ways at angles whose
+sine and cosine are rational. Everything else is the nearest double.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.state import XY, Broken, Feature, State, plain
+from evenmark.core.geometry import nearest
+from evenmark.core.geometry.arcs import Curve, Round, on_round
+from evenmark.core.geometry.crossings import crossings
+from evenmark.core.geometry.exact import Number, cosine, sine
+from evenmark.core.geometry.lines import Straight, foot, left_of, meet
+from evenmark.core.geometry.numbers import NumberError, Typed, evaluate
+from evenmark.core.geometry.points import Point, distance
+
+FARTHEST = 10**9
+"""No point lies farther from the origin, in units."""
+_AXES: dict[str, tuple[int, int]] = {"right": (1, 0), "left": (-1, 0), "up": (0, 1), "down": (0, -1)}
+_QUARTERS = {"right": (1, 0), "above": (0, 1), "left": (-1, 0), "below": (0, -1)}
+
+
+class Context:
+    """What a step is evaluated in: the state before it, and the values."""
+
+    def __init__(self, state: State, values: Mapping[str, Number]) -> None:
+        self.state, self.values = state, values
+        self.last = state.last
+
+    # numbers
+
+    def number(self, typed: Typed) -> Number:
+        """Return a number. Raises Broken."""
+        try:
+            return evaluate(typed, self.values.get, self._measured)
+        except NumberError as why:
+            raise Broken(why.says) from None
+
+    def length(self, typed: Typed, what: str) -> Number:
+        """Return a length, which has to be more than nothing. Raises Broken."""
+        value = self.number(typed)
+        if not value > 0:
+            raise Broken(f"The {what} is {float(value):g}: it has to be more than 0.")
+        if value > FARTHEST:
+            raise Broken(f"The {what} is beyond what a drawing can hold.")
+        return value
+
+    def count(self, typed: Typed, what: str, least: int, most: int) -> int:
+        """Return a whole number within bounds. Raises Broken."""
+        value = self.number(typed)
+        if value != int(value) or not least <= value <= most:
+            raise Broken(
+                f"The number of {what} is {float(value):g}: it has to be whole, from {least} to {most}."
+            )
+        return int(value)
+
+    def _measured(self, said: Said) -> Number:
+        if said.how == "distance":
+            a, b = said.parts
+            (ax, ay), (bx, by) = self.point(a), self.point(b)
+            off: Number = by - ay if ax == bx else bx - ax
+            if ax == bx or ay == by:
+                return -off if off < 0 else off
+            return distance(plain((ax, ay)), plain((bx, by)))
+        f = self.feature(said.parts[0])
+        if said.how in ("radius", "diameter"):
+            if not isinstance(f.shape, Round):
+                raise Broken(f"The {f.ref.kind} has no {said.how}.")
+            return f.shape.radius * (2 if said.how == "diameter" else 1)
+        if said.how == "angle":
+            if not isinstance(f.shape, Straight):
+                return math.degrees(f.shape.sweep_rad)
+            (ux, uy) = f.shape.unit
+            return math.degrees(math.atan2(uy, ux)) % 360.0
+        return f.shape.length
+
+    # features
+
+    def feature(self, ref: Ref) -> Feature:
+        """Return a feature by its name. Raises Broken."""
+        return self.state.find(ref)
+
+    def curve(self, ref: Ref) -> Curve:
+        """Return the shape of a feature. Raises Broken."""
+        return self.state.find(ref).shape
+
+    def straight(self, ref: Ref) -> Straight:
+        """Return the shape of an edge. Raises Broken."""
+        shape = self.curve(ref)
+        if not isinstance(shape, Straight):
+            raise Broken(f"The {ref.kind} is not straight.")
+        return shape
+
+    def round(self, ref: Ref) -> Round:
+        """Return the shape of a circle or arc. Raises Broken."""
+        shape = self.curve(ref)
+        if not isinstance(shape, Round):
+            raise Broken(f"The {ref.kind} is not round.")
+        return shape
+
+    # points
+
+    def point(self, said: Said) -> XY:
+        """Return a point. Raises Broken."""
+        x, y = _POINTS[said.how](self, *said.parts)
+        if not (-FARTHEST <= x <= FARTHEST and -FARTHEST <= y <= FARTHEST):
+            raise Broken("The point lies beyond what a drawing can hold.")
+        self.last = (x, y)
+        return (x, y)
+
+    def place(self, said: Said) -> Point:
+        """Return a point in doubles. Raises Broken."""
+        return plain(self.point(said))
+
+    def base(self, said: Said | None) -> XY:
+        """Return the point that a way begins at: the one that was said, else the last one. Raises Broken."""
+        if said is not None:
+            last = self.last
+            found = self.point(said)
+            self.last = last
+            return found
+        if self.last is None:
+            raise Broken("There is no point before this one to go from. Say from which: ... from 0, 0.")
+        return self.last
+
+    def angle_from(self, base: XY, way: Said) -> tuple[Number, Number]:
+        """Return the direction from a point that a way says, of unit length. Raises Broken."""
+        if way.how == "angle":
+            degrees = self.number(way.parts[0])
+            return cosine(degrees), sine(degrees)
+        last = self.last
+        x, y = self.point(way.parts[0])
+        self.last = last
+        return unit_between(base, (x, y))
+
+    def _at(self, x: Typed, y: Typed) -> XY:
+        return self.number(x), self.number(y)
+
+    def _by(self, x: Typed, y: Typed, base: Said | None) -> XY:
+        bx, by = self.base(base)
+        return bx + self.number(x), by + self.number(y)
+
+    def _axis(self, way: str, length: Typed, base: Said | None) -> XY:
+        (x, y), (ux, uy), far = self.base(base), _AXES[way], self.number(length)
+        return x + ux * far, y + uy * far
+
+    def _toward(self, length: Typed, way: Said, base: Said | None) -> XY:
+        x, y = self.base(base)
+        ux, uy = self.angle_from((x, y), way)
+        far = self.number(length)
+        return x + ux * far, y + uy * far
+
+    def _along(self, length: Typed, ref: Ref, base: Said | None) -> XY:
+        (x, y), (ux, uy), far = self.base(base), self._unit_of(ref), self.number(length)
+        return x + ux * far, y + uy * far
+
+    def _square(self, length: Typed, ref: Ref, side: str, base: Said | None) -> XY:
+        (x, y), (ux, uy), far = self.base(base), self._unit_of(ref), self.number(length)
+        far = far if side == "left" else -far
+        return x - uy * far, y + ux * far
+
+    def _unit_of(self, ref: Ref) -> tuple[Number, Number]:
+        f = self.feature(ref)
+        if not isinstance(f.shape, Straight):
+            raise Broken(f"The {ref.kind} has no direction: only edges have.")
+        if len(f.exact) == 2:
+            return unit_between(f.exact[0], f.exact[1])
+        return f.shape.unit
+
+    def _end(self, which: str, ref: Ref) -> XY:
+        f = self.feature(ref)
+        shape = f.shape
+        if which == "centre":
+            if not isinstance(shape, Round):
+                raise Broken(f"The {ref.kind} has no centre.")
+            return f.exact[0] if f.exact else shape.center
+        if f.endless:
+            raise Broken("A guide has no ends and no middle.")
+        if isinstance(shape, Round) and shape.whole:
+            raise Broken(f"A circle has no {which}.")
+        if isinstance(shape, Straight) and len(f.exact) == 2:
+            (ax, ay), (bx, by) = f.exact
+            return {"start": (ax, ay), "end": (bx, by), "middle": ((ax + bx) / 2, (ay + by) / 2)}[which]
+        return {"start": shape.start, "end": shape.end, "middle": shape.middle}[which]
+
+    def _quarter(self, ref: Ref, which: str) -> XY:
+        f = self.feature(ref)
+        shape = self.round(ref)
+        (ux, uy), (x, y) = _QUARTERS[which], f.exact[0] if f.exact else shape.center
+        found = (x + ux * shape.radius, y + uy * shape.radius)
+        if nearest.away(shape, plain(found)) > shape.radius / 10**6:
+            raise Broken(f"The arc does not pass its quarter {which}.")
+        return found
+
+    def _corner(self, number: Typed, ref: Ref) -> XY:
+        corners = self.state.corners.get(ref.step, [])
+        if not corners:
+            raise Broken("The step has no corners: chains, rectangles and polygons have.")
+        edge, which = corners[self.count(number, "corners", 1, len(corners)) - 1]
+        f = self.state.features.get(edge) if edge is not None else None
+        if f is None:
+            raise Broken("The edges of this corner are no longer there.")
+        if isinstance(which, int):
+            ends = f.exact or (f.shape.start, f.shape.end)
+            return ends[which]
+        g = self.state.features.get(which) if which is not None else None
+        at = meet(f.shape, g.shape) if g is not None and _both_straight(f, g) else None  # type: ignore[arg-type]
+        if at is None:
+            raise Broken("The edges of this corner meet no longer.")
+        return at
+
+    def _crossing(self, f: Ref, g: Ref, near: Said | None) -> XY:
+        one, other = self.feature(f), self.feature(g)
+        found = crossings(one.shape, other.shape) if not (one.endless or other.endless) else []
+        found = found or crossings(one.shape, other.shape, endless=True)
+        if not found:
+            raise Broken(f"The {f.kind} and the {g.kind} cross nowhere, not even run on.")
+        if near is None:
+            return found[0]
+        last = self.last
+        p = self.place(near)
+        self.last = last
+        return min(found, key=lambda q: distance(p, q))
+
+    def _foot(self, ref: Ref, said: Said) -> XY:
+        p = self.point(said)
+        shape = self.curve(ref)
+        if isinstance(shape, Straight):
+            ends = self.feature(ref).exact
+            if len(ends) == 2 and (ends[0][0] == ends[1][0] or ends[0][1] == ends[1][1]):
+                level = ends[0][1] == ends[1][1]
+                return (p[0], ends[0][1]) if level else (ends[0][0], p[1])
+            return foot(plain(p), shape)
+        if plain(p) == shape.center:
+            raise Broken("The centre has no foot on its own circle.")
+        return nearest.on_carrier(shape, plain(p))
+
+    def _nearest(self, ref: Ref, said: Said) -> XY:
+        return nearest.on(self.curve(ref), self.place(said))
+
+    def _share(self, share: Typed, one: Said, other: Said) -> XY:
+        (ax, ay), (bx, by), n = self.point(one), self.point(other), self.number(share)
+        return ax + n * (bx - ax), ay + n * (by - ay)
+
+    def _level(self, level: Said, plumb: Said) -> XY:
+        _, y = self.point(level)
+        x, _ = self.point(plumb)
+        return x, y
+
+    def _named(self, name: str) -> XY:
+        found = self.state.points.get(name)
+        if found is None:
+            raise Broken(f"There is no point {name!r} before this step.")
+        return found
+
+
+def unit_between(a: XY, b: XY) -> tuple[Number, Number]:
+    """Return the direction from one point to another, of unit length, exact along the axes. Raises Broken."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    if dy == 0 and dx != 0:
+        return (1 if dx > 0 else -1), 0
+    if dx == 0 and dy != 0:
+        return 0, (1 if dy > 0 else -1)
+    long = math.hypot(dx, dy)
+    if long == 0.0:
+        raise Broken("The two points are one: they say no direction.")
+    return float(dx) / long, float(dy) / long
+
+
+def _both_straight(f: Feature, g: Feature) -> bool:
+    return isinstance(f.shape, Straight) and isinstance(g.shape, Straight)
+
+
+def unit_of(shape: Curve, at: Point) -> Point:
+    """Return the direction of a curve at one of its points."""
+    if isinstance(shape, Straight):
+        return shape.unit
+    return left_of(Straight(shape.center, at).unit)
+
+
+def turned_point(shape: Round, turn_rad: float) -> Point:
+    """Return the point of a circle at an angle from +x."""
+    return on_round(shape, turn_rad)
+
+
+_POINTS: dict[str, Callable[..., Any]] = {
+    "at": Context._at,
+    "by": Context._by,
+    "axis": Context._axis,
+    "toward": Context._toward,
+    "along": Context._along,
+    "square": Context._square,
+    "quarter": Context._quarter,
+    "corner": Context._corner,
+    "crossing": Context._crossing,
+    "foot": Context._foot,
+    "nearest": Context._nearest,
+    "share": Context._share,
+    "level": Context._level,
+    "named": Context._named,
+    **{
+        which: (lambda c, ref, which=which: c._end(which, ref))
+        for which in ("start", "end", "middle", "centre")
+    },
+}
+"""How a point is worked out, by how it was said."""
