@@ -12,14 +12,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
-from evenmark.core.construct import draw, draw_round
+from evenmark.core.construct import change, draw, draw_round
 from evenmark.core.construct.making import Build, Making
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import XY, Broken, Change, State
 from evenmark.core.geometry.exact import Number
 
-KINDS: dict[str, Build] = {**draw.KINDS, **draw_round.KINDS}
+KINDS: dict[str, Build] = {**draw.KINDS, **draw_round.KINDS, **change.KINDS}
 """How each kind of step is built."""
 
 

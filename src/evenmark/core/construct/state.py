@@ -108,10 +108,15 @@ class State:
             if found is not None:
                 return found
             raise Broken(self._missing(ref))
+        if ref.kind in ("arc", "circle") and not self._has(ref):  # a trimmed circle keeps its name
+            ref = ref._replace(kind="circle" if ref.kind == "arc" else "arc")
         found = self.features.get(ref._replace(part=1))
         if found is None or ref._replace(part=2) in self.features:
             raise Broken(self._missing(ref))
         return found
+
+    def _has(self, ref: Ref) -> bool:
+        return ref._replace(part=1) in self.features
 
     def _missing(self, ref: Ref) -> str:
         there = sorted(r.part or 0 for r in self.features if r.kind == ref.kind and r.step == ref.step)

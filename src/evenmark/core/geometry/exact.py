@@ -104,3 +104,12 @@ def power(a: Number, b: Number) -> Number:
     if a < 0:
         raise ValueError("There is no root of a negative number.")
     return math.pow(a, b)
+
+
+def share(a: Number, b: Number) -> Number:
+    """Return one number by another, exact where both are; the other may not be 0.
+
+    >>> share(1, 3), share(6, 3)
+    (Fraction(1, 3), Fraction(2, 1))
+    """
+    return a / b if isinstance(a, float) or isinstance(b, float) else Fraction(a) / b

@@ -1,0 +1,117 @@
+"""Which things a sentence means, and things in another place: moved, turned, mirrored, scaled."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from evenmark.core.construct.points import Context
+from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.state import XY, Broken, Feature, edge_between, plain
+from evenmark.core.geometry.arcs import Curve, Round
+from evenmark.core.geometry.exact import Number, cosine, sine
+from evenmark.core.geometry.lines import Straight
+from evenmark.core.geometry.motions import STILL, Motion, mirrored, scaled, turned
+from evenmark.core.geometry.points import Box
+from evenmark.core.geometry.regions import box_round
+
+
+class Way(NamedTuple):
+    """Where things go: a motion, and the same for points as exactly as it is known."""
+
+    motion: Motion
+    at: Callable[[XY], XY]
+
+
+def things(c: Context, said: Said) -> list[Feature]:
+    """Return the features that are meant, each once, in the order in which they were said. Raises Broken
+    where there are none."""
+    found: dict[Ref, Feature] = {}
+    for part in said.parts:
+        for f in _of(c, part):
+            found.setdefault(f.ref, f)
+    if not found:
+        raise Broken("There is nothing of that.")
+    return list(found.values())
+
+
+def _of(c: Context, part: Ref | Said) -> list[Feature]:
+    if isinstance(part, Ref):
+        if part.kind != "step":
+            return [c.feature(part)]
+        made = list(c.state.of_step(part.step))
+        if not made:
+            raise Broken("The step has drawn nothing that still stands.")
+        return made
+    everything = [f for f in c.state.features.values() if not f.endless]
+    if part.how == "everything":
+        layer = part.parts[0]
+        return [f for f in everything if layer is None or f.layer == layer]
+    window = window_between(*(c.point(p) for p in part.parts))
+    return [f for f in everything if lies_in(f.shape, window)]
+
+
+def window_between(a: XY, b: XY) -> Box:
+    """Return the window between two points."""
+    (ax, ay), (bx, by) = plain(a), plain(b)
+    return (min(ax, bx), min(ay, by), max(ax, bx), max(ay, by))
+
+
+def lies_in(shape: Curve, window: Box) -> bool:
+    """Say whether all of a shape lies in a window."""
+    box = box_round(shape)
+    return window[0] <= box[0] and window[1] <= box[1] and box[2] <= window[2] and box[3] <= window[3]
+
+
+def ends_of(f: Feature) -> tuple[XY, XY]:
+    """Return the ends of an edge or arc as exactly as they are known."""
+    if isinstance(f.shape, Straight) and len(f.exact) == 2:
+        return (f.exact[0], f.exact[1])
+    return (f.shape.start, f.shape.end)
+
+
+def laid(f: Feature, way: Way) -> tuple[Curve, tuple[XY, ...]]:
+    """Return the shape of a feature after a motion, and its ends or centre as exactly as they are known."""
+    if isinstance(f.shape, Straight):
+        a, b = (way.at(p) for p in ends_of(f))
+        return edge_between(a, b), (a, b)
+    center = way.at(f.exact[0] if f.exact else f.shape.center)
+    radius = f.shape.radius * way.motion.scale
+    if f.shape.whole:
+        return Round(plain(center), radius), (center,)
+    return Round(plain(center), radius, *way.motion.sweep(f.shape.start_rad, f.shape.sweep_rad)), (center,)
+
+
+def shift(by: XY) -> Way:
+    """Return a shift."""
+    dx, dy = by
+    return Way(STILL.shifted(plain(by)), lambda p: (p[0] + dx, p[1] + dy))
+
+
+def turn(about: XY, degrees: Number) -> Way:
+    """Return a turn about a point, counter-clockwise."""
+    (x, y), cos, sin = about, cosine(degrees), sine(degrees)
+
+    def at(p: XY) -> XY:
+        u, v = p[0] - x, p[1] - y
+        return (x + u * cos - v * sin, y + u * sin + v * cos)
+
+    return Way(turned(plain(about), float(degrees)), at)
+
+
+def scale(about: XY, by: Number) -> Way:
+    """Return a scale about a point."""
+    x, y = about
+    return Way(scaled(plain(about), float(by)), lambda p: (x + (p[0] - x) * by, y + (p[1] - y) * by))
+
+
+def mirror(a: XY, b: XY) -> Way:
+    """Return the mirroring about the line through two points. Raises Broken where they are one."""
+    if plain(a) == plain(b):
+        raise Broken("The two points of the mirror are one.")
+    motion = mirrored(plain(a), plain(b))
+    if a[0] == b[0]:
+        return Way(motion, lambda p: (2 * a[0] - p[0], p[1]))
+    if a[1] == b[1]:
+        return Way(motion, lambda p: (p[0], 2 * a[1] - p[1]))
+    return Way(motion, lambda p: motion.point(plain(p)))
