@@ -6,20 +6,23 @@ import { announced } from "./title";
 /** Pages that go from one thing to the next of its kind themselves, keeping what was chosen or can be undone. */
 const STAYS = new Set(["marking", "exercise"]);
 
-function toContent(): void {
+const router = useRouter();
+async function toContent(): Promise<void> {
+  // who is quicker than the page gets there when it has come
+  if (!document.querySelector("main")) await router.isReady().then(() => nextTick());
   const main = document.querySelector<HTMLElement>("main");
   if (!main) return;
   main.tabIndex = -1;
   main.focus({ preventScroll: true });
 }
 // who came by the keyboard goes on in the new page, not in what is left of the old one
-useRouter().afterEach(async (to, from) => {
+router.afterEach(async (to, from) => {
   const same = to.path === from.path || (to.name === from.name && STAYS.has(String(to.name)));
   if (!from.matched.length || same) return;
   await nextTick();
   // at once where nothing holds the focus: the page may then take it for itself, as the grid does
-  if (!document.activeElement || document.activeElement === document.body) toContent();
-  else requestAnimationFrame(toContent);
+  if (!document.activeElement || document.activeElement === document.body) await toContent();
+  else requestAnimationFrame(() => void toContent());
 });
 </script>
 

@@ -100,6 +100,7 @@ def test_an_instructor_by_the_keyboard_alone(anyone: Any) -> None:
 
 def test_a_student_by_the_keyboard_alone(anyone: Any) -> None:
     page: Page = anyone()
+    page.on("filechooser", lambda _: None)  # listened for early: a chooser that opens before that is lost
     sign_in(page, "tamsin")
     expect(page.get_by_role("heading", name="My work")).to_be_visible()
     page.reload()
@@ -111,10 +112,12 @@ def test_a_student_by_the_keyboard_alone(anyone: Any) -> None:
     page.keyboard.press("Enter")
     box = page.get_by_label("Choose your drawing")
     expect(box).to_be_attached()
-    for _ in range(40):
+    expect(page.locator("main")).to_be_focused()  # the new page has taken the focus
+    for _ in range(120):
         page.keyboard.press("Tab")
         if box.evaluate("e => e === document.activeElement"):
             break
+    expect(box).to_be_focused()
     with page.expect_file_chooser() as chooser:
         page.keyboard.press("Enter")
     drawing = write(parts.gate_holes().drawing, Manner())
