@@ -51,9 +51,13 @@ def _across(c: Context, s: dict[str, Any], made: Making) -> None:
 
 
 def _through(c: Context, s: dict[str, Any], made: Making) -> None:
-    found = arcs.through(*(c.place(p) for p in s["points"]))
+    _in_line(arcs.through(*(c.place(p) for p in s["points"])), made)
+
+
+def _in_line(found: Round | None, made: Making) -> None:
+    """Draw what goes through three points. Raises Broken where they are in line."""
     if found is None:
-        raise Broken("The three points lie in one line: no circle goes through them.")
+        raise Broken("The three points lie in one line: nothing round goes through them.")
     made.add(found)
 
 
@@ -113,10 +117,7 @@ def _no_such_circle(found: list[circles.Touching]) -> str:
 
 
 def _arc_through(c: Context, s: dict[str, Any], made: Making) -> None:
-    found = arcs.arc_through(*(c.place(p) for p in s["points"]))
-    if found is None:
-        raise Broken("The three points lie in one line: no arc goes through them.")
-    made.add(found)
+    _in_line(arcs.arc_through(*(c.place(p) for p in s["points"])), made)
 
 
 def _arc_centre(c: Context, s: dict[str, Any], made: Making) -> None:

@@ -12,14 +12,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
-from evenmark.core.construct import change, draw, draw_round
+from evenmark.core.construct import change, draw, draw_round, helping
 from evenmark.core.construct.making import Build, Making
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import XY, Broken, Change, State
 from evenmark.core.geometry.exact import Number
 
-KINDS: dict[str, Build] = {**draw.KINDS, **draw_round.KINDS, **change.KINDS}
+KINDS: dict[str, Build] = {**draw.KINDS, **draw_round.KINDS, **change.KINDS, **helping.KINDS}
 """How each kind of step is built."""
 
 
@@ -103,9 +103,8 @@ class Evaluation:
         build = KINDS.get(sentence.kind)
         if build is None:
             raise Broken("This kind of step cannot be built yet.")
-        layer = sentence.layer or self.state.layer
         context = Context(self.state, self.values)
-        making = Making(step.id, self.state, layer, sentence.line)
+        making = Making(step.id, self.state, sentence.layer, sentence.line)
         try:
             build(context, sentence.slots, making)
         except (ArithmeticError, ValueError) as why:
@@ -113,6 +112,7 @@ class Evaluation:
         if making.corners:
             self.state.corners[step.id] = making.corners
         before = {n: p for n in making.points if (p := self.state.points.get(n)) is not None}
+        layer = self.state.layer if sentence.kind in helping.KINDS else making.layer
         return Outcome(tuple(making.changes), making.points, before, context.last, layer)
 
     def _undo(self, step: Step, outcome: Outcome) -> None:

@@ -29,8 +29,9 @@ MOST_MADE = 20_000
 class Making:
     """Collects what one step makes."""
 
-    def __init__(self, step: int, state: State, layer: str, line: str | None) -> None:
-        self.step, self.state, self.layer, self.line = step, state, layer, line
+    def __init__(self, step: int, state: State, said_layer: str | None, line: str | None) -> None:
+        self.step, self.state, self.said_layer, self.line = step, state, said_layer, line
+        self.layer = said_layer or state.layer
         self.changes: list[Change] = []
         self.points: dict[str, XY] = {}
         self.corners: list[Corner] = []
