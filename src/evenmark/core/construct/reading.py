@@ -17,7 +17,7 @@ from typing import Any, NamedTuple
 
 from evenmark.core.construct.words import Unreadable, Words
 from evenmark.core.geometry.exact import Exact
-from evenmark.core.geometry.numbers import NumberError, Typed, parse_part
+from evenmark.core.geometry.numbers import NumberError, Typed, parse_part, plain_number
 
 FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide")
 """What a step can make that later steps can name."""
@@ -25,6 +25,8 @@ AXES = ("right", "left", "up", "down")
 ENDS = ("start", "end", "middle", "centre")
 MOST_DEEP = 20
 
+_PLAIN = re.compile(r"\s*(-?)(\d{1,15})(?:\.(\d{1,15}))?(?=\s*(?:[;,·)]|$|[a-ce-zA-CE-Z]))")
+"""A decimal behind which no number goes on (``deg`` would)."""
 _REFERENCE = re.compile(r"(#?)(\d+)(?:\.(\d+))?(?!\d)")
 
 
@@ -65,6 +67,10 @@ class Reader(Words):
 
     def number(self) -> Typed:
         """Return a number. Raises Unreadable."""
+        found = _PLAIN.match(self.text, self.at)
+        if found is not None:  # as nearly every number is
+            self.at = found.end()
+            return plain_number(*found.groups())
         self.skip()
         try:
             out, self.at = parse_part(self.text, self.at, inch=self.inch, measure=self._measure)
@@ -78,7 +84,7 @@ class Reader(Words):
         word = self.peek()
         found: Said | None = None
         if word in ("length", "radius", "diameter", "angle", "distance"):
-            self.at = self._behind_word()
+            self.pass_word()
             if self.takes("of"):
                 found = self._distance() if word == "distance" else Said(word, (self.feature(),))
         end, self.at = self.at, before
@@ -161,7 +167,7 @@ class Reader(Words):
         word = self.peek()
         read = _POINTS.get(word)
         if read is not None and not self._is_measure(word):
-            self.at = self._behind_word()
+            self.pass_word()
             return read(self, word)
         return self._from_number()
 

@@ -6,6 +6,7 @@ import re
 
 MOST_LETTERS = 20_000
 """A longer sentence is refused."""
+_BLANK = re.compile(r"\s*")
 _WORD = re.compile(r"[^\W\d_][\w'’]*", re.UNICODE)
 _QUOTED = re.compile(r'"((?:[^"\\]|\\.)*)"')
 _SAME = {"center": "centre", "dia": "diameter", "rad": "radius"}
@@ -27,22 +28,24 @@ class Words:
             raise Unreadable(f"A sentence may have {MOST_LETTERS} letters at most.", MOST_LETTERS)
         self.text = text
         self.at = 0
+        self._seen_at, self._seen, self._behind = -1, "", 0
 
     def skip(self) -> None:
         """Pass over blanks."""
-        text, at = self.text, self.at
-        while at < len(text) and text[at].isspace():
-            at += 1
-        self.at = at
+        if self.at < len(self.text) and self.text[self.at].isspace():
+            found = _BLANK.match(self.text, self.at)
+            assert found is not None
+            self.at = found.end()
 
     def peek(self) -> str:
         """Return the next word in small letters; nothing where there is none."""
-        self.skip()
-        found = _WORD.match(self.text, self.at)
-        if found is None:
-            return ""
-        word = found.group().lower()
-        return _SAME.get(word, word)
+        if self._seen_at != self.at:  # the same place is looked at again and again
+            self.skip()
+            found = _WORD.match(self.text, self.at)
+            word = found.group().lower() if found else ""
+            self._seen, self._behind = _SAME.get(word, word), found.end() if found else self.at
+            self._seen_at = self.at
+        return self._seen
 
     def takes(self, *words: str) -> bool:
         """Pass over a phrase if it stands here; say whether it did."""
@@ -51,7 +54,7 @@ class Words:
             if self.peek() != word:
                 self.at = before
                 return False
-            self.at = self._behind_word()
+            self.pass_word()
         return True
 
     def one_of(self, words: tuple[str, ...], what: str = "") -> str:
@@ -60,7 +63,7 @@ class Words:
         if word not in words:
             said = ", ".join(words[:-1]) + (" or " if len(words) > 1 else "") + words[-1]
             raise self.expected(f"{what + ': ' if what else ''}{said}")
-        self.at = self._behind_word()
+        self.pass_word()
         return word
 
     def needs(self, *words: str) -> None:
@@ -85,10 +88,9 @@ class Words:
         self.at = found.end()
         return found.group()
 
-    def _behind_word(self) -> int:
-        found = _WORD.match(self.text, self.at)
-        assert found is not None
-        return found.end()
+    def pass_word(self) -> None:
+        """Pass over the word that was looked at last."""
+        self.at = self._behind
 
     @property
     def slot_ends(self) -> bool:

@@ -13,7 +13,7 @@ from fractions import Fraction
 Exact = int | Fraction
 Number = int | Fraction | float
 
-LARGEST = Fraction(10) ** 15
+LARGEST = 10**15
 """No number in a drawing is larger; one that is was not meant."""
 
 

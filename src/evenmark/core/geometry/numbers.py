@@ -98,16 +98,13 @@ Measures = Callable[[str, int], tuple[Any, int] | None]
 """Reads a measure at a place of a text: what it is, and the place behind it."""
 
 
-def plain(text: str) -> Exact | None:
-    """Return a plain decimal, quickly; None for anything else."""
-    found = _PLAIN.fullmatch(text)
-    if found is None:
-        return None
-    sign, whole, rest = found.groups()
+def plain_number(sign: str, whole: str, rest: str | None) -> Typed:
+    """Return a decimal from its sign, its digits, and those behind the point, if any."""
     if rest is None:
-        return -int(whole) if sign else int(whole)
-    value = Fraction(int(whole + rest), 10 ** len(rest))
-    return -value if sign else value
+        value: Exact = int(whole)
+    else:
+        value = Fraction(int(whole + rest), 10 ** len(rest))
+    return Typed("number", (-value if sign else value,))
 
 
 def parse(text: str, *, inch: Exact = 1, measure: Measures | None = None) -> Typed:
@@ -117,9 +114,9 @@ def parse(text: str, *, inch: Exact = 1, measure: Measures | None = None) -> Typ
     (``length of edge 1.3``) and gives it with the place behind it, or None where there is none; a measure
     becomes a part ``measure``.
     """
-    quick = plain(text)
+    quick = _PLAIN.fullmatch(text)
     if quick is not None:
-        return Typed("number", (quick,))
+        return plain_number(*quick.groups())
     return _Reader(text, inch, measure).whole()
 
 
@@ -282,14 +279,19 @@ def evaluate(
 ) -> Number:
     """Work out a number. Raises NumberError where a name is not known, something is divided by zero, a
     function has no answer, or a number is beyond all bounds."""
+    if typed.op == "number" and type(typed.parts[0]) is int:
+        out: Number = typed.parts[0]
+        return out if -LARGEST <= out <= LARGEST else _too_large()
     out = _worked_out(typed, names, measured)
     if isinstance(out, Fraction) and out.denominator == 1:
         out = out.numerator
     if isinstance(out, float) and not math.isfinite(out):
         raise NumberError("The number is beyond all bounds.", 0)
-    if not -LARGEST <= out <= LARGEST:
-        raise NumberError("The number is larger than anything that can be drawn.", 0)
-    return out
+    return out if -LARGEST <= float(out) <= LARGEST else _too_large()
+
+
+def _too_large() -> Number:
+    raise NumberError("The number is larger than anything that can be drawn.", 0)
 
 
 def _worked_out(typed: Typed, names: Names | None, measured: Callable[[Any], Number] | None) -> Number:
