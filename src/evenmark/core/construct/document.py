@@ -1,0 +1,252 @@
+"""Documents of steps: as people write them, one sentence a line, and as they are kept, with ids.
+
+- *item*: one line: a unit, a layer, a value, a step, a bookmark, a remark, or nothing.
+- *id*: names a step for good; its number is its place among the steps. In what is kept references hold ids
+  (``edge #7.2``), so that a step can be put in or taken away without changing the others.
+
+Text and what is kept turn into each other without loss: a sentence that cannot be read is kept as it is
+written.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from typing import Any, Literal, NamedTuple
+
+from evenmark.core.construct.sentences import KINDS, Sentence, read
+from evenmark.core.construct.words import Unreadable
+from evenmark.core.geometry.exact import Exact
+from evenmark.core.geometry.units import BY_SYMBOL
+
+FORMAT, VERSION = "even-mark/steps", 1
+MOST_LINES, MOST_LETTERS = 12_000, 2_000_000
+ItemKind = Literal["unit", "layer", "value", "step", "bookmark", "remark", "blank"]
+_LAYER = re.compile(r'layer\s+("(?:[^"\\]|\\.)*"|[^:;"]+?)\s*:(.*)', re.IGNORECASE | re.DOTALL)
+_VALUE = re.compile(r"([^\W\d]\w*)\s*=\s*(.*)", re.DOTALL)
+_RANGE = re.compile(r"([^\W\d]\w*)\s+(from\b.*)", re.IGNORECASE | re.DOTALL)
+_UNIT = re.compile(r"unit\s+(\S+)\s*", re.IGNORECASE)
+
+
+class DocumentError(ValueError):
+    """A document cannot be used: says what is wrong, with the number of the line."""
+
+    def __init__(self, says: str, line: int = 0) -> None:
+        super().__init__(f"Line {line}: {says}" if line else says)
+        self.line = line
+
+
+class Item(NamedTuple):
+    """One line of a document: of a step its id and sentence; of a layer or value its name and what it is.
+    ``after`` is the remark behind a sentence, with the blanks before it."""
+
+    kind: ItemKind
+    says: str = ""
+    name: str = ""
+    id: int = 0
+    after: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Document:
+    """The lines of a document, and the id that the next new step gets."""
+
+    items: tuple[Item, ...] = ()
+    next_id: int = 1
+
+    @property
+    def unit(self) -> str:
+        """The unit that it states; mm where it states none."""
+        return next((i.says for i in self.items if i.kind == "unit"), "mm")
+
+    @property
+    def steps(self) -> list[Item]:
+        """Its steps, in order."""
+        return [i for i in self.items if i.kind == "step"]
+
+    def sentences(self, inch: Exact = 1) -> list[tuple[Item, Sentence | Unreadable]]:
+        """Return its steps with what they say, or why they cannot be read."""
+        ids = [i.id for i in self.steps]
+        place = {step: n for n, step in enumerate(ids)}
+        out: list[tuple[Item, Sentence | Unreadable]] = []
+        for item in self.steps:
+            out.append((item, understood(item.says, _before(ids, place[item.id]), inch)))
+        return out
+
+
+def _before(ids: list[int], count: int) -> Callable[[int], int | None]:
+    """Return what gives the id of a step by its number, of those before one."""
+    return lambda number: ids[number - 1] if 1 <= number <= count else None
+
+
+def understood(says: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence | Unreadable:
+    """Return what a sentence says, or why it cannot be read."""
+    try:
+        return read(says, id_of, inch)
+    except Unreadable as why:
+        return why
+
+
+def from_text(text: str) -> Document:
+    """Return the document that a text is. Raises DocumentError."""
+    if len(text) > MOST_LETTERS:
+        raise DocumentError(f"The document is too long: {MOST_LETTERS:,} letters at most.")
+    lines = text.removeprefix("\ufeff").splitlines()
+    if len(lines) > MOST_LINES:
+        raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most.")
+    items: list[Item] = []
+    step = 1
+    for n, line in enumerate(lines, 1):
+        items.append(_item(line.rstrip(), n, step))
+        step += items[-1].kind == "step"
+    return _with_ids(Document(tuple(items), step))
+
+
+def _remark_begins(line: str) -> int:
+    """Return where a remark begins behind a sentence; the end where there is none. A sign within a wording,
+    and one before the id of a step, begin none."""
+    quoted = passed = False
+    for n, letter in enumerate(line):
+        if passed:
+            passed = False
+        elif quoted:
+            quoted, passed = letter != '"', letter == "\\"
+        elif letter == '"':
+            quoted = True
+        elif letter == "#" and not line[n + 1 : n + 2].isdigit():
+            return n
+    return len(line)
+
+
+def _item(line: str, number: int, step: int) -> Item:
+    bare = line.strip()
+    if not bare:
+        return Item("blank")
+    if bare.startswith("#"):
+        return Item("remark", bare[1:])
+    if bare.startswith("---"):
+        return Item("bookmark", bare[3:].strip())
+    says = bare[: _remark_begins(bare)].rstrip()
+    after = bare[len(says) :]
+    first = says.split(None, 1)[0].lower() if says else ""
+    unit = _UNIT.fullmatch(says)
+    if unit is not None:
+        if unit.group(1).lower() not in BY_SYMBOL:
+            known = ", ".join(BY_SYMBOL)
+            raise DocumentError(f"The unit {unit.group(1)!r} is not known. There are: {known}.", number)
+        return Item("unit", unit.group(1).lower(), after=after)
+    layer = _LAYER.fullmatch(says)
+    if layer is not None:
+        name = layer.group(1).strip()
+        return Item("layer", layer.group(2).strip(), name.strip('"'), after=after)
+    for pattern in (_VALUE, _RANGE) if first not in KINDS else ():
+        value = pattern.fullmatch(says)
+        if value is not None:
+            return Item("value", value.group(2).strip(), value.group(1), after=after)
+    return Item("step", says, id=step, after=after)
+
+
+def _with_ids(document: Document) -> Document:
+    """Return a document whose sentences name steps by their ids instead of their numbers."""
+    ids: list[int] = []
+    items = []
+    for item in document.items:
+        if item.kind == "step":
+            found = understood(item.says, _before(ids, len(ids)))
+            if isinstance(found, Sentence):
+                item = item._replace(says=_renamed(item.says, found, lambda step: f"#{step}"))
+            ids.append(item.id)
+        items.append(item)
+    return replace(document, items=tuple(items))
+
+
+def _renamed(says: str, sentence: Sentence, name: Callable[[int], str]) -> str:
+    for place in sorted(set(sentence.places), reverse=True):
+        says = says[: place.begin] + name(place.step) + says[place.end :]
+    return says
+
+
+def shown(document: Document) -> list[str]:
+    """Return the sentences of the steps as people read them: with the numbers of the steps that they name."""
+    numbers = {item.id: n for n, item in enumerate(document.steps, 1)}
+    out = []
+    for item, found in document.sentences():
+        if isinstance(found, Sentence):
+            out.append(_renamed(item.says, found, lambda step: str(numbers.get(step, f"#{step}"))))
+        else:
+            out.append(item.says)
+    return out
+
+
+def to_text(document: Document) -> str:
+    """Return a document as text."""
+    sentences = iter(shown(document))
+    return "".join(f"{_line(item, sentences)}\n" for item in document.items)
+
+
+def _line(item: Item, sentences: Iterable[str]) -> str:
+    if item.kind == "blank":
+        return ""
+    if item.kind == "remark":
+        return f"#{item.says}"
+    if item.kind == "bookmark":
+        return f"--- {item.says}".rstrip()
+    if item.kind == "unit":
+        return f"unit {item.says}{item.after}"
+    if item.kind == "layer":
+        name = f'"{item.name}"' if re.search(r'[:;"]', item.name) else item.name
+        return f"layer {name}: {item.says}{item.after}"
+    if item.kind == "value":
+        sign = " " if item.says.lower().startswith("from") else " = "
+        return f"{item.name}{sign}{item.says}{item.after}"
+    return f"{next(iter(sentences))}{item.after}"
+
+
+def to_json(document: Document) -> dict[str, Any]:
+    """Return a document as the JSON object that is kept (docs/formats/steps.md)."""
+    lines = []
+    for item in document.items:
+        line: dict[str, Any] = {"kind": item.kind}
+        line |= {k: v for k, v in (("says", item.says), ("name", item.name), ("after", item.after)) if v}
+        if item.kind == "step":
+            line["id"] = item.id
+        lines.append(line)
+    return {"format": FORMAT, "version": VERSION, "next": document.next_id, "lines": lines}
+
+
+def from_json(data: Any) -> Document:
+    """Return the document that a JSON object is. Raises DocumentError."""
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise DocumentError(f"This is no document of steps: its format should say {FORMAT!r}.")
+    if data.get("version") != VERSION:
+        raise DocumentError(
+            f"Version {data.get('version')!r} of the format is not known; this reads {VERSION}."
+        )
+    lines = data.get("lines")
+    if not isinstance(lines, list) or len(lines) > MOST_LINES:
+        raise DocumentError(f"'lines' has to be a list of {MOST_LINES:,} at most.")
+    items = [_item_of(line, n) for n, line in enumerate(lines, 1)]
+    ids = [i.id for i in items if i.kind == "step"]
+    if len(set(ids)) != len(ids):
+        raise DocumentError("Two steps have one id. Give each its own.")
+    known = data.get("next")
+    following = max(ids, default=0) + 1
+    return Document(tuple(items), max(known, following) if isinstance(known, int) else following)
+
+
+_KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank")
+
+
+def _item_of(line: Any, number: int) -> Item:
+    if not isinstance(line, dict) or line.get("kind") not in _KINDS:
+        raise DocumentError(f"'kind' has to be one of: {', '.join(_KINDS)}.", number)
+    words = {k: line.get(k, "") for k in ("says", "name", "after")}
+    if not all(isinstance(v, str) and "\n" not in v and "\r" not in v for v in words.values()):
+        raise DocumentError("what it says has to be text of one line.", number)
+    kind, step = line["kind"], line.get("id", 0)
+    if kind != "step":
+        return Item(kind, words["says"], words["name"], 0, words["after"])
+    if not isinstance(step, int) or isinstance(step, bool) or not 0 < step < 10**9:
+        raise DocumentError("a step needs an id, a whole number from 1.", number)
+    return Item("step", words["says"], words["name"], step, words["after"])
