@@ -18,6 +18,7 @@ from evenmark.core.geometry.units import MM, Unit
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
 from evenmark.core.marking.model import Finding, Policy
+from evenmark.demo import parts
 
 PLAIN = Style()
 LAYERS = {
@@ -126,3 +127,13 @@ def dxf_drawing(draw: Callable[[Any, DxfDocument], object], version: str = "R201
 
 PLATE = [*chain((0, 0), (80, 0), (80, 50), (0, 50)), circle((20, 25), 6), circle((60, 25), 6)]
 """A plate 80 by 50 with two holes; its features are e1 to e4, c1 and c2, k1 to k4, o1."""
+
+PARTS = (
+    parts.gate_outline,
+    parts.gate_holes,
+    parts.wheel_hub,
+    parts.crank_link,
+    parts.cover_gasket,
+    parts.shaft_bracket,
+)
+"""The parts of the demo that are drawn in views, without the kit sheet."""

@@ -24,7 +24,7 @@ from evenmark.core.marking import RuleError, RuleSet, check, prepare
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.reading_json import reading
 from evenmark.demo import parts
-from tests.builders import dxf
+from tests.builders import PARTS, dxf
 
 ezdxf.options.write_fixed_meta_data_for_testing = True
 """Without the time of writing and random ids in it, the same number makes the same file in every run."""
@@ -105,14 +105,7 @@ def seeds() -> list[bytes]:
     made = [
         write(p().drawing, m)
         for p, m in zip(
-            (
-                parts.gate_outline,
-                parts.gate_holes,
-                parts.wheel_hub,
-                parts.crank_link,
-                parts.cover_gasket,
-                parts.shaft_bracket,
-            ),
+            PARTS,
             manners,
             strict=True,
         )

@@ -14,19 +14,9 @@ from evenmark.core.marking.kept import OWN, Kept
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.marks_json import to_text
 from evenmark.core.marking.model import POLICIES
-from evenmark.demo import parts
 from evenmark.demo import slips as s
-from tests.builders import PLATE, circle, drawing, line
+from tests.builders import PARTS, PLATE, circle, drawing, line
 from tests.core.test_random_drawings import some_drawing
-
-PARTS = (
-    parts.gate_outline,
-    parts.gate_holes,
-    parts.wheel_hub,
-    parts.crank_link,
-    parts.cover_gasket,
-    parts.shaft_bracket,
-)
 
 
 def some_attempts(key: Drawing, rng: random.Random) -> list[Drawing]:

@@ -13,7 +13,8 @@ from typing import Any
 from evenmark.core.construct.reading import Ref, Said
 from evenmark.core.construct.state import XY, Broken, Feature, State, plain
 from evenmark.core.geometry import nearest
-from evenmark.core.geometry.arcs import Curve, Round, on_round
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.exact import Number, cosine, sine
 from evenmark.core.geometry.lines import Straight, foot, left_of, meet
@@ -194,7 +195,7 @@ class Context:
         shape = self.round(ref)
         (ux, uy), (x, y) = _QUARTERS[which], f.exact[0] if f.exact else shape.center
         found = (x + ux * shape.radius, y + uy * shape.radius)
-        if nearest.away(shape, plain(found)) > shape.radius / 10**6:
+        if nearest.away(shape, plain(found)) > shape.radius * tol.WELD_SHARE:
             raise Broken(f"The arc does not pass its quarter {which}.")
         return found
 
@@ -282,11 +283,6 @@ def unit_of(shape: Curve, at: Point) -> Point:
     if isinstance(shape, Straight):
         return shape.unit
     return left_of(Straight(shape.center, at).unit)
-
-
-def turned_point(shape: Round, turn_rad: float) -> Point:
-    """Return the point of a circle at an angle from +x."""
-    return on_round(shape, turn_rad)
 
 
 _POINTS: dict[str, Callable[..., Any]] = {

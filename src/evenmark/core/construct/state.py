@@ -11,10 +11,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from evenmark.core.construct.reading import Ref
-from evenmark.core.geometry.arcs import Curve, Round
+from evenmark.core.geometry.arcs import Curve
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import Point
@@ -79,7 +79,6 @@ class State:
     last: XY | None = None
     layer: str = "outline"
     corners: dict[int, list[Corner]] = field(default_factory=dict)
-    kept: dict[str, Any] = field(default_factory=dict)
 
     def do(self, changes: list[Change]) -> None:
         """Do some changes."""
@@ -125,8 +124,3 @@ class State:
         if ref.part is None:
             return f"The step has {len(there)} {ref.kind}s: say which, as {ref.kind} STEP.{there[0]}."
         return f"The step has no {ref.kind} {ref.part}; there is {', '.join(map(str, there[:12]))}."
-
-
-def is_whole(shape: Curve) -> bool:
-    """Say whether a shape is a circle."""
-    return isinstance(shape, Round) and shape.whole

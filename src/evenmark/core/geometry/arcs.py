@@ -193,12 +193,6 @@ def leaving(a: Point, way: Point, b: Point) -> Round | Straight | None:
     return between_points(circle, a, b) if radius > 0.0 else between_points(circle, b, a)
 
 
-def square_at_middle(a: Point, b: Point) -> Straight:
-    """Return the line that is square to the way between two points at its middle, as long as that is."""
-    at, across = middle(a, b), left_of(Straight(a, b).unit)
-    return Straight(at, beside(at, across, distance(a, b)))
-
-
 def inscribed(a: Straight, b: Straight, c: Straight) -> Round | None:
     """Return the circle that touches three edges from inside the triangle of their carriers; None where two
     of them are parallel."""

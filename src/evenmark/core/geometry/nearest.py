@@ -6,7 +6,7 @@ from itertools import product
 
 from evenmark.core.geometry.arcs import Curve, Round, turn_to
 from evenmark.core.geometry.crossings import crossings, reaches
-from evenmark.core.geometry.lines import Straight, are_parallel, beside, far_along, foot
+from evenmark.core.geometry.lines import Straight, are_parallel, beside, far_along, foot, left_of
 from evenmark.core.geometry.points import Point, distance, in_sweep
 
 
@@ -61,7 +61,7 @@ def square_to_both(f: Curve, g: Curve) -> list[Straight]:
         line = Straight(f.center, g.center)
     elif isinstance(f, Straight) and isinstance(g, Round):
         at = foot(g.center, f)
-        line = Straight(at, g.center) if at != g.center else Straight(at, _beside(f, at))
+        line = Straight(at, g.center) if at != g.center else Straight(at, beside(at, left_of(f.unit), 1.0))
     else:
         assert isinstance(f, Round)
         assert isinstance(g, Straight)
@@ -79,11 +79,6 @@ def _between_parallels(f: Straight, g: Straight) -> list[Straight]:
     at = beside(f.start, f.unit, (low + high) / 2)
     way = Straight(at, foot(at, g))
     return [way] if low <= high and way.length else []
-
-
-def _beside(line: Straight, at: Point) -> Point:
-    (ux, uy) = line.unit
-    return (at[0] - uy, at[1] + ux)
 
 
 def _ends(curve: Curve) -> tuple[Point, ...]:

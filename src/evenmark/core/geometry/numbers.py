@@ -169,17 +169,16 @@ class _Reader:
     def sum(self, deep: int = 0) -> Typed:
         if deep > 50:
             raise NumberError("There are too many brackets inside each other.", self.word.at)
-        out = self.product(deep)
-        while self.word.kind == "sign" and self.word.text in "+-":
-            op = self._step().text
-            out = self._made(op, out, self.product(deep))
-        return out
+        return self._row("+-", self.product, deep)
 
     def product(self, deep: int) -> Typed:
-        out = self.signed(deep)
-        while self.word.kind == "sign" and self.word.text in "*/":
+        return self._row("*/", self.signed, deep)
+
+    def _row(self, signs: str, one: Callable[[int], Typed], deep: int) -> Typed:
+        out = one(deep)
+        while self.word.kind == "sign" and self.word.text in signs:
             op = self._step().text
-            out = self._made(op, out, self.signed(deep))
+            out = self._made(op, out, one(deep))
         return out
 
     def signed(self, deep: int) -> Typed:

@@ -16,7 +16,6 @@ from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.lines import Straight, parallel
 from evenmark.core.geometry.points import Point, distance
 
-SIDES = ("left", "right", "inside", "outside")
 Member = tuple[Curve, bool]
 """A curve of a chain, with whether it is run through from its end to its start."""
 

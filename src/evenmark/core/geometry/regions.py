@@ -14,7 +14,6 @@ from collections.abc import Sequence
 from functools import cmp_to_key
 from typing import NamedTuple
 
-from evenmark.core.geometry import nearest
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round, on_round, turn_to
 from evenmark.core.geometry.crossings import crossings
@@ -261,8 +260,3 @@ def _whole_turn(turn: float) -> float:
 def inside_of(region: Region, p: Point) -> bool:
     """Say whether a point lies in a region."""
     return bool(winds(region.outside, p)) and not any(winds(loop, p) for loop in region.inside)
-
-
-def off_edge(region: Region, p: Point) -> float:
-    """Return how far a point lies from the edge of a region."""
-    return min(nearest.away(c, p) for loop in (region.outside, *region.inside) for c, _ in loop)

@@ -19,7 +19,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round, between_points, on_round, turn_to
 from evenmark.core.geometry.circles import touching_two
 from evenmark.core.geometry.crossings import crossings, how_far, reaches
-from evenmark.core.geometry.lines import Straight, beside, foot, meet
+from evenmark.core.geometry.lines import Straight, beside, meet
 from evenmark.core.geometry.points import TAU, Point, distance
 
 
@@ -243,12 +243,6 @@ def chamfer(f: Straight, g: Straight, first: float, second: float) -> Corner | N
         ends.append((Straight(cut, far) if far == edge.end else Straight(far, cut), cut))
     (one, p), (other, q) = ends
     return Corner(one, other, Straight(p, q) if p != q else None)
-
-
-def mirrored_about(p: Point, line: Straight) -> Point:
-    """Return the mirror image of a point."""
-    x, y = foot(p, line)
-    return (2.0 * x - p[0], 2.0 * y - p[1])
 
 
 def at_share(curve: Curve, share: float) -> Point:

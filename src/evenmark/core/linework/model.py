@@ -13,7 +13,7 @@ geometry, so that they do not depend on the order of drawing. Lengths are in the
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
@@ -340,6 +340,22 @@ class Linework:
     def curves(self) -> dict[str, Curve]:
         """Everything that is drawn as a line: edges, arcs, circles and free curves by id."""
         return {f.id: f for group in (self.edges, self.arcs, self.circles, self.frees) for f in group}
+
+    def curves_of(self, features: Sequence[str]) -> list[str]:
+        """Return the curves that features are made of: of corners and meetings those that end there, of
+        outlines their members."""
+        out: list[str] = []
+        for i in features:
+            feature = self.by_id.get(i)
+            if isinstance(feature, Corner | Tee):
+                out += [e for e, _ in feature.ends]
+                if isinstance(feature, Tee):
+                    out.append(feature.on)
+            elif isinstance(feature, Outline):
+                out += [m for m, _ in feature.members]
+            else:
+                out.append(i)
+        return out
 
     def feature(self, i: str) -> AnyFeature:
         """Return a feature by its id. Of what was drawn hardly anybody asks for corners and outlines, and a

@@ -12,7 +12,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import Edge
 from evenmark.core.marking.bulk import MEASURED, Bulk, bulks_of
 from evenmark.core.marking.examination import ABSENT, FOLLOWS, Ask, Examination, Measure
-from evenmark.core.marking.kept import Kept, curves_of
+from evenmark.core.marking.kept import Kept
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.model import IN_DEGREES, Finding, Verdict
 
@@ -122,7 +122,7 @@ def verdict_of(a: Ask, m: Measure, allowed: float | None, exam: Examination) -> 
 
 def _spared(a: Ask, exam: Examination) -> float:
     """Return by how much more a requirement may be off because the key itself is flawed at its features."""
-    more = max((exam.spared.get(i, 0.0) for i in curves_of(a.r.features, exam.key.by_id)), default=0.0)
+    more = max((exam.spared.get(i, 0.0) for i in exam.key.curves_of(a.r.features)), default=0.0)
     if a.r.kind not in IN_DEGREES or not more:
         return more
     shortest = min(
@@ -148,4 +148,4 @@ def _resolve_follows(findings: list[Finding], exam: Examination) -> list[Finding
 
 def parts_of(f: Finding, exam: Examination) -> list[str]:
     """Return the curves that a finding's features are made of."""
-    return curves_of(f.features, exam.key.by_id)
+    return exam.key.curves_of(f.features)

@@ -13,7 +13,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 
-from evenmark.core.linework.model import AnyFeature, Corner, Outline, Tee
+from evenmark.core.linework.model import Linework
 from evenmark.core.marking.bulk import Bulk
 from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.model import Finding
@@ -49,28 +49,11 @@ MOST_KEPT = 600_000
 """A key that asks for more keeps nothing: it would take more memory than it is worth."""
 
 
-def curves_of(features: Sequence[str], by_id: dict[str, AnyFeature]) -> list[str]:
-    """Return the curves that features are made of: of corners and meetings those that end there, of outlines
-    their members."""
-    out: list[str] = []
-    for i in features:
-        feature = by_id.get(i)
-        if isinstance(feature, Corner | Tee):
-            out += [e for e, _ in feature.ends]
-            if isinstance(feature, Tee):
-                out.append(feature.on)
-        elif isinstance(feature, Outline):
-            out += [m for m, _ in feature.members]
-        else:
-            out.append(i)
-    return out
-
-
 class Kept:
     """What is kept of one key: findings by the rows of what is asked, and their JSON text by requirement."""
 
-    def __init__(self, asks: tuple[Ask, ...], bulks: tuple[Bulk, ...], by_id: dict[str, AnyFeature]) -> None:
-        self._asks, self._bulks, self._by_id = asks, bulks, by_id
+    def __init__(self, asks: tuple[Ask, ...], bulks: tuple[Bulk, ...], key: Linework) -> None:
+        self._asks, self._bulks, self._key = asks, bulks, key
         self._findings: list[Finding | None] | None = None
         self._lacking: set[int] = set()
         self._looks_at: dict[str, list[int]] = {}
@@ -125,7 +108,7 @@ class Kept:
         findings: list[Finding | None] = [None] * len(self._asks)
         for n, a in enumerate(self._asks):
             if a.r.kind in OWN:
-                for i in dict.fromkeys(curves_of(a.r.features, self._by_id)):
+                for i in dict.fromkeys(self._key.curves_of(a.r.features)):
                     looks_at.setdefault(i, []).append(n)
                 self._keep(n, found[n], alike, findings)
         self._looks_at, self._findings = looks_at, findings
@@ -136,7 +119,7 @@ class Kept:
             f.kind in OWN
             and f.verdict == "met"
             and (f.deviation is None or abs(f.deviation) <= (f.tolerance or 0.0))
-            and all(i in alike for i in curves_of(f.features, self._by_id))
+            and all(i in alike for i in self._key.curves_of(f.features))
         ):
             findings[n] = self.by_id[f.id] = f
             self._lacking.discard(n)

@@ -103,7 +103,7 @@ class Key:
     @cached_property
     def kept(self) -> Kept:
         """The findings that hold again for other attempts at this key."""
-        return Kept(self.asked.all, self.bulks, self.linework.by_id)
+        return Kept(self.asked.all, self.bulks, self.linework)
 
     @cached_property
     def sized(self) -> frozenset[int]:
