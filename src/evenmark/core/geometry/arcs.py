@@ -54,11 +54,6 @@ def bulge_of(sweep_rad: float) -> float:
     return math.tan(sweep_rad / 4.0)
 
 
-def middle_angle(start_rad: float, sweep_rad: float) -> float:
-    """Return the angle half way along an arc, in [0, 2 pi)."""
-    return (start_rad + sweep_rad / 2.0) % TAU
-
-
 class Round(NamedTuple):
     """A round piece: counter-clockwise from a start; a sweep of a full turn is a circle."""
 

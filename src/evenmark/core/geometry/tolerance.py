@@ -37,9 +37,6 @@ PLANE_NORMAL = 1e-9
 SAME_CURVE_SHARE = 1e-9
 """How far, as a share of its extent, the points of an ellipse or spline may lie from a line or circle that it
 then is."""
-FLAT_SHARE = 1e-7
-"""How far, as a share of its extent, the chords of a free curve may lie from it: far below any tolerance of
-its drawing."""
 EQUAL_AXES_SHARE = 1e-9
 """How far the axes of an ellipse may differ, as a share, for it to be a circle."""
 SEEN_DEG = 0.001
