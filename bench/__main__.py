@@ -27,7 +27,8 @@ from bench.families import FAMILIES, family
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read
 from evenmark.core.formats.archive import unpack
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.marking import RuleSet, check_bytes, prepare
 from evenmark.core.marking.marks_json import to_text
 from evenmark.core.marking.model import POLICIES, Policy

@@ -28,7 +28,8 @@ from scripts.cluster import data_folder
 from sqlalchemy import func, select
 
 from bench.visitor import Visitor
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services import exercises

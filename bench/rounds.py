@@ -9,7 +9,8 @@ from collections.abc import Callable
 from typing import Any
 
 from bench.slips import odd
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Style
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Linework

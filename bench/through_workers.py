@@ -23,7 +23,8 @@ from scripts.cluster import Cluster, data_folder
 from sqlalchemy import func, select
 
 from bench.drawings import plates
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.services import batches, exercise_edit, exercises
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person

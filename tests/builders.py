@@ -11,7 +11,8 @@ from typing import Any
 import ezdxf
 from ezdxf.document import Drawing as DxfDocument
 
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Layer, Line, Style, Text
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Text
 from evenmark.core.formats import read
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import MM, Unit

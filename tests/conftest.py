@@ -17,7 +17,9 @@ from scripts.cluster import Cluster, data_folder
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.services import bounded, people
 from evenmark.services.classes import enrol, make_class
@@ -107,7 +109,7 @@ def school(db: Database) -> School:
 def key_bytes() -> bytes:
     """The crank link as a key file, with its dimensions."""
     part = parts.crank_link()
-    return write(part.drawing, Manner(polylines=True), part.dimensions)
+    return write(part.sheet, Manner(polylines=True))
 
 
 @pytest.fixture

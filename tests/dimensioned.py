@@ -6,9 +6,9 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from evenmark.core.dimensioning.proof import Proof, prove
-from evenmark.core.drawing.model import Dimension, Drawing, Entity
+from evenmark.core.drawing.annotations import Dimension, measure
+from evenmark.core.drawing.model import Drawing, Entity
 from evenmark.core.drawing.roles import Role, default_roles
-from evenmark.core.formats.dxf_annotations import measure
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking.views import find_views

@@ -7,7 +7,8 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from evenmark.core.drawing.model import Drawing, Entity, Layer, Line, Style, Text
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Drawing, Entity, Line, Text
 from tests.builders import arc, circle, drawing, line
 from tests.dimensioned import across, diameter, radius, up
 

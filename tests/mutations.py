@@ -19,7 +19,8 @@ from typing import Any
 import ezdxf
 
 from evenmark.core.formats import UnreadableDrawing, read
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.reading_json import reading

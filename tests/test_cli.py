@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import json
 import subprocess
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from evenmark.cli import main
-from evenmark.core.formats.dxf_write import Dimension, Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.conftest import ROOT
+from tests.dimensioned import across
 
 LINK = parts.crank_link().drawing
 
@@ -160,9 +163,9 @@ def test_the_command_at_the_top_of_the_checkout(files: Path) -> None:
 
 def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
     link, plate = parts.crank_link(), parts.gate_outline()
-    (files / "said.dxf").write_bytes(write(link.drawing, dimensions=link.dimensions))
-    again = Dimension(kind="linear", a=(36.0, 42.0), b=(64.0, 42.0), at=(36.0, 30.0))
-    (files / "twice.dxf").write_bytes(write(plate.drawing, dimensions=(*plate.dimensions, again)))
+    (files / "said.dxf").write_bytes(write(link.sheet))
+    again = across((36.0, 42.0), (64.0, 42.0), at=(50.0, 32.0), line=(36.0, 30.0))
+    (files / "twice.dxf").write_bytes(write(replace(plate.sheet, dimensions=(*plate.dimensions, again))))
     status, (proof,), err = run(files, capsys, "prove", "said.dxf", "--json")
     assert (status, err) == (0, "")
     assert (proof["format"], proof["complete"], proof["says"]) == (

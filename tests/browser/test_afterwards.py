@@ -264,7 +264,8 @@ def faults() -> list[str]:
 
 
 def test_a_key_without_dimensions_is_told_before_it_is_issued(anyone: Any) -> None:
-    from evenmark.core.formats.dxf_write import Manner, write
+    from evenmark.core.formats.dxf_pen import Manner
+    from evenmark.core.formats.dxf_write import write
     from evenmark.demo import parts
 
     page: Page = anyone("maren", "/exercises?new=1")

@@ -9,7 +9,9 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo.load import PASSWORD
 

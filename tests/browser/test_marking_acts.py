@@ -13,7 +13,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 

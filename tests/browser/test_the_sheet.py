@@ -10,15 +10,16 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from evenmark.core.formats.dxf_write import Dimension, write
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
+from tests.dimensioned import across
 
 pytestmark = pytest.mark.browser
 
 
 def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:
     """A new exercise of a part, open on its page."""
-    (tmp_path / "key.dxf").write_bytes(write(part.drawing, dimensions=part.dimensions))
+    (tmp_path / "key.dxf").write_bytes(write(part.sheet))
     page: Page = anyone("maren", "/exercises")
     page.get_by_role("button", name="New exercise").click()
     page.get_by_label("Choose the key drawing").set_input_files(tmp_path / "key.dxf")
@@ -65,7 +66,7 @@ def test_what_is_free_is_shown_and_settled_by_taking_it_as_read(anyone: Any, tmp
 
 def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:
     plate = parts.gate_outline()
-    astray = Dimension(kind="linear", a=(3.3, 4.4), b=(9.9, 4.4), at=(3.3, 9.0))
+    astray = across((3.3, 4.4), (9.9, 4.4), at=(6.6, 11.0), line=(3.3, 9.0))
     loose = parts.Part(drawing=plate.drawing, dimensions=(*plate.dimensions, astray))
     page = made(anyone, tmp_path, loose, "Plate with a loose size")
     expect(page.get_by_text("1 dimension tied to nothing.")).to_be_visible()

@@ -8,7 +8,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from evenmark.core.drawing.model import Dimension, Drawing, Entity, FreeCurve, Layer, Leader, Style, Text
+from evenmark.core.drawing.annotations import Dimension, Note
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Drawing, Entity, FreeCurve, Text
+from evenmark.core.drawing.moving import moved_drawing
+from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.geometry.units import INCH
 from evenmark.core.marking.model import Requirement
@@ -295,7 +299,7 @@ def _edges(d: Drawing) -> list[tuple[str, float]]:
 
 def noted(i: int) -> Case:
     tip = [(80.0, 20.0), (60.0, 70.0), (0.0, 33.0)][i]
-    note = Leader(
+    note = Note(
         points=(tip, (90, 90)),
         wording="2 holes",
         at=(90, 90),
@@ -304,9 +308,9 @@ def noted(i: int) -> Case:
         style=PLAIN,
         source="n",
     )
-    key = replace(drawing(plate(i)), leaders=(note,))
+    key = replace(drawing(plate(i)), notes=(note,))
     off = replace(note, points=((tip[0] + 3, tip[1] + 4), (90, 90)))
-    return Case(key=key, attempt=replace(key, leaders=(off,)))
+    return Case(key=key, attempt=replace(key, notes=(off,)))
 
 
 CASES: dict[str, Callable[[int], Case]] = {
@@ -383,15 +387,7 @@ def another_radius(i: int, factor: float) -> Case:
 
 
 def turned(d: Drawing) -> Drawing:
-    from evenmark.core.drawing.model import Arc, remapped
-
-    out = []
-    for e in d.entities:
-        moved = remapped(e, lambda q: (-q[1], q[0]))
-        out.append(
-            moved._replace(start_rad=moved.start_rad + math.pi / 2) if isinstance(moved, Arc) else moved
-        )
-    return replace(d, entities=tuple(out))
+    return moved_drawing(d, Motion(turn_deg=90.0))
 
 
 def as_step(i: int) -> Case:

@@ -9,24 +9,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evenmark.core.drawing.model import (
-    Arc,
-    Circle,
-    Dimension,
-    Drawing,
-    Hatch,
-    Layer,
-    Layout,
-    LayoutView,
-    Leader,
-    Line,
-    Style,
-    Text,
-)
+from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Layout, LayoutView, Line, Text
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.clean import cleaned
 from evenmark.core.formats.dxf_over import Over, OverText, draw_over
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.plain import CONTROL, hidden_in_name, is_plain, shown
 from evenmark.demo import parts
 from evenmark.demo import slips as s
@@ -50,7 +40,6 @@ def one_of_everything(word: str, number: float) -> Drawing:
             Circle((0.0, 0.0), 1.0, word, style, word),
             Text(word or "x", (0.0, 0.0), "left bottom", 2.0, number, word, style, word),
         ),
-        annotations=(line,),
         dimensions=(
             Dimension(
                 kind="linear",
@@ -64,15 +53,15 @@ def one_of_everything(word: str, number: float) -> Drawing:
         ),
         hatches=(
             Hatch(
-                loops=(((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)),),
+                loops=((Vertex(0.0, 0.0), Vertex(1.0, 0.0), Vertex(0.0, 1.0)),),
                 pattern=word,
                 layer=word,
                 style=style,
                 source=word,
             ),
         ),
-        leaders=(
-            Leader(
+        notes=(
+            Note(
                 points=((0.0, 0.0), (1.0, 1.0)),
                 wording=word,
                 text_source=word,
@@ -86,7 +75,7 @@ def one_of_everything(word: str, number: float) -> Drawing:
             Layout(
                 name=word,
                 entities=(line,),
-                views=(LayoutView(box=(0.0, 0.0, 1.0, 1.0), center=(0.0, 0.0), scale=number),),
+                views=(LayoutView(at=(0.0, 0.0), size=(1.0, 1.0), center=(0.0, 0.0), seen=number),),
                 paper=(number, 1.0),
             ),
         ),

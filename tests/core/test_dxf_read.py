@@ -20,7 +20,9 @@ from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line, Text
 from evenmark.core.drawing.refusal import refuse
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.formats.dxf_tags import tags
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
+from evenmark.core.linework.annotations import polygon_of
 from tests.builders import dxf, dxf_bytes, dxf_drawing
 from tests.core.test_innocent import KEYS, MANNERS
 
@@ -375,7 +377,7 @@ def test_nothing_is_dropped_in_silence() -> None:
         seen[o.code] += o.count
         assert o.says.endswith(".")
     assert seen == {"not-understood": 2, "not-examined": 1, "block-missing": 1}
-    assert (len(drawing.hatches), len(drawing.dimensions), len(drawing.leaders)) == (1, 1, 1)
+    assert (len(drawing.hatches), len(drawing.dimensions), len(drawing.notes)) == (1, 1, 1)
 
 
 @pytest.mark.parametrize(
@@ -620,7 +622,7 @@ def test_a_hatch_keeps_its_boundary_with_round_parts_and_holes() -> None:
         edges.add_line((5, 8), (11, 8))
 
     (hatch,) = dxf_drawing(draw).hatches
-    areas = [abs(Polygon(loop).area) for loop in hatch.loops]
+    areas = [abs(Polygon(polygon_of(loop)).area) for loop in hatch.loops]
     assert areas == pytest.approx([1200, math.pi * 25, math.pi * 4.5], rel=1e-4)
 
 
@@ -632,11 +634,11 @@ def test_leaders_and_endless_lines() -> None:
         s.add_multileader_mtext("Standard").quick_leader("2 holes", target=Vec2(1, 2), segment1=Vec2(9, 9))
 
     drawing = dxf_drawing(draw)
-    assert [(e.at, e.toward, e.ray) for e in drawing.endless] == [
-        ((0, 5), (1, 5), False),
-        ((0, 5), (0, 6), True),
+    assert [(e.at, e.way, e.ray) for e in drawing.endless] == [
+        ((0, 5), (1, 0), False),
+        ((0, 5), (0, 1), True),
     ]
-    assert [(n.points[0], n.wording) for n in drawing.leaders] == [((10, 10), ""), ((1, 2), "2 holes")]
+    assert [(n.points[0], n.wording) for n in drawing.notes] == [((10, 10), ""), ((1, 2), "2 holes")]
 
 
 def test_sheet_layouts_with_frame_and_scaled_view() -> None:

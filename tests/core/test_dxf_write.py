@@ -4,13 +4,17 @@ mend."""
 from __future__ import annotations
 
 import io
+from dataclasses import replace
 
 import pytest
 from ezdxf import recover
 from ezdxf.filemanagement import read as library_read
 
+from evenmark.core.drawing import placed
+from evenmark.core.drawing.picture import figure
 from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import Dimension, Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.units import INCH
 from tests.builders import PLATE, arc, drawing, text
 
@@ -43,17 +47,17 @@ def test_another_unit_converts_sizes() -> None:
 
 
 def test_dimensions_say_what_they_measure() -> None:
-    dims = [
-        Dimension(kind="linear", a=(0, 0), b=(80, 0), at=(0, -10)),
-        Dimension(kind="linear", a=(0, 0), b=(0, 50), at=(-10, 0), turn_deg=90.0),
-        Dimension(kind="radius", a=(20, 25), radius=6.0, turn_deg=30.0),
-        Dimension(kind="diameter", a=(60, 25), radius=6.0, turn_deg=30.0),
-    ]
-    data = write(EVERYTHING, None, dims)
+    dims = (
+        placed.linear((0.0, 0.0), (80.0, 0.0), 0.0, (40.0, -10.0)),
+        placed.linear((0.0, 0.0), (0.0, 50.0), 90.0, (-10.0, 25.0)),
+        placed.of_radius((20.0, 25.0), 6.0, (30.0, 30.0)),
+        placed.of_diameter((60.0, 25.0), 6.0, (70.0, 30.0)),
+    )
+    data = write(replace(EVERYTHING, dimensions=dims))
     doc = library_read(io.StringIO(data.decode()))
     assert [d.get_measurement() for d in doc.modelspace().query("DIMENSION")] == pytest.approx(
         [80, 50, 6, 12]
     )
-    shown = [t.wording for t in read(data, annotations=True).annotations if hasattr(t, "wording")]
-    assert shown == ["80", "50", "R6", "Ø12"]
-    assert read(data).annotations == ()
+    assert [figure(d) for d in read(data).dimensions] == ["80", "50", "R6", "Ø12"]
+    blocks = [doc.blocks[d.dxf.geometry] for d in doc.modelspace().query("DIMENSION")]
+    assert [t.dxf.text for b in blocks for t in b.query("TEXT")] == ["80", "50", "R6", "Ø12"]

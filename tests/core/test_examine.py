@@ -6,7 +6,8 @@ import math
 
 import pytest
 
-from evenmark.core.drawing.model import Drawing, Entity, Layer, Style
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Drawing, Entity
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import Requirement

@@ -36,7 +36,7 @@ PARTS: dict[str, tuple[parts.Part, Policy]] = {
 def key_of(name: str) -> Key:
     """A demo part as its exercise marks it: by the sheet, with what looks level taken as read."""
     part, placement = PARTS[name]
-    drawn = read(write(part.drawing, dimensions=part.dimensions))
+    drawn = read(write(part.sheet))
     first = prepare(drawn, RuleSet(placement=placement, listing="sheet"))
     taken = dict.fromkeys(first.proof.offered, True)
     return prepare(drawn, RuleSet(placement=placement, listing="sheet", taken=taken))

@@ -7,13 +7,18 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.drawing.model import Drawing, Hatch
+from evenmark.core.drawing.annotations import Hatch, Vertex
+from evenmark.core.drawing.model import Drawing
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
 from tests.builders import PLAIN, arc, chain, circle, drawing, line, text
 
 PLATE = chain((0, 0), (80, 0), (80, 50), (0, 50))
 HATCH = Hatch(
-    loops=(((0, 0), (10, 0), (10, 10), (0, 10)),), pattern="lines", layer="outline", style=PLAIN, source="h"
+    loops=(tuple(Vertex(*p) for p in ((0, 0), (10, 0), (10, 10), (0, 10))),),
+    pattern="lines",
+    layer="outline",
+    style=PLAIN,
+    source="h",
 )
 WITH_GAP = drawing(*chain((0, 0), (80, 0), (80, 50), (0, 50), close=False), line((0.02, 50), (0, 0)))
 KEYS: dict[str, tuple[Drawing, list[str]]] = {

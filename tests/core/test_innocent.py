@@ -8,7 +8,8 @@ from dataclasses import replace
 import pytest
 
 from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.units import INCH
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.engine import Key

@@ -9,7 +9,9 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.drawing.model import Dimension, Drawing, Hatch, Layer, Leader, Style
+from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Drawing
 from evenmark.core.geometry.points import point_on
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check, prepare
 from evenmark.core.marking.kinds import KINDS
@@ -376,8 +378,8 @@ def test_a_dimension_measures_and_shows(drawn: Dimension | None, verdict: str) -
 
 
 def noted(*tip: float, wording: str = "2 holes") -> Drawing:
-    note = Leader(points=((tip[0], tip[1]), (90, 60)), wording=wording, at=(90, 60), height=3.5, style=PLAIN)
-    return replace(drawing(PLATE), leaders=(note,))
+    note = Note(points=((tip[0], tip[1]), (90, 60)), wording=wording, at=(90, 60), height=3.5, style=PLAIN)
+    return replace(drawing(PLATE), notes=(note,))
 
 
 @pytest.mark.parametrize(
@@ -389,7 +391,11 @@ def test_a_leader_ends_anywhere_on_its_feature(tip: tuple[float, float], verdict
 
 def hatched(*loops: list[tuple[float, float]]) -> Drawing:
     h = Hatch(
-        loops=tuple(tuple(loop) for loop in loops), pattern="lines", layer="section", style=PLAIN, source="h"
+        loops=tuple(tuple(Vertex(*p) for p in loop) for loop in loops),
+        pattern="lines",
+        layer="section",
+        style=PLAIN,
+        source="h",
     )
     return replace(drawing(PLATE), hatches=(h,))
 

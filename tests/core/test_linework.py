@@ -11,7 +11,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evenmark.core.drawing.model import Entity, Line, Style
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Entity, Line
 from evenmark.core.linework import Linework
 from evenmark.core.linework.near import on_arcs, on_segments, points_in_boxes
 from evenmark.core.linework.nodes import by_label, cluster, unique_rows

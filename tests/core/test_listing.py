@@ -27,7 +27,7 @@ from tests.dimensioned import across, diameter, up
 
 
 def said(part: parts.Part) -> Drawing:
-    return read(write(part.drawing, dimensions=part.dimensions))
+    return read(write(part.sheet))
 
 
 @pytest.mark.parametrize(

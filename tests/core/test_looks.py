@@ -6,7 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from evenmark.core.drawing.model import Drawing, Layer, Style
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Drawing
 from evenmark.core.marking import RuleSet, check, prepare
 from tests.builders import PLATE, codes, drawing, finding
 

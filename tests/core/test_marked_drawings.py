@@ -17,7 +17,8 @@ from pypdf import PdfReader
 from evenmark.core.drawing.model import Arc, Circle, Line
 from evenmark.core.formats import read
 from evenmark.core.formats.dxf_over import PREFIX
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.units import INCH, MM, Unit
 from evenmark.core.marking import RuleSet, prepare
 from evenmark.core.marking.rules_json import proposal_json

@@ -7,9 +7,13 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.drawing.model import Drawing, Endless, Hatch, Line, Style, Text, layout_of
+from evenmark.core.drawing.annotations import Endless, Hatch, Vertex
+from evenmark.core.drawing.hatching import USUAL_LINES, strokes
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Drawing, Line, Text, layout_of
+from evenmark.core.drawing.picture import figure
 from evenmark.core.formats import read
-from evenmark.core.sheet.pictures import HATCH_LINES, pictures
+from evenmark.core.sheet.pictures import pictures
 from evenmark.services.key_work import draw_sheet, view_key
 from tests.builders import dxf
 
@@ -22,8 +26,8 @@ PLATE = tuple(
 )
 
 
-def square(x: float, size: float) -> tuple[tuple[float, float], ...]:
-    return ((x, x), (x + size, x), (x + size, x + size), (x, x + size))
+def square(x: float, size: float) -> tuple[Vertex, ...]:
+    return tuple(Vertex(*p) for p in ((x, x), (x + size, x), (x + size, x + size), (x, x + size)))
 
 
 def test_hatching_fills_its_region_and_leaves_holes_open() -> None:
@@ -31,7 +35,7 @@ def test_hatching_fills_its_region_and_leaves_holes_open() -> None:
         loops=(square(0.0, 40.0), square(10.0, 20.0)), pattern="x", layer="section", style=PLAIN, source="h"
     )
     strokes = [e for e in pictures(Drawing(entities=PLATE, hatches=(hatch,))) if isinstance(e, Line)]
-    step = 80 * math.cos(math.radians(45)) / HATCH_LINES
+    step = 80 * math.cos(math.radians(45)) / USUAL_LINES
     area = sum(math.dist(e.start, e.end) for e in strokes) * step
     assert area == pytest.approx(40 * 40 - 20 * 20, rel=0.01)
     for e in strokes:
@@ -43,12 +47,12 @@ def test_hatching_fills_its_region_and_leaves_holes_open() -> None:
     ("line", "ends"),
     [
         (
-            Endless((10.0, 10.0), (11.0, 10.0), False, "construction", PLAIN, "x"),
+            Endless((10.0, 10.0), (1.0, 0.0), False, "construction", PLAIN, "x"),
             ((-4.0, 10.0), (84.0, 10.0)),
         ),
-        (Endless((10.0, 10.0), (10.0, 9.0), True, "construction", PLAIN, "r"), ((10.0, 10.0), (10.0, -4.0))),
-        (Endless((200.0, 200.0), (201.0, 200.0), False, "construction", PLAIN, "x"), None),
-        (Endless((200.0, 25.0), (201.0, 25.0), True, "construction", PLAIN, "r"), None),
+        (Endless((10.0, 10.0), (0.0, -1.0), True, "construction", PLAIN, "r"), ((10.0, 10.0), (10.0, -4.0))),
+        (Endless((200.0, 200.0), (1.0, 0.0), False, "construction", PLAIN, "x"), None),
+        (Endless((200.0, 25.0), (1.0, 0.0), True, "construction", PLAIN, "r"), None),
     ],
 )
 def test_endless_lines_run_a_little_past_the_drawing(line: Endless, ends: Any) -> None:
@@ -89,19 +93,19 @@ def on_layout(_space: Any, doc: Any) -> None:
 
 
 def test_what_is_annotated_on_a_sheet_layout_is_read_and_examined() -> None:
-    drawing = read(dxf(on_layout), annotations=True)
+    drawing = read(dxf(on_layout))
     [layout] = drawing.layouts
-    assert (len(layout.dimensions), len(layout.hatches), len(layout.leaders)) == (1, 1, 1)
-    assert drawing.dimensions == drawing.hatches == drawing.leaders == ()  # nothing of it is in the model
+    assert (len(layout.dimensions), len(layout.hatches), len(layout.notes)) == (1, 1, 1)
+    assert drawing.dimensions == drawing.hatches == drawing.notes == ()  # nothing of it is in the model
     assert [(d.measured, d.typed, d.before, d.after) for d in layout.dimensions] == [
-        (80.0, None, "2x", "TYP")
+        (80.0, None, "2x ", " TYP")
     ]
-    assert layout.annotations
+    assert [figure(d) for d in layout.dimensions] == ["2x 80 TYP"]
     assert not [o for o in drawing.oddities if o.code == "not-examined"]
     seen = layout_of(drawing)
-    assert (seen.dimensions, seen.leaders, seen.hatches) == (
+    assert (seen.dimensions, seen.notes, seen.hatches) == (
         layout.dimensions,
-        layout.leaders,
+        layout.notes,
         layout.hatches,
     )
     view = view_key(dxf(on_layout), "k.dxf", {"examines": "sheet"})
@@ -114,10 +118,10 @@ def test_what_is_annotated_on_a_sheet_layout_is_read_and_examined() -> None:
     ("text", "expected"),
     [
         ("<>", (None, "", "")),
-        ("2x <>", (None, "2x", "")),
+        ("2x <>", (None, "2x ", "")),
         ("4%%p0.1", ("4±0.1", "", "")),
-        ("%%c<> H7", (None, "Ø", "H7")),
-        ("{\\H3;2x} <>", (None, "2x", "")),
+        ("%%c<> H7", (None, "Ø", " H7")),
+        ("{\\H3;2x} <>", (None, "2x ", "")),
     ],
 )
 def test_what_stands_beside_a_value_is_read(text: str, expected: tuple[str | None, str, str]) -> None:
@@ -127,6 +131,16 @@ def test_what_stands_beside_a_value_is_read(text: str, expected: tuple[str | Non
 
     [d] = read(dxf(drawn)).dimensions
     assert (d.typed, d.before, d.after) == expected
+
+
+def test_hatching_is_cut_exactly_at_round_boundaries() -> None:
+    """A circle of radius 10 with lines of gap 1 across: each is the chord at its height (Pythagoras)."""
+    circle = (Vertex(-10.0, 0.0, 1.0), Vertex(10.0, 0.0, 1.0))
+    found = strokes(Hatch(loops=(circle,), angle_deg=0.0, gap=1.0))
+    assert len(found) == 19  # above and below only touch
+    for (ax, ay), (bx, by) in found:
+        assert ay == by == round(ay)
+        assert (-ax, bx) == pytest.approx((math.sqrt(100 - ay * ay),) * 2, abs=1e-12)
 
 
 def test_lettering_that_is_no_note_is_no_picture() -> None:

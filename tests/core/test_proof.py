@@ -13,7 +13,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from evenmark.core.dimensioning.proof import Proof
-from evenmark.core.drawing.model import Dimension, Entity
+from evenmark.core.drawing.annotations import Dimension
+from evenmark.core.drawing.model import Entity
 from evenmark.core.geometry.points import Point, point_on
 from tests.builders import arc, chain, circle, line
 from tests.dimensioned import across, along, angle, diameter, key_of, ordinate, proved, radius, up

@@ -15,7 +15,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, remapped
+from evenmark.core.drawing import moving
+from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.geometry import rows
 from evenmark.core.geometry.motions import Motion
@@ -132,12 +133,7 @@ def test_placement_undoes_any_motion_with_a_third_missing(
     if sum(isinstance(e, Line) for e in kept) < 3:
         return
     motion = Motion(turn_deg=turn, shift=(x, y))
-    moved_ones = [
-        remapped(e, motion.point)._replace(
-            **({"start_rad": e.start_rad + math.radians(turn)} if isinstance(e, Arc) else {})
-        )
-        for e in kept
-    ]
+    moved_ones = [moving.moved(e, motion) for e in kept]
     key, made = (simplify(drawing(d), length_tolerance=0.001) for d in (entities, moved_ones))
     found = candidates(tables(key), tables(made), "slide-and-turn", 0.001)
     probes = np.array([e.start for e in entities if isinstance(e, Line)])

@@ -11,7 +11,8 @@ import pytest
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line
 from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.units import INCH, MM
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.marks_json import to_json

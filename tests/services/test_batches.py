@@ -12,7 +12,8 @@ import pytest
 from sqlalchemy import func, select
 
 from evenmark.core.drawing.model import Drawing
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.services import batch_reading, batches, marking
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import mark

@@ -8,9 +8,11 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.drawing.model import Circle, Drawing, Line, Style
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Circle, Drawing, Line
 from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.linework import simplify
 from evenmark.demo import parts
 from evenmark.services import own_results

@@ -11,7 +11,8 @@ from sqlalchemy import func, select, text
 
 from evenmark import ENGINE_VERSION
 from evenmark.core.drawing.model import Circle, Drawing, Line
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services import (

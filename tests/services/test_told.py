@@ -6,7 +6,9 @@ import json
 import re
 from typing import Any
 
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.marking.wording import KIND_TITLES
 from evenmark.demo import parts
 from evenmark.services import exercise_edit, exercises, keys, own_results

@@ -17,7 +17,9 @@ from scripts.cluster import Cluster, data_folder
 from sqlalchemy import func, select
 from sqlalchemy.exc import SQLAlchemyError
 
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+
+from evenmark.core.formats.dxf_write import write
 from evenmark.demo import slips as s
 from evenmark.services import batches, hand_in
 from evenmark.store.database import Database

@@ -10,7 +10,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from evenmark.core.drawing.model import Circle, Line
-from evenmark.core.formats.dxf_write import Manner, write
+from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_write import write
 from evenmark.core.geometry.units import INCH
 from evenmark.core.marking.model import Verdict
 from evenmark.demo import parts
@@ -335,7 +336,7 @@ def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remar
 
 
 def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> Issue:
-    key = write(plan.part.drawing, Manner(polylines=True), plan.part.dimensions)
+    key = write(plan.part.sheet, Manner(polylines=True))
     revision = make_exercise(
         session, instructor, title=plan.title, text=plan.text, key_name=f"{plan.file}-key.dxf", key=key
     )

@@ -6,13 +6,16 @@ Each is built from its sizes, so that a slip can be made by building it with ano
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Layer, Line, Style, Text
-from evenmark.core.formats.dxf_write import Dimension
+from evenmark.core.drawing import placed
+from evenmark.core.drawing.annotations import Dimension
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Text
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.geometry.units import MM
 
+SIZES = "dimension"
 LAYERS = {
     "outline": Layer(name="outline", style=Style(color=7, line_type="continuous", weight=0.5)),
     "hidden": Layer(name="hidden", style=Style(color=5, line_type="dashed", weight=0.25)),
@@ -33,6 +36,11 @@ class Part:
 
     drawing: Drawing
     dimensions: tuple[Dimension, ...] = ()
+
+    @property
+    def sheet(self) -> Drawing:
+        """The drawing with its dimensions."""
+        return replace(self.drawing, dimensions=self.dimensions)
 
 
 class Sketch:
@@ -113,11 +121,19 @@ class Sketch:
 
 
 def _across(a: Point, b: Point, y: float) -> Dimension:
-    return Dimension(kind="linear", a=a, b=b, at=(a[0], y))
+    return placed.linear(a, b, 0.0, ((a[0] + b[0]) / 2, y), layer=SIZES, style=LAYERS[SIZES].style)
 
 
 def _up(a: Point, b: Point, x: float) -> Dimension:
-    return Dimension(kind="linear", a=a, b=b, at=(x, a[1]), turn_deg=90.0)
+    return placed.linear(a, b, 90.0, (x, (a[1] + b[1]) / 2), layer=SIZES, style=LAYERS[SIZES].style)
+
+
+def _round(kind: str, center: Point, radius: float, turn_deg: float, before: str = "") -> Dimension:
+    """Return the size of a circle or arc, its figure outside in a direction."""
+    make = placed.of_radius if kind == "radius" else placed.of_diameter
+    (x, y) = point_on(center, radius + 10.0, math.radians(turn_deg))
+    place = (x + math.copysign(6.0 + 2.0 * len(before), x - center[0]), y)
+    return make(center, radius, place, before=before, layer=SIZES, style=LAYERS[SIZES].style)
 
 
 def gate_outline(width: float = 96.0, left: float = 70.0, notch: float = 18.0) -> Part:
@@ -172,8 +188,8 @@ def gate_holes(second: float = 78.0, hole: float = 4.0, slot: float = 24.0) -> P
         _up((0, 0), (46, 30), -22),
         _up((100, 0), (92, 18), 110),
         _up((92, 18), (92, 42), 110),
-        Dimension(kind="diameter", a=(46, 30), radius=9.0, turn_deg=30.0),
-        Dimension(kind="diameter", a=(second, 48), radius=hole, turn_deg=200.0, before="4 × "),
+        _round("diameter", (46, 30), 9.0, 30.0),
+        _round("diameter", (second, 48), hole, 200.0, "4 × "),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -192,17 +208,11 @@ def wheel_hub(
     sketch.line((-81.0, 0.0), (81.0, 0.0), "centre")
     sketch.line((0.0, -81.0), (0.0, 81.0), "centre")
     dims = (
-        Dimension(kind="diameter", a=(0, 0), radius=75.0, turn_deg=135.0),
-        Dimension(kind="diameter", a=(0, 0), radius=40.0, turn_deg=20.0),
-        Dimension(kind="diameter", a=(0, 0), radius=bore, turn_deg=250.0),
-        Dimension(kind="diameter", a=(0, 0), radius=60.0, turn_deg=100.0),
-        Dimension(
-            kind="diameter",
-            a=point_on((0, 0), 60.0, math.radians(300)),
-            radius=hole,
-            turn_deg=300.0,
-            before="6 × ",
-        ),
+        _round("diameter", (0, 0), 75.0, 135.0),
+        _round("diameter", (0, 0), 40.0, 20.0),
+        _round("diameter", (0, 0), bore, 250.0),
+        _round("diameter", (0, 0), 60.0, 100.0),
+        _round("diameter", point_on((0, 0), 60.0, math.radians(300)), hole, 300.0, "6 × "),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -251,10 +261,10 @@ def crank_link(
     sketch.line((reach, -right - 6), (reach, right + 6), "centre")
     dims = (
         _across((0, -30), (reach, -19), -40),
-        Dimension(kind="radius", a=(0, 0), radius=left, turn_deg=150.0),
-        Dimension(kind="radius", a=(reach, 0), radius=right, turn_deg=320.0),
-        Dimension(kind="diameter", a=(0, 0), radius=left_bore, turn_deg=205.0),
-        Dimension(kind="diameter", a=(reach, 0), radius=right_bore, turn_deg=215.0),
+        _round("radius", (0, 0), left, 150.0),
+        _round("radius", (reach, 0), right, 320.0),
+        _round("diameter", (0, 0), left_bore, 205.0),
+        _round("diameter", (reach, 0), right_bore, 215.0),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -282,17 +292,9 @@ def cover_gasket(
         _up((9, height - 8), (0, height), -10),
         _up((18, 16), (18, height - 16), 40),
         _up((width, 0), (width - 18, 16), width + 10),
-        Dimension(
-            kind="radius", a=(width - corner, height - corner), radius=corner, turn_deg=45.0, before="4 × "
-        ),
-        Dimension(
-            kind="radius",
-            a=(width - 18 - inner, height - 16 - inner),
-            radius=inner,
-            turn_deg=225.0,
-            before="4 × ",
-        ),
-        Dimension(kind="diameter", a=(width - 9, 8), radius=hole, turn_deg=330.0, before="5 × "),
+        _round("radius", (width - corner, height - corner), corner, 45.0, "4 × "),
+        _round("radius", (width - 18 - inner, height - 16 - inner), inner, 225.0, "4 × "),
+        _round("diameter", (width - 9, 8), hole, 330.0, "5 × "),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 
@@ -358,7 +360,7 @@ def shaft_bracket(rise: float = 52.0, bore: float = 11.0, depth: float = 40.0) -
         _up((0, 0), (23, rise), -20),
         _up((90, 0), (45, 34), 98),
         _across((side, 0), (side + depth, 0), -12),
-        Dimension(kind="diameter", a=(45, 34), radius=bore, turn_deg=40.0),
+        _round("diameter", (45, 34), bore, 40.0),
     )
     return Part(drawing=sketch.drawing(), dimensions=dims)
 

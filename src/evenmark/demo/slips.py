@@ -7,7 +7,9 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from evenmark.core.drawing.model import Circle, Drawing, Entity, Line, remapped
+from evenmark.core.drawing import moving
+from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
+from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point
 
 Slip = Callable[[Drawing], Drawing]
@@ -120,19 +122,17 @@ def construction(a: Point, b: Point) -> Slip:
 def moved(by: Point) -> Slip:
     """Draw everything somewhere else."""
 
-    return lambda drawing: _each(drawing, lambda e: remapped(e, lambda q: (q[0] + by[0], q[1] + by[1])))
+    return lambda drawing: _each(drawing, lambda e: moving.moved(e, Motion(shift=by)))
 
 
 def scaled(factor: float) -> Slip:
     """Draw everything in another size."""
-    return lambda drawing: _each(
-        drawing, lambda e: remapped(e, lambda q: (q[0] * factor, q[1] * factor), scale=factor)
-    )
+    return lambda drawing: _each(drawing, lambda e: moving.moved(e, Motion(scale=factor)))
 
 
 def mirrored() -> Slip:
     """Draw everything left for right."""
-    return lambda drawing: _each(drawing, lambda e: remapped(e, lambda q: (-q[0], q[1]), mirror=True))
+    return lambda drawing: _each(drawing, lambda e: moving.moved(e, Motion(mirror=True)))
 
 
 def all_of(*slips: Slip) -> Slip:

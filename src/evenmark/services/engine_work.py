@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Any
 
-from evenmark.core.drawing.model import Arc, Drawing, Entity, Text, layout_of, remapped
+from evenmark.core.drawing.model import Drawing, Entity, Text, layout_of
+from evenmark.core.drawing.moving import moved
 from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Circle
@@ -129,7 +131,7 @@ def _keys(keys_data: list[bytes], rules: dict[str, Any], start_data: bytes | Non
 
 
 def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dict[str, str]) -> Marked:
-    drawing = read(attempt_data, annotations=True)
+    drawing = read(attempt_data)
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(key.examined(drawing), key, checked)
@@ -159,19 +161,14 @@ def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
     converted = any(n.code == "unit-converted" for n in checked.sheet.notes)
     scale = drawing.unit.mm / key.unit.mm if converted and drawing.unit else 1.0
 
-    def laid(e: Entity) -> Entity:
-        out = remapped(e, lambda q: motion.point((q[0] * scale, q[1] * scale)), scale=scale * motion.scale)
-        if isinstance(out, Arc):
-            return out._replace(start_rad=motion.sweep(out.start_rad, out.sweep_rad)[0])
-        return out._replace(turn_deg=out.turn_deg + motion.turn_deg) if isinstance(out, Text) else out
-
-    return tuple(laid(e) for e in shown_beside(drawing))
+    onto = Motion(scale=scale).then(motion)
+    return tuple(moved(e, onto) for e in shown_beside(drawing))
 
 
 def shown_beside(drawing: Drawing) -> tuple[Entity, ...]:
     """Return what is drawn beside features: pictures of dimensions, texts of notes, hatching, endless
     construction lines."""
-    return (*drawing.annotations, *pictures(drawing))
+    return pictures(drawing)
 
 
 def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point | None:

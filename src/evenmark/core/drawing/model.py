@@ -7,44 +7,20 @@
 - *endless*: a construction line or ray without an end.
 - *style*: what the entity looks like in the end, wherever the file stated it: on the object, its layer or its
   block.
-- *annotation*: lines and texts that only show something (the picture of a dimension); never checked as
-  geometry.
 - *oddity*: something in the file that was left out, changed or doubtful, with a code and a sentence.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from math import pi
 from typing import Literal, NamedTuple
 
+from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
+from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
 from evenmark.core.geometry.units import Unit
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Style:
-    """Resulting look: colour (number 1-255 of the DXF reference, or "#rrggbb"), line type by pattern class,
-    weight in mm.
-
-    A weight of None means that the file does not say one. ``dash`` is how long one repeat of the pattern is,
-    in drawing units with all scales of line types; 0 where there is no pattern.
-    """
-
-    color: int | str = 7
-    line_type: str = "continuous"
-    weight: float | None = None
-    dash: float = 0.0
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Layer:
-    """A layer as declared: its name, the style it gives, and whether it is shown."""
-
-    name: str
-    style: Style
-    shown: bool = True
 
 
 class Line(NamedTuple):
@@ -91,7 +67,11 @@ class Circle(NamedTuple):
 
 class Text(NamedTuple):
     """Lettering: decoded wording, its place and what of it stands there (as "left bottom"), height, turn in
-    degrees."""
+    degrees.
+
+    ``face`` names its lettering face, nothing for the drawing's usual one. Lettering that is spread has a
+    second point, where it ends: ``fits`` says whether its width alone is made to fit, or its size.
+    """
 
     wording: str
     at: Point
@@ -101,6 +81,9 @@ class Text(NamedTuple):
     layer: str
     style: Style
     source: str
+    face: str = ""
+    second: Point | None = None
+    fits: Literal["", "width", "size"] = ""
 
 
 class FreeCurve(NamedTuple):
@@ -116,84 +99,30 @@ class FreeCurve(NamedTuple):
     source: str
 
 
-class Endless(NamedTuple):
-    """A construction line through a point toward another, without an end; a ray begins at the point."""
-
-    at: Point
-    toward: Point
-    ray: bool
-    layer: str
-    style: Style
-    source: str
-
-
 Entity = Line | Arc | Circle | Text | FreeCurve
-
-
-DimensionKind = Literal["linear", "angular", "radius", "diameter", "ordinate", "arc"]
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Dimension:
-    """A dimension: what it measures, and what it shows.
-
-    ``points``: the two measured points (linear, with the direction that is measured along in ``turn_deg``),
-    centre and a point on the curve (radius), two opposite points (diameter), vertex and one point on each leg
-    (angular), one point and the origin (ordinate, measured along ``turn_deg``), centre and both ends (arc).
-    ``measured`` is worked out from the points. ``typed`` is the text that was typed instead of the measured
-    value, None where the value stands as measured; ``before`` and ``after`` are what stands beside the value,
-    such as ``2x`` or a tolerance. ``factor`` multiplies what is shown (a detail drawn at
-    another scale). ``at`` is where the text stands.
-    """
-
-    kind: DimensionKind
-    points: tuple[Point, ...]
-    measured: float
-    turn_deg: float = 0.0
-    typed: str | None = None
-    before: str = ""
-    after: str = ""
-    factor: float = 1.0
-    at: Point = (0.0, 0.0)
-    layer: str = "0"
-    style: Style = Style()
-    source: str = ""
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Hatch:
-    """A filled region: its boundary loops (an inner loop is a hole), and the name of the pattern."""
-
-    loops: tuple[tuple[Point, ...], ...]
-    pattern: str
-    layer: str
-    style: Style
-    source: str
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Leader:
-    """A note's leader from its tip on; with the wording of its note where the file ties both together."""
-
-    points: tuple[Point, ...]
-    wording: str = ""
-    text_source: str = ""
-    at: Point = (0.0, 0.0)
-    height: float = 0.0
-    layer: str = "0"
-    style: Style = Style()
-    source: str = ""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class LayoutView:
-    """A view of the model on a sheet layout: its box on the sheet, what stands at its middle, its scale
-    (sheet / model), its turn."""
+    """A view of the model on a sheet layout: its middle and size on the sheet, what of the model stands at
+    its middle, how much of the model its height shows, its turn."""
 
-    box: Box
+    at: Point
+    size: Point
     center: Point
-    scale: float
+    seen: float
     turn_deg: float = 0.0
+
+    @property
+    def box(self) -> Box:
+        """Its box on the sheet."""
+        (x, y), (width, height) = self.at, self.size
+        return (x - width / 2, y - height / 2, x + width / 2, y + height / 2)
+
+    @property
+    def scale(self) -> float:
+        """Sheet / model."""
+        return self.size[1] / self.seen
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -205,15 +134,14 @@ class Layout:
     entities: tuple[Entity, ...] = ()
     views: tuple[LayoutView, ...] = ()
     paper: Point | None = None
-    annotations: tuple[Entity, ...] = ()
     dimensions: tuple[Dimension, ...] = ()
     hatches: tuple[Hatch, ...] = ()
-    leaders: tuple[Leader, ...] = ()
+    notes: tuple[Note, ...] = ()
 
     @property
     def objects(self) -> int:
         """How many objects stand on it."""
-        return len(self.entities) + len(self.dimensions) + len(self.hatches) + len(self.leaders)
+        return len(self.entities) + len(self.dimensions) + len(self.hatches) + len(self.notes)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -230,10 +158,9 @@ class Drawing:
     """All that was understood of one file. ``unit`` is None when the file declares none."""
 
     entities: tuple[Entity, ...] = ()
-    annotations: tuple[Entity, ...] = ()
     dimensions: tuple[Dimension, ...] = ()
     hatches: tuple[Hatch, ...] = ()
-    leaders: tuple[Leader, ...] = ()
+    notes: tuple[Note, ...] = ()
     endless: tuple[Endless, ...] = ()
     layouts: tuple[Layout, ...] = ()
     layers: dict[str, Layer] = field(default_factory=dict)
@@ -254,7 +181,7 @@ class Drawing:
 
     @property
     def box(self) -> Box | None:
-        """The box around all entities (not annotations), or None when there are none."""
+        """The box around all entities, or None when there are none."""
         return box_of([p for entity in self.entities for p in reach_of(entity)])
 
 
@@ -270,28 +197,12 @@ def layout_of(drawing: Drawing, name: str | None = None) -> Drawing:
     return replace(
         drawing,
         entities=sheet.entities if sheet else (),
-        annotations=sheet.annotations if sheet else (),
         dimensions=sheet.dimensions if sheet else (),
         hatches=sheet.hatches if sheet else (),
-        leaders=sheet.leaders if sheet else (),
+        notes=sheet.notes if sheet else (),
         endless=(),
         layouts=(sheet,) if sheet else (),
     )
-
-
-def remapped(e: Entity, p: Callable[[Point], Point], *, scale: float = 1.0, mirror: bool = False) -> Entity:
-    """Return an entity with its points where ``p`` puts them, a similarity that scales by ``scale`` and, with
-    ``mirror``, exchanges left and right without turning."""
-    if isinstance(e, Line):
-        return e._replace(start=p(e.start), end=p(e.end))
-    if isinstance(e, Text):
-        return e._replace(at=p(e.at), height=e.height * scale)
-    if isinstance(e, FreeCurve):
-        return e._replace(points=tuple(p(q) for q in e.points))
-    if isinstance(e, Circle):
-        return e._replace(center=p(e.center), radius=e.radius * scale)
-    start = pi - e.start_rad - e.sweep_rad if mirror else e.start_rad
-    return e._replace(center=p(e.center), radius=e.radius * scale, start_rad=start)
 
 
 def reach_of(entity: Entity) -> tuple[Point, ...]:

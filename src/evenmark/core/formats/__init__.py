@@ -15,15 +15,14 @@ logging.getLogger("ezdxf").setLevel(logging.ERROR)
 """What the library notes about files is said to people as oddities; its log is for its own developers."""
 
 
-def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawing:
+def read(data: bytes, *, quick: bool = True) -> Drawing:
     """Read a drawing of any open format: DXF of any version, ASCII or binary, or SVG.
 
-    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched
-    off to have DXF read through its library alone (the same result, slower). What cannot be kept of it is
-    cleaned (`clean`). Raises UnreadableDrawing.
+    ``quick`` may be switched off to have DXF read through its library alone (the same result, slower). What
+    cannot be kept of it is cleaned (`clean`). Raises UnreadableDrawing.
     """
     if kind_of(data) == "svg":
         from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF
 
         return cleaned(svg_read.read(data))
-    return cleaned(without_marks(dxf_read.read(data, annotations=annotations, quick=quick)))
+    return cleaned(without_marks(dxf_read.read(data, quick=quick)))

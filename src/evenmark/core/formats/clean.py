@@ -13,7 +13,9 @@ from collections.abc import Iterable
 from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
-from evenmark.core.drawing.model import Arc, Drawing, Entity, Style, Text
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Arc, Drawing, Entity, Text
+from evenmark.core.drawing.styles import styles_of
 from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.formats.oddities import oddity
 from evenmark.core.geometry.units import Unit
@@ -40,17 +42,16 @@ def _plain(word: str) -> bool:
 def _words(d: Drawing) -> Iterable[str]:
     """Yield every word of a drawing, many of them joined into one, since looking at one long word is
     quick."""
-    on_layouts = [e for s in d.layouts for e in (*s.entities, *s.annotations)]
-    everything = [*d.entities, *d.annotations, *d.endless, *on_layouts]
+    on_layouts = [e for s in d.layouts for e in s.entities]
+    everything = [*d.entities, *d.endless, *on_layouts]
     yield "".join([e.layer for e in everything])
     yield "".join([e.source for e in everything])
-    styles = {id(e.style): e.style for e in everything}
-    yield "".join(s.line_type for s in styles.values())
+    yield "".join(s.line_type for s in styles_of(d))
     yield from (e.wording for e in everything if isinstance(e, Text))
     for layer in d.layers.values():
         yield layer.name + layer.style.line_type
-    annotated: list[Any] = [*d.dimensions, *d.hatches, *d.leaders]
-    annotated += [t for s in d.layouts for t in (*s.dimensions, *s.hatches, *s.leaders)]
+    annotated: list[Any] = [*d.dimensions, *d.hatches, *d.notes]
+    annotated += [t for s in d.layouts for t in (*s.dimensions, *s.hatches, *s.notes)]
     for o in annotated:
         yield "".join(v for f in fields(o) if isinstance(v := getattr(o, f.name), str))
     yield from (s.name for s in d.layouts)
@@ -75,17 +76,7 @@ def _shown(value: Any) -> Any:
 
 def _whole_numbers(d: Drawing) -> Drawing:
     """Return a drawing without what holds a number that is none, or one beyond all bounds."""
-    styles = {
-        id(e.style): e.style
-        for e in (*d.entities, *d.annotations, *d.hatches, *d.dimensions, *d.leaders, *d.endless)
-    }
-    styles |= {id(layer.style): layer.style for layer in d.layers.values()}
-    styles |= {
-        id(e.style): e.style
-        for s in d.layouts
-        for e in (*s.entities, *s.annotations, *s.dimensions, *s.hatches, *s.leaders)
-    }
-    if not all(map(_sound_style, styles.values())):
+    if not all(map(_sound_style, styles_of(d))):
         d = _restyled(d)
     left = 0
 
@@ -95,12 +86,12 @@ def _whole_numbers(d: Drawing) -> Drawing:
         left += len(things) - len(kept)
         return kept if len(kept) != len(things) else things
 
-    entities, annotations = _sound_entities(d.entities), _sound_entities(d.annotations)
+    entities = _sound_entities(d.entities)
     left += len(d.entities) - len(entities)
-    dimensions, hatches, leaders, endless = (
+    dimensions, hatches, notes, endless = (
         sound(d.dimensions),
         sound(d.hatches),
-        sound(d.leaders),
+        sound(d.notes),
         sound(d.endless),
     )
     layouts = tuple(
@@ -109,23 +100,21 @@ def _whole_numbers(d: Drawing) -> Drawing:
             entities=_sound_entities(s.entities),
             views=sound(s.views),
             paper=s.paper if _finite(s.paper) else None,
-            annotations=_sound_entities(s.annotations),
             dimensions=sound(s.dimensions),
             hatches=sound(s.hatches),
-            leaders=sound(s.leaders),
+            notes=sound(s.notes),
         )
         for s in d.layouts
     )
-    if not left and len(annotations) == len(d.annotations) and layouts == d.layouts:
+    if not left and layouts == d.layouts:
         return d
     odd = (oddity("not-readable", "number", left),) if left else ()
     return replace(
         d,
         entities=entities,
-        annotations=annotations,
         dimensions=dimensions,
         hatches=hatches,
-        leaders=leaders,
+        notes=notes,
         endless=endless,
         layouts=layouts,
         oddities=(*d.oddities, *odd),

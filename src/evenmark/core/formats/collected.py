@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from typing import Any
 
-from evenmark.core.drawing.model import Dimension, Endless, Entity, Hatch, Leader
+from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
+from evenmark.core.drawing.model import Entity
 from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.geometry import tolerance, units
 from evenmark.core.geometry.points import Point
@@ -14,13 +14,11 @@ from evenmark.core.geometry.points import Point
 class Collected:
     """Everything that takers add to."""
 
-    def __init__(self, *, with_annotations: bool = False) -> None:
-        self.with_annotations = with_annotations
+    def __init__(self) -> None:
         self.out: list[Entity] = []
-        self.annotations: list[Entity] = []
         self.dimensions: list[Dimension] = []
         self.hatches: list[Hatch] = []
-        self.leaders: list[Leader] = []
+        self.notes: list[Note] = []
         self.endless: list[Endless] = []
         self.odd: Counter[tuple[str, str]] = Counter()
         self.solids = 0
@@ -40,6 +38,3 @@ class Collected:
         if code and code not in units.BY_DXF_CODE:
             self.odd["unit-unknown", str(code)] += 1
         return units.BY_DXF_CODE.get(code or 0)
-
-    def annotate(self, entity: Any) -> None:
-        """Read the picture of a dimension or leader, for the sheet only."""

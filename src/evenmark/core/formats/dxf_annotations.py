@@ -3,18 +3,29 @@
 from __future__ import annotations
 
 import math
-import re
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from ezdxf.math import OCS, Vec3
 from numpy.typing import NDArray
 
-from evenmark.core.drawing.model import Dimension, DimensionKind, Endless, Hatch, Leader, Style
+from evenmark.core.drawing.annotations import (
+    USUAL_HEIGHT,
+    Dimension,
+    DimensionKind,
+    Endless,
+    Hatch,
+    Note,
+    Vertex,
+    measure,
+)
+from evenmark.core.drawing.look import Style
+from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.formats.collected import Collected
+from evenmark.core.formats.dxf_words import paragraph
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, distance, point_on
+from evenmark.core.geometry.points import distance, point_on
 
 Belongs = tuple[str, Style, str]
 Floats = NDArray[np.float64]
@@ -26,18 +37,22 @@ _ORDINATE_X = 64
 _LINEAR, _ALIGNED, _ANGULAR, _DIAMETER, _RADIUS, _ANGULAR_BY_POINTS, _ORDINATE, _ARC = 0, 1, 2, 3, 4, 5, 6, 8
 MOST_CORNERS = 20_000
 """Corners of one boundary; a hatch with more is left out."""
-_STEPS_A_TURN = 1024
-"""Into how many chords a round boundary is cut: its area is then right to a hundred-thousandth."""
+MOST_DECIMALS = 8
+_NO_ZEROS_AT_END = 8
+"""Bit of DIMZIN: zeros at the end of decimals are left out."""
+_IN_PARTS = (4, 5)
+"""Values of DIMLUNIT: inches in parts."""
 
 
 def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """DIMENSION and ARC_DIMENSION: measured from its own points, whatever its text says."""
     kind, points, turn = _measured_points(entity, stated)
+    line, shows = _line_of(entity, stated), _shows(entity)
     flat = tuple(r.point(p.x, p.y) for p in points)
     layer, style, source = belongs
     shown = str(stated.get("text", "")).strip()
     before, value, after = shown.partition("<>")
-    typed = None if not shown or value else plain(shown)
+    typed = None if not shown or value else paragraph(shown).strip()
     at = OCS(stated.get("extrusion", (0, 0, 1))).to_wcs(
         Vec3(stated.get("text_midpoint", stated.get("defpoint", (0, 0, 0))))
     )
@@ -48,17 +63,28 @@ def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: B
             measured=measure(kind, flat, turn),
             turn_deg=turn % 180.0,
             typed=typed,
-            before=plain(before) if value else "",
-            after=plain(after) if value else "",
-            factor=_factor(entity),
+            before=paragraph(before) if value else "",
+            after=paragraph(after) if value else "",
+            factor=shows.factor,
             at=r.point(at.x, at.y),
+            line=r.point(line.x, line.y) if line is not None else None,
+            decimals=shows.decimals,
+            zeros=shows.zeros,
+            fractions=shows.fractions,
+            tolerance=shows.tolerance,
+            height=shows.height,
             layer=layer,
             style=style,
             source=source,
         )
     )
-    if r.with_annotations:
-        r.annotate(entity)
+
+
+def _line_of(entity: Any, stated: dict[str, Any]) -> Vec3 | None:
+    """Return the point that the line of a dimension goes through; None where it has none of its own."""
+    kind = _ARC if entity.dxftype() == "ARC_DIMENSION" else int(stated.get("dimtype", 0)) & _LOW_BITS
+    name = {_ANGULAR: "defpoint5", _ORDINATE: "defpoint3", _DIAMETER: "", _RADIUS: ""}.get(kind, "defpoint")
+    return Vec3(stated[name]) if name in stated else None
 
 
 def _measured_points(entity: Any, stated: dict[str, Any]) -> tuple[DimensionKind, list[Vec3], float]:
@@ -98,106 +124,119 @@ def _two_lines(a: Vec3, b: Vec3, c: Vec3, d: Vec3) -> list[Vec3]:
     return [vertex, *legs]
 
 
-def measure(kind: DimensionKind, points: tuple[Point, ...], turn_deg: float) -> float:
-    """Return what a dimension of some kind measures between its points: a length in drawing units, or
-    degrees.
+class _Shows(NamedTuple):
+    """What the style of a dimension says of its figure."""
 
-    >>> points = ((0.0, 0.0), (30.0, 40.0))
-    >>> measure("linear", points, 90.0), measure("diameter", points, 0.0)
-    (40.0, 50.0)
-    """
-    if kind in ("linear", "ordinate"):
-        (ax, ay), (bx, by) = points
-        quarter = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0)}.get(turn_deg % 180.0)
-        cos, sin = quarter or (math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg)))
-        return abs((bx - ax) * cos + (by - ay) * sin)
-    if kind in ("radius", "diameter"):
-        return distance(points[0], points[1])
-    vertex, a, b = points
-    turn = (
-        math.atan2(b[1] - vertex[1], b[0] - vertex[0]) - math.atan2(a[1] - vertex[1], a[0] - vertex[0])
-    ) % math.tau
-    return turn * distance(vertex, a) if kind == "arc" else math.degrees(min(turn, math.tau - turn))
+    factor: float = 1.0
+    decimals: int = 2
+    zeros: bool = False
+    fractions: bool = False
+    tolerance: tuple[float, float] | None = None
+    height: float = USUAL_HEIGHT
 
 
-def _factor(entity: Any) -> float:
+def _shows(entity: Any) -> _Shows:
     try:
-        factor = float(entity.override().get("dimlfac", 1.0))
+        said = entity.override().get
+        factor, height = float(said("dimlfac", 1.0)), float(said("dimtxt", USUAL_HEIGHT))
+        scale = float(said("dimscale", 1.0))
+        decimals, zeros, kind = int(said("dimdec", 2)), int(said("dimzin", 0)), int(said("dimlunit", 2))
+        limits = None
+        if int(said("dimtol", 0)) and not int(said("dimlim", 0)):
+            limits = (float(said("dimtp", 0.0)) + 0.0, 0.0 - float(said("dimtm", 0.0)))
+        height *= scale if scale > 0.0 else 1.0
+        return _Shows(
+            abs(factor) if math.isfinite(factor) and factor != 0.0 else 1.0,
+            max(0, min(decimals, MOST_DECIMALS)),
+            not zeros & _NO_ZEROS_AT_END,
+            kind in _IN_PARTS,
+            limits,
+            height if 0.0 < height <= FARTHEST else USUAL_HEIGHT,
+        )
     except Exception:  # a dimension without its style
-        return 1.0
-    return abs(factor) if math.isfinite(factor) and factor != 0.0 else 1.0
-
-
-_CODES = re.compile(r"\\[A-Za-z][^;\\{}]*;|[{}]|\\[LlOoKkP~]")
-
-
-def plain(text: str) -> str:
-    """Return the wording of a dimension or note without its format codes.
-
-    >>> plain("{\\\\H2.5;%%c32}"), plain("\\\\A1;R5")
-    ('Ø32', 'R5')
-    """
-    for code, sign in (("%%c", "Ø"), ("%%C", "Ø"), ("%%d", "°"), ("%%D", "°"), ("%%p", "±"), ("%%P", "±")):
-        text = text.replace(code, sign)
-    return " ".join(_CODES.sub(" ", text).split())
+        return _Shows()
 
 
 def take_hatch(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
-    """HATCH: the boundary as closed loops; round pieces are cut into many chords."""
-    ocs = OCS(stated.get("extrusion", (0, 0, 1)))
+    """HATCH: the boundary as closed loops of straight and round pieces; other curves are cut into chords."""
+    ocs, flipped = OCS(stated.get("extrusion", (0, 0, 1))), Vec3(stated.get("extrusion", (0, 0, 1))).z < 0
     loops = []
     for path in entity.paths:
         corners = _boundary(path)
         if len(corners) > MOST_CORNERS:
             raise ValueError("a boundary of too many corners")
-        flat = [ocs.to_wcs(Vec3(x, y, 0)) for x, y in corners]
-        loop = tuple(r.point(p.x, p.y) for p in flat)
-        if len(loop) > 2:
+        flat = [(ocs.to_wcs(Vec3(v.x, v.y, 0)), -v.bulge if flipped else v.bulge) for v in corners]
+        loop = tuple(Vertex(*r.point(p.x, p.y), bulge) for p, bulge in flat)
+        if len(loop) > 2 or any(v.bulge for v in loop):
             loops.append(loop)
     if not loops:
         raise ValueError("a hatch without a boundary")
     layer, style, source = belongs
-    pattern = "solid" if stated.get("solid_fill") else str(stated.get("pattern_name", "")).lower()
-    r.hatches.append(Hatch(loops=tuple(loops), pattern=pattern, layer=layer, style=style, source=source))
+    solid = bool(stated.get("solid_fill"))
+    angle, gap = (0.0, 0.0) if solid else _lines_of(entity, stated)
+    pattern = "solid" if solid else str(stated.get("pattern_name", "")).lower()
+    r.hatches.append(
+        Hatch(
+            loops=tuple(loops),
+            pattern=pattern,
+            angle_deg=angle,
+            gap=gap,
+            layer=layer,
+            style=style,
+            source=source,
+        )
+    )
 
 
-def _boundary(path: Any) -> list[Point]:
-    out: list[Point] = []
+def _lines_of(entity: Any, stated: dict[str, Any]) -> tuple[float, float]:
+    """Return the angle and gap of the lines of a pattern: as they are stated for one of the drawing's own
+    (DXF reference, HATCH, 41, 52 and 76), else those of its first family."""
+    if int(stated.get("pattern_type", 1)) == 0:
+        angle, gap = float(stated.get("pattern_angle", 0.0)), float(stated.get("pattern_scale", 0.0))
+    else:
+        families = entity.pattern.lines if entity.pattern is not None else []
+        if not families:
+            return 45.0, 0.0
+        angle, gap = float(families[0].angle), math.hypot(*families[0].offset)
+    if not (math.isfinite(angle) and 0.0 <= gap <= FARTHEST):
+        return 45.0, 0.0
+    return angle % 180.0, gap
+
+
+def _boundary(path: Any) -> list[Vertex]:
     if hasattr(path, "vertices"):  # a polyline with bulges
-        rows = [(float(x), float(y), float(b)) for x, y, b in path.vertices]
-        for (x0, y0, bulge), (x1, y1, _) in zip(rows, rows[1:] + rows[:1], strict=True):
-            out += _cut_arc((x0, y0), (x1, y1), bulge) if bulge and (x0, y0) != (x1, y1) else [(x0, y0)]
-        return out
+        return [Vertex(float(x), float(y), float(b)) for x, y, b in path.vertices]
+    out: list[Vertex] = []
     for edge in path.edges:
-        piece = _edge_points(edge)
-        if out and piece and distance(piece[0], out[-1]) > distance(piece[-1], out[-1]):
-            piece.reverse()
+        piece = _edge(edge)
+        if out and piece and distance(piece[0].at, out[-1].at) > distance(piece[-1].at, out[-1].at):
+            piece = _backward(piece)
+        if out and piece and distance(piece[0].at, out[-1].at) <= tol.PEN_UP:
+            out.pop()  # the corner that both share
         out += piece
+    if len(out) > 1 and distance(out[0].at, out[-1].at) <= tol.PEN_UP:
+        out.pop()
     return out
 
 
-def _cut_arc(a: Point, b: Point, bulge: float) -> list[Point]:
-    center, radius, start, sweep = arcs.from_bulge(a, b, bulge)
-    n = max(2, math.ceil(sweep / math.tau * _STEPS_A_TURN))
-    points = [point_on(center, radius, start + sweep * i / n) for i in range(n + 1)]
-    if bulge < 0:
-        points.reverse()
-    return [a, *points[1:-1]]
+def _backward(piece: list[Vertex]) -> list[Vertex]:
+    bulges = [-v.bulge for v in piece[-2::-1]] + [0.0]
+    return [Vertex(v.x, v.y, b) for v, b in zip(reversed(piece), bulges, strict=True)]
 
 
-def _edge_points(edge: Any) -> list[Point]:
+def _edge(edge: Any) -> list[Vertex]:
     kind = type(edge).__name__
     if kind == "LineEdge":
-        return [(edge.start[0], edge.start[1]), (edge.end[0], edge.end[1])]
+        return [Vertex(edge.start[0], edge.start[1]), Vertex(edge.end[0], edge.end[1])]
     if kind == "ArcEdge":
-        sweep = math.radians((edge.end_angle - edge.start_angle) % 360.0 or 360.0)
-        start = math.radians(edge.start_angle)
-        n = max(2, math.ceil(sweep / math.tau * _STEPS_A_TURN))
         at = (edge.center[0], edge.center[1])
-        points = [point_on(at, edge.radius, start + sweep * i / n) for i in range(n + 1)]
-        return points if edge.ccw else points[::-1]
+        center, radius, start, sweep = arcs.from_degrees(at, edge.radius, edge.start_angle, edge.end_angle)
+        halves = [point_on(center, radius, start + sweep * k / 2) for k in range(3)]
+        bulge = arcs.bulge_of(sweep / 2)
+        out = [Vertex(*halves[0], bulge), Vertex(*halves[1], bulge), Vertex(*halves[2])]
+        return out if edge.ccw else _backward(out)
     tool = edge.construction_tool()
-    return [(p.x, p.y) for p in tool.flattening(tol.CURVE_STEP)]
+    return [Vertex(p.x, p.y) for p in tool.flattening(tol.CURVE_STEP)]
 
 
 def take_leader(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
@@ -207,19 +246,18 @@ def take_leader(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belo
         raise ValueError("a leader of one point")
     layer, style, source = belongs
     handle = str(stated.get("annotation_handle", "") or "")
-    r.leaders.append(
-        Leader(points=points, text_source=handle, at=points[-1], layer=layer, style=style, source=source)
+    r.notes.append(
+        Note(points=points, text_source=handle, at=points[-1], layer=layer, style=style, source=source)
     )
-    if r.with_annotations:
-        r.annotate(entity)
 
 
 def take_multileader(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
     """MULTILEADER: each of its leader lines is one leader with the same note."""
     context = entity.context
     text = context.mtext
-    wording = plain(text.default_content) if text is not None else ""
+    wording = paragraph(text.default_content).strip() if text is not None else ""
     at = r.point(text.insert.x, text.insert.y) if text is not None else None
+    across = {2: "centre", 3: "right"}.get(int(getattr(text, "alignment", 1) or 1), "left")
     layer, style, source = belongs
     for group in context.leaders:
         for number, line in enumerate(group.lines):
@@ -231,19 +269,18 @@ def take_multileader(r: Collected, entity: Any, _stated: dict[str, Any], belongs
             height = float(
                 text.height if text is not None and getattr(text, "height", None) else context.char_height
             )
-            r.leaders.append(
-                Leader(
+            r.notes.append(
+                Note(
                     points=tuple(points),
                     wording=wording,
                     at=at or points[-1],
+                    across=across,  # type: ignore[arg-type]
                     height=height,
                     layer=layer,
                     style=style,
                     source=f"{source}/{number}" if number else source,
                 )
             )
-    if r.with_annotations:
-        r.annotate(entity)
 
 
 def take_endless(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
@@ -254,5 +291,6 @@ def take_endless(r: Collected, entity: Any, stated: dict[str, Any], belongs: Bel
         raise ValueError("a construction line that stands square to the drawing plane")
     at = r.point(start.x, start.y, start.z)
     layer, style, source = belongs
-    toward = (at[0] + along.x / length, at[1] + along.y / length)
-    r.endless.append(Endless(at, toward, entity.dxftype() == "RAY", layer, style, source))
+    unit = abs(length - 1.0) <= tol.SAME_TURN_RAD  # as it should be; dividing would change its last digit
+    way = (along.x, along.y) if unit else (along.x / length, along.y / length)
+    r.endless.append(Endless(at, way, entity.dxftype() == "RAY", layer, style, source))

@@ -7,16 +7,15 @@ code 370 knows).
 
 from __future__ import annotations
 
-import re
 from dataclasses import replace
-from typing import Any
+from typing import Any, TypeVar
 
-from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Drawing, Layout, Text
+from evenmark.core.formats.dxf_holds import COLOR, LONGEST_NAME, NOT_IN_NAMES, WEIGHTS, names_of
+from evenmark.core.formats.dxf_patterns import PATTERNS
 
-from evenmark.core.drawing.model import Drawing, Entity, Layer, Style
-
-_NOT_IN_NAMES = re.compile(r"[<>/\\\":;?*|=`'\x00-\x1f]")
-_LONGEST_NAME = 255
+D = TypeVar("D", Drawing, Layout)
 MOST_NOTES = 12
 
 
@@ -24,20 +23,29 @@ def fitted(drawing: Drawing) -> tuple[Drawing, list[str]]:
     """Return a drawing that a DXF file can hold, and sentences on what is called or looks different in it."""
     names: dict[str, str] = {}
     taken: set[str] = set()
-    for name in (*drawing.layers, *(e.layer for e in drawing.entities)):
+    for name in names_of(drawing):
         if name not in names:
-            names[name] = _free(_NOT_IN_NAMES.sub("_", name).strip()[:_LONGEST_NAME] or "_", taken)
+            names[name] = _free(NOT_IN_NAMES.sub("_", name).strip()[:LONGEST_NAME] or "_", taken)
             taken.add(names[name].lower())
     styles: dict[Style, Style] = {}
 
     def style(s: Style) -> Style:
         if s not in styles:
-            styles[s] = replace(s, color=_color(s.color), weight=_weight(s.weight))
+            line = s.line_type if s.line_type in PATTERNS else "continuous"
+            styles[s] = replace(s, color=_color(s.color), weight=_weight(s.weight), line_type=line)
         return styles[s]
 
-    def entity(e: Entity) -> Entity:
-        named: Any = e._replace(layer=names[e.layer], style=style(e.style))
-        return named  # type: ignore[no-any-return]
+    def fit(things: tuple[Any, ...]) -> tuple[Any, ...]:
+        return tuple(_fit(x, names[x.layer], style(x.style)) for x in things)
+
+    def space(d: D) -> D:
+        return replace(
+            d,
+            entities=fit(d.entities),
+            dimensions=fit(d.dimensions),
+            hatches=fit(d.hatches),
+            notes=fit(d.notes),
+        )
 
     layers = {
         names[n]: Layer(name=names[n], style=style(v.style), shown=v.shown) for n, v in drawing.layers.items()
@@ -48,7 +56,18 @@ def fitted(drawing: Drawing) -> tuple[Drawing, list[str]]:
         for old, new in names.items()
         if old != new
     ]
-    return replace(drawing, layers=layers, entities=tuple(map(entity, drawing.entities))), notes[:MOST_NOTES]
+    layouts = tuple(map(space, drawing.layouts))
+    out = replace(space(drawing), layers=layers, endless=fit(drawing.endless), layouts=layouts)
+    return out, notes[:MOST_NOTES]
+
+
+def _fit(thing: Any, layer: str, style: Style) -> Any:
+    if isinstance(thing, tuple):
+        assert hasattr(thing, "_replace")
+        if isinstance(thing, Text) and "\n" in thing.wording and thing.anchor.endswith("baseline"):
+            thing = thing._replace(anchor=thing.anchor.replace("baseline", "bottom"))
+        return thing._replace(layer=layer, style=style)
+    return replace(thing, layer=layer, style=style)
 
 
 def _free(name: str, taken: set[str]) -> str:
@@ -56,17 +75,17 @@ def _free(name: str, taken: set[str]) -> str:
     n, free = 1, name
     while free.lower() in taken:
         n += 1
-        free = f"{name[: _LONGEST_NAME - 8]}_{n}"
+        free = f"{name[: LONGEST_NAME - 8]}_{n}"
     return free
 
 
 def _color(color: int | str) -> int | str:
     if isinstance(color, str):
-        return color if re.fullmatch("#[0-9a-f]{6}", color) else 7
+        return color if COLOR.fullmatch(color) else 7
     return color if 1 <= color <= 255 else 7
 
 
 def _weight(weight: float | None) -> float | None:
     if weight is None:
         return None
-    return min((w for w in VALID_DXF_LINEWEIGHTS if w >= 0), key=lambda w: abs(w - weight * 100)) / 100
+    return min(WEIGHTS, key=lambda w: abs(w - weight))

@@ -17,7 +17,8 @@ import numpy as np
 from ezdxf.math import OCS, BSpline, ConstructionEllipse, Vec3
 from numpy.typing import NDArray
 
-from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line, Style, Text
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line
 from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_annotations import (
@@ -27,6 +28,7 @@ from evenmark.core.formats.dxf_annotations import (
     take_leader,
     take_multileader,
 )
+from evenmark.core.formats.dxf_lettering import take_mtext, take_text
 from evenmark.core.geometry import arcs, tolerance
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.recognise import recognise
@@ -34,19 +36,9 @@ from evenmark.core.geometry.recognise import recognise
 Belongs = tuple[str, Style, str]
 Floats = NDArray[np.float64]
 
-_HORIZONTAL = {0: "left", 1: "centre", 2: "right", 3: "left", 4: "centre", 5: "left"}
-_VERTICAL = {0: "baseline", 1: "bottom", 2: "middle", 3: "top"}
-ATTACHED = (
-    "left top",
-    "centre top",
-    "right top",
-    "left middle",
-    "centre middle",
-    "right middle",
-    "left bottom",
-    "centre bottom",
-    "right bottom",
-)
+OWN = "EVENMARK"
+"""Under this name a curve that we wrote says of what kind it is."""
+KINDS = ("ellipse", "spline", "curve")
 _FRAME_POINT = 16
 """Vertex flag: control point of a smoothed polyline, not on it (DXF reference, VERTEX, group code 70)."""
 _DENSEST = 2048
@@ -83,9 +75,17 @@ def add_line(r: Collected, start: Point, end: Point, belongs: Belongs) -> None:
     r.out.append(Line(start, end, layer, style, source))
 
 
-def add_curve(r: Collected, points: Floats, kind: str, belongs: Belongs, *, tilted: bool = False) -> None:
+def add_curve(
+    r: Collected,
+    points: Floats,
+    kind: str,
+    belongs: Belongs,
+    *,
+    tilted: bool = False,
+    own: Floats | None = None,
+) -> None:
     """Add a curve as what it is, told from (n, 3) points exactly on it; a height off the plane is noted
-    unless it is tilted."""
+    unless it is tilted. ``own`` are the points that say all of it, where it is nothing but their chords."""
     if not np.all(np.abs(points[:, :2]) <= FARTHEST):
         raise ValueError("coordinate beyond what a drawing can hold")
     if not tilted and np.abs(points[:, 2]).max() > tolerance.PLANE_NORMAL:
@@ -100,6 +100,8 @@ def add_curve(r: Collected, points: Floats, kind: str, belongs: Belongs, *, tilt
         add_arc(r, found.arc, False, belongs)
     else:
         layer, style, source = belongs
+        if own is not None:
+            flat = own[:, :2] + 0.0
         r.out.append(FreeCurve(tuple((x, y) for x, y in flat.tolist()), kind, layer, style, source))
         r.curve_points += len(flat)
 
@@ -199,7 +201,16 @@ def take_spline(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Bel
         points
     ):
         points[-1] = points[0]
-    add_curve(r, points, "spline", belongs)
+    own = np.array([p.xyz for p in tool.control_points], np.float64) if tool.degree == 1 else None
+    add_curve(r, points, _kind_of(entity), belongs, own=own)
+
+
+def _kind_of(entity: Any) -> str:
+    """Return what kind of curve a spline stands for: one that we wrote says it."""
+    if entity.has_xdata(OWN):
+        said = entity.get_xdata(OWN)[0].value
+        return said if said in KINDS else "spline"
+    return "spline"
 
 
 def take_lwpolyline(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
@@ -258,69 +269,6 @@ def add_polyline(
             r.out.append(Line(start, end, layer, style, source))
 
 
-def take_text(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
-    """TEXT, and attributes of blocks: aligned text stands at its second point."""
-    across, up = int(stated.get("halign", 0)), int(stated.get("valign", 0))
-    at = Vec3(stated.get("insert", (0, 0, 0)))
-    if (across or up) and "align_point" in stated and across not in (3, 5):
-        at = Vec3(stated["align_point"])
-    at = OCS(stated.get("extrusion", (0, 0, 1))).to_wcs(at)
-    add_text(
-        r,
-        entity.plain_text(),
-        r.point(at.x, at.y),
-        text_anchor(across, up),
-        float(stated.get("height", 1.0)),
-        float(stated.get("rotation", 0.0)),
-        belongs,
-    )
-
-
-def text_anchor(across: int, up: int) -> str:
-    """Return which place of a text its point is, from the codes of its justification (DXF reference, TEXT, 72
-    and 73)."""
-    vertical = "middle" if across == 4 else _VERTICAL.get(up, "baseline")
-    return f"{_HORIZONTAL.get(across, 'left')} {vertical}"
-
-
-def take_mtext(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
-    """MTEXT: paragraph text with its codes decoded."""
-    at = Vec3(stated.get("insert", (0, 0, 0)))
-    attached = int(stated.get("attachment_point", 1))
-    anchor = ATTACHED[attached - 1] if 1 <= attached <= 9 else ATTACHED[0]
-    add_text(
-        r,
-        entity.plain_text(),
-        r.point(at.x, at.y),
-        anchor,
-        float(stated.get("char_height", 1.0)),
-        float(entity.get_rotation()),
-        belongs,
-    )
-
-
-def add_text(
-    r: Collected, wording: str, at: Point, anchor: str, height: float, turn_deg: float, belongs: Belongs
-) -> None:
-    """Add lettering; blanks alone are none."""
-    if not wording.strip():
-        return
-    if not (0.0 < height <= FARTHEST and math.isfinite(turn_deg)):
-        raise ValueError("lettering must have a height and a direction")
-    layer, style, source = belongs
-    r.out.append(Text(wording.strip(), at, anchor, height, turn_deg, layer, style, source))
-
-
-def take_solid(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
-    """SOLID: the filled arrowhead of a dimension; elsewhere not understood."""
-    corners = [r.point(*v) for v in entity.wcs_vertices()]
-    if belongs[2].startswith("dim"):
-        for a, b in zip(corners, corners[1:] + corners[:1], strict=True):
-            add_line(r, a, b, belongs)
-    else:
-        r.odd["not-understood", "SOLID"] += 1
-
-
 TAKERS: dict[str, Any] = {
     "LINE": take_line,
     "CIRCLE": take_circle,
@@ -332,7 +280,6 @@ TAKERS: dict[str, Any] = {
     "TEXT": take_text,
     "ATTRIB": take_text,
     "MTEXT": take_mtext,
-    "SOLID": take_solid,
     "DIMENSION": take_dimension,
     "ARC_DIMENSION": take_dimension,
     "HATCH": take_hatch,

@@ -15,11 +15,13 @@ from typing import Any
 from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS, acad_release
 from ezdxf.tools.text import fast_plain_mtext, plain_text
 
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Line, Style
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Line
 from evenmark.core.formats.bounds import FARTHEST, MOST_ENTITIES
 from evenmark.core.formats.collected import Collected
+from evenmark.core.formats.dxf_lettering import ATTACHED, SPREAD, add_text, face_of, text_anchor
 from evenmark.core.formats.dxf_look import FIRST_WITH_WEIGHTS, WEIGHT_DEFAULT, LayerRow, Look
-from evenmark.core.formats.dxf_objects import ATTACHED, add_polyline, add_text, text_anchor
+from evenmark.core.formats.dxf_objects import add_polyline
 from evenmark.core.formats.dxf_tags import split
 from evenmark.core.formats.oddities import oddity
 from evenmark.core.geometry import arcs
@@ -65,7 +67,7 @@ class _Quick:
         self._entities()
         return Drawing(
             entities=tuple(self.taken.out),
-            layers=dict(self.look.layers),
+            layers=self.look.declared(self.taken.out),
             unit=self.taken.unit(unit),
             oddities=tuple(oddity(c, what, n) for (c, what), n in sorted(self.taken.odd.items())),
             version=acad_release[version],
@@ -272,10 +274,13 @@ class _Quick:
         _level(d, 30, 31)
         across, up = int(d.get(72, "0")), int(d.get(73, "0"))
         at = (_place(d[10]), _place(d[20]))
-        if (across or up) and 11 in d and across not in (3, 5):
-            at = (_place(d[11]), _place(d[21]))
-        turn = float(d.get(50, "0"))
-        add_text(self.taken, _decoded(d.get(1, "")), at, text_anchor(across, up), float(d[40]), turn, belongs)
+        second = None
+        if (across or up) and 11 in d:
+            second = (_place(d[11]), _place(d[21]))
+            if across not in SPREAD:
+                at, second = second, None
+        stands = (_decoded(d.get(1, "")), at, text_anchor(across, up), float(d[40]), float(d.get(50, "0")))
+        add_text(self.taken, *stands, belongs, face_of(d.get(7, "")), second, SPREAD.get(across, ""))
 
     def take_mtext(self, d: Stated, begin: int, end: int, belongs: Belongs, _v: list[Stated]) -> None:
         """MTEXT that states its direction as an angle."""
@@ -292,6 +297,7 @@ class _Quick:
             float(d[40]),
             float(d.get(50, "0")),
             belongs,
+            face_of(d.get(7, "")),
         )
 
 

@@ -20,15 +20,9 @@ from ezdxf.filemanagement import dxf_stream_info
 from ezdxf.lldxf.tagger import binary_tags_loader
 
 from evenmark.core.collector import held_still
-from evenmark.core.drawing.model import (
-    Drawing,
-    Entity,
-    Layout,
-    LayoutView,
-    Leader,
-    Style,
-    Text,
-)
+from evenmark.core.drawing.annotations import Note
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Drawing, Entity, Layout, LayoutView, Text
 from evenmark.core.formats import dxf_quick
 from evenmark.core.formats.bounds import (
     BREAKS,
@@ -40,7 +34,7 @@ from evenmark.core.formats.bounds import (
 from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_look import Look
 from evenmark.core.formats.dxf_objects import TAKERS
-from evenmark.core.formats.dxf_tags import tags
+from evenmark.core.formats.dxf_tags import decoded, tags
 from evenmark.core.formats.errors import Damaged, TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import DEEPEST_BLOCK, oddity
 from evenmark.core.formats.sniff import kind_of
@@ -71,7 +65,7 @@ def _load(data: bytes, binary: bool) -> DxfDocument:
     """Return the loaded document: the strict reader is faster and reads binary files, the recovering one
     opens what it refuses."""
     if binary:
-        return DxfDocument.load(binary_tags_loader(data, errors="surrogateescape"))
+        return DxfDocument.load(decoded(binary_tags_loader(data, errors="surrogateescape")))
     return _load_text(data, _decode(data))
 
 
@@ -79,7 +73,7 @@ def _load_text(data: bytes, text: str) -> DxfDocument:
     """Load ASCII: as it should be, else with what the library's strict reader bears, else with what can be
     recovered."""
     with suppress(Exception):
-        return DxfDocument.from_tags(tags(text))
+        return DxfDocument.from_tags(decoded(tags(text)) if "\\U+" in text else tags(text))
     with suppress(Exception):
         return DxfDocument.read(io.StringIO(text))
     if b"ENTITIES" not in data and b"EOF" not in data:
@@ -108,13 +102,13 @@ def _decode(data: bytes) -> str:
     return text.replace("\r\n", "\n")
 
 
-def read(data: bytes, *, annotations: bool = False, quick: bool = True) -> Drawing:
+def read(data: bytes, *, quick: bool = True) -> Drawing:
     """Read a DXF file of any version, ASCII or binary.
 
-    ``annotations`` also reads the pictures of dimensions, which only a sheet shows; ``quick`` may be switched
-    off to have everything read through the DXF library (the same result, slower). Raises UnreadableDrawing.
+    ``quick`` may be switched off to have everything read through the DXF library (the same result, slower).
+    Raises UnreadableDrawing.
     """
-    return _guarded(lambda: _read(data, annotations, quick))
+    return _guarded(lambda: _read(data, quick))
 
 
 def _guarded(work: Callable[[], T]) -> T:
@@ -130,7 +124,7 @@ def _guarded(work: Callable[[], T]) -> T:
         raise Damaged from why
 
 
-def _read(data: bytes, annotations: bool, quick: bool) -> Drawing:
+def _read(data: bytes, quick: bool) -> Drawing:
     binary = kind_of(data) == "binary"
     if not binary:
         text = _decode(data)
@@ -141,7 +135,7 @@ def _read(data: bytes, annotations: bool, quick: bool) -> Drawing:
         doc = _load_text(data, text)
     else:
         doc = _load(data, binary)
-    reading = Reading(doc, annotations, declares_unit=b"$INSUNITS" in data)
+    reading = Reading(doc, declares_unit=b"$INSUNITS" in data)
     if b"EOF" not in data:
         reading.odd["cut-short", ""] += 1
     return reading.drawing()
@@ -150,8 +144,8 @@ def _read(data: bytes, annotations: bool, quick: bool) -> Drawing:
 class Reading(Collected):
     """One pass over a loaded document."""
 
-    def __init__(self, doc: DxfDocument, annotations: bool, declares_unit: bool) -> None:
-        super().__init__(with_annotations=annotations)
+    def __init__(self, doc: DxfDocument, declares_unit: bool) -> None:
+        super().__init__()
         self.doc = doc
         self.declares_unit = declares_unit  # the library gives a file without header one of its own
         self.look = Look.of(doc)
@@ -162,21 +156,20 @@ class Reading(Collected):
         """Return everything that was understood."""
         self.take(self.doc.modelspace(), None, None, "", 0)
         model = self.out
-        dimensions, hatches, leaders, endless = (
+        dimensions, hatches, notes, endless = (
             tuple(self.dimensions),
             tuple(self.hatches),
-            tuple(self.leaders),
+            tuple(self.notes),
             tuple(self.endless),
         )
         return Drawing(
             entities=tuple(model),
-            annotations=tuple(self.annotations),
             dimensions=dimensions,
             hatches=hatches,
-            leaders=tuple(_with_wording(leaders, model)),
+            notes=tuple(_with_wording(notes, model)),
             endless=endless,
             layouts=self._sheets(),
-            layers=dict(self.look.layers),
+            layers=self.look.declared(model),
             unit=self.unit(self._unit_code()),
             oddities=tuple(oddity(c, what, n) for (c, what), n in sorted(self.odd.items())),
             solids=self.solids,
@@ -197,21 +190,20 @@ class Reading(Collected):
             name = str(layout.dxf.name)
             if name == "Model":
                 continue
-            self.out, self.annotations = [], []
-            self.dimensions, self.hatches, self.leaders = [], [], []
+            self.out = []
+            self.dimensions, self.hatches, self.notes = [], [], []
             self.take(layout, None, None, name, 0, on_sheet=True)
             views = tuple(v for v in map(_view_of, layout.query("VIEWPORT")) if v is not None)
-            if self.out or views or self.dimensions:
+            if self.out or views or self.dimensions or self.hatches or self.notes:
                 out.append(
                     Layout(
                         name=name,
                         entities=tuple(self.out),
                         views=views,
                         paper=_paper_of(layout),
-                        annotations=tuple(self.annotations),
                         dimensions=tuple(self.dimensions),
                         hatches=tuple(self.hatches),
-                        leaders=tuple(_with_wording(self.leaders, self.out)),
+                        notes=tuple(_with_wording(self.notes, self.out)),
                     )
                 )
         self.odd = odd
@@ -261,15 +253,6 @@ class Reading(Collected):
             except BREAKS:
                 self.odd["not-readable", kind] += 1
 
-    def annotate(self, entity: Any) -> None:
-        """Read the picture of a dimension or leader, for the sheet only."""
-        before, odd = len(self.out), self.odd.copy()
-        with suppress(*BREAKS):
-            self.take(entity.virtual_entities(), str(entity.dxf.layer), None, "dim", 1)
-        self.annotations += self.out[before:]
-        del self.out[before:]
-        self.odd = odd
-
     def _unfold(self, insert: Any, layer: str, style: Style, handle: str, depth: int) -> None:
         if depth >= DEEPEST_BLOCK:
             self.odd["blocks-too-deep", str(insert.dxf.name)] += 1
@@ -301,13 +284,13 @@ class Reading(Collected):
             self.take(copy.attribs, layer, style, f"{path}/a", depth + 1)
 
 
-def _with_wording(leaders: Iterable[Leader], entities: list[Entity]) -> list[Leader]:
+def _with_wording(notes: Iterable[Note], entities: list[Entity]) -> list[Note]:
     """Give each leader that is tied to a text that text's wording, place and height."""
     from dataclasses import replace
 
-    by_source = {e.source: e for e in entities if isinstance(e, Text)} if leaders else {}
+    by_source = {e.source: e for e in entities if isinstance(e, Text)} if notes else {}
     out = []
-    for leader in leaders:
+    for leader in notes:
         text = by_source.get(leader.text_source)
         out.append(replace(leader, wording=text.wording, at=text.at, height=text.height) if text else leader)
     return out
@@ -327,9 +310,10 @@ def _view_of(viewport: Any) -> LayoutView | None:
         if not (width > 0 and height > 0 and seen > 0) or not math.isfinite(width + height + seen + x + y):
             return None
         return LayoutView(
-            box=(x - width / 2, y - height / 2, x + width / 2, y + height / 2),
+            at=(x, y),
+            size=(width, height),
             center=(float(middle[0]) + float(target[0]), float(middle[1]) + float(target[1])),
-            scale=height / seen,
+            seen=seen,
             turn_deg=float(d.get("view_twist_angle", 0.0)),
         )
     except BREAKS:

@@ -8,8 +8,9 @@ ValueError: then the library's own readers, which know how to put such files in 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
+from ezdxf.lldxf.encoding import decode_dxf_unicode
 from ezdxf.lldxf.types import BINARY_DATA, POINT_CODES, TYPE_TABLE, DXFBinaryTag, DXFTag, DXFVertex
 
 COMMENT = 999
@@ -44,6 +45,15 @@ def tags(text: str) -> Iterator[DXFTag]:
                 return
         else:
             yield DXFTag(code, types[code](value))
+
+
+def decoded(found: Iterable[DXFTag]) -> Iterator[DXFTag]:
+    """Yield tags with every character that is written as its number (``\\U+00D8``) as what it is."""
+    for tag in found:
+        if isinstance(tag.value, str) and "\\U+" in tag.value:
+            yield DXFTag(tag.code, decode_dxf_unicode(tag.value))
+        else:
+            yield tag
 
 
 def split(text: str) -> Tags:

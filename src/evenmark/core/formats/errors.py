@@ -52,3 +52,11 @@ class Damaged(UnreadableDrawing):
     default = (
         "The file is damaged and cannot be read as DXF. Export the drawing as DXF again and use the new file."
     )
+
+
+class Unwritable(ValueError):
+    """A drawing holds what no file of a format can: says what, one sentence each."""
+
+    def __init__(self, says: list[str]) -> None:
+        self.says = says
+        super().__init__(" ".join(says))

@@ -80,6 +80,8 @@ NO_CROSSING_SINE = 1e-12
 TOUCHES_SHARE = 1e-10
 """How far a line or circle may miss another, as a share of what is measured, and still touch it: what
 arithmetic leaves of an exact tangent."""
+READABLE_DEG = 1e-6
+"""A direction that is off plumb by less is read from the right."""
 ALIGNED_RAD = 2e-4
 """Turns of a sequence within this are equal; on short pieces, as much as their ends may be off, rad."""
 DISPLACEMENT_WEIGHT = 1e-3

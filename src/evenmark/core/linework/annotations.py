@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from typing import TypeVar
 
 import numpy as np
 
-from evenmark.core.drawing import model as drawn
-from evenmark.core.geometry.points import Point, box_of, distance
+from evenmark.core.drawing import annotations as drawn
+from evenmark.core.drawing.model import Text
+from evenmark.core.geometry import arcs
+from evenmark.core.geometry.points import Point, box_of, distance, point_on
 from evenmark.core.linework.model import Dimension, Endless, Hatch, Note
 from evenmark.core.linework.nodes import grid, order_of
 
 _NEAR_HEIGHTS = 3.0
 """A leader that is tied to no text belongs to the text that stands within so many of its heights of the
 leader's last point."""
+
+_CHORDS_A_TURN = 1024
+"""Into how many chords a round boundary is cut: its area is then right to a hundred-thousandth."""
 
 T = TypeVar("T", drawn.Dimension, drawn.Hatch, drawn.Endless, Note)
 
@@ -53,7 +59,7 @@ def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tup
         Endless(
             f"r{n}",
             (e.at[0] * scale, e.at[1] * scale),
-            (e.toward[0] * scale, e.toward[1] * scale),
+            ((e.at[0] + e.way[0]) * scale, (e.at[1] + e.way[1]) * scale),
             e.ray,
             e.layer,
             e.style,
@@ -66,13 +72,27 @@ def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tup
 def hatches_of(items: Sequence[drawn.Hatch], scale: float, weld: float) -> tuple[Hatch, ...]:
     """Return hatches with the area that they fill: a loop inside another one takes its area off."""
     out = []
-    for n, h in enumerate(_sorted(items, lambda h: _middle(h.loops), weld / scale), 1):
-        loops = tuple(tuple((x * scale, y * scale) for x, y in loop) for loop in h.loops)
+    flat = {id(h): tuple(polygon_of(loop) for loop in h.loops) for h in items}
+    for n, h in enumerate(_sorted(items, lambda h: _middle(flat[id(h)]), weld / scale), 1):
+        loops = tuple(tuple((x * scale, y * scale) for x, y in loop) for loop in flat[id(h)])
         out.append(
             Hatch(
                 f"h{n}", loops, filled_area(loops), _middle(loops), h.pattern, h.layer, h.style, (h.source,)
             )
         )
+    return tuple(out)
+
+
+def polygon_of(loop: Sequence[drawn.Vertex]) -> tuple[Point, ...]:
+    """Return a boundary as a polygon, its round pieces cut into many chords."""
+    out: list[Point] = []
+    for v, w in zip(loop, (*loop[1:], loop[0]), strict=True):
+        out.append(v.at)
+        if v.bulge and v.at != w.at:
+            center, radius, start, sweep = arcs.from_bulge(v.at, w.at, v.bulge)
+            n = max(2, math.ceil(sweep / math.tau * _CHORDS_A_TURN))
+            points = [point_on(center, radius, start + sweep * i / n) for i in range(1, n)]
+            out += points if v.bulge > 0 else points[::-1]
     return tuple(out)
 
 
@@ -109,14 +129,14 @@ def _inside(p: Point, loop: Sequence[Point]) -> bool:
 
 
 def notes_of(
-    leaders: Sequence[drawn.Leader], texts: list[drawn.Text], scale: float, weld: float
-) -> tuple[tuple[Note, ...], list[drawn.Text]]:
+    notes: Sequence[drawn.Note], texts: list[Text], scale: float, weld: float
+) -> tuple[tuple[Note, ...], list[Text]]:
     """Return the notes, and the texts that belong to none. A note's text is not lettering of its own."""
-    if not leaders:
+    if not notes:
         return (), texts
     left = list(texts)
     made: list[Note] = []
-    for leader in leaders:
+    for leader in notes:
         wording, at, height = leader.wording, leader.at, leader.height
         own = next((t for t in left if t.source == leader.text_source), None) if leader.text_source else None
         if own is None and not wording:

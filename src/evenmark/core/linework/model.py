@@ -18,7 +18,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
 
-from evenmark.core.drawing.model import Layer, Style
+from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.geometry.points import Box, Point, distance, middle, point_on
 
 End = tuple[str, int]

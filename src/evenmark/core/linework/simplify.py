@@ -53,7 +53,7 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     frees = merge_free(curved, scale, looks, weld, clutter) if curved else ()
     meetings = Meetings(edges, arcs, circles, weld, frees)
     corners = meetings.corners()
-    notes, texts = notes_of(drawing.leaders, texts, scale, weld)
+    notes, texts = notes_of(drawing.notes, texts, scale, weld)
     return Linework(
         edges=edges,
         arcs=arcs,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 
 from evenmark.core.conventions import colours
-from evenmark.core.drawing.model import Style
+from evenmark.core.drawing.look import Style
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Feature
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting

@@ -1,0 +1,74 @@
+"""Dimensions from what they measure and a place for the figure: the line of a length goes through the place,
+and its figure stands above it there; that of a circle or arc is touched on the side of the place."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from evenmark.core.drawing.annotations import USUAL_HEIGHT, Dimension, measure
+from evenmark.core.drawing.picture import ABOVE, readable
+from evenmark.core.geometry.points import Point, distance, middle, point_on
+
+
+def linear(a: Point, b: Point, turn_deg: float, place: Point, **look: Any) -> Dimension:
+    """Return the distance of two points along a direction. ``look`` is more of the dimension's fields."""
+    turn = turn_deg % 180.0
+    return Dimension(
+        kind="linear",
+        points=(a, b),
+        measured=measure("linear", (a, b), turn),
+        turn_deg=turn,
+        line=place,
+        at=_above(place, turn, look),
+        **look,
+    )
+
+
+def _above(place: Point, turn_deg: float, look: dict[str, Any]) -> Point:
+    """Return where the middle of a figure stands whose line goes through a place: above it, or in it on inch
+    sheets, which show parts."""
+    if look.get("fractions"):
+        return place
+    up = math.radians(readable(turn_deg) + 90.0)
+    off = look.get("height", USUAL_HEIGHT) * (0.5 + ABOVE)
+    x, y = (0.0, 1.0) if readable(turn_deg) == 0.0 else (math.cos(up), math.sin(up))
+    return (place[0] + x * off, place[1] + y * off)
+
+
+def _toward(center: Point, radius: float, place: Point) -> Point:
+    away = distance(center, place)
+    if away == 0.0:
+        return (center[0] + radius, center[1])
+    return (
+        center[0] + (place[0] - center[0]) / away * radius,
+        center[1] + (place[1] - center[1]) / away * radius,
+    )
+
+
+def of_radius(center: Point, radius: float, place: Point, **look: Any) -> Dimension:
+    """Return the radius of a circle or arc, touched on the side of the place."""
+    points = (center, _toward(center, radius, place))
+    return Dimension(kind="radius", points=points, measured=distance(*points), at=place, **look)
+
+
+def of_diameter(center: Point, radius: float, place: Point, **look: Any) -> Dimension:
+    """Return the diameter of a circle, its line toward the place."""
+    x, y = _toward(center, radius, place)
+    points = ((2 * center[0] - x, 2 * center[1] - y), (x, y))
+    at = place
+    if distance(center, place) < radius:  # the figure stands on the line, inside
+        turn = math.degrees(math.atan2(y - center[1], x - center[0])) % 180.0
+        at = _above(middle(center, place) if place == center else place, turn, look)
+    return Dimension(kind="diameter", points=points, measured=distance(*points), at=at, **look)
+
+
+def of_angle(vertex: Point, a: Point, b: Point, place: Point, **look: Any) -> Dimension:
+    """Return the angle at a vertex between the ways to two points, its arc through the place."""
+    points = (vertex, a, b)
+    turn = math.atan2(place[1] - vertex[1], place[0] - vertex[0])
+    off = 0.0 if look.get("fractions") else look.get("height", USUAL_HEIGHT) * (0.5 + ABOVE)
+    at = point_on(vertex, distance(vertex, place) + off, turn)
+    return Dimension(
+        kind="angular", points=points, measured=measure("angular", points, 0.0), at=at, line=place, **look
+    )

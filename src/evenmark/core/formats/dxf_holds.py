@@ -1,0 +1,105 @@
+"""What a DXF file can hold: what none can is refused, what a version cannot is left out, and both are said.
+
+Source: the published DXF reference (characters of names, weights of group code 370, objects by version).
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterable, Iterator
+
+from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS
+
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Drawing, Layout, Text
+from evenmark.core.drawing.styles import styles_of
+from evenmark.core.formats.dxf_patterns import PATTERNS
+
+NOT_IN_NAMES = re.compile(r"[<>/\\\":;?*|=`'\x00-\x1f]")
+LONGEST_NAME = 255
+COLOR = re.compile("#[0-9a-f]{6}")
+WEIGHTS = tuple(w / 100 for w in VALID_DXF_LINEWEIGHTS if w >= 0)
+"""Weights that a file can state, mm."""
+MOST_SAID = 12
+
+
+def refused(drawing: Drawing) -> list[str]:
+    """Return what no DXF file can hold of a drawing, a sentence each; none where all can be written."""
+    return list(dict.fromkeys(_refused(drawing)))[:MOST_SAID]
+
+
+def _refused(drawing: Drawing) -> Iterator[str]:
+    for name in names_of(drawing):
+        if NOT_IN_NAMES.search(name) or not 0 < len(name) <= LONGEST_NAME or name != name.strip():
+            yield (
+                f"DXF allows no layer called {name!r}. Give it a name of letters, numbers, blanks, - and _."
+            )
+    for style in styles_of(drawing):
+        yield from _style(style)
+    for t in drawing.of(Text):
+        assert isinstance(t, Text)
+        if "\n" in t.wording and (t.anchor.endswith("baseline") or t.second is not None):
+            yield (
+                f"Lettering of several lines ({t.wording.splitlines()[0]!r}) stands by its top, middle or "
+                "bottom in DXF, not by a baseline or between two points."
+            )
+    for e in drawing.entities:
+        if not all(map(math.isfinite, _numbers(e))):
+            yield f"A {type(e).__name__.lower()} on layer {e.layer!r} has a number that is none."
+
+
+def _numbers(value: object) -> Iterator[float]:
+    if isinstance(value, float):
+        yield value
+    elif isinstance(value, tuple):
+        for v in value:
+            yield from _numbers(v)
+
+
+def _style(s: Style) -> Iterator[str]:
+    if s.line_type not in (*PATTERNS, "continuous"):
+        known = ", ".join(("continuous", *PATTERNS))
+        yield f"The line {s.line_type!r} is none that can be written. There are: {known}."
+    if s.weight is not None and s.weight not in WEIGHTS:
+        near = min(WEIGHTS, key=lambda w: abs(w - (s.weight or 0.0)))
+        yield f"DXF knows no weight of {s.weight:g} mm; the nearest is {near:g} mm."
+    if isinstance(s.color, int) and not 1 <= s.color <= 255:
+        yield f"There is no colour {s.color}: colours are numbered from 1 to 255."
+    if isinstance(s.color, str) and not COLOR.fullmatch(s.color):
+        yield f"{s.color!r} is no colour: colours are written as # and six digits of 0-9 and a-f."
+
+
+def names_of(drawing: Drawing) -> Iterable[str]:
+    """Return the names of all layers that a drawing declares or uses, each once."""
+    spaces: list[Drawing | Layout] = [drawing, *drawing.layouts]
+    used = (x.layer for d in spaces for x in (*d.entities, *d.dimensions, *d.hatches, *d.notes))
+    return dict.fromkeys([*drawing.layers, *used, *(e.layer for e in drawing.endless)])
+
+
+def left_out(drawing: Drawing, version: str) -> list[str]:
+    """Return what a version cannot hold of a drawing, a sentence each.
+
+    >>> left_out(Drawing(), "R2010")
+    []
+    """
+    if version != "R12":
+        return []
+    what = [
+        (len(drawing.hatches), "hatchings"),
+        (len(drawing.notes), "notes with leaders"),
+        (len(drawing.endless), "construction lines without an end"),
+        (len(drawing.layouts), "sheet layouts"),
+        (sum(d.kind == "arc" for d in drawing.dimensions), "sizes of arcs"),
+    ]
+    out = [f"R12 cannot hold {what}: {count} left out." for count, what in what if count]
+    styles = list(styles_of(drawing))
+    if any(s.weight is not None for s in styles):
+        out.append("R12 knows no line weights: they are left out.")
+    if any(isinstance(s.color, str) for s in styles):
+        out.append("R12 knows numbered colours alone: others are left out.")
+    if any("\n" in t.wording for t in drawing.of(Text) if isinstance(t, Text)):
+        out.append("R12 has no lettering of several lines: each line is one of its own.")
+    if drawing.unit is not None:
+        out.append(f"R12 states no unit: say that it is drawn in {drawing.unit.symbol}.")
+    return out
