@@ -18,7 +18,6 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from evenmark.core.formats.dxf_pen import Manner
-
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.services import bounded, people

@@ -10,7 +10,6 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from evenmark.core.formats.dxf_pen import Manner
-
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo.load import PASSWORD

@@ -19,8 +19,8 @@ from shapely import Polygon
 from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line, Text
 from evenmark.core.drawing.refusal import refuse
 from evenmark.core.formats import UnreadableDrawing, read
-from evenmark.core.formats.dxf_tags import tags
 from evenmark.core.formats.dxf_pen import Manner
+from evenmark.core.formats.dxf_tags import tags
 from evenmark.core.formats.dxf_write import write
 from evenmark.core.linework.annotations import polygon_of
 from tests.builders import dxf, dxf_bytes, dxf_drawing

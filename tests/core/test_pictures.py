@@ -140,7 +140,7 @@ def test_hatching_is_cut_exactly_at_round_boundaries() -> None:
     assert len(found) == 19  # above and below only touch
     for (ax, ay), (bx, by) in found:
         assert ay == by == round(ay)
-        assert (-ax, bx) == pytest.approx((math.sqrt(100 - ay * ay),) * 2, abs=1e-12)
+        assert (-ax, bx) == pytest.approx((math.sqrt(100 - ay * ay),) * 2, abs=1e-9)
 
 
 def test_lettering_that_is_no_note_is_no_picture() -> None:

@@ -7,7 +7,6 @@ import re
 from typing import Any
 
 from evenmark.core.formats.dxf_pen import Manner
-
 from evenmark.core.formats.dxf_write import write
 from evenmark.core.marking.wording import KIND_TITLES
 from evenmark.demo import parts

@@ -18,7 +18,6 @@ from sqlalchemy import func, select
 from sqlalchemy.exc import SQLAlchemyError
 
 from evenmark.core.formats.dxf_pen import Manner
-
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import slips as s
 from evenmark.services import batches, hand_in

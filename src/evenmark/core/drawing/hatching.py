@@ -104,5 +104,6 @@ def _cut(
     if not tries:
         return []
     found = min(tries, key=len)  # where it only touches, nothing
-    points = [beside(line.start, u, d) for d in found]
+    start = beside((-u[1] * off, u[0] * off), u, -4.0 * reach)
+    points = [beside(start, u, d) for d in found]
     return list(itertools.pairwise(points))[::2]

@@ -28,8 +28,8 @@ from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_UNFOLDED
 from evenmark.core.formats.collected import Collected
-from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.formats.dxf_lettering import add_text
+from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.formats.dxf_objects import Belongs, add_arc, add_curve, add_line
 from evenmark.core.formats.errors import TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import oddity
