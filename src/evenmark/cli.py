@@ -1,4 +1,4 @@
-"""The engine from a shell: ``check``, ``propose``, ``prove`` and ``read`` (marking.md, Command line).
+"""The engine from a shell: ``check``, ``propose``, ``prove``, ``read`` and ``draw``.
 
 Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file
 cannot be read or a rule set is not usable; 1 when some files of a batch could not be read.
@@ -27,6 +27,8 @@ from evenmark.core.marking.marks_json import to_json, to_text
 from evenmark.core.marking.model import POLICIES, Listing
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import parse, proposal_json
+from evenmark.drawing_cli import CannotDraw, add_parser
+from evenmark.drawing_cli import run as draw
 
 
 class CannotRead(Exception):
@@ -37,8 +39,8 @@ def main(arguments: list[str] | None = None) -> int:
     """Run one command and return the exit status."""
     options = _parser().parse_args(arguments)
     try:
-        status: int = options.run(options)
-    except (CannotRead, RuleError) as why:
+        status: int = options.run(options, _bytes) if options.run is draw else options.run(options)
+    except (CannotRead, CannotDraw, RuleError) as why:
         print(f"even-mark: {why}", file=sys.stderr)
         return 2
     except BrokenPipeError:
@@ -48,7 +50,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="even-mark", description="Checks drawings against a key.")
-    commands = parser.add_subparsers(required=True, metavar="check | propose | prove | read")
+    commands = parser.add_subparsers(required=True, metavar="check | propose | prove | read | draw")
     checking = commands.add_parser("check", help="hold attempts against a key")
     checking.add_argument("key", metavar="KEY")
     checking.add_argument("attempts", metavar="ATTEMPT", nargs="+")
@@ -94,6 +96,7 @@ def _parser() -> argparse.ArgumentParser:
     reading_.add_argument("file", metavar="FILE")
     reading_.add_argument("--json", action="store_true")
     reading_.set_defaults(run=_read)
+    add_parser(commands)
     return parser
 
 

@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 
+from evenmark.core.construct.building import build
 from evenmark.core.construct.document import (
     Document,
     DocumentError,
@@ -92,7 +93,9 @@ def test_what_is_no_document_says_so(data: Any, says: str) -> None:
 
 
 def test_units_that_are_not_known_and_documents_without_end() -> None:
-    with pytest.raises(DocumentError, match=r"Line 2: The unit 'ells'"):
+    built = build(from_text("circle 0, 0; radius 5\nunit ells\n"))
+    assert [(p.line, p.says[:24]) for p in built.problems] == [(2, "The unit 'ells' is not k")]
+    with pytest.raises(DocumentError, match="at most"):
         from_text("# x\nunit ells")
     with pytest.raises(DocumentError, match="at most"):
         from_text("line 0, 0; 1, 1\n" * 20_000)

@@ -17,9 +17,11 @@ from evenmark.core.construct.things import (
     mirror,
     scale,
     shift,
+    stretched,
     things,
     turn,
     window_between,
+    with_says,
 )
 from evenmark.core.geometry import trims
 from evenmark.core.geometry.arcs import Curve, Round
@@ -153,12 +155,12 @@ def _run_past(c: Context, s: dict[str, Any], made: Making) -> None:
 
 def _put(c: Context, s: dict[str, Any], way: Way, made: Making, *, copy: bool) -> None:
     """Move things, or draw copies of them elsewhere."""
-    for f in things(c, s["what"]):
-        shape, exact = laid(f, way)
-        if copy:
-            made.add(shape, exact, kind=f.ref.kind, layer=f.layer, line=f.line)
-        else:
-            made.replace(f, shape, exact)
+    what = things(c, s["what"])
+    if copy:
+        made.copies(laid(f, way) for f in what)
+        return
+    for f in what:
+        made.change(f, laid(f, way))
 
 
 def _way(c: Context, s: dict[str, Any]) -> XY:
@@ -199,13 +201,18 @@ def _stretch(c: Context, s: dict[str, Any], made: Making) -> None:
     window, (dx, dy) = window_between(*(c.point(p) for p in s["window"])), _way(c, s)
     way = shift((dx, dy))
     touched = 0
-    for f in list(c.state.features.values()):
+    for f in list(c.state.standing()):
         if f.endless:
             continue
-        if lies_in(f.shape, window) or (
+        if f.says is not None:
+            says = stretched(f.says, lambda p: _in(p, window), plain((dx, dy)))
+            if says == f.says:
+                continue
+            made.change(f, with_says(f, says))
+        elif lies_in(f.shape, window) or (
             isinstance(f.shape, Round) and f.shape.whole and _in(f.shape.center, window)
         ):
-            made.replace(f, *laid(f, way))
+            made.change(f, laid(f, way))
         elif isinstance(f.shape, Straight) and any(_in(p, window) for p in f.shape):
             ends = tuple((p[0] + dx, p[1] + dy) if _in(plain(p), window) else p for p in ends_of(f))
             made.replace(f, edge_between(*ends), ends)
@@ -251,9 +258,7 @@ def _repeat_round(c: Context, s: dict[str, Any], made: Making) -> None:
 
 
 def _copies(what: Sequence[Feature], way: Way, made: Making) -> None:
-    for f in what:
-        shape, exact = laid(f, way)
-        made.add(shape, exact, kind=f.ref.kind, layer=f.layer, line=f.line)
+    made.copies(laid(f, way) for f in what)
 
 
 # looks, and what goes
@@ -275,7 +280,7 @@ def _erase(c: Context, s: dict[str, Any], made: Making) -> None:
 
 
 def _erase_guides(c: Context, _s: dict[str, Any], made: Making) -> None:
-    for f in list(c.state.features.values()):
+    for f in list(c.state.standing()):
         if f.endless:
             made.change(f, None)
 

@@ -11,11 +11,13 @@ written.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal, NamedTuple
 
+from evenmark.core.construct.reading import Place
 from evenmark.core.construct.sentences import KINDS, Sentence, read
+from evenmark.core.construct.values import read_value
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.units import BY_SYMBOL
@@ -57,8 +59,8 @@ class Document:
 
     @property
     def unit(self) -> str:
-        """The unit that it states; mm where it states none."""
-        return next((i.says for i in self.items if i.kind == "unit"), "mm")
+        """The unit that it states; mm where it states none that is known."""
+        return next((i.says for i in self.items if i.kind == "unit" and i.says in BY_SYMBOL), "mm")
 
     @property
     def steps(self) -> list[Item]:
@@ -71,11 +73,11 @@ class Document:
         place = {step: n for n, step in enumerate(ids)}
         out: list[tuple[Item, Sentence | Unreadable]] = []
         for item in self.steps:
-            out.append((item, understood(item.says, _before(ids, place[item.id]), inch)))
+            out.append((item, understood(item.says, by_number(ids, place[item.id]), inch)))
         return out
 
 
-def _before(ids: list[int], count: int) -> Callable[[int], int | None]:
+def by_number(ids: list[int], count: int) -> Callable[[int], int | None]:
     """Return what gives the id of a step by its number, of those before one."""
     return lambda number: ids[number - 1] if 1 <= number <= count else None
 
@@ -97,8 +99,8 @@ def from_text(text: str) -> Document:
         raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most.")
     items: list[Item] = []
     step = 1
-    for n, line in enumerate(lines, 1):
-        items.append(_item(line.rstrip(), n, step))
+    for line in lines:
+        items.append(_item(line.rstrip(), step))
         step += items[-1].kind == "step"
     return _with_ids(Document(tuple(items), step))
 
@@ -119,7 +121,7 @@ def _remark_begins(line: str) -> int:
     return len(line)
 
 
-def _item(line: str, number: int, step: int) -> Item:
+def _item(line: str, step: int) -> Item:
     bare = line.strip()
     if not bare:
         return Item("blank")
@@ -132,9 +134,6 @@ def _item(line: str, number: int, step: int) -> Item:
     first = says.split(None, 1)[0].lower() if says else ""
     unit = _UNIT.fullmatch(says)
     if unit is not None:
-        if unit.group(1).lower() not in BY_SYMBOL:
-            known = ", ".join(BY_SYMBOL)
-            raise DocumentError(f"The unit {unit.group(1)!r} is not known. There are: {known}.", number)
         return Item("unit", unit.group(1).lower(), after=after)
     layer = _LAYER.fullmatch(says)
     if layer is not None:
@@ -153,16 +152,29 @@ def _with_ids(document: Document) -> Document:
     items = []
     for item in document.items:
         if item.kind == "step":
-            found = understood(item.says, _before(ids, len(ids)))
+            found = understood(item.says, by_number(ids, len(ids)))
             if isinstance(found, Sentence):
-                item = item._replace(says=_renamed(item.says, found, lambda step: f"#{step}"))
+                item = item._replace(says=_renamed(item.says, found.places, lambda step: f"#{step}"))
             ids.append(item.id)
         items.append(item)
+    every = [item.id for item in items if item.kind == "step"]
+    items = [_value_renamed(item, every, lambda step: f"#{step}") for item in items]
     return replace(document, items=tuple(items))
 
 
-def _renamed(says: str, sentence: Sentence, name: Callable[[int], str]) -> str:
-    for place in sorted(set(sentence.places), reverse=True):
+def _value_renamed(item: Item, ids: list[int], name: Callable[[int], str]) -> Item:
+    """Return a value whose formula names steps otherwise; it may measure what any step drew."""
+    if item.kind != "value":
+        return item
+    try:
+        _, places = read_value(item.says, by_number(ids, len(ids)))
+    except Unreadable:
+        return item
+    return item._replace(says=_renamed(item.says, places, name))
+
+
+def _renamed(says: str, places: Sequence[Place], name: Callable[[int], str]) -> str:
+    for place in sorted(set(places), reverse=True):
         says = says[: place.begin] + name(place.step) + says[place.end :]
     return says
 
@@ -173,7 +185,7 @@ def shown(document: Document) -> list[str]:
     out = []
     for item, found in document.sentences():
         if isinstance(found, Sentence):
-            out.append(_renamed(item.says, found, lambda step: str(numbers.get(step, f"#{step}"))))
+            out.append(_renamed(item.says, found.places, lambda step: str(numbers.get(step, f"#{step}"))))
         else:
             out.append(item.says)
     return out
@@ -182,7 +194,10 @@ def shown(document: Document) -> list[str]:
 def to_text(document: Document) -> str:
     """Return a document as text."""
     sentences = iter(shown(document))
-    return "".join(f"{_line(item, sentences)}\n" for item in document.items)
+    numbers = {item.id: n for n, item in enumerate(document.steps, 1)}
+    ids = list(numbers)
+    items = [_value_renamed(i, ids, lambda step: str(numbers.get(step, f"#{step}"))) for i in document.items]
+    return "".join(f"{_line(item, sentences)}\n" for item in items)
 
 
 def _line(item: Item, sentences: Iterable[str]) -> str:

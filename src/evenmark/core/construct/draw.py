@@ -76,6 +76,7 @@ def _touching_both(c: Context, s: dict[str, Any], made: Making) -> None:
 
 def _chain(c: Context, s: dict[str, Any], made: Making) -> None:
     start = here = c.point(s["start"])
+    made.group = made.next_group()
     way: Point | None = None
     for move in s["moves"]:
         here, way = _moved(c, move, here, way, made)

@@ -174,6 +174,7 @@ def _rectangle(c: Context, s: dict[str, Any], made: Making) -> None:
 def closed_chain(corners: list[XY], made: Making) -> list[Corner]:
     """Draw a closed chain of edges; return its corners. Raises Broken."""
     n = len(corners)
+    made.group = made.next_group()
     return [(made.edge(corners[k], corners[(k + 1) % n]), 0) for k in range(n)]
 
 
@@ -181,6 +182,7 @@ def rounded_chain(corners: list[XY], radius: float, made: Making) -> list[Corner
     """Draw a closed chain with its corners rounded: edges in their order, then the arc of each corner, from
     the one after the first edge on; return where its corners were. Raises Broken."""
     n = len(corners)
+    made.group = made.next_group()
     points = [plain(p) for p in corners]
     sides = [distance(p, q) for p, q in zip(points, [*points[1:], points[0]], strict=True)]
     backs, ends = [], []

@@ -12,15 +12,28 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
-from evenmark.core.construct import change, draw, draw_round, helping
+from evenmark.core.construct import annotate, change, draw, draw_round, helping, keeping, outlines
 from evenmark.core.construct.making import Build, Making
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.sentences import Sentence
-from evenmark.core.construct.state import XY, Broken, Change, State
+from evenmark.core.construct.setting import Setting
+from evenmark.core.construct.state import XY, Broken, Change, Kept, State
+from evenmark.core.construct.things import things
+from evenmark.core.construct.values import Values
 from evenmark.core.geometry.exact import Number
 
-KINDS: dict[str, Build] = {**draw.KINDS, **draw_round.KINDS, **change.KINDS, **helping.KINDS}
+KINDS: dict[str, Build] = {
+    **draw.KINDS,
+    **draw_round.KINDS,
+    **change.KINDS,
+    **outlines.KINDS,
+    **helping.KINDS,
+    **annotate.KINDS,
+    **keeping.KINDS,
+}
 """How each kind of step is built."""
+MOST_AGAIN = 50_000
+"""Steps that are evaluated once more for what is placed with values of its own, in one document."""
 
 
 class Step(NamedTuple):
@@ -40,6 +53,8 @@ class Outcome:
     changes: tuple[Change, ...] = ()
     points: Mapping[str, XY] = field(default_factory=dict)
     points_before: Mapping[str, XY] = field(default_factory=dict)
+    kept: tuple[str, Kept | None] | None = None
+    """What stood under a name before this step kept something under it."""
     last: XY | None = None
     layer: str = "outline"
     broken: str = ""
@@ -49,13 +64,27 @@ class Outcome:
 class Evaluation:
     """The steps of a document, evaluated one after the other."""
 
-    def __init__(self, steps: Sequence[Step], values: Mapping[str, Number] | None = None) -> None:
+    def __init__(
+        self,
+        steps: Sequence[Step],
+        values: Values | Mapping[str, Number] | None = None,
+        setting: Setting | None = None,
+    ) -> None:
         self.state = State()
-        self.values = dict(values or {})
+        self.values = values if isinstance(values, Values) else Values(given=values)
+        self.setting = setting or Setting()
+        self.setting.broken_points = {}
+        if self.setting.again is None:
+            self.setting.again = self._again
+        self.spent = 0
         self.steps: list[Step] = []
         self.outcomes: list[Outcome] = []
         self.failed: set[int] = set()
         self.go_on(steps)
+
+    def context(self) -> Context:
+        """Return what a further step would be evaluated in."""
+        return Context(self.state, self.values, self.setting)
 
     def go_on(self, steps: Sequence[Step]) -> None:
         """Evaluate further steps."""
@@ -88,11 +117,13 @@ class Evaluation:
         if step.sentence is None:
             self.failed.add(step.id)
             return replace(same, broken=step.unreadable)
-        waits = next((p.step for p in step.sentence.places if p.step in self.failed), None)
         try:
             outcome = self._built(step, step.sentence)
         except Broken as why:
             self.failed.add(step.id)
+            if step.sentence.kind == "point":
+                self.setting.broken_points[step.sentence.slots["name"]] = step.id
+            waits = next((p.step for p in step.sentence.places if p.step in self.failed), why.waits_for)
             return replace(same, broken=why.says, waits_for=waits)
         state.do(list(outcome.changes))
         state.points.update(outcome.points)
@@ -103,7 +134,7 @@ class Evaluation:
         build = KINDS.get(sentence.kind)
         if build is None:
             raise Broken("This kind of step cannot be built yet.")
-        context = Context(self.state, self.values)
+        context = self.context()
         making = Making(step.id, self.state, sentence.layer, sentence.line)
         try:
             build(context, sentence.slots, making)
@@ -113,7 +144,32 @@ class Evaluation:
             self.state.corners[step.id] = making.corners
         before = {n: p for n in making.points if (p := self.state.points.get(n)) is not None}
         layer = self.state.layer if sentence.kind in helping.KINDS else making.layer
-        return Outcome(tuple(making.changes), making.points, before, context.last, layer)
+        kept = None
+        if making.kept is not None:
+            name, what = making.kept
+            kept = (name, self.state.kept.get(name))
+            self.state.kept[name] = what
+        return Outcome(tuple(making.changes), making.points, before, kept, context.last, layer)
+
+    def _again(self, kept: Kept, given: Mapping[str, Number]) -> Kept:
+        """Return what a step would have kept with other values. Raises Broken."""
+        count = next(n for n, step in enumerate(self.steps) if step.id == kept.step)
+        self.spent += count
+        if self.spent > MOST_AGAIN:
+            raise Broken("Too much is built again with other values.")
+        setting = Setting(self.setting.unit, self.setting.layers, again=_never)
+        made = Evaluation(self.steps[:count], self.values.with_given(given), setting)
+        wrong = next(
+            (n for n, o in enumerate(made.outcomes, 1) if o.broken and not self.outcomes[n - 1].broken), 0
+        )
+        if wrong:
+            raise Broken(f"With these values step {wrong} is broken: {made.outcomes[wrong - 1].broken}")
+        context = Context(made.state, made.values, setting)
+        sentence = self.steps[count].sentence
+        assert sentence is not None
+        return Kept(
+            tuple(things(context, kept.what)), context.point(sentence.slots["at"]), kept.step, kept.what
+        )
 
     def _undo(self, step: Step, outcome: Outcome) -> None:
         state = self.state
@@ -122,6 +178,16 @@ class Evaluation:
         for name in outcome.points:
             state.points.pop(name, None)
         state.points.update(outcome.points_before)
+        if outcome.kept is not None:
+            name, kept = outcome.kept
+            if kept is None:
+                del state.kept[name]
+            else:
+                state.kept[name] = kept
         self.failed.discard(step.id)
         before = self.outcomes[-1] if self.outcomes else Outcome()
         state.last, state.layer = before.last, before.layer
+
+
+def _never(_kept: Kept, _given: Mapping[str, Number]) -> Kept:
+    raise Broken("Things that are placed with values of their own cannot hold others that are, too.")

@@ -3,17 +3,20 @@ in which its sentence says them; and changes to what stands already."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import (
     XY,
+    Annotation,
     Broken,
     Change,
     Corner,
     Feature,
+    Group,
+    Kept,
     State,
     edge_between,
     plain,
@@ -21,6 +24,7 @@ from evenmark.core.construct.state import (
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight
+from evenmark.core.geometry.points import Point
 
 MOST_MADE = 20_000
 """What all steps of a document may draw together."""
@@ -36,6 +40,10 @@ class Making:
         self.points: dict[str, XY] = {}
         self.corners: list[Corner] = []
         self.counts: dict[str, int] = {}
+        self.groups = 0
+        self.group: Group | None = None
+        """The outline that what is drawn next belongs to."""
+        self.kept: tuple[str, Kept] | None = None
 
     def add(
         self,
@@ -45,20 +53,27 @@ class Making:
         kind: str | None = None,
         layer: str | None = None,
         line: str | None = None,
+        nothing: bool = False,
     ) -> Ref:
         """Draw a shape under the next name of its kind. Raises Broken for one of no size."""
         if isinstance(shape, Straight):
-            if shape.start == shape.end:
+            if shape.start == shape.end and not nothing:
                 raise Broken("The two ends are one point: nothing would be drawn.")
             kind = kind or "edge"
         else:
             kind = kind or ("circle" if shape.whole else "arc")
         self.counts[kind] = self.counts.get(kind, 0) + 1
         ref = Ref(kind, self.step, self.counts[kind])
-        if len(self.state.features) + len(self.changes) >= MOST_MADE:
+        if len(self.state.places) + len(self.changes) >= MOST_MADE:
             raise Broken(f"The drawing would have more than {MOST_MADE} pieces.")
-        made = Feature(ref, shape, layer or self.layer, line or self.line, exact)
+        made = Feature(ref, shape, layer or self.layer, line or self.line, exact, None, self.group)
         self.changes.append(Change(ref, None, made))
+        return ref
+
+    def note(self, kind: str, says: Annotation, at: Point, *, layer: str | None = None) -> Ref:
+        """Put a size, a note, lettering or hatching under the next name of its kind."""
+        ref = self.add(Straight(at, at), kind=kind, layer=layer, nothing=True)
+        self.changes[-1] = Change(ref, None, self.changes[-1].after._replace(says=says))  # type: ignore[union-attr]
         return ref
 
     def edge(self, a: XY, b: XY) -> Ref:
@@ -68,6 +83,21 @@ class Making:
     def circle(self, center: XY, radius: Number) -> Ref:
         """Draw a circle."""
         return self.add(Round(plain(center), float(radius)), (center,))
+
+    def next_group(self) -> Group:
+        """Return the name of another outline of this step."""
+        self.groups += 1
+        return (self.step, self.groups)
+
+    def copies(self, what: Iterable[Feature]) -> None:
+        """Draw features under the next names of their kinds; what was one outline is one again."""
+        groups: dict[Group, Group] = {}
+        for f in what:
+            ref = self.add(f.shape, f.exact, kind=f.ref.kind, nothing=f.says is not None)
+            group = None if f.group is None else groups.get(f.group) or self.next_group()
+            if f.group is not None and group is not None:
+                groups[f.group] = group
+            self.changes[-1] = Change(ref, None, f._replace(ref=ref, group=group))
 
     def replace(self, feature: Feature, shape: Curve, exact: tuple[XY, ...] = ()) -> None:
         """Give a feature another shape; it keeps its name."""

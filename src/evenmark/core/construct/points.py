@@ -7,11 +7,13 @@ sine and cosine are rational. Everything else is the nearest double.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from typing import Any
 
 from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import XY, Broken, Feature, State, plain
+from evenmark.core.construct.values import Values
 from evenmark.core.geometry import nearest
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
@@ -30,8 +32,8 @@ _QUARTERS = {"right": (1, 0), "above": (0, 1), "left": (-1, 0), "below": (0, -1)
 class Context:
     """What a step is evaluated in: the state before it, and the values."""
 
-    def __init__(self, state: State, values: Mapping[str, Number]) -> None:
-        self.state, self.values = state, values
+    def __init__(self, state: State, values: Values, setting: Setting) -> None:
+        self.state, self.values, self.setting = state, values, setting
         self.last = state.last
 
     # numbers
@@ -39,9 +41,12 @@ class Context:
     def number(self, typed: Typed) -> Number:
         """Return a number. Raises Broken."""
         try:
-            return evaluate(typed, self.values.get, self._measured)
+            return evaluate(typed, self._value, self.measured)
         except NumberError as why:
             raise Broken(why.says) from None
+
+    def _value(self, name: str) -> Number | None:
+        return self.values.get(name, self.measured)
 
     def length(self, typed: Typed, what: str) -> Number:
         """Return a length, which has to be more than nothing. Raises Broken."""
@@ -61,7 +66,8 @@ class Context:
             )
         return int(value)
 
-    def _measured(self, said: Said) -> Number:
+    def measured(self, said: Said) -> Number:
+        """Return a measure of the drawing. Raises Broken."""
         if said.how == "distance":
             a, b = said.parts
             (ax, ay), (bx, by) = self.point(a), self.point(b)
@@ -69,7 +75,7 @@ class Context:
             if ax == bx or ay == by:
                 return -off if off < 0 else off
             return distance(plain((ax, ay)), plain((bx, by)))
-        f = self.feature(said.parts[0])
+        f = self.drawn(said.parts[0])
         if said.how in ("radius", "diameter"):
             if not isinstance(f.shape, Round):
                 raise Broken(f"The {f.ref.kind} has no {said.how}.")
@@ -84,12 +90,19 @@ class Context:
     # features
 
     def feature(self, ref: Ref) -> Feature:
-        """Return a feature by its name. Raises Broken."""
+        """Return anything by its name. Raises Broken."""
         return self.state.find(ref)
+
+    def drawn(self, ref: Ref) -> Feature:
+        """Return an edge, arc, circle or guide by its name. Raises Broken."""
+        f = self.state.find(ref)
+        if f.says is not None:
+            raise Broken(f"A {ref.kind} is no line: say an edge, an arc or a circle.")
+        return f
 
     def curve(self, ref: Ref) -> Curve:
         """Return the shape of a feature. Raises Broken."""
-        return self.state.find(ref).shape
+        return self.drawn(ref).shape
 
     def straight(self, ref: Ref) -> Straight:
         """Return the shape of an edge. Raises Broken."""
@@ -167,7 +180,7 @@ class Context:
         return x - uy * far, y + ux * far
 
     def _unit_of(self, ref: Ref) -> tuple[Number, Number]:
-        f = self.feature(ref)
+        f = self.drawn(ref)
         if not isinstance(f.shape, Straight):
             raise Broken(f"The {ref.kind} has no direction: only edges have.")
         if len(f.exact) == 2:
@@ -175,7 +188,7 @@ class Context:
         return f.shape.unit
 
     def _end(self, which: str, ref: Ref) -> XY:
-        f = self.feature(ref)
+        f = self.drawn(ref)
         shape = f.shape
         if which == "centre":
             if not isinstance(shape, Round):
@@ -191,7 +204,7 @@ class Context:
         return {"start": shape.start, "end": shape.end, "middle": shape.middle}[which]
 
     def _quarter(self, ref: Ref, which: str) -> XY:
-        f = self.feature(ref)
+        f = self.drawn(ref)
         shape = self.round(ref)
         (ux, uy), (x, y) = _QUARTERS[which], f.exact[0] if f.exact else shape.center
         found = (x + ux * shape.radius, y + uy * shape.radius)
@@ -204,20 +217,20 @@ class Context:
         if not corners:
             raise Broken("The step has no corners: chains, rectangles and polygons have.")
         edge, which = corners[self.count(number, "corners", 1, len(corners)) - 1]
-        f = self.state.features.get(edge) if edge is not None else None
+        f = self.state.get(edge) if edge is not None else None
         if f is None:
             raise Broken("The edges of this corner are no longer there.")
         if isinstance(which, int):
             ends = f.exact or (f.shape.start, f.shape.end)
             return ends[which]
-        g = self.state.features.get(which) if which is not None else None
+        g = self.state.get(which) if which is not None else None
         at = meet(f.shape, g.shape) if g is not None and _both_straight(f, g) else None  # type: ignore[arg-type]
         if at is None:
             raise Broken("The edges of this corner meet no longer.")
         return at
 
     def _crossing(self, f: Ref, g: Ref, near: Said | None) -> XY:
-        one, other = self.feature(f), self.feature(g)
+        one, other = self.drawn(f), self.drawn(g)
         found = crossings(one.shape, other.shape) if not (one.endless or other.endless) else []
         found = found or crossings(one.shape, other.shape, endless=True)
         if not found:
@@ -233,7 +246,7 @@ class Context:
         p = self.point(said)
         shape = self.curve(ref)
         if isinstance(shape, Straight):
-            ends = self.feature(ref).exact
+            ends = self.drawn(ref).exact
             if len(ends) == 2 and (ends[0][0] == ends[1][0] or ends[0][1] == ends[1][1]):
                 level = ends[0][1] == ends[1][1]
                 return (p[0], ends[0][1]) if level else (ends[0][0], p[1])
@@ -257,7 +270,9 @@ class Context:
     def _named(self, name: str) -> XY:
         found = self.state.points.get(name)
         if found is None:
-            raise Broken(f"There is no point {name!r} before this step.")
+            raise Broken(
+                f"There is no point {name!r} before this step.", self.setting.broken_points.get(name)
+            )
         return found
 
 

@@ -13,7 +13,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.drawing.annotations import Dimension, Hatch, Note
+from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.arcs import Curve
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight
@@ -23,23 +25,37 @@ XY = tuple[Number, Number]
 """A point as exactly as it is known: whole and rational numbers where it was said in such."""
 
 
-class Broken(Exception):
-    """A step cannot be built: says why, and what would help."""
+Group = tuple[int, int]
+"""The id of a step, and which of its outlines."""
+Annotation = Text | Dimension | Hatch | Note
 
-    def __init__(self, says: str) -> None:
+
+class Broken(Exception):
+    """A step cannot be built: says why, and what would help; ``waits_for`` is the id of the broken step that
+    it needs, None where it needs none."""
+
+    def __init__(self, says: str, waits_for: int | None = None) -> None:
         super().__init__(says)
-        self.says = says
+        self.says, self.waits_for = says, waits_for
 
 
 class Feature(NamedTuple):
     """Something drawn. ``exact`` are the ends of an edge, or the centre of something round; ``line`` is how
-    its line is drawn where that was said."""
+    its line is drawn where that was said. ``says`` is a size, a note, lettering or hatching: its shape is the
+    point at which it stands. ``group`` names the outline that it is part of, by the step that made it one."""
 
     ref: Ref
     shape: Curve
     layer: str
     line: str | None = None
     exact: tuple[XY, ...] = ()
+    says: Annotation | None = None
+    group: Group | None = None
+
+    @property
+    def drawn(self) -> bool:
+        """Whether it is an edge, an arc or a circle, rather than a guide or an annotation."""
+        return self.says is None and self.ref.kind != "guide"
 
     @property
     def endless(self) -> bool:
@@ -59,6 +75,16 @@ class Change(NamedTuple):
     after: Feature | None
 
 
+class Kept(NamedTuple):
+    """What was kept under a name: the things as they stood, the point by which they are placed, and the step
+    that kept them."""
+
+    things: tuple[Feature, ...]
+    at: XY
+    step: int
+    what: Said
+
+
 def plain(p: XY) -> Point:
     """Return a point in the nearest doubles."""
     return (float(p[0]), float(p[1]))
@@ -72,53 +98,72 @@ def edge_between(a: XY, b: XY) -> Straight:
 @dataclass
 class State:
     """What steps have made: features by their names, named points, the last point that was said, and the
-    layer of the step before."""
+    layer of the step before.
 
-    features: dict[Ref, Feature] = field(default_factory=dict)
+    What is erased leaves its place in the order: going back and forth changes no order.
+    """
+
+    places: dict[Ref, Feature | None] = field(default_factory=dict)
+    parts: dict[int, list[Ref]] = field(default_factory=dict)
+    """The names that each step has given, in the order of its parts."""
     points: dict[str, XY] = field(default_factory=dict)
     last: XY | None = None
     layer: str = "outline"
     corners: dict[int, list[Corner]] = field(default_factory=dict)
+    kept: dict[str, Kept] = field(default_factory=dict)
+
+    @property
+    def features(self) -> dict[Ref, Feature]:
+        """What stands, by its name, in the order in which it was made."""
+        return {ref: f for ref, f in self.places.items() if f is not None}
+
+    def standing(self) -> Iterator[Feature]:
+        """Yield what stands, in the order in which it was made."""
+        return (f for f in self.places.values() if f is not None)
+
+    def get(self, ref: Ref) -> Feature | None:
+        """Return a feature by its whole name; None where there is none."""
+        return self.places.get(ref)
 
     def do(self, changes: list[Change]) -> None:
         """Do some changes."""
-        for ref, _, after in changes:
-            if after is None:
-                self.features.pop(ref, None)
-            else:
-                self.features[ref] = after
+        for ref, before, after in changes:
+            if before is None:
+                self.parts.setdefault(ref.step, []).append(ref)
+            self.places[ref] = after
 
     def undo(self, changes: list[Change]) -> None:
         """Take back changes that were done last."""
         for ref, before, _ in reversed(changes):
             if before is None:
-                self.features.pop(ref, None)
+                del self.places[ref]
+                self.parts[ref.step].pop()
             else:
-                self.features[ref] = before
+                self.places[ref] = before
 
     def of_step(self, step: int) -> Iterator[Feature]:
         """Yield what a step made that still stands, in the order of its parts."""
-        return (f for ref, f in self.features.items() if ref.step == step)
+        return (f for ref in self.parts.get(step, ()) if (f := self.places[ref]) is not None)
 
     def find(self, ref: Ref) -> Feature:
         """Return a feature by its name. Raises Broken."""
         if ref.part is not None:
-            found = self.features.get(ref)
+            found = self.places.get(ref)
             if found is not None:
                 return found
             raise Broken(self._missing(ref))
         if ref.kind in ("arc", "circle") and not self._has(ref):  # a trimmed circle keeps its name
             ref = ref._replace(kind="circle" if ref.kind == "arc" else "arc")
-        found = self.features.get(ref._replace(part=1))
-        if found is None or ref._replace(part=2) in self.features:
+        there = [f for f in self.of_step(ref.step) if f.ref.kind == ref.kind]
+        if len(there) != 1:
             raise Broken(self._missing(ref))
-        return found
+        return there[0]
 
     def _has(self, ref: Ref) -> bool:
-        return ref._replace(part=1) in self.features
+        return any(f.ref.kind == ref.kind for f in self.of_step(ref.step))
 
     def _missing(self, ref: Ref) -> str:
-        there = sorted(r.part or 0 for r in self.features if r.kind == ref.kind and r.step == ref.step)
+        there = sorted(f.ref.part or 0 for f in self.of_step(ref.step) if f.ref.kind == ref.kind)
         if not there:
             return f"The step has no {ref.kind}."
         if ref.part is None:

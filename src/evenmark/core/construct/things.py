@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import NamedTuple
 
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Ref, Said
-from evenmark.core.construct.state import XY, Broken, Feature, edge_between, plain
+from evenmark.core.construct.state import XY, Annotation, Broken, Feature, edge_between, plain
+from evenmark.core.drawing import moving
+from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex, measure
+from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number, cosine, sine
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.motions import STILL, Motion, mirrored, scaled, turned
-from evenmark.core.geometry.points import Box
+from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.regions import box_round
 
 
@@ -43,7 +47,7 @@ def _of(c: Context, part: Ref | Said) -> list[Feature]:
         if not made:
             raise Broken("The step has drawn nothing that still stands.")
         return made
-    everything = [f for f in c.state.features.values() if not f.endless]
+    everything = [f for f in c.state.standing() if not f.endless]
     if part.how == "everything":
         layer = part.parts[0]
         return [f for f in everything if layer is None or f.layer == layer]
@@ -70,16 +74,54 @@ def ends_of(f: Feature) -> tuple[XY, XY]:
     return (f.shape.start, f.shape.end)
 
 
-def laid(f: Feature, way: Way) -> tuple[Curve, tuple[XY, ...]]:
-    """Return the shape of a feature after a motion, and its ends or centre as exactly as they are known."""
+def laid(f: Feature, way: Way) -> Feature:
+    """Return a feature after a motion, its ends or centre as exactly as they are known."""
+    if f.says is not None:
+        return with_says(f, _says_after(f.says, way.motion))
     if isinstance(f.shape, Straight):
         a, b = (way.at(p) for p in ends_of(f))
-        return edge_between(a, b), (a, b)
+        return f._replace(shape=edge_between(a, b), exact=(a, b))
     center = way.at(f.exact[0] if f.exact else f.shape.center)
     radius = f.shape.radius * way.motion.scale
     if f.shape.whole:
-        return Round(plain(center), radius), (center,)
-    return Round(plain(center), radius, *way.motion.sweep(f.shape.start_rad, f.shape.sweep_rad)), (center,)
+        return f._replace(shape=Round(plain(center), radius), exact=(center,))
+    sweep = way.motion.sweep(f.shape.start_rad, f.shape.sweep_rad)
+    return f._replace(shape=Round(plain(center), radius, *sweep), exact=(center,))
+
+
+def _says_after(says: Annotation, motion: Motion) -> Annotation:
+    if isinstance(says, Text):
+        return moving.moved(says, motion)
+    if isinstance(says, Dimension):
+        return moving.moved_dimension(says, motion)
+    return moving.moved_hatch(says, motion) if isinstance(says, Hatch) else moving.moved_note(says, motion)
+
+
+def with_says(f: Feature, says: Annotation) -> Feature:
+    """Return a size, note, lettering or hatching that says something else, or elsewhere."""
+    if isinstance(says, Hatch):
+        at = says.loops[0][0].at
+    else:
+        at = says.points[0] if isinstance(says, Note) else says.at
+    return f._replace(says=says, shape=Straight(at, at))
+
+
+def stretched(says: Annotation, inside: Callable[[Point], bool], by: Point) -> Annotation:
+    """Return what an annotation becomes where its points that lie inside move."""
+
+    def at(p: Point) -> Point:
+        return (p[0] + by[0], p[1] + by[1]) if inside(p) else p
+
+    if isinstance(says, Text):
+        return says._replace(at=at(says.at), second=at(says.second) if says.second is not None else None)
+    if isinstance(says, Hatch):
+        return replace(says, loops=tuple(tuple(Vertex(*at(v.at), v.bulge) for v in k) for k in says.loops))
+    if isinstance(says, Note):
+        return replace(says, points=tuple(map(at, says.points)), at=at(says.at))
+    points = tuple(map(at, says.points))
+    size = measure(says.kind, points, says.turn_deg)
+    line = at(says.line) if says.line is not None else None
+    return replace(says, points=points, measured=size, at=at(says.at), line=line)
 
 
 def shift(by: XY) -> Way:

@@ -16,12 +16,17 @@ logging.getLogger("ezdxf").setLevel(logging.ERROR)
 
 
 def read(data: bytes, *, quick: bool = True) -> Drawing:
-    """Read a drawing of any open format: DXF of any version, ASCII or binary, or SVG.
+    """Read a drawing of any open format: DXF of any version, ASCII or binary, SVG, or a document of steps.
 
     ``quick`` may be switched off to have DXF read through its library alone (the same result, slower). What
     cannot be kept of it is cleaned (`clean`). Raises UnreadableDrawing.
     """
-    if kind_of(data) == "svg":
+    kind = kind_of(data)
+    if kind == "steps":
+        from evenmark.core.formats import steps
+
+        return cleaned(steps.read(data))
+    if kind == "svg":
         from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF
 
         return cleaned(svg_read.read(data))

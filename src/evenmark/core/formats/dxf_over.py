@@ -77,7 +77,7 @@ def draw_over(data: bytes, over: Over) -> bytes:
     understood; the lettering says so. Raises UnreadableDrawing.
     """
     binary = kind_of(data) == "binary"
-    if kind_of(data) != "svg":
+    if kind_of(data) not in ("svg", "steps"):
         with suppress(*BREAKS):
             written = _written(dxf_read.document(data), over, binary)
             dxf_read.read(written)  # what cannot be read again is of no use to anybody

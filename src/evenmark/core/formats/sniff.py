@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from typing import Literal
 
+from evenmark.core.construct.sentences import KINDS
 from evenmark.core.formats.errors import ClosedFormat, EmptyFile, TooLarge, UnreadableDrawing
 
 MOST_BYTES = 32 * 1024 * 1024
@@ -18,14 +20,17 @@ _OTHER: tuple[tuple[bytes, str], ...] = (
     (b"\xff\xd8\xff", "This is a JPEG picture of the drawing, without its geometry."),
     (b"PK\x03\x04", "This is a ZIP archive. Unpack it first."),
 )
+_VALUE = re.compile(r"[^\W\d]\w*\s*(=|from\b|one of\b)", re.IGNORECASE)
+WORDS = frozenset((*KINDS, "unit"))
+"""Words with which a line of a document of steps begins."""
 _CLOSED = (b"AC10", b"AC1.", b"AC2.1", b"MC0.0", b"\xd0\xcf\x11\xe0")
 
 
-Kind = Literal["ascii", "binary", "svg"]
+Kind = Literal["ascii", "binary", "svg", "steps"]
 
 
 def kind_of(data: bytes, most: int = MOST_BYTES) -> Kind:
-    """Say what bytes that may be a drawing are: ASCII DXF, binary DXF or SVG.
+    """Say what bytes that may be a drawing are: ASCII DXF, binary DXF, SVG or a document of steps.
 
     Raises UnreadableDrawing (or a subclass) for anything that cannot be one of them.
     """
@@ -50,9 +55,26 @@ def kind_of(data: bytes, most: int = MOST_BYTES) -> Kind:
         raise UnreadableDrawing(
             "This is an XML file, not a drawing. Export the drawing as DXF or SVG and use that file."
         )
-    if not _starts_like_tags(data):
-        raise UnreadableDrawing
-    return "ascii"
+    if _starts_like_tags(data):
+        return "ascii"
+    if _looks_like_steps(head):
+        return "steps"
+    raise UnreadableDrawing
+
+
+def _looks_like_steps(head: bytes) -> bool:
+    """Say whether a file begins as a document of steps: JSON that says so, or a line of text that begins with
+    one of its words."""
+    if head.startswith(b"{"):
+        return b"even-mark/steps" in head
+    for line in head.decode("utf-8", "replace").splitlines()[:20]:
+        words = line.strip().lower().split(None, 1)
+        if words and (words[0] in WORDS or words[0].startswith(("#", "---"))):
+            if words[0] in WORDS:
+                return True
+        elif words:
+            return _VALUE.match(line.strip()) is not None
+    return False
 
 
 def _starts_like_tags(data: bytes) -> bool:

@@ -25,7 +25,7 @@ from numpy.typing import NDArray
 
 from evenmark.core.collector import held_still
 from evenmark.core.drawing.look import Layer, Style
-from evenmark.core.drawing.model import Drawing
+from evenmark.core.drawing.model import Circle, Drawing
 from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_UNFOLDED
 from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_lettering import add_text
@@ -33,10 +33,11 @@ from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.formats.dxf_objects import Belongs, add_arc, add_curve, add_line
 from evenmark.core.formats.errors import TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import oddity
+from evenmark.core.formats.svg_words import CAPITALS, OWN
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import EQUAL_AXES_SHARE
-from evenmark.core.geometry.units import INCH, MM, Unit
+from evenmark.core.geometry.units import BY_SYMBOL, INCH, MM, Unit
 
 Floats = NDArray[np.float64]
 
@@ -132,6 +133,10 @@ class _Page:
         if len(box) != 4:
             box = [0.0, 0.0, 0.0, height[0] if height[1] in ("", "px") else 0.0]
         self.left, self.bottom = box[0], box[1] + box[3]
+        own = BY_SYMBOL.get(root.get(OWN, ""))
+        self.own = own is not None
+        if own is not None:
+            self.unit, self.scale, self.left, self.bottom = own, 1.0, 0.0, 0.0
         if not all(math.isfinite(v) for v in (self.scale, self.left, self.bottom)) or self.scale <= 0:
             raise NotSvg
         for name in ("width", "height", "viewBox"):
@@ -216,11 +221,23 @@ class _Page:
     def _take(self, e: Any, belongs: Belongs) -> None:
         if isinstance(e, svg.Text):
             self._text(e, belongs)
+        elif isinstance(e, svg.Circle) and self._circle(e, belongs):
+            return
         elif isinstance(e, svg.Shape):
             for piece in svg.Path(e).segments():
                 self._piece(piece, belongs)
         else:
             self.taken.odd["not-understood", "picture"] += 1
+
+    def _circle(self, e: Any, belongs: Belongs) -> bool:
+        """Take a circle whole, where nothing but shifts was done to it; say whether it was."""
+        m = e.transform
+        if (m.a, m.b, m.c, m.d) != (1.0, 0.0, 0.0, 1.0) or e.rx != e.ry or not e.rx > 0.0:
+            return False
+        center = self.at(svg.Point(float(e.cx) + m.e, float(e.cy) + m.f))
+        layer, style, source = belongs
+        self.taken.out.append(Circle(center, float(e.rx) * self.scale, layer, style, source))
+        return True
 
     def _piece(self, piece: Any, belongs: Belongs) -> None:
         if isinstance(piece, svg.Line | svg.Close):
@@ -277,7 +294,7 @@ class _Page:
         up = math.hypot(float(m.c), float(m.d))
         turn = -math.degrees(math.atan2(float(m.b), float(m.a)))
         across = {"middle": "centre", "end": "right"}.get(str(e.anchor), "left")
-        height = float(e.font_size) * up * self.scale
+        height = float(e.font_size) * up * self.scale * (CAPITALS if self.own else 1.0)
         add_text(
             self.taken, " ".join(wording.split()), at, f"{across} baseline", height, turn % 360.0, belongs
         )

@@ -45,6 +45,8 @@ NOT_ZERO = 1e-300
 """Floor of a divisor that may be zero: what is divided is zero then, too, and so is what comes out."""
 LEAST_EXTENT = 1e-9
 """Floor of the sides of a drawing that is a point or a line, where it is laid on a sheet; in units."""
+TIDY_REACH = 1e-9
+"""What is drawn twice lies within this share of the drawing's reach: it was drawn by the same numbers."""
 LEAST_SIZE = 1e-12
 """Floor of a size or step that others are divided by, far below any weld."""
 SHOWN_AS_ZERO = 1e-12

@@ -1,0 +1,213 @@
+"""Documents of steps, built: what they draw, and what is wrong with which step or line."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cached_property
+from typing import NamedTuple
+
+from evenmark.core.construct.document import Document, by_number
+from evenmark.core.construct.drawn import drawing_of
+from evenmark.core.construct.evaluation import Evaluation, Step
+from evenmark.core.construct.layers import LayerError, layer_of, read_layer
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.sentences import Sentence
+from evenmark.core.construct.setting import Setting
+from evenmark.core.construct.state import Broken
+from evenmark.core.construct.values import Value, Values, read_value
+from evenmark.core.construct.words import Unreadable
+from evenmark.core.drawing.look import Layer
+from evenmark.core.drawing.model import Drawing
+from evenmark.core.geometry.exact import Exact, Number
+from evenmark.core.geometry.numbers import NumberError, evaluate, parse
+from evenmark.core.geometry.units import BY_SYMBOL, Unit
+
+MOST_STEPS = 10_000
+
+
+class Problem(NamedTuple):
+    """What is wrong: with which step, by its number, or else with which line; and the number of the broken
+    step that it waits for."""
+
+    says: str
+    step: int | None
+    line: int
+    waits_for: int | None = None
+
+    def __str__(self) -> str:
+        where = f"step {self.step}" if self.step is not None else f"line {self.line}"
+        if self.waits_for is not None:
+            return f"{where}: waits for step {self.waits_for}, which is broken. {self.says}"
+        return f"{where}: {self.says}"
+
+
+class GivenError(ValueError):
+    """A value cannot be given so: says why, and what would help."""
+
+
+@dataclass
+class Built:
+    """A document with its steps evaluated, and all that is wrong with it in the order of its lines."""
+
+    document: Document
+    evaluation: Evaluation
+    values: Values
+    setting: Setting
+    problems: list[Problem]
+
+    @cached_property
+    def drawing(self) -> Drawing:
+        """What its steps draw."""
+        return drawing_of(self.evaluation.state, self.setting)
+
+    @property
+    def numbers(self) -> dict[int, int]:
+        """The number of each step by its id."""
+        return {item.id: n for n, item in enumerate(self.document.steps, 1)}
+
+
+def inch_in(unit: Unit) -> Exact:
+    """Return what an inch is in a unit, exactly.
+
+    >>> inch_in(BY_SYMBOL["mm"]), inch_in(BY_SYMBOL["in"])
+    (Fraction(127, 5), 1)
+    """
+    found = Fraction("25.4") / Fraction(str(unit.mm))
+    return found.numerator if found.denominator == 1 else found
+
+
+def build(document: Document, given: Mapping[str, str] | None = None) -> Built:
+    """Return a document built, some of its values given as they are typed. Raises GivenError where a value
+    that is given is not one of the document, or not permitted."""
+    unit = BY_SYMBOL[document.unit]
+    inch = inch_in(unit)
+    problems: list[Problem] = []
+    values = _values(document, inch, problems)
+    values = values.with_given(_given(values, given or {}, inch))
+    setting = Setting(unit, _layers(document, unit, problems))
+    _known_units(document, problems)
+    steps = _steps(document, inch, problems)
+    evaluation = Evaluation(steps, values, setting)
+    _wrong_values(document, values, evaluation, problems)
+    _broken(document, evaluation, problems)
+    problems.sort(key=lambda p: p.line)
+    return Built(document, evaluation, values, setting, problems)
+
+
+def _steps(document: Document, inch: Exact, problems: list[Problem]) -> list[Step]:
+    found = document.sentences(inch)
+    if len(found) > MOST_STEPS:
+        line = next(n for n, i in enumerate(document.items, 1) if i.id == found[MOST_STEPS][0].id)
+        says = f"A document has {MOST_STEPS:,} steps at most: this one and those behind it are left out."
+        problems.append(Problem(says, MOST_STEPS + 1, line))
+    return [
+        Step(item.id, said) if isinstance(said, Sentence) else Step(item.id, None, _at(said, item.says))
+        for item, said in found[:MOST_STEPS]
+    ]
+
+
+def _at(why: Unreadable, says: str) -> str:
+    """Return why a sentence cannot be read, with the place."""
+    return f"{why.says} (At character {min(why.at, len(says)) + 1}.)"
+
+
+def _values(document: Document, inch: Exact, problems: list[Problem]) -> Values:
+    defined: dict[str, Value] = {}
+    wrong: dict[str, str] = {}
+    ids = [item.id for item in document.steps]
+    for line, item in enumerate(document.items, 1):
+        if item.kind != "value":
+            continue
+        if item.name in defined or item.name in wrong:
+            says = f"The value {item.name} stands twice; what is said first counts."
+            problems.append(Problem(says, None, line))
+            continue
+        try:
+            defined[item.name], _ = read_value(
+                item.says, lambda n: ids[n - 1] if n <= len(ids) else None, inch
+            )
+        except Unreadable as why:
+            wrong[item.name] = why.says
+            problems.append(Problem(_at(why, item.says), None, line))
+    return Values(defined, wrong=wrong)
+
+
+def _given(values: Values, given: Mapping[str, str], inch: Exact) -> dict[str, Number]:
+    out: dict[str, Number] = {}
+    for name, typed in given.items():
+        if name not in values.defined:
+            known = ", ".join(values.defined) or "none"
+            raise GivenError(f"There is no value {name!r} in the document. There are: {known}.")
+        try:
+            out[name] = evaluate(parse(typed, inch=inch), values.get)
+        except NumberError as why:
+            raise GivenError(f"{name}={typed}: {why.says}") from None
+        permitted = values.defined[name].permitted
+        if permitted is not None and not permitted.holds(out[name]):
+            raise GivenError(f"{name}={typed} is not permitted: it is {permitted}.")
+    return out
+
+
+def _layers(document: Document, unit: Unit, problems: list[Problem]) -> dict[str, Layer]:
+    layers: dict[str, Layer] = {}
+    for line, item in enumerate(document.items, 1):
+        if item.kind != "layer":
+            continue
+        try:
+            if item.name in layers:
+                raise LayerError(f"The layer {item.name} stands twice; what is said first counts.")
+            layers[item.name] = read_layer(item.name, item.says, unit)
+        except LayerError as why:
+            layers.setdefault(item.name, layer_of(item.name, unit))
+            problems.append(Problem(str(why), None, line))
+    return layers
+
+
+def _known_units(document: Document, problems: list[Problem]) -> None:
+    seen = False
+    for line, item in enumerate(document.items, 1):
+        if item.kind == "unit":
+            if item.says not in BY_SYMBOL:
+                known = ", ".join(BY_SYMBOL)
+                problems.append(
+                    Problem(f"The unit {item.says!r} is not known. There are: {known}.", None, line)
+                )
+            elif seen:
+                problems.append(Problem("The unit stands twice; what is said first counts.", None, line))
+            seen = seen or item.says in BY_SYMBOL
+
+
+def _wrong_values(
+    document: Document, values: Values, evaluation: Evaluation, problems: list[Problem]
+) -> None:
+    """Say which values cannot be worked out, whether a step needs them or not."""
+    measured = evaluation.context().measured
+    for line, item in enumerate(document.items, 1):
+        if item.kind == "value" and item.name in values.defined:
+            try:
+                values.get(item.name, measured)
+            except (NumberError, Broken) as why:
+                problems.append(Problem(why.says, None, line))
+
+
+def _broken(document: Document, evaluation: Evaluation, problems: list[Problem]) -> None:
+    numbers = {item.id: n for n, item in enumerate(document.steps, 1)}
+    lines = [n for n, item in enumerate(document.items, 1) if item.kind == "step"]
+    for n, outcome in enumerate(evaluation.outcomes, 1):
+        if outcome.broken:
+            waits = numbers.get(outcome.waits_for) if outcome.waits_for is not None else None
+            problems.append(Problem(outcome.broken, n, lines[n - 1], waits))
+
+
+def measured(built: Built, says: str) -> tuple[Number, bool]:
+    """Return what a number or measure is at the end of a document (``distance of (0, 0) and (centre of
+    circle 2)``), and whether it is exact. Raises Unreadable, Broken."""
+    ids = [item.id for item in built.document.steps]
+    r = Reader(says, by_number(ids, len(ids)), inch_in(built.setting.unit))
+    typed = r.number()
+    if not r.all_read:
+        raise r.expected("the end")
+    value = built.evaluation.context().number(typed)
+    return value, not isinstance(value, float)
