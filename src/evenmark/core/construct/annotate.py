@@ -219,7 +219,7 @@ def _hatch(c: Context, s: dict[str, Any], made: Making) -> None:
         raise Broken("Nothing encloses that point. Close the outline round it.")
     loops = tuple(_vertices(loop) for loop in (region.outside, *region.inside))
     hatch = Hatch(loops=loops, angle_deg=angle % 180.0, gap=gap, layer=made.layer)
-    made.note("hatch", hatch, p)
+    made.note("hatch", hatch, loops[0][0].at)
 
 
 def _bounding(c: Context) -> list[Curve]:

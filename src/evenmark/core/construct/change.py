@@ -62,12 +62,17 @@ def _trim(c: Context, s: dict[str, Any], made: Making) -> None:
         assert rest is not None
         _reshape(made, f, rest)
         return
-    kept = [p for p in (first, last) if p is not None]
+    kept = [p for p in ((last, first) if f.back else (first, last)) if p is not None]
     if not kept:
         raise Broken("Nothing of it would be left: erase it.")
     _reshape(made, f, kept[0])
     if len(kept) > 1:
-        made.add(kept[1], _exact_of(f, kept[1]), layer=f.layer, line=f.line)
+        made.add(kept[1], _exact_of(f, kept[1]), layer=f.layer, line=f.line, begins=_begins(f, kept[1]))
+
+
+def _begins(f: Feature, piece: Curve) -> Point:
+    """Return where a piece of a feature begins, as that runs."""
+    return piece.end if f.back else piece.start
 
 
 def _extend(c: Context, s: dict[str, Any], made: Making) -> None:
@@ -82,6 +87,7 @@ def _join_corner(f: Feature, g: Feature, corner: trims.Corner, made: Making) -> 
     _reshape(made, f, corner.first)
     _reshape(made, g, corner.second)
     if corner.between is not None:
+        made.group = f.group if f.group == g.group else None
         made.add(corner.between, layer=f.layer, line=f.line)
 
 
@@ -122,6 +128,7 @@ def _fillet_corners(c: Context, s: dict[str, Any], made: Making) -> None:
         if shapes[f.ref] != f.shape:
             _reshape(made, f, shapes[f.ref])
     for f, arc in arcs:
+        made.group = f.group
         made.add(arc, layer=f.layer, line=f.line)
 
 
@@ -147,6 +154,7 @@ def _run_past(c: Context, s: dict[str, Any], made: Making) -> None:
         ends = ((ax - ux * start, ay - uy * start), (bx + ux * end, by_ + uy * end))
         made.replace(f, edge_between(*ends), ends)
     else:
+        start, end = (end, start) if f.back else (start, end)
         _reshape(made, f, trims.run_past(f.shape, float(start), float(end)))
 
 

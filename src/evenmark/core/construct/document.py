@@ -27,7 +27,7 @@ MOST_LINES, MOST_LETTERS = 12_000, 2_000_000
 ItemKind = Literal["unit", "layer", "value", "step", "bookmark", "remark", "blank"]
 _LAYER = re.compile(r'layer\s+("(?:[^"\\]|\\.)*"|[^:;"]+?)\s*:(.*)', re.IGNORECASE | re.DOTALL)
 _VALUE = re.compile(r"([^\W\d]\w*)\s*=\s*(.*)", re.DOTALL)
-_RANGE = re.compile(r"([^\W\d]\w*)\s+(from\b.*)", re.IGNORECASE | re.DOTALL)
+_RANGE = re.compile(r"([^\W\d]\w*)\s+((?:from|one\s+of)\b.*)", re.IGNORECASE | re.DOTALL)
 _UNIT = re.compile(r"unit\s+(\S+)\s*", re.IGNORECASE)
 
 
@@ -213,7 +213,7 @@ def _line(item: Item, sentences: Iterable[str]) -> str:
         name = f'"{item.name}"' if re.search(r'[:;"]', item.name) else item.name
         return f"layer {name}: {item.says}{item.after}"
     if item.kind == "value":
-        sign = " " if item.says.lower().startswith("from") else " = "
+        sign = " " if re.match(r"(from|one\s+of)\b", item.says, re.IGNORECASE) else " = "
         return f"{item.name}{sign}{item.says}{item.after}"
     return f"{next(iter(sentences))}{item.after}"
 

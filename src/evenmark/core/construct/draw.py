@@ -118,7 +118,7 @@ def _moved(c: Context, move: Said, here: XY, way: Point | None, made: Making) ->
     else:
         _, radius, side, long = move.parts
         shape = _of_radius(a, b, float(c.length(radius, "radius")), side, long=long)
-    made.add(shape, (here, there) if isinstance(shape, Straight) else (shape.center,))
+    made.add(shape, (here, there) if isinstance(shape, Straight) else (shape.center,), begins=a)
     if isinstance(shape, Straight):
         return there, shape.unit
     ccw = distance(shape.start, a) <= distance(shape.end, a)

@@ -15,7 +15,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number, cosine, sine
 from evenmark.core.geometry.lines import Straight, side_of
-from evenmark.core.geometry.points import distance
+from evenmark.core.geometry.points import Point, distance
 
 MOST_CORNERS = 1_000
 _HALF = Fraction(1, 2)
@@ -54,11 +54,11 @@ def _through(c: Context, s: dict[str, Any], made: Making) -> None:
     _in_line(arcs.through(*(c.place(p) for p in s["points"])), made)
 
 
-def _in_line(found: Round | None, made: Making) -> None:
+def _in_line(found: Round | None, made: Making, begins: Point | None = None) -> None:
     """Draw what goes through three points. Raises Broken where they are in line."""
     if found is None:
         raise Broken("The three points lie in one line: nothing round goes through them.")
-    made.add(found)
+    made.add(found, begins=begins)
 
 
 def _touching_at(c: Context, s: dict[str, Any], made: Making) -> None:
@@ -117,7 +117,8 @@ def _no_such_circle(found: list[circles.Touching]) -> str:
 
 
 def _arc_through(c: Context, s: dict[str, Any], made: Making) -> None:
-    _in_line(arcs.arc_through(*(c.place(p) for p in s["points"])), made)
+    a, b, p = (c.place(said) for said in s["points"])
+    _in_line(arcs.arc_through(a, b, p), made, begins=a)
 
 
 def _arc_centre(c: Context, s: dict[str, Any], made: Making) -> None:
@@ -130,7 +131,9 @@ def _arc_centre(c: Context, s: dict[str, Any], made: Making) -> None:
         raise Broken("An arc turns by 360° at most.")
     begin, sweep = arcs.turn_to(start, plain(center)), math.radians(abs(turn))
     made.add(
-        Round(plain(center), radius, (begin if turn > 0 else begin - sweep) % math.tau, sweep), (center,)
+        Round(plain(center), radius, (begin if turn > 0 else begin - sweep) % math.tau, sweep),
+        (center,),
+        begins=start,
     )
 
 
@@ -140,7 +143,7 @@ def _arc(c: Context, s: dict[str, Any], made: Making) -> None:
     if found is None:
         least = distance(a, b) / 2
         raise Broken(f"The points are {2 * least:g} apart: the radius has to be at least {least:g}.")
-    made.add(found)
+    made.add(found, begins=a)
 
 
 def _rectangle(c: Context, s: dict[str, Any], made: Making) -> None:

@@ -24,7 +24,7 @@ from evenmark.core.construct.state import (
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight
-from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.points import Point, distance
 
 MOST_MADE = 20_000
 """What all steps of a document may draw together."""
@@ -54,8 +54,10 @@ class Making:
         layer: str | None = None,
         line: str | None = None,
         nothing: bool = False,
+        begins: Point | None = None,
     ) -> Ref:
-        """Draw a shape under the next name of its kind. Raises Broken for one of no size."""
+        """Draw a shape under the next name of its kind; an arc that begins at a point runs from there. Raises
+        Broken for one of no size."""
         if isinstance(shape, Straight):
             if shape.start == shape.end and not nothing:
                 raise Broken("The two ends are one point: nothing would be drawn.")
@@ -67,6 +69,9 @@ class Making:
         if len(self.state.places) + len(self.changes) >= MOST_MADE:
             raise Broken(f"The drawing would have more than {MOST_MADE} pieces.")
         made = Feature(ref, shape, layer or self.layer, line or self.line, exact, None, self.group)
+        if begins is not None and isinstance(shape, Round) and not shape.whole:
+            back = distance(begins, shape.end) < distance(begins, shape.start)
+            made = made._replace(back=back)
         self.changes.append(Change(ref, None, made))
         return ref
 

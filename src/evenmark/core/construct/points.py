@@ -201,7 +201,7 @@ class Context:
         if isinstance(shape, Straight) and len(f.exact) == 2:
             (ax, ay), (bx, by) = f.exact
             return {"start": (ax, ay), "end": (bx, by), "middle": ((ax + bx) / 2, (ay + by) / 2)}[which]
-        return {"start": shape.start, "end": shape.end, "middle": shape.middle}[which]
+        return {"start": f.start, "end": f.end, "middle": shape.middle}[which]
 
     def _quarter(self, ref: Ref, which: str) -> XY:
         f = self.drawn(ref)
@@ -221,7 +221,7 @@ class Context:
         if f is None:
             raise Broken("The edges of this corner are no longer there.")
         if isinstance(which, int):
-            ends = f.exact or (f.shape.start, f.shape.end)
+            ends = f.exact if len(f.exact) == 2 else (f.start, f.end)
             return ends[which]
         g = self.state.get(which) if which is not None else None
         at = meet(f.shape, g.shape) if g is not None and _both_straight(f, g) else None  # type: ignore[arg-type]
@@ -233,6 +233,8 @@ class Context:
         one, other = self.drawn(f), self.drawn(g)
         found = crossings(one.shape, other.shape) if not (one.endless or other.endless) else []
         found = found or crossings(one.shape, other.shape, endless=True)
+        if one.back:
+            found.reverse()
         if not found:
             raise Broken(f"The {f.kind} and the {g.kind} cross nowhere, not even run on.")
         if near is None:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.reading import Reader, Said
 from evenmark.core.construct.slots import CURVES, STRAIGHT, Made, Slots, choice, more, slot
+from evenmark.core.construct.words import Unreadable
 
 
 def _trim(r: Reader) -> Made:
@@ -66,11 +67,24 @@ def _mirror(r: Reader) -> Made:
     return "mirror", {"what": what, "about": about, "copy": more(r, "copy")}
 
 
+def _by(r: Reader) -> Said:
+    """Read by how much: any way of saying a point, with or without ``by`` before it."""
+    before, places = r.at, len(r.places)
+    try:
+        return r.point()
+    except Unreadable:
+        r.at = before
+        if not r.takes("by"):
+            raise
+        del r.places[places:]
+        return r.point()
+
+
 def _shift(kind: str) -> Callable[[Reader], Made]:
     def reads(r: Reader) -> Made:
         what = r.things()
         r.another("By how much")
-        return kind, {"what": what, "by": r.point()}
+        return kind, {"what": what, "by": _by(r)}
 
     return reads
 
@@ -102,7 +116,7 @@ def _stretch(r: Reader) -> Made:
     r.another("The other corner of the window")
     q = r.point()
     r.another("By how much")
-    return "stretch", {"window": (p, q), "by": r.point()}
+    return "stretch", {"window": (p, q), "by": _by(r)}
 
 
 def _repeat(r: Reader) -> Made:

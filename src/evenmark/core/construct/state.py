@@ -42,7 +42,8 @@ class Broken(Exception):
 class Feature(NamedTuple):
     """Something drawn. ``exact`` are the ends of an edge, or the centre of something round; ``line`` is how
     its line is drawn where that was said. ``says`` is a size, a note, lettering or hatching: its shape is the
-    point at which it stands. ``group`` names the outline that it is part of, by the step that made it one."""
+    point at which it stands. ``group`` names the outline that it is part of, by the step that made it one;
+    ``back`` says that an arc runs clockwise, from the end of its shape to the start, as its sentence says."""
 
     ref: Ref
     shape: Curve
@@ -51,6 +52,17 @@ class Feature(NamedTuple):
     exact: tuple[XY, ...] = ()
     says: Annotation | None = None
     group: Group | None = None
+    back: bool = False
+
+    @property
+    def start(self) -> Point:
+        """Where it starts, as its sentence says."""
+        return self.shape.end if self.back else self.shape.start
+
+    @property
+    def end(self) -> Point:
+        """Where it ends, as its sentence says."""
+        return self.shape.start if self.back else self.shape.end
 
     @property
     def drawn(self) -> bool:
@@ -149,18 +161,17 @@ class State:
         """Return a feature by its name. Raises Broken."""
         if ref.part is not None:
             found = self.places.get(ref)
-            if found is not None:
-                return found
-            raise Broken(self._missing(ref))
-        if ref.kind in ("arc", "circle") and not self._has(ref):  # a trimmed circle keeps its name
-            ref = ref._replace(kind="circle" if ref.kind == "arc" else "arc")
+            if found is None and ref.kind in ("arc", "circle"):  # a trimmed circle keeps its name
+                found = self.places.get(ref._replace(kind="circle" if ref.kind == "arc" else "arc"))
+            if found is None:
+                raise Broken(self._missing(ref))
+            return found
         there = [f for f in self.of_step(ref.step) if f.ref.kind == ref.kind]
+        if not there and ref.kind in ("arc", "circle"):
+            there = [f for f in self.of_step(ref.step) if f.ref.kind in ("arc", "circle")]
         if len(there) != 1:
             raise Broken(self._missing(ref))
         return there[0]
-
-    def _has(self, ref: Ref) -> bool:
-        return any(f.ref.kind == ref.kind for f in self.of_step(ref.step))
 
     def _missing(self, ref: Ref) -> str:
         there = sorted(f.ref.part or 0 for f in self.of_step(ref.step) if f.ref.kind == ref.kind)

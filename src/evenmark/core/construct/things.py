@@ -71,7 +71,7 @@ def ends_of(f: Feature) -> tuple[XY, XY]:
     """Return the ends of an edge or arc as exactly as they are known."""
     if isinstance(f.shape, Straight) and len(f.exact) == 2:
         return (f.exact[0], f.exact[1])
-    return (f.shape.start, f.shape.end)
+    return (f.start, f.end)
 
 
 def laid(f: Feature, way: Way) -> Feature:
@@ -86,7 +86,8 @@ def laid(f: Feature, way: Way) -> Feature:
     if f.shape.whole:
         return f._replace(shape=Round(plain(center), radius), exact=(center,))
     sweep = way.motion.sweep(f.shape.start_rad, f.shape.sweep_rad)
-    return f._replace(shape=Round(plain(center), radius, *sweep), exact=(center,))
+    back = f.back != way.motion.mirror
+    return f._replace(shape=Round(plain(center), radius, *sweep), exact=(center,), back=back)
 
 
 def _says_after(says: Annotation, motion: Motion) -> Annotation:

@@ -6,9 +6,10 @@ import math
 
 from evenmark.core.drawing.annotations import Endless
 from evenmark.core.drawing.hatching import picture_of_hatches
-from evenmark.core.drawing.model import Drawing, Entity, Line, reach_of
-from evenmark.core.drawing.picture import picture_of, picture_of_note
-from evenmark.core.geometry.points import Box, Point, box_of
+from evenmark.core.drawing.model import Drawing, Entity, Line, Text, reach_of
+from evenmark.core.drawing.picture import picture_of, picture_of_note, width_of
+from evenmark.core.geometry.motions import turned
+from evenmark.core.geometry.points import Box, Point, box_of, distance
 
 BEYOND = 0.05
 """How far a construction line runs past the drawing, as a share of its longer side."""
@@ -31,8 +32,20 @@ def all_shown(drawing: Drawing) -> list[Entity]:
 
 
 def box_shown(entities: list[Entity]) -> Box | None:
-    """Return the box round what is drawn; None where nothing is."""
-    return box_of([p for e in entities for p in reach_of(e)])
+    """Return the box round what is drawn, lettering as wide as it is about; None where nothing is."""
+    return box_of([p for e in entities for p in (_room_of(e) if isinstance(e, Text) else reach_of(e))])
+
+
+def _room_of(t: Text) -> list[Point]:
+    """Return the corners of the room that lettering takes up, about."""
+    wide = width_of(t.wording, t.height) if t.second is None else distance(t.at, t.second)
+    high = t.height * (1.0 + 1.6 * t.wording.count("\n"))
+    across, up = t.anchor.split()
+    x = {"left": 0.0, "centre": -wide / 2, "right": -wide}[across]
+    y = {"top": -high, "middle": -high / 2}.get(up, 0.0)
+    turn = turned((0.0, 0.0), t.turn_deg)
+    corners = [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)]
+    return [(t.at[0] + u, t.at[1] + v) for u, v in map(turn.point, corners)]
 
 
 def endless_of(drawing: Drawing) -> list[Line]:

@@ -83,7 +83,7 @@ def winds(loop: Loop, p: Point) -> int:
     """
     turns = 0.0
     more = 0
-    for curve, back in loop:
+    for curve, back in (half for member in loop for half in _off_chords(member, p)):
         a, b = ends_of(curve, back)
         ux, uy, vx, vy = a[0] - p[0], a[1] - p[1], b[0] - p[0], b[1] - p[1]
         turns += math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
@@ -92,6 +92,21 @@ def winds(loop: Loop, p: Point) -> int:
             if curve.whole or side_of(p, chord) < 0.0:  # the arc bulges to the right of its chord
                 more += -1 if back else 1
     return round(turns / TAU) + more
+
+
+def _off_chords(member: tuple[Curve, bool], p: Point) -> Loop:
+    """Return a member of a loop, cut in two where it is an arc on whose chord the point lies."""
+    curve, back = member
+    if not isinstance(curve, Round) or distance(p, curve.center) >= curve.radius:
+        return (member,)
+    a, b = curve.start, curve.end
+    if a != b and abs(side_of(p, Straight(a, b))) > tol.WELD_SHARE * curve.radius:
+        return (member,)
+    halves = (
+        curve._replace(sweep_rad=curve.sweep_rad / 2),
+        curve._replace(start_rad=curve.start_rad + curve.sweep_rad / 2, sweep_rad=curve.sweep_rad / 2),
+    )
+    return tuple((half, back) for half in (halves[::-1] if back else halves))
 
 
 def region_round(curves: Sequence[Curve], p: Point) -> Region | None:
