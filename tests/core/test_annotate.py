@@ -276,7 +276,8 @@ def test_what_waits_for_a_broken_step_says_so() -> None:
 
 def test_lines_that_are_wrong_say_which() -> None:
     found = wrong(
-        "unit ells\nlayer a: colour 300\nlayer b: 0.33\nR = 5 +\nR = 6\nlayer a: dashed\ncircle 0, 0; radius 5"
+        "unit ells\nlayer a: colour 300\nlayer b: 0.33\nR = 5 +\nR = 6\n"
+        "layer a: dashed\ncircle 0, 0; radius 5"
     )
     assert [w.split(":")[0] for w in found] == ["line 1", "line 2", "line 3", "line 4", "line 5", "line 6"]
     assert "0.35" in found[2] or "0.3" in found[2]

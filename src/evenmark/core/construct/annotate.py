@@ -214,12 +214,22 @@ def _note(c: Context, s: dict[str, Any], made: Making) -> None:
 def _hatch(c: Context, s: dict[str, Any], made: Making) -> None:
     """Hatch the region round a point: what drawn lines that are continuous enclose."""
     p, angle, gap = c.place(s["at"]), float(c.number(s["angle"])), float(c.length(s["gap"], "gap"))
-    region = regions.region_round(_bounding(c), p)
+    region = _faces(c).region_round(p)
     if region is None:
         raise Broken("Nothing encloses that point. Close the outline round it.")
     loops = tuple(_vertices(loop) for loop in (region.outside, *region.inside))
     hatch = Hatch(loops=loops, angle_deg=angle % 180.0, gap=gap, layer=made.layer)
     made.note("hatch", hatch, loops[0][0].at)
+
+
+def _faces(c: Context) -> regions.Faces:
+    """Return what the drawing encloses; found anew where something was drawn since."""
+    bounding = _bounding(c)
+    c.spend(len(c.state.places))
+    if c.setting.faces is None or c.setting.faces[0] != bounding:
+        c.spend(50 * len(bounding))
+        c.setting.faces = (bounding, regions.Faces(bounding))
+    return c.setting.faces[1]
 
 
 def _bounding(c: Context) -> list[Curve]:

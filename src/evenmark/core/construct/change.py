@@ -208,6 +208,7 @@ def _scale(c: Context, s: dict[str, Any], made: Making) -> None:
 def _stretch(c: Context, s: dict[str, Any], made: Making) -> None:
     window, (dx, dy) = window_between(*(c.point(p) for p in s["window"])), _way(c, s)
     way = shift((dx, dy))
+    c.spend(len(c.state.places))
     touched = 0
     for f in list(c.state.standing()):
         if f.endless:
@@ -288,6 +289,7 @@ def _erase(c: Context, s: dict[str, Any], made: Making) -> None:
 
 
 def _erase_guides(c: Context, _s: dict[str, Any], made: Making) -> None:
+    c.spend(len(c.state.places))
     for f in list(c.state.standing()):
         if f.endless:
             made.change(f, None)

@@ -75,6 +75,7 @@ def _join(c: Context, s: dict[str, Any], made: Making) -> None:
 
 def _break_up(c: Context, s: dict[str, Any], made: Making) -> None:
     step = s["of"].step
+    c.spend(len(c.state.places))
     own = [f for f in c.state.standing() if f.group is not None and step in (f.group[0], f.ref.step)]
     if not own:
         if not list(c.state.of_step(step)):
@@ -90,6 +91,7 @@ def _break_up(c: Context, s: dict[str, Any], made: Making) -> None:
 def _tidy(c: Context, _s: dict[str, Any], made: Making) -> None:
     """Take away what is drawn twice on one layer: the later of two that are alike, and what lies wholly on
     another."""
+    c.spend(10 * len(c.state.places))
     drawn = [f for f in c.state.standing() if f.drawn]
     reach = tol.TIDY_REACH * max((1.0 + abs(v) for f in drawn for v in box_round(f.shape)), default=1.0)
     kept: dict[tuple[Any, ...], list[Feature]] = {}

@@ -18,11 +18,13 @@ from evenmark.core.geometry import nearest
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.crossings import crossings
-from evenmark.core.geometry.exact import Number, cosine, sine
+from evenmark.core.geometry.exact import Number, bounded, cosine, sine
 from evenmark.core.geometry.lines import Straight, foot, left_of, meet
 from evenmark.core.geometry.numbers import NumberError, Typed, evaluate
 from evenmark.core.geometry.points import Point, distance
 
+MOST_LOOKS = 5_000_000
+"""How many features all steps of a document may look at together, where they look at all that stand."""
 FARTHEST = 10**9
 """No point lies farther from the origin, in units."""
 _AXES: dict[str, tuple[int, int]] = {"right": (1, 0), "left": (-1, 0), "up": (0, 1), "down": (0, -1)}
@@ -35,6 +37,12 @@ class Context:
     def __init__(self, state: State, values: Values, setting: Setting) -> None:
         self.state, self.values, self.setting = state, values, setting
         self.last = state.last
+
+    def spend(self, looks: int) -> None:
+        """Count features that are looked at. Raises Broken where a document looks at too many."""
+        self.setting.spent += looks
+        if self.setting.spent > MOST_LOOKS:
+            raise Broken("The steps before this one have used up what a document may look at.")
 
     # numbers
 
@@ -125,6 +133,7 @@ class Context:
         x, y = _POINTS[said.how](self, *said.parts)
         if not (-FARTHEST <= float(x) <= FARTHEST and -FARTHEST <= float(y) <= FARTHEST):
             raise Broken("The point lies beyond what a drawing can hold.")
+        x, y = bounded(x), bounded(y)
         self.last = (x, y)
         return (x, y)
 

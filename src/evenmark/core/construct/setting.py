@@ -8,7 +8,9 @@ from typing import TYPE_CHECKING
 
 from evenmark.core.construct.layers import LAYERS, layer_of
 from evenmark.core.drawing.look import Layer
+from evenmark.core.geometry.arcs import Curve
 from evenmark.core.geometry.exact import Number
+from evenmark.core.geometry.regions import Faces
 from evenmark.core.geometry.units import MM, Unit
 
 if TYPE_CHECKING:
@@ -26,6 +28,10 @@ class Setting:
     unit: Unit = MM
     layers: Mapping[str, Layer] = field(default_factory=lambda: dict(LAYERS))
     broken_points: dict[str, int] = field(default_factory=dict)
+    spent: int = 0
+    """How many features have been looked at."""
+    faces: tuple[list[Curve], Faces] | None = None
+    """What was enclosed when something was hatched last, and by what."""
     again: Callable[[Kept, Mapping[str, Number]], Kept] | None = None
 
     @property

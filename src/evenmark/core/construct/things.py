@@ -47,6 +47,7 @@ def _of(c: Context, part: Ref | Said) -> list[Feature]:
         if not made:
             raise Broken("The step has drawn nothing that still stands.")
         return made
+    c.spend(3 * len(c.state.places))  # and something is done with each
     everything = [f for f in c.state.standing() if not f.endless]
     if part.how == "everything":
         layer = part.parts[0]

@@ -17,6 +17,21 @@ LARGEST = 10**15
 """No number in a drawing is larger; one that is was not meant."""
 
 
+MOST_BITS = 512
+"""A rational number whose terms are longer is worked with as the nearest double: no drawing says one."""
+
+
+def bounded(x: Number) -> Number:
+    """Return a number, as the nearest double where its terms have grown beyond what anybody said.
+
+    >>> bounded(Fraction(1, 3)), bounded(Fraction(1, 3**999))
+    (Fraction(1, 3), 0.0)
+    """
+    if isinstance(x, Fraction) and x.denominator.bit_length() > MOST_BITS:
+        return float(x)
+    return float(x) if isinstance(x, int) and x.bit_length() > 2 * MOST_BITS else x
+
+
 def root(x: Number) -> Number:
     """Return a square root, exact where it is rational."""
     if x < 0:

@@ -20,7 +20,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, NamedTuple
 
-from evenmark.core.geometry.exact import FUNCTIONS, LARGEST, Exact, Number, power
+from evenmark.core.geometry.exact import FUNCTIONS, LARGEST, Exact, Number, bounded, power
 
 MOST_DIGITS, MOST_PARTS = 60, 400
 """A number of more digits, or a formula of more parts, is refused."""
@@ -313,7 +313,7 @@ def _worked_out(typed: Typed, names: Names | None, measured: Callable[[Any], Num
             given = [_worked_out(p, names, measured) for p in parts[1:]]
             return FUNCTIONS[parts[0]][1](*given)
         values = [_worked_out(p, names, measured) for p in parts]
-        return _arithmetic(op, values)
+        return bounded(_arithmetic(op, values))
     except NumberError:
         raise
     except ZeroDivisionError:

@@ -109,26 +109,52 @@ def _off_chords(member: tuple[Curve, bool], p: Point) -> Loop:
     return tuple((half, back) for half in (halves[::-1] if back else halves))
 
 
+class Faces:
+    """What curves enclose: every face's loop, found once for many points."""
+
+    def __init__(self, curves: Sequence[Curve]) -> None:
+        self.loops = [(area, loop, _box_of(loop)) for area, loop in _loops(_pieces(curves))]
+
+    def region_round(self, p: Point) -> Region | None:
+        """Return the smallest region that is enclosed round a point; None where there is none."""
+        around = [k for k in self.loops if k[0] > 0.0 and _holds(k[2], p) and winds(k[1], p) > 0]
+        if not around:
+            return None
+        area, outside, box = min(around, key=lambda found: found[0])
+        inner = [k for k in self.loops if abs(k[0]) < area and _meet(k[2], box)]
+        holes = []
+        for other_area, loop, _ in inner:
+            if other_area >= 0.0 or winds(loop, p):
+                continue
+            at = loop[0][0].middle
+            if _shares(loop, outside) or not winds(outside, at):
+                continue
+            # directly in this region, in none that lies in it
+            between = any(
+                k[0] > 0.0 and k[0] > -other_area and _holds(k[2], at) and winds(k[1], at) > 0 for k in inner
+            )
+            if not between:
+                holes.append(loop)
+        return Region(outside, tuple(holes))
+
+
 def region_round(curves: Sequence[Curve], p: Point) -> Region | None:
     """Return the smallest region that curves enclose round a point; None where they enclose none."""
-    pieces = _pieces(curves)
-    loops = _loops(pieces)
-    around = [(area, loop) for area, loop in loops if area > 0.0 and winds(loop, p) > 0]
-    if not around:
-        return None
-    area, outside = min(around, key=lambda found: found[0])
-    holes = []
-    for other_area, loop in loops:
-        if other_area >= 0.0 or -other_area >= area or winds(loop, p):
-            continue
-        at = loop[0][0].middle
-        if _shares(loop, outside) or not winds(outside, at):
-            continue
-        # directly in this region, in none that lies in it
-        between = [a for a, found in loops if 0.0 < a < area and a > -other_area and winds(found, at) > 0]
-        if not between:
-            holes.append(loop)
-    return Region(outside, tuple(holes))
+    return Faces(curves).region_round(p)
+
+
+def _box_of(loop: Loop) -> Box:
+    boxes = [box_round(curve) for curve, _ in loop]
+    return (
+        min(b[0] for b in boxes),
+        min(b[1] for b in boxes),
+        max(b[2] for b in boxes),
+        max(b[3] for b in boxes),
+    )
+
+
+def _holds(box: Box, p: Point) -> bool:
+    return box[0] <= p[0] <= box[2] and box[1] <= p[1] <= box[3]
 
 
 def _shares(a: Loop, b: Loop) -> bool:
@@ -139,12 +165,12 @@ def _shares(a: Loop, b: Loop) -> bool:
 def _pieces(curves: Sequence[Curve]) -> list[Curve]:
     """Return all curves cut where they cross, each piece once."""
     boxes = [box_round(c) for c in curves]
+    near = _near(boxes)
     out: dict[Curve, None] = {}
     for n, curve in enumerate(curves):
         cuts: list[Point] = []
-        for m, other in enumerate(curves):
-            if m != n and _meet(boxes[n], boxes[m]):
-                cuts += crossings(curve, other)
+        for m in sorted(near[n]):
+            cuts += crossings(curve, curves[m])
         if isinstance(curve, Round) and curve.whole and not cuts:
             out |= dict.fromkeys(divided(curve, [curve.start, on_round(curve, math.pi)]))
         elif isinstance(curve, Round) and curve.whole and len(cuts) == 1:
@@ -153,6 +179,21 @@ def _pieces(curves: Sequence[Curve]) -> list[Curve]:
         else:
             out |= dict.fromkeys(divided(curve, cuts))
     return list(out)
+
+
+def _near(boxes: list[Box]) -> list[list[int]]:
+    """Return for each box the others that it meets: looked for from left to right."""
+    near: list[list[int]] = [[] for _ in boxes]
+    open_: list[int] = []
+    for n in sorted(range(len(boxes)), key=lambda n: boxes[n][0]):
+        spare = tol.TOUCHES_SHARE * (1.0 + max(map(abs, boxes[n])))
+        open_ = [m for m in open_ if boxes[m][2] + 2.0 * spare >= boxes[n][0]]
+        for m in open_:
+            if _meet(boxes[n], boxes[m]):
+                near[n].append(m)
+                near[m].append(n)
+        open_.append(n)
+    return near
 
 
 def _meet(a: Box, b: Box) -> bool:

@@ -1,0 +1,143 @@
+"""Documents of steps that are damaged or meant to do harm: a sentence with the number of the step or line,
+nothing lost, and an end."""
+
+from __future__ import annotations
+
+import json
+import random
+import re
+import time
+
+import pytest
+
+from evenmark.core.construct.building import MOST_STEPS, build
+from evenmark.core.construct.document import from_text, to_json, to_text
+from evenmark.core.formats import UnreadableDrawing, read, steps
+from tests.catalogue import EXAMPLES
+
+NUMBERS = (
+    "1e308",
+    "-1",
+    "0",
+    "1/0",
+    "9" * 400,
+    "1000000",
+    "1e-320",
+    "nan",
+    "sqrt(-1)",
+    "2^9^9",
+    "0.1",
+    "360",
+)
+SIGNS = (";", ",", "(", ")", '"', "#", "°", "'", "·", "<b>", "&", "\\", "\t", "\u0000", "\u202e", "=", ".")
+WORDS = (
+    *("line", "circle", "step", "edge 1", "edge 999", "circle #77", "everything", "inside", "toward", "from"),
+    *("nearest", "by", "layer", "close", "copy", "first", "left", "outer", "R", "length of edge 1", "point"),
+)
+
+
+def mutated(text: str, chance: random.Random) -> str:
+    """A document with something in it changed."""
+    kind = chance.randrange(8)
+    at = chance.randrange(len(text))
+    if kind == 0:
+        return text[:at]
+    if kind == 1:
+        return text[:at] + text[at + chance.randrange(1, 9) :]
+    if kind == 2:
+        return text[:at] + chance.choice(SIGNS) + text[at:]
+    if kind == 3:
+        return text[:at] + " " + chance.choice(WORDS) + " " + text[at:]
+    if kind == 4:
+        found = list(re.finditer(r"\d+(?:\.\d+)?", text))
+        one = chance.choice(found) if found else None
+        return text if one is None else text[: one.start()] + chance.choice(NUMBERS) + text[one.end() :]
+    lines = text.split("\n")
+    n = chance.randrange(len(lines))
+    if kind == 5:
+        del lines[n]
+    elif kind == 6:
+        lines.insert(chance.randrange(len(lines)), lines[n])
+    else:
+        m = chance.randrange(len(lines))
+        lines[n], lines[m] = lines[m], lines[n]
+    return "\n".join(lines)
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_a_hundred_damaged_documents(seed: int) -> None:
+    chance = random.Random(seed)
+    for _ in range(100):
+        text = chance.choice(EXAMPLES).text
+        for _ in range(chance.randrange(1, 4)):
+            text = mutated(text, chance) or "line 0, 0; 1, 1"
+        document = from_text(text)
+        built = build(document)
+        for problem in built.problems:
+            assert re.match(r"(step|line) \d+: .", str(problem))
+            assert "Traceback" not in str(problem)
+        assert len([o for o in built.evaluation.outcomes if o.broken]) == len(
+            [p for p in built.problems if p.step is not None]
+        )
+        # nothing is lost: as text and as it is kept, what was written is there
+        assert from_text(to_text(document)) == document
+        assert steps.document(json.dumps(to_json(document)).encode()) == document
+        _ = built.drawing
+
+
+@pytest.mark.parametrize(
+    "text",
+    {
+        "ten thousand steps": "line 0, 0; 1, 1\n" * 11_000,
+        "a million repeats": "circle 0, 0; radius 1\nrepeat circle 1; 1000000 across 1",
+        "repeats of repeats": "circle 0, 0; radius 1\n"
+        + "".join(f"repeat everything; 100 across {k}\n" for k in range(1, 40)),
+        "a value that doubles": "a = 3/7\n"
+        + "".join(f"a{k} = a{k - 1 or ''} * a{k - 1 or ''}\n" for k in range(1, 40))
+        + "circle 0, 0; radius a39",
+        "brackets": "circle " + "(" * 3000 + "0, 0; radius 5",
+        "points by points": "circle " + "share 1/2 of " * 3000 + "0, 0; radius 5",
+        "one long line": "line 0, 0; " + "1+" * 100_000 + "1, 2",
+        "a long chain": "chain 0, 0" + "; by 1, 1" * 2000,
+        "nested places": "circle 0, 0; radius 5\nkeep k; everything; at 0, 0\n"
+        + "place k; 1, 1\nkeep k; everything; at 0, 0\n" * 30,
+        "many hatches": "rectangle 0, 0; 9 by 9\nrepeat step 1; 60 across 10; 20 up 10\n"
+        + "hatch 5, 5; 45; gap 1\n" * 400,
+        "many mirrors": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n"
+        + "mirror everything; about 0, 0; 1, 7\n" * 3000,
+        "many tidies": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n" + "tidy\n" * 3000,
+        "finest hatching": "rectangle 0, 0; 1000 by 1000\nhatch 5, 5; 45; gap 0.0001",
+        "thin rationals": "line 0, 0; 1/3, 1/7\n"
+        + "".join(
+            f"line by 1/{p}, 1/{p + 2} from end of edge {n}; by 1/{p + 4}, 1\n"
+            for n, p in enumerate(range(11, 4000, 6), 1)
+        ),
+    }.items(),
+    ids=lambda item: item[0],
+)
+def test_what_would_never_end_ends(text: tuple[str, str]) -> None:
+    before = time.process_time()
+    built = build(from_text(text[1]))
+    _ = built.drawing
+    assert len(built.evaluation.steps) <= MOST_STEPS
+    assert time.process_time() - before < 60.0  # a bound on work, not a speed
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b'{"format": "even-mark/steps", "version": 1, "lines": [', "Line 1: the JSON breaks off"),
+        (b'{"format": "even-mark/steps", "version": 9, "lines": []}', "Version 9"),
+        (b"line 0, 0; 5, 5\ncircle \xff\xfe 0, 0; radius 4", "Line 2 is not in UTF-8"),
+    ],
+)
+def test_files_that_are_no_documents_say_where(data: bytes, says: str) -> None:
+    with pytest.raises(UnreadableDrawing, match=says):
+        read(data)
+
+
+def test_names_with_signs_stay_what_they_are() -> None:
+    text = 'layer "a;b": dashed\ntext "<b>\\"A\\" & C</b>"; 0, 0; height 5\npoint <p>; 1, 1\n'
+    built = build(from_text(text))
+    assert [t.wording for t in built.drawing.entities] == ['<b>"A" & C</b>']  # type: ignore[union-attr]
+    assert to_text(built.document) == text
