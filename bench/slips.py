@@ -16,10 +16,9 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
-from evenmark.core.drawing.annotations import Dimension
+from evenmark.core.drawing.annotations import Dimension, measure
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
-from evenmark.core.formats.dxf_annotations import measure
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Corner, Linework, Outline, Tee

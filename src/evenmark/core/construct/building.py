@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import cached_property
 from typing import NamedTuple
 
+from evenmark.core.collector import held_still
 from evenmark.core.construct.document import Document, by_number
 from evenmark.core.construct.drawn import drawing_of
 from evenmark.core.construct.evaluation import Evaluation, Step
@@ -22,7 +22,7 @@ from evenmark.core.drawing.look import Layer
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.geometry.exact import Exact, Number
 from evenmark.core.geometry.numbers import NumberError, evaluate, parse
-from evenmark.core.geometry.units import BY_SYMBOL, Unit
+from evenmark.core.geometry.units import BY_SYMBOL, Unit, inch_in
 
 MOST_STEPS = 10_000
 
@@ -68,24 +68,19 @@ class Built:
         return {item.id: n for n, item in enumerate(self.document.steps, 1)}
 
 
-def inch_in(unit: Unit) -> Exact:
-    """Return what an inch is in a unit, exactly.
-
-    >>> inch_in(BY_SYMBOL["mm"]), inch_in(BY_SYMBOL["in"])
-    (Fraction(127, 5), 1)
-    """
-    found = Fraction("25.4") / Fraction(str(unit.mm))
-    return found.numerator if found.denominator == 1 else found
-
-
 def build(document: Document, given: Mapping[str, str] | None = None) -> Built:
     """Return a document built, some of its values given as they are typed. Raises GivenError where a value
     that is given is not one of the document, or not permitted."""
+    with held_still():
+        return _built(document, given or {})
+
+
+def _built(document: Document, given: Mapping[str, str]) -> Built:
     unit = BY_SYMBOL[document.unit]
     inch = inch_in(unit)
     problems: list[Problem] = []
     values = _values(document, inch, problems)
-    values = values.with_given(_given(values, given or {}, inch))
+    values = values.with_given(_given(values, given, inch))
     setting = Setting(unit, _layers(document, unit, problems))
     _known_units(document, problems)
     steps = _steps(document, inch, problems)
@@ -97,7 +92,7 @@ def build(document: Document, given: Mapping[str, str] | None = None) -> Built:
 
 
 def _steps(document: Document, inch: Exact, problems: list[Problem]) -> list[Step]:
-    found = document.sentences(inch)
+    found = document.sentences()
     if len(found) > MOST_STEPS:
         line = next(n for n, i in enumerate(document.items, 1) if i.id == found[MOST_STEPS][0].id)
         says = f"A document has {MOST_STEPS:,} steps at most: this one and those behind it are left out."

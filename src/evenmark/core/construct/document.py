@@ -11,16 +11,17 @@ written.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Any, Literal, NamedTuple
 
+from evenmark.core.collector import held_still
 from evenmark.core.construct.reading import Place
 from evenmark.core.construct.sentences import KINDS, Sentence, read
 from evenmark.core.construct.values import read_value
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
-from evenmark.core.geometry.units import BY_SYMBOL
+from evenmark.core.geometry.units import BY_SYMBOL, inch_in
 
 FORMAT, VERSION = "even-mark/steps", 1
 MOST_LINES, MOST_LETTERS = 12_000, 2_000_000
@@ -56,6 +57,8 @@ class Document:
 
     items: tuple[Item, ...] = ()
     next_id: int = 1
+    read: Mapping[int, Sentence] = field(default_factory=dict, compare=False, repr=False)
+    """What its steps say, as far as it was read already."""
 
     @property
     def unit(self) -> str:
@@ -67,19 +70,25 @@ class Document:
         """Its steps, in order."""
         return [i for i in self.items if i.kind == "step"]
 
-    def sentences(self, inch: Exact = 1) -> list[tuple[Item, Sentence | Unreadable]]:
+    def sentences(self) -> list[tuple[Item, Sentence | Unreadable]]:
         """Return its steps with what they say, or why they cannot be read."""
-        ids = [i.id for i in self.steps]
-        place = {step: n for n, step in enumerate(ids)}
+        ids: list[int] = []
         out: list[tuple[Item, Sentence | Unreadable]] = []
+        inch = inch_in(BY_SYMBOL[self.unit])
         for item in self.steps:
-            out.append((item, understood(item.says, by_number(ids, place[item.id]), inch)))
+            said = self.read.get(item.id)
+            out.append((item, said or understood(item.says, by_number(ids, len(ids)), inch)))
+            ids.append(item.id)
         return out
 
 
 def by_number(ids: list[int], count: int) -> Callable[[int], int | None]:
     """Return what gives the id of a step by its number, of those before one."""
-    return lambda number: ids[number - 1] if 1 <= number <= count else None
+
+    def id_of(number: int) -> int | None:
+        return ids[number - 1] if 1 <= number <= count else None
+
+    return id_of
 
 
 def understood(says: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence | Unreadable:
@@ -99,15 +108,18 @@ def from_text(text: str) -> Document:
         raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most.")
     items: list[Item] = []
     step = 1
-    for line in lines:
-        items.append(_item(line.rstrip(), step))
-        step += items[-1].kind == "step"
-    return _with_ids(Document(tuple(items), step))
+    with held_still():
+        for line in lines:
+            items.append(_item(line.rstrip(), step))
+            step += items[-1].kind == "step"
+        return _with_ids(Document(tuple(items), step))
 
 
 def _remark_begins(line: str) -> int:
     """Return where a remark begins behind a sentence; the end where there is none. A sign within a wording,
     and one before the id of a step, begin none."""
+    if "#" not in line:
+        return len(line)
     quoted = passed = False
     for n, letter in enumerate(line):
         if passed:
@@ -132,6 +144,8 @@ def _item(line: str, step: int) -> Item:
     says = bare[: _remark_begins(bare)].rstrip()
     after = bare[len(says) :]
     first = says.split(None, 1)[0].lower() if says else ""
+    if first in KINDS and first != "layer":
+        return Item("step", says, "", step, after)
     unit = _UNIT.fullmatch(says)
     if unit is not None:
         return Item("unit", unit.group(1).lower(), after=after)
@@ -143,23 +157,40 @@ def _item(line: str, step: int) -> Item:
         value = pattern.fullmatch(says)
         if value is not None:
             return Item("value", value.group(2).strip(), value.group(1), after=after)
-    return Item("step", says, id=step, after=after)
+    return Item("step", says, "", step, after)
 
 
 def _with_ids(document: Document) -> Document:
     """Return a document whose sentences name steps by their ids instead of their numbers."""
     ids: list[int] = []
     items = []
+    known: dict[int, Sentence] = {}
+    inch = inch_in(BY_SYMBOL[document.unit])
     for item in document.items:
         if item.kind == "step":
-            found = understood(item.says, by_number(ids, len(ids)))
+            found = understood(item.says, by_number(ids, len(ids)), inch)
             if isinstance(found, Sentence):
-                item = item._replace(says=_renamed(item.says, found.places, lambda step: f"#{step}"))
+                if found.places:
+                    item, found = _by_ids(item, found)
+                known[item.id] = found
             ids.append(item.id)
         items.append(item)
-    every = [item.id for item in items if item.kind == "step"]
-    items = [_value_renamed(item, every, lambda step: f"#{step}") for item in items]
-    return replace(document, items=tuple(items))
+    items = [_value_renamed(item, ids, lambda step: f"#{step}") for item in items]
+    return Document(tuple(items), document.next_id, known)
+
+
+def _by_ids(item: Item, found: Sentence) -> tuple[Item, Sentence]:
+    """Return a step whose sentence names steps by their ids, with where they stand in it then."""
+    says, places, grown, at = [], [], 0, 0
+    for place in sorted(set(found.places)):
+        name = f"#{place.step}"
+        says += [item.says[at : place.begin], name]
+        begin = place.begin + grown
+        places.append(Place(begin, begin + len(name), place.step))
+        grown += len(name) - (place.end - place.begin)
+        at = place.end
+    text = "".join([*says, item.says[at:]])
+    return item._replace(says=text), found._replace(places=tuple(places))
 
 
 def _value_renamed(item: Item, ids: list[int], name: Callable[[int], str]) -> Item:

@@ -9,7 +9,7 @@ evaluates one step and takes it back.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from types import MappingProxyType
 from typing import NamedTuple
 
 from evenmark.core.construct import annotate, change, draw, draw_round, helping, keeping, outlines
@@ -45,14 +45,13 @@ class Step(NamedTuple):
     unreadable: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Outcome:
+class Outcome(NamedTuple):
     """What became of a step: what it changed, the last point and layer after it; or why it is broken, and the
     step that it waits for."""
 
     changes: tuple[Change, ...] = ()
-    points: Mapping[str, XY] = field(default_factory=dict)
-    points_before: Mapping[str, XY] = field(default_factory=dict)
+    points: Mapping[str, XY] = MappingProxyType({})
+    points_before: Mapping[str, XY] = MappingProxyType({})
     kept: tuple[str, Kept | None] | None = None
     """What stood under a name before this step kept something under it."""
     last: XY | None = None
@@ -113,10 +112,9 @@ class Evaluation:
 
     def _done(self, step: Step) -> Outcome:
         state = self.state
-        same = Outcome(last=state.last, layer=state.layer)
         if step.sentence is None:
             self.failed.add(step.id)
-            return replace(same, broken=step.unreadable)
+            return Outcome(last=state.last, layer=state.layer, broken=step.unreadable)
         try:
             outcome = self._built(step, step.sentence)
         except Broken as why:
@@ -124,9 +122,10 @@ class Evaluation:
             if step.sentence.kind == "point":
                 self.setting.broken_points[step.sentence.slots["name"]] = step.id
             waits = next((p.step for p in step.sentence.places if p.step in self.failed), why.waits_for)
-            return replace(same, broken=why.says, waits_for=waits)
-        state.do(list(outcome.changes))
-        state.points.update(outcome.points)
+            return Outcome(last=state.last, layer=state.layer, broken=why.says, waits_for=waits)
+        state.do(outcome.changes)
+        if outcome.points:
+            state.points.update(outcome.points)
         state.last, state.layer = outcome.last, outcome.layer
         return outcome
 
@@ -142,7 +141,8 @@ class Evaluation:
             raise Broken("The numbers are beyond what can be calculated with.") from why
         if making.corners:
             self.state.corners[step.id] = making.corners
-        before = {n: p for n in making.points if (p := self.state.points.get(n)) is not None}
+        known = self.state.points
+        before = {n: known[n] for n in making.points if n in known} if making.points else {}
         layer = self.state.layer if sentence.kind in helping.KINDS else making.layer
         kept = None
         if making.kept is not None:
@@ -173,8 +173,10 @@ class Evaluation:
 
     def _undo(self, step: Step, outcome: Outcome) -> None:
         state = self.state
-        state.undo(list(outcome.changes))
+        state.undo(outcome.changes)
         state.corners.pop(step.id, None)
+        if outcome.broken and step.sentence is not None and step.sentence.kind == "point":
+            self.setting.broken_points.pop(step.sentence.slots["name"], None)
         for name in outcome.points:
             state.points.pop(name, None)
         state.points.update(outcome.points_before)

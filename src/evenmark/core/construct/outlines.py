@@ -22,42 +22,45 @@ from evenmark.core.geometry.regions import box_round
 def chained(pieces: list[Feature]) -> list[Feature] | None:
     """Return pieces in the order in which one begins where the one before ended; None where they do not hang
     together in one chain."""
-    reach = max((tol.WELD_SHARE * (1.0 + abs(v)) for f in pieces for p in _ends(f) for v in p), default=0.0)
-    left = dict(enumerate(pieces))
-    if not left:
+    if not pieces:
         return None
-    at: dict[tuple[int, int], list[int]] = {}
-    for n, f in left.items():
-        for p in _ends(f):
-            at.setdefault(_cell(p, reach), []).append(n)
+    ends = [(f.shape.start, f.shape.end) for f in pieces]
+    reach = tol.WELD_SHARE * (1.0 + max(max(map(abs, a + b)) for a, b in ends))
+    cells: dict[tuple[int, int], list[tuple[int, Point]]] = {}
+    for n, both in enumerate(ends):
+        for p in both:
+            cells.setdefault(_cell(p, reach), []).append((n, p))
 
-    def near(p: Point) -> list[int]:
-        x, y = _cell(p, reach)
-        found = [n for i in (-1, 0, 1) for j in (-1, 0, 1) for n in at.get((x + i, y + j), ())]
-        return [n for n in dict.fromkeys(found) if any(distance(p, q) <= reach for q in _ends(left[n]))]
+    def others(n: int, p: Point) -> list[int]:
+        """Return the other pieces that have an end where a piece has one."""
+        keys = {_cell((p[0] + i * reach, p[1] + j * reach), reach) for i in (-1, 1) for j in (-1, 1)}
+        return [m for key in keys for m, q in cells.get(key, ()) if m != n and distance(p, q) <= reach]
 
-    loose = [n for n, f in left.items() if any(len(near(p)) == 1 for p in _ends(f))]
-    here = loose[0] if loose else next(iter(left))
-    p = next((q for q in _ends(left[here]) if len(near(q)) == 1), _ends(left[here])[0])
-    order, seen = [here], {here}
-    while len(order) < len(pieces):
-        a, b = _ends(left[here])
-        p = b if distance(a, p) <= reach else a
-        following = [n for n in near(p) if n not in seen]
-        if len(following) != 1:
+    begin, leaves = 0, ends[0][1]
+    for n, (a, b) in enumerate(ends):
+        free = [p for p, other in ((a, b), (b, a)) if not others(n, p)]
+        if len(pieces) > 1 and len(free) == 2:
             return None
-        here = following[0]
-        order.append(here)
-        seen.add(here)
-    return [left[n] for n in order]
+        if free:  # an end of the chain
+            begin, leaves = n, b if free[0] is a else a
+            break
+    order, seen = [begin], {begin}
+    while len(order) < len(pieces):
+        following = [m for m in others(order[-1], leaves) if m not in seen]
+        if len(following) != 1:
+            if not (len(order) == 1 and len(following) == 2 and begin == 0):
+                return None
+            following = following[:1]  # a closed chain goes on either way
+        (n,) = following
+        a, b = ends[n]
+        leaves = b if distance(a, leaves) <= distance(b, leaves) else a
+        order.append(n)
+        seen.add(n)
+    return [pieces[n] for n in order]
 
 
 def _cell(p: Point, reach: float) -> tuple[int, int]:
-    return (int(p[0] // (2 * reach)), int(p[1] // (2 * reach)))
-
-
-def _ends(f: Feature) -> tuple[Point, Point]:
-    return (f.shape.start, f.shape.end)
+    return (round(p[0] / (8.0 * reach)), round(p[1] / (8.0 * reach)))
 
 
 def _join(c: Context, s: dict[str, Any], made: Making) -> None:

@@ -131,7 +131,7 @@ class Context:
     def point(self, said: Said) -> XY:
         """Return a point. Raises Broken."""
         x, y = _POINTS[said.how](self, *said.parts)
-        if not (-FARTHEST <= float(x) <= FARTHEST and -FARTHEST <= float(y) <= FARTHEST):
+        if not (-FARTHEST <= x <= FARTHEST and -FARTHEST <= y <= FARTHEST):
             raise Broken("The point lies beyond what a drawing can hold.")
         x, y = bounded(x), bounded(y)
         self.last = (x, y)

@@ -62,6 +62,9 @@ class Reader(Words):
         self.id_of, self.inch = id_of, inch
         self.deep = 0
         self.places: list[Place] = []
+        self.taken: dict[int, tuple[Any, bool]] = {}
+        """What was made of the digits that begin at a place: a plain number and whether it is negative, or a
+        reference."""
 
     # numbers
 
@@ -70,7 +73,9 @@ class Reader(Words):
         found = _PLAIN.match(self.text, self.at)
         if found is not None:  # as nearly every number is
             self.at = found.end()
-            return plain_number(*found.groups())
+            typed = plain_number(*found.groups())
+            self.taken[found.start(2)] = (typed, found.group(1) == "-")
+            return typed
         self.skip()
         try:
             out, self.at = parse_part(self.text, self.at, inch=self.inch, measure=self._measure)
@@ -111,7 +116,9 @@ class Reader(Words):
             raise Unreadable(f"There is no step {number} before this one.", self.at)
         self.places.append(Place(found.start(), found.start() + len(mark) + len(step), known))
         self.at = found.end()
-        return Ref(kind, known, int(part[:9]) if part else None)
+        ref = Ref(kind, known, int(part[:9]) if part else None)
+        self.taken[found.start()] = (ref, False)
+        return ref
 
     def feature(self, kinds: tuple[str, ...] = FEATURES) -> Ref:
         """Return a reference to a feature. Raises Unreadable."""

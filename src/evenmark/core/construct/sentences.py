@@ -12,6 +12,7 @@ from typing import Any, NamedTuple
 from evenmark.core.construct import read_annotate, read_change, read_draw, read_help, read_round
 from evenmark.core.construct.reading import Place, Reader
 from evenmark.core.construct.slots import LINES, Made
+from evenmark.core.construct.templates import filled, learn
 from evenmark.core.geometry.exact import Exact
 
 KINDS: dict[str, Callable[[Reader], Made]] = {
@@ -41,6 +42,9 @@ def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sent
     ``id_of`` gives the id of a step by its number, None where there is none before this one; ``inch`` is what
     an inch is in the unit of the drawing.
     """
+    known = filled(text, id_of)
+    if known is not None:
+        return Sentence(*known)
     r = Reader(text, id_of, inch)
     word = r.peek()
     if word not in KINDS:
@@ -50,6 +54,7 @@ def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sent
     layer, line = _looks(r)
     if not r.all_read:
         raise r.expected("';' or the end")
+    learn(r, kind, slots, layer, line)
     return Sentence(kind, slots, layer, line, tuple(r.places))
 
 

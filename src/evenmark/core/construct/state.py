@@ -9,7 +9,7 @@ back to an earlier one costs what was done since.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -17,7 +17,7 @@ from evenmark.core.construct.reading import Ref, Said
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note
 from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.arcs import Curve
-from evenmark.core.geometry.exact import Number
+from evenmark.core.geometry.exact import Number, double
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import Point
 
@@ -99,7 +99,7 @@ class Kept(NamedTuple):
 
 def plain(p: XY) -> Point:
     """Return a point in the nearest doubles."""
-    return (float(p[0]), float(p[1]))
+    return (double(p[0]), double(p[1]))
 
 
 def edge_between(a: XY, b: XY) -> Straight:
@@ -137,14 +137,14 @@ class State:
         """Return a feature by its whole name; None where there is none."""
         return self.places.get(ref)
 
-    def do(self, changes: list[Change]) -> None:
+    def do(self, changes: Sequence[Change]) -> None:
         """Do some changes."""
         for ref, before, after in changes:
             if before is None:
                 self.parts.setdefault(ref.step, []).append(ref)
             self.places[ref] = after
 
-    def undo(self, changes: list[Change]) -> None:
+    def undo(self, changes: Sequence[Change]) -> None:
         """Take back changes that were done last."""
         for ref, before, _ in reversed(changes):
             if before is None:

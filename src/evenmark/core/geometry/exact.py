@@ -27,9 +27,42 @@ def bounded(x: Number) -> Number:
     >>> bounded(Fraction(1, 3)), bounded(Fraction(1, 3**999))
     (Fraction(1, 3), 0.0)
     """
-    if isinstance(x, Fraction) and x.denominator.bit_length() > MOST_BITS:
+    kind = type(x)
+    if kind is int:
+        return x if x.bit_length() <= 2 * MOST_BITS else float(x)  # type: ignore[union-attr]
+    if kind is Fraction and x.denominator.bit_length() > MOST_BITS:  # type: ignore[union-attr]
         return float(x)
-    return float(x) if isinstance(x, int) and x.bit_length() > 2 * MOST_BITS else x
+    return x
+
+
+_TENS = [10**k for k in range(16)]
+
+
+def _coprime(top: int, bottom: int) -> Fraction:
+    made: Fraction = object.__new__(Fraction)
+    made._numerator, made._denominator = top, bottom  # type: ignore[attr-defined]
+    return made
+
+
+def double(x: Number) -> float:
+    """Return the nearest double."""
+    if type(x) is Fraction:  # as `float` does it, without looking for what kind of number it is
+        return x.numerator / x.denominator
+    return float(x)
+
+
+def decimal(whole: str, rest: str) -> Exact:
+    """Return a decimal of at most 15 digits behind its point, from those before and behind it.
+
+    >>> decimal("12", "25"), decimal("3", "0")
+    (Fraction(49, 4), 3)
+    """
+    top, bottom = int(whole + rest), _TENS[len(rest)]
+    by = math.gcd(top, bottom)
+    if by == bottom:
+        return top // bottom
+    # terms without a common divisor need no second look, which is most of what making a Fraction costs
+    return _coprime(top // by, bottom // by)
 
 
 def root(x: Number) -> Number:

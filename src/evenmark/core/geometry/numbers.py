@@ -16,11 +16,10 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, NamedTuple
 
-from evenmark.core.geometry.exact import FUNCTIONS, LARGEST, Exact, Number, bounded, power
+from evenmark.core.geometry.exact import FUNCTIONS, LARGEST, Exact, Number, bounded, decimal, power
 
 MOST_DIGITS, MOST_PARTS = 60, 400
 """A number of more digits, or a formula of more parts, is refused."""
@@ -71,8 +70,7 @@ def _mixed(text: str) -> tuple[str, str]:
     return whole, rest.replace(" ", "")
 
 
-@dataclass(frozen=True, slots=True)
-class Typed:
+class Typed(NamedTuple):
     """A number as it was typed: what it is worked out from. ``exact`` where it holds no name."""
 
     op: str
@@ -103,7 +101,7 @@ def plain_number(sign: str, whole: str, rest: str | None) -> Typed:
     if rest is None:
         value: Exact = int(whole)
     else:
-        value = Fraction(int(whole + rest), 10 ** len(rest))
+        value = decimal(whole, rest)
     return Typed("number", (-value if sign else value,))
 
 
@@ -278,10 +276,10 @@ def evaluate(
 ) -> Number:
     """Work out a number. Raises NumberError where a name is not known, something is divided by zero, a
     function has no answer, or a number is beyond all bounds."""
-    if typed.op == "number" and type(typed.parts[0]) is int:
-        out: Number = typed.parts[0]
-        return out if -LARGEST <= out <= LARGEST else _too_large()
-    out = _worked_out(typed, names, measured)
+    if typed.op == "number":  # as nearly every one is
+        plain: Number = typed.parts[0]
+        return plain if -LARGEST <= plain <= LARGEST else _too_large()
+    out: Number = _worked_out(typed, names, measured)
     if isinstance(out, Fraction) and out.denominator == 1:
         out = out.numerator
     if isinstance(out, float) and not math.isfinite(out):

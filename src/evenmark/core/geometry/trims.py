@@ -142,6 +142,10 @@ def fillet(f: Curve, g: Curve, radius: float) -> Corner | None:
     """
     if radius == 0.0:
         return _sharp(f, g)
+    if isinstance(f, Straight) and isinstance(g, Straight):
+        at = meet(f, g)
+        if at is not None:
+            return _between_edges(f, g, at, radius)
     near = _corner_of(f, g)
     best: tuple[float, float, Corner] | None = None
     for touching in touching_two(f, g, radius):
@@ -160,6 +164,28 @@ def fillet(f: Curve, g: Curve, radius: float) -> Corner | None:
         if best is None or (off + grown, off) < best[:2]:
             best = (off + grown, off, Corner(one, other, arc))
     return best[2] if best is not None else None
+
+
+def _between_edges(f: Straight, g: Straight, at: Point, radius: float) -> Corner | None:
+    """Return the corner of two edges whose carriers meet at a point: the arc touches each as far from there
+    as the radius by the tangent of half the angle."""
+    fars = [max(edge, key=lambda p: distance(p, at)) for edge in (f, g)]
+    longs = [distance(far, at) for far in fars]
+    if not all(longs):
+        return None
+    (ux, uy), (vx, vy) = (
+        ((far[0] - at[0]) / long, (far[1] - at[1]) / long) for far, long in zip(fars, longs, strict=True)
+    )
+    cross, along = ux * vy - uy * vx, ux * vx + uy * vy
+    back = radius * (1.0 + along) / abs(cross)
+    if any(long - back <= tol.TOUCHES_SHARE * (1.0 + long) for long in longs):
+        return None
+    p, q = (at[0] + ux * back, at[1] + uy * back), (at[0] + vx * back, at[1] + vy * back)
+    side = radius if cross > 0.0 else -radius
+    circle = Round((p[0] - uy * side, p[1] + ux * side), radius)
+    one = Straight(p, f.end) if fars[0] == f.end else Straight(f.start, p)
+    other = Straight(q, g.end) if fars[1] == g.end else Straight(g.start, q)
+    return Corner(one, other, _short_arc(circle, p, q))
 
 
 def _short_arc(circle: Round, p: Point, q: Point) -> Round:

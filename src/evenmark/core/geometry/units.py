@@ -7,6 +7,7 @@ inch of exactly 25.4 mm (ISO 80000-3).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from evenmark.core.geometry import tolerance
 
@@ -50,6 +51,16 @@ BY_DXF_CODE: dict[int, Unit] = {
     14: Unit(name="decimetre", symbol="dm", mm=100.0),
 }
 BY_SYMBOL: dict[str, Unit] = {unit.symbol: unit for unit in BY_DXF_CODE.values()}
+
+
+def inch_in(unit: Unit) -> int | Fraction:
+    """Return what an inch is in a unit, exactly.
+
+    >>> inch_in(MM), inch_in(INCH)
+    (Fraction(127, 5), 1)
+    """
+    found = Fraction("25.4") / Fraction(str(unit.mm))
+    return found.numerator if found.denominator == 1 else found
 
 
 def dxf_code(unit: Unit) -> int:
