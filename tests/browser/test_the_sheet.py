@@ -12,6 +12,7 @@ from playwright.sync_api import Page, expect
 
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
+from tests.builders import chain, drawing, line
 from tests.dimensioned import across
 
 pytestmark = pytest.mark.browser
@@ -110,10 +111,8 @@ def test_numbers_stand_on_the_sheet_that_students_get_when_wanted(anyone: Any, t
 
 
 def test_flaws_of_a_key_are_told_when_it_is_made_an_exercise(anyone: Any, tmp_path: Path) -> None:
-    sketch = parts.Sketch()
-    sketch.chain([(0.0, 0.0), (80.0, 0.0), (80.0, 50.0), (0.0, 50.0)])
-    sketch.line((0.0, 0.0), (80.0, 0.0))
-    page = made(anyone, tmp_path, parts.Part(drawing=sketch.drawing()), "Key with a flaw")
+    flawed = drawing(chain((0, 0), (80, 0), (80, 50), (0, 50)), line((0, 0), (80, 0)))
+    page = made(anyone, tmp_path, parts.Part(drawing=flawed), "Key with a flaw")
     noticed = page.locator("[data-flaws]")
     expect(noticed).to_contain_text("drawn twice")
     expect(noticed).to_contain_text("No student is charged for these")

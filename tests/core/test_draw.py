@@ -115,7 +115,10 @@ def test_a_chain_of_three_hundred_decimal_steps_closes_exactly() -> None:
     pieces = [f for f in found.state.features.values() if f.ref.kind == "edge"]
     assert len(pieces) == 300
     assert pieces[-1].shape.end == (35.0, 20.0)
-    assert sum([0.1] * 100) != 10.0
+    adding = 0.0
+    for _ in range(100):
+        adding += 0.1
+    assert adding != 10.0
 
 
 def test_coordinates_are_the_nearest_doubles() -> None:

@@ -24,7 +24,7 @@ from tests.services.test_from_key_to_result import hand, put
 PART = parts.crank_link()
 SHIFT = (137.319, 59.773)
 """So that no coordinate of the key is a number that occurs by chance."""
-KEY = write(PART.drawing, Manner(polylines=True, shift=SHIFT), ())
+KEY = write(PART.drawing, Manner(polylines=True, shift=SHIFT))
 
 
 def drawn(*entities: Any) -> bytes:

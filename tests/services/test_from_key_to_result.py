@@ -30,6 +30,7 @@ from evenmark.services.errors import Busy, NotThere, NotUsable, Outdated
 from evenmark.store.database import Conflict, Database
 from evenmark.store.models import Attempt, Intake, Issue, MarkSheetRow, Person, Revision, now
 from evenmark.store.queue import make_app as make_queue
+from tests.builders import drawing, line
 from tests.conftest import School
 
 LINK = parts.crank_link().drawing
@@ -86,9 +87,7 @@ def test_an_issued_revision_never_changes(db: Database, school: School, key_byte
 
 
 def _construction_alone() -> Drawing:
-    sketch = parts.Sketch()
-    sketch.line((0.0, 0.0), (9.0, 0.0), "construction")
-    return sketch.drawing()
+    return drawing(line((0.0, 0.0), (9.0, 0.0), "construction"))
 
 
 @pytest.mark.parametrize(
@@ -98,7 +97,7 @@ def _construction_alone() -> Drawing:
         (b"", "T", "empty"),
         (None, "", "title"),
         (None, "x" * 161, "title"),
-        (write(parts.Sketch().drawing()), "T", "empty"),
+        (write(drawing()), "T", "empty"),
         (write(_construction_alone()), "T", "asks for nothing"),
     ],
 )
@@ -188,7 +187,7 @@ def test_an_attempt_is_kept_as_it_came(db: Database, school: School, key_bytes: 
         (b"", "empty"),
         (b"hello", "DXF"),
         (b"AC1032" + bytes(100), "closed"),
-        (write(parts.Sketch().drawing()), "nothing in it"),
+        (write(drawing()), "nothing in it"),
         (b"0\nSECTION\n" + b"9" * (32 * 1024 * 1024), "32 MB"),
     ],
 )

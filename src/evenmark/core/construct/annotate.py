@@ -24,6 +24,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.lines import Straight, beside, far_along, meet, side_of
 from evenmark.core.geometry.points import Point, direction_deg, distance, middle
+from evenmark.core.geometry.sure import turn_of
 
 FRAME = "frame"
 ROW = 2.3
@@ -172,7 +173,7 @@ def _text(c: Context, s: dict[str, Any], made: Making) -> None:
         a, b = (c.place(p) for p in s["between"])
         if a == b:
             raise Broken("The two points are one: nothing can be spread between them.")
-        along = math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) % 360.0
+        along = math.degrees(turn_of(b[1] - a[1], b[0] - a[0])) % 360.0
         spread = Text(wording, a, "left baseline", height, along, made.layer, style, "", "", b, "width")
         made.note("text", spread, a)
         return

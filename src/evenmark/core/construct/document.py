@@ -29,6 +29,8 @@ ItemKind = Literal["unit", "layer", "value", "step", "bookmark", "remark", "blan
 _LAYER = re.compile(r'layer\s+("(?:[^"\\]|\\.)*"|[^:;"]+?)\s*:(.*)', re.IGNORECASE | re.DOTALL)
 _VALUE = re.compile(r"([^\W\d]\w*)\s*=\s*(.*)", re.DOTALL)
 _RANGE = re.compile(r"([^\W\d]\w*)\s+((?:from|one\s+of)\b.*)", re.IGNORECASE | re.DOTALL)
+_DEFINES = re.compile(r"\w+\s*(=|one\s+of\b|from\s[^;]*\bto\b[^;]*\bby\b(?![^;]*;))", re.IGNORECASE)
+"""How a value is defined whose name is a word for what to do: ``pitch = 60``."""
 _UNIT = re.compile(r"unit\s+(\S+)\s*", re.IGNORECASE)
 
 
@@ -144,7 +146,7 @@ def _item(line: str, step: int) -> Item:
     says = bare[: _remark_begins(bare)].rstrip()
     after = bare[len(says) :]
     first = says.split(None, 1)[0].lower() if says else ""
-    if first in KINDS and first != "layer":
+    if first in KINDS and first != "layer" and not _DEFINES.match(says):
         return Item("step", says, "", step, after)
     unit = _UNIT.fullmatch(says)
     if unit is not None:
@@ -153,7 +155,7 @@ def _item(line: str, step: int) -> Item:
     if layer is not None:
         name = layer.group(1).strip()
         return Item("layer", layer.group(2).strip(), name.strip('"'), after=after)
-    for pattern in (_VALUE, _RANGE) if first not in KINDS else ():
+    for pattern in (_VALUE, _RANGE):
         value = pattern.fullmatch(says)
         if value is not None:
             return Item("value", value.group(2).strip(), value.group(1), after=after)

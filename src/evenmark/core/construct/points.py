@@ -22,6 +22,7 @@ from evenmark.core.geometry.exact import Number, bounded, cosine, sine
 from evenmark.core.geometry.lines import Straight, foot, left_of, meet
 from evenmark.core.geometry.numbers import NumberError, Typed, evaluate
 from evenmark.core.geometry.points import Point, distance
+from evenmark.core.geometry.sure import turn_of
 
 MOST_LOOKS = 5_000_000
 """How many features all steps of a document may look at together, where they look at all that stand."""
@@ -92,7 +93,7 @@ class Context:
             if not isinstance(f.shape, Straight):
                 return math.degrees(f.shape.sweep_rad)
             (ux, uy) = f.shape.unit
-            return math.degrees(math.atan2(uy, ux)) % 360.0
+            return math.degrees(turn_of(float(uy), float(ux))) % 360.0
         return f.shape.length
 
     # features

@@ -8,6 +8,7 @@ from typing import Literal, NamedTuple
 
 from evenmark.core.drawing.look import PLAIN, Style
 from evenmark.core.geometry.points import Point, distance
+from evenmark.core.geometry.sure import cos_sin, turn_of
 
 USUAL_HEIGHT = 3.5
 """Height of figures where nothing says it, in drawing units."""
@@ -118,12 +119,12 @@ def measure(kind: DimensionKind, points: tuple[Point, ...], turn_deg: float) -> 
     if kind in ("linear", "ordinate"):
         (ax, ay), (bx, by) = points
         quarter = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0)}.get(turn_deg % 180.0)
-        cos, sin = quarter or (math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg)))
+        cos, sin = quarter or cos_sin(math.radians(turn_deg))
         return abs((bx - ax) * cos + (by - ay) * sin)
     if kind in ("radius", "diameter"):
         return distance(points[0], points[1])
     vertex, a, b = points
     turn = (
-        math.atan2(b[1] - vertex[1], b[0] - vertex[0]) - math.atan2(a[1] - vertex[1], a[0] - vertex[0])
+        turn_of(b[1] - vertex[1], b[0] - vertex[0]) - turn_of(a[1] - vertex[1], a[0] - vertex[0])
     ) % math.tau
     return turn * distance(vertex, a) if kind == "arc" else math.degrees(min(turn, math.tau - turn))

@@ -19,6 +19,7 @@ from evenmark.core.geometry.crossings import crossings, how_far
 from evenmark.core.geometry.lines import Straight, beside
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.regions import box_round
+from evenmark.core.geometry.sure import cos_sin
 
 USUAL_LINES = 40
 """Lines across a region where its pattern does not say how far they are apart, or they would be too many: it
@@ -52,7 +53,7 @@ def strokes(hatch: Hatch, most: int = MOST_LINES) -> list[tuple[Point, Point]]:
     pieces = [c for loop in hatch.loops for c in pieces_of(loop)]
     turn = math.radians(hatch.angle_deg)
     quarter = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0)}.get(hatch.angle_deg % 180.0)
-    u = quarter or (math.cos(turn), math.sin(turn))
+    u = quarter or cos_sin(turn)
     spans = [_across(c, u) for c in pieces]
     if not spans:
         return []

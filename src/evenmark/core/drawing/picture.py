@@ -21,6 +21,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import turn_to
 from evenmark.core.geometry.lines import beside, left_of
 from evenmark.core.geometry.points import TAU, Point, distance, middle, point_on
+from evenmark.core.geometry.sure import cos_sin, turn_of
 
 LETTER_WIDTH = 0.75
 """Width of a letter of the lettering face, as a share of the height of its capitals."""
@@ -141,7 +142,7 @@ def picture_of(d: Dimension, *, inch: bool = False) -> tuple[Entity, ...]:
 
 def _linear(d: Dimension, pen: _Pen) -> None:
     turn = math.radians(d.turn_deg)
-    u = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0)}.get(d.turn_deg % 180.0) or (math.cos(turn), math.sin(turn))
+    u = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0)}.get(d.turn_deg % 180.0) or cos_sin(turn)
     n = left_of(u)
     through = d.line if d.line is not None else d.at
     feet = []
@@ -182,7 +183,7 @@ def _measured_line(d: Dimension, pen: _Pen, a: Point, b: Point, u: Point) -> Non
     way = 1.0 if inside else -1.0
     for end, side in ((ends[0], -way), (ends[1], way)):
         pen.arrow(beside(a, u, end), (u[0] * side, u[1] * side))
-    turn = 0.0 if pen.inch else readable(math.degrees(math.atan2(u[1], u[0])))
+    turn = 0.0 if pen.inch else readable(math.degrees(turn_of(u[1], u[0])))
     pen.text(figure(d), d.at, turn)
 
 
@@ -240,7 +241,7 @@ def _angular(d: Dimension, pen: _Pen) -> None:
         tip = point_on(vertex, radius, turn)
         bend = long / radius / 2 if inside else -long / radius / 2  # along the chord of the arrow
         ahead = turn - side * bend + (math.pi / 2 if side > 0 else -math.pi / 2)
-        pen.arrow(tip, (math.cos(ahead), math.sin(ahead)) if inside else _back(ahead))
+        pen.arrow(tip, cos_sin(ahead) if inside else _back(ahead))
         away = radius - distance(vertex, p)
         if away > pen.shares.gap * pen.height:
             way = _toward(vertex, p)
@@ -253,7 +254,8 @@ def _angular(d: Dimension, pen: _Pen) -> None:
 
 
 def _back(ahead: float) -> Point:
-    return (-math.cos(ahead), -math.sin(ahead))
+    cos, sin = cos_sin(ahead)
+    return (-cos, -sin)
 
 
 def _ordinate(d: Dimension, pen: _Pen) -> None:
@@ -261,7 +263,7 @@ def _ordinate(d: Dimension, pen: _Pen) -> None:
     end = d.line if d.line is not None else d.at
     way = _toward(p, end)
     pen.line(beside(p, way, pen.shares.gap * pen.height), end)
-    turn = 0.0 if pen.inch else readable(math.degrees(math.atan2(way[1], way[0])))
+    turn = 0.0 if pen.inch else readable(math.degrees(turn_of(way[1], way[0])))
     pen.text(figure(d), d.at, turn)
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from evenmark.core.drawing.annotations import USUAL_HEIGHT, Dimension, measure
 from evenmark.core.drawing.picture import ABOVE, readable
 from evenmark.core.geometry.points import Point, distance, middle, point_on
+from evenmark.core.geometry.sure import cos_sin, turn_of
 
 
 def linear(a: Point, b: Point, turn_deg: float, place: Point, **look: Any) -> Dimension:
@@ -32,7 +33,7 @@ def _above(place: Point, turn_deg: float, look: dict[str, Any]) -> Point:
         return place
     up = math.radians(readable(turn_deg) + 90.0)
     off = look.get("height", USUAL_HEIGHT) * (0.5 + ABOVE)
-    x, y = (0.0, 1.0) if readable(turn_deg) == 0.0 else (math.cos(up), math.sin(up))
+    x, y = (0.0, 1.0) if readable(turn_deg) == 0.0 else cos_sin(up)
     return (place[0] + x * off, place[1] + y * off)
 
 
@@ -58,7 +59,7 @@ def of_diameter(center: Point, radius: float, place: Point, **look: Any) -> Dime
     points = ((2 * center[0] - x, 2 * center[1] - y), (x, y))
     at = place
     if distance(center, place) < radius:  # the figure stands on the line, inside
-        turn = math.degrees(math.atan2(y - center[1], x - center[0])) % 180.0
+        turn = math.degrees(turn_of(y - center[1], x - center[0])) % 180.0
         at = _above(middle(center, place) if place == center else place, turn, look)
     return Dimension(kind="diameter", points=points, measured=distance(*points), at=at, **look)
 
@@ -66,7 +67,7 @@ def of_diameter(center: Point, radius: float, place: Point, **look: Any) -> Dime
 def of_angle(vertex: Point, a: Point, b: Point, place: Point, **look: Any) -> Dimension:
     """Return the angle at a vertex between the ways to two points, its arc through the place."""
     points = (vertex, a, b)
-    turn = math.atan2(place[1] - vertex[1], place[0] - vertex[0])
+    turn = turn_of(place[1] - vertex[1], place[0] - vertex[0])
     off = 0.0 if look.get("fractions") else look.get("height", USUAL_HEIGHT) * (0.5 + ABOVE)
     at = point_on(vertex, distance(vertex, place) + off, turn)
     return Dimension(

@@ -11,6 +11,7 @@ from typing import NamedTuple
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import Straight, beside, left_of, meet, side_of
 from evenmark.core.geometry.points import TAU, Point, distance, in_sweep, middle, point_on
+from evenmark.core.geometry.sure import tangent, turn_of
 
 RoundPiece = tuple[Point, float, float, float]
 """Centre, radius, start (rad), sweep (rad, counter-clockwise, positive)."""
@@ -31,9 +32,9 @@ def from_bulge(start: Point, end: Point, bulge: float) -> RoundPiece:
     side = (1.0 - bulge * bulge) / (4.0 * bulge)
     center = ((start[0] + end[0]) / 2 - dy * side, (start[1] + end[1]) / 2 + dx * side)
     radius = math.hypot(dx, dy) * (1.0 + bulge * bulge) / (4.0 * abs(bulge))
-    sweep = 4.0 * math.atan(abs(bulge))
+    sweep = 4.0 * turn_of(abs(bulge), 1.0)
     first = start if bulge > 0 else end
-    begin = math.atan2(first[1] - center[1], first[0] - center[0])
+    begin = turn_of(first[1] - center[1], first[0] - center[0])
     return center, radius, begin, sweep
 
 
@@ -51,7 +52,7 @@ def from_degrees(center: Point, radius: float, start_deg: float, end_deg: float)
 
 def bulge_of(sweep_rad: float) -> float:
     """Return the bulge of a counter-clockwise sweep."""
-    return math.tan(sweep_rad / 4.0)
+    return tangent(sweep_rad / 4.0)
 
 
 class Round(NamedTuple):
@@ -114,7 +115,7 @@ def on_round(r: Round, turn_rad: float) -> Point:
 
 def turn_to(p: Point, center: Point) -> float:
     """Return the direction from a centre to a point, in [0, 2 pi)."""
-    turn = math.atan2(p[1] - center[1], p[0] - center[0]) % TAU
+    turn = turn_of(p[1] - center[1], p[0] - center[0]) % TAU
     return 0.0 if turn >= TAU else turn
 
 
@@ -197,9 +198,9 @@ def inscribed(a: Straight, b: Straight, c: Straight) -> Round | None:
         return None
     # each corner counts as much as the side opposite to it is long
     weights = [distance(q, r), distance(r, p), distance(p, q)]
-    total = sum(weights)
+    total = math.fsum(weights)
     if total == 0.0:
         return None
-    x = sum(w * k[0] for w, k in zip(weights, (p, q, r), strict=True)) / total
-    y = sum(w * k[1] for w, k in zip(weights, (p, q, r), strict=True)) / total
+    x = math.fsum(w * k[0] for w, k in zip(weights, (p, q, r), strict=True)) / total
+    y = math.fsum(w * k[1] for w, k in zip(weights, (p, q, r), strict=True)) / total
     return Round((x, y), abs(side_of((x, y), a)))

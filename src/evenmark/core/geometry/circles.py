@@ -292,7 +292,7 @@ def _in_order(found: list[Touching]) -> list[Touching]:
 
 def _middle_of(things: Sequence[Thing]) -> Point:
     places = [_place(t) for t in things]
-    return (sum(x for x, _ in places) / len(places), sum(y for _, y in places) / len(places))
+    return (math.fsum(x for x, _ in places) / len(places), math.fsum(y for _, y in places) / len(places))
 
 
 def _place(thing: Thing) -> Point:

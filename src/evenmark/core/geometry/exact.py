@@ -10,6 +10,8 @@ import math
 from collections.abc import Callable
 from fractions import Fraction
 
+from evenmark.core.geometry.sure import cos_sin, tangent, turn_of
+
 Exact = int | Fraction
 Number = int | Fraction | float
 
@@ -35,7 +37,7 @@ def bounded(x: Number) -> Number:
     return x
 
 
-_TENS = [10**k for k in range(16)]
+_TENS: list[int] = [10**k for k in range(16)]
 
 
 def _coprime(top: int, bottom: int) -> Fraction:
@@ -96,12 +98,31 @@ def sine(degrees: Number) -> Number:
         found = _SINES.get(degrees)
         if found is not None:
             return found
-    return math.sin(math.radians(degrees))
+    return _cosine_sine(degrees)[1]
 
 
 def cosine(degrees: Number) -> Number:
     """Return the cosine of an angle in degrees, exact where it is rational."""
-    return math.cos(math.radians(degrees)) if isinstance(degrees, float) else sine(degrees + 90)
+    if not isinstance(degrees, float):
+        found = _SINES.get((degrees + 90) % 360)
+        if found is not None:
+            return found
+    return _cosine_sine(degrees)[0]
+
+
+def _cosine_sine(degrees: Number) -> tuple[float, float]:
+    """Return cosine and sine of an angle in degrees: those of its place in the first eighth of a turn, so
+    that angles which mirror each other have the same ones to the last digit."""
+    at = double(degrees % 360)
+    down, left = at > 180.0, False
+    at = 360.0 - at if down else at
+    if at > 90.0:
+        at, left = 180.0 - at, True
+    if at > 45.0:
+        s, c = cos_sin(math.radians(90.0 - at))
+    else:
+        c, s = cos_sin(math.radians(at))
+    return (-c if left else c), (-s if down else s)
 
 
 _TANGENTS: dict[Exact, Exact] = {0: 0, 45: 1, 135: -1}
@@ -114,7 +135,7 @@ def _tangent(degrees: Number) -> Number:
             return _TANGENTS[degrees]
         if degrees == 90:
             raise ValueError("There is no tangent of a right angle.")
-    return math.tan(math.radians(degrees))
+    return tangent(math.radians(degrees))
 
 
 def _arc(of: Callable[[float], float]) -> Callable[[Number], Number]:
@@ -131,9 +152,9 @@ FUNCTIONS: dict[str, tuple[int, Callable[..., Number]]] = {
     "sin": (1, sine),
     "cos": (1, cosine),
     "tan": (1, _tangent),
-    "asin": (1, _arc(math.asin)),
-    "acos": (1, _arc(math.acos)),
-    "atan": (1, lambda x: math.degrees(math.atan(x))),
+    "asin": (1, _arc(lambda x: turn_of(x, math.sqrt((1.0 - x) * (1.0 + x))))),
+    "acos": (1, _arc(lambda x: turn_of(math.sqrt((1.0 - x) * (1.0 + x)), x))),
+    "atan": (1, lambda x: math.degrees(turn_of(float(x), 1.0))),
     "abs": (1, abs),
     "round": (1, lambda x: math.floor(x + Fraction(1, 2))),
     "min": (0, min),

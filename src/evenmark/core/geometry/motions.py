@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass
 
 from evenmark.core.geometry.points import TAU, Point
+from evenmark.core.geometry.sure import cos_sin, turn_of
 
 _QUARTERS = {0.0: (1.0, 0.0), 90.0: (0.0, 1.0), 180.0: (-1.0, 0.0), 270.0: (0.0, -1.0)}
 """Cosine and sine of quarter turns, exact where the library functions are not."""
@@ -34,7 +35,7 @@ class Motion:
         """Cosine and sine of the turn, exact for quarter turns."""
         exact = _QUARTERS.get(self.turn_deg % 360.0)
         turn = math.radians(self.turn_deg)
-        return exact if exact else (math.cos(turn), math.sin(turn))
+        return exact if exact else cos_sin(turn)
 
     def vector(self, v: Point) -> Point:
         """Return what a vector becomes: everything but the shift."""
@@ -114,5 +115,5 @@ def mirrored(a: Point, b: Point) -> Motion:
     >>> mirrored((5.0, 0.0), (5.0, 9.0)).point((3.0, 1.0)), mirrored((0.0, 0.0), (1.0, 0.0)).point((3.0, 1.0))
     ((7.0, 1.0), (3.0, -1.0))
     """
-    turn = 2.0 * math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))
+    turn = 2.0 * math.degrees(turn_of(b[1] - a[1], b[0] - a[0]))
     return Motion(mirror=True, turn_deg=(turn + 180.0) % 360.0).about(a)

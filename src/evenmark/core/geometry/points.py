@@ -5,6 +5,8 @@ from __future__ import annotations
 
 import math
 
+from evenmark.core.geometry.sure import cos_sin, turn_of
+
 Point = tuple[float, float]
 Box = tuple[float, float, float, float]
 """Left, bottom, right, top."""
@@ -28,7 +30,7 @@ def direction_deg(a: Point, b: Point) -> float:
     >>> direction_deg((0, 0), (0, -1)), direction_deg((1, 0), (0, 0))
     (90.0, 0.0)
     """
-    turn = math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) % 180.0
+    turn = math.degrees(turn_of(b[1] - a[1], b[0] - a[0])) % 180.0
     return 0.0 if turn == 180.0 else turn
 
 
@@ -44,7 +46,8 @@ def direction_difference_deg(a_deg: float, b_deg: float) -> float:
 
 def point_on(center: Point, radius: float, at_rad: float) -> Point:
     """Return the point of a circle at an angle from +x."""
-    return (center[0] + radius * math.cos(at_rad), center[1] + radius * math.sin(at_rad))
+    cos, sin = cos_sin(at_rad)
+    return (center[0] + radius * cos, center[1] + radius * sin)
 
 
 def distance_to_carrier(point: Point, a: Point, b: Point) -> float:

@@ -19,6 +19,7 @@ from evenmark.core.geometry.arcs import Curve, Round, on_round, turn_to
 from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.lines import Straight, side_of
 from evenmark.core.geometry.points import TAU, Box, Point, box_of, distance
+from evenmark.core.geometry.sure import cos_sin
 from evenmark.core.geometry.trims import divided
 
 Loop = tuple[tuple[Curve, bool], ...]
@@ -35,7 +36,7 @@ class Region(NamedTuple):
     @property
     def area(self) -> float:
         """The area that is left."""
-        return abs(area_of(self.outside)) - sum(abs(area_of(loop)) for loop in self.inside)
+        return abs(area_of(self.outside)) - math.fsum(abs(area_of(loop)) for loop in self.inside)
 
 
 def box_round(curve: Curve) -> Box:
@@ -67,13 +68,13 @@ def area_of(loop: Loop) -> float:
         total += ((ax - ox) * (by - oy) - (bx - ox) * (ay - oy)) / 2
         if isinstance(curve, Round):
             t, r = curve.sweep_rad, curve.radius
-            total += (-1.0 if back else 1.0) * r * r * (t - math.sin(t)) / 2
+            total += (-1.0 if back else 1.0) * r * r * (t - cos_sin(t)[1]) / 2
     return total
 
 
 def round_of(loop: Loop) -> float:
     """Return the length of the way round a loop."""
-    return sum(curve.length for curve, _ in loop)
+    return math.fsum(curve.length for curve, _ in loop)
 
 
 def winds(loop: Loop, p: Point) -> int:

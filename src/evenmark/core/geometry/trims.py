@@ -80,7 +80,7 @@ def joined(pieces: Sequence[Curve]) -> Curve | None:
     if isinstance(first, Straight):
         assert isinstance(last, Straight)
         return Straight(first.start, last.end)
-    sweep = sum(p.sweep_rad for p in pieces if isinstance(p, Round))
+    sweep = math.fsum(p.sweep_rad for p in pieces if isinstance(p, Round))
     return Round(first.center, first.radius, first.start_rad, min(sweep, TAU))
 
 

@@ -88,19 +88,19 @@ def _stop(joint: Corner | Tee, feature: str, drawn: Edge, exam: Examination) -> 
             if found is not None:
                 return found
         elif isinstance(on, Arc | Circle):
-            return _nearest_on_circle(drawn, on, joint.at)
+            return _nearest_on_circle(drawn, on, joint.at, exam.tolerances.length)
     return None
 
 
-def _nearest_on_circle(edge: Edge, on: Arc | Circle, near: Point) -> Point | None:
-    """Return the crossing of a carrier with a circle that is nearest to a point; None when it misses the
-    circle."""
+def _nearest_on_circle(edge: Edge, on: Arc | Circle, near: Point, reach: float) -> Point | None:
+    """Return the crossing of a carrier with a circle that is nearest to a point, where it touches within a
+    reach its foot; None when it misses the circle."""
     along, length = along_carrier(on.center, edge.start, edge.end), edge.length
     ux, uy = (edge.end[0] - edge.start[0]) / length, (edge.end[1] - edge.start[1]) / length
     off = distance_to_carrier(on.center, edge.start, edge.end)
-    if off > on.radius:
+    if off > on.radius + reach:
         return None
-    half = math.sqrt(on.radius * on.radius - off * off)
+    half = math.sqrt(max(0.0, on.radius * on.radius - off * off))
     both = [(edge.start[0] + ux * s, edge.start[1] + uy * s) for s in (along - half, along + half)]
     return min(both, key=lambda p: distance(p, near))
 
