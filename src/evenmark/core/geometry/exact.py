@@ -118,7 +118,9 @@ def _cosine_sine(degrees: Number) -> tuple[float, float]:
     at = 360.0 - at if down else at
     if at > 90.0:
         at, left = 180.0 - at, True
-    if at > 45.0:
+    if at == 45.0:
+        c = s = math.sqrt(0.5)
+    elif at > 45.0:
         s, c = cos_sin(math.radians(90.0 - at))
     else:
         c, s = cos_sin(math.radians(at))
