@@ -141,3 +141,24 @@ def test_names_with_signs_stay_what_they_are() -> None:
     built = build(from_text(text))
     assert [t.wording for t in built.drawing.entities] == ['<b>"A" & C</b>']  # type: ignore[union-attr]
     assert to_text(built.document) == text
+
+
+@pytest.mark.parametrize(
+    ("data", "is_one"),
+    [
+        (b"# a remark\n\nunit mm\n", True),
+        (b"\xef\xbb\xbfcircle 0, 0; radius 5", True),
+        (b"R = 24\n", True),
+        (b"circel 0, 0\ncircle 0, 0; radius 4", True),
+        (b'{"format": "even-mark/steps", "version": 1, "lines": []}', True),
+        (b"Line drawings of the mill\nby hand", False),
+        (b"hello", False),
+        (b'{"format": "something/else"}', False),
+    ],
+)
+def test_documents_are_known_by_what_they_say(data: bytes, is_one: bool) -> None:
+    if is_one:
+        assert read(data).version == "steps"
+    else:
+        with pytest.raises(UnreadableDrawing):
+            read(data)

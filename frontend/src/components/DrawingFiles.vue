@@ -63,7 +63,7 @@ const drop = (id: number) =>
         <input
           type="file"
           class="sr-only"
-          accept=".dxf,.svg"
+          accept=".dxf,.svg,.txt,.json"
           :disabled="busy"
           :aria-label="`Choose: ${p.word}`"
           @change="(e) => add(p.part, e)"

@@ -76,8 +76,8 @@ watch(asking, (what) => emit("open", what !== null));
   >
     <FileDrop
       :label="otherKey ? otherKey.name : 'With another key'"
-      says="if wanted: DXF or SVG; else it has the same key"
-      accept=".dxf,.svg"
+      says="if wanted: DXF, SVG or steps; else it has the same key"
+      accept=".dxf,.svg,.txt,.json"
       @file="(f) => (otherKey = f)"
     />
     <p class="text-sm text-ink2">

@@ -77,7 +77,8 @@ async function make(): Promise<void> {
       :retry="() => refetch()"
     />
     <StateNote v-else-if="!rows.length" class="mt-5">
-      No exercises yet. Begin with a key: the drawing as it should be, as a DXF or SVG file.
+      No exercises yet. Begin with a key: the drawing as it should be, as a DXF or SVG file, or a document of
+      steps.
     </StateNote>
     <template v-else>
       <FindBar
@@ -118,8 +119,8 @@ async function make(): Promise<void> {
       <form class="mt-4 space-y-3" @submit.prevent="make">
         <FileDrop
           :label="file ? file.name : 'Choose the key drawing'"
-          accept=".dxf,.svg"
-          says="a DXF file of any version, or SVG; drop it here or choose it"
+          accept=".dxf,.svg,.txt,.json"
+          says="a DXF file of any version, SVG, or a document of steps; drop it here or choose it"
           :busy="busy"
           :share="share"
           @stop="stop"

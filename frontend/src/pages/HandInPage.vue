@@ -38,11 +38,11 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       <FileDrop
         class="mt-5 py-8"
         label="Choose a ZIP, or all the drawings"
-        says="or drop them here: DXF or SVG, up to 400 files and 96 MB"
+        says="or drop them here: DXF, SVG or steps, up to 400 files and 96 MB"
         multiple
         :busy="busy"
         :share="share"
-        accept=".zip,.dxf,.svg,application/zip"
+        accept=".zip,.dxf,.svg,.txt,.json,application/zip"
         @files="take"
         @stop="stop"
       />

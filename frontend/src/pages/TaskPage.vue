@@ -119,13 +119,13 @@ useTitle(() => data.value?.title);
             <p v-else-if="data.shut" class="mt-2 text-ink2">{{ data.shut_says }}</p>
             <template v-else>
               <p class="mt-1 mb-3 text-sm text-ink2">
-                A DXF file of any version, or SVG. First you see what was understood of it; only then is it
-                handed in.
+                A DXF file of any version, SVG, or a document of steps. First you see what was understood of
+                it; only then is it handed in.
                 <b v-if="data.past_due" class="text-near">The date has passed; it will be marked as late.</b>
               </p>
               <FileDrop
                 :label="intake ? 'Choose another file' : 'Choose your drawing'"
-                accept=".dxf,.svg"
+                accept=".dxf,.svg,.txt,.json"
                 :busy="laying"
                 :share="share"
                 @file="lay"

@@ -23,7 +23,7 @@ from evenmark.core.geometry import arcs, regions
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.lines import Straight, beside, far_along, meet, side_of
-from evenmark.core.geometry.points import Point, direction_deg, distance, middle
+from evenmark.core.geometry.points import Point, direction_deg, distance, in_sweep, middle
 from evenmark.core.geometry.sure import turn_of
 
 FRAME = "frame"
@@ -91,7 +91,10 @@ def _size_of(c: Context, s: dict[str, Any], made: Making) -> None:
 def _size_radius(c: Context, s: dict[str, Any], made: Making) -> None:
     r, place = c.round(s["of"]), c.place(s["at"])
     look = _look(c, s, made) | _in_parts(c, r.radius)
-    _put(c, placed.of_radius(r.center, r.radius, place, **look), made)
+    touch = None
+    if not r.whole and not in_sweep(arcs.turn_to(place, r.center), r.start_rad, r.sweep_rad):
+        touch = r.middle  # the arc is not there where the figure stands
+    _put(c, placed.of_radius(r.center, r.radius, place, touch, **look), made)
 
 
 def _size_diameter(c: Context, s: dict[str, Any], made: Making) -> None:

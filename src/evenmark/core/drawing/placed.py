@@ -47,9 +47,11 @@ def _toward(center: Point, radius: float, place: Point) -> Point:
     )
 
 
-def of_radius(center: Point, radius: float, place: Point, **look: Any) -> Dimension:
-    """Return the radius of a circle or arc, touched on the side of the place."""
-    points = (center, _toward(center, radius, place))
+def of_radius(
+    center: Point, radius: float, place: Point, touch: Point | None = None, **look: Any
+) -> Dimension:
+    """Return the radius of a circle or arc, touched at a point, else on the side of the place."""
+    points = (center, touch or _toward(center, radius, place))
     return Dimension(kind="radius", points=points, measured=distance(*points), at=place, **look)
 
 

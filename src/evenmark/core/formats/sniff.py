@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import re
 from typing import Literal
 
-from evenmark.core.construct.sentences import KINDS
+from evenmark.core.construct.document import from_text
 from evenmark.core.formats.errors import ClosedFormat, EmptyFile, TooLarge, UnreadableDrawing
 
 MOST_BYTES = 32 * 1024 * 1024
@@ -20,9 +19,7 @@ _OTHER: tuple[tuple[bytes, str], ...] = (
     (b"\xff\xd8\xff", "This is a JPEG picture of the drawing, without its geometry."),
     (b"PK\x03\x04", "This is a ZIP archive. Unpack it first."),
 )
-_VALUE = re.compile(r"[^\W\d]\w*\s*(=|from\b|one of\b)", re.IGNORECASE)
-WORDS = frozenset((*KINDS, "unit"))
-"""Words with which a line of a document of steps begins."""
+_HEAD, _LINES = 8192, 100
 _CLOSED = (b"AC10", b"AC1.", b"AC2.1", b"MC0.0", b"\xd0\xcf\x11\xe0")
 
 
@@ -57,24 +54,23 @@ def kind_of(data: bytes, most: int = MOST_BYTES) -> Kind:
         )
     if _starts_like_tags(data):
         return "ascii"
-    if _looks_like_steps(head):
+    if _looks_like_steps(data):
         return "steps"
     raise UnreadableDrawing
 
 
-def _looks_like_steps(head: bytes) -> bool:
-    """Say whether a file begins as a document of steps: JSON that says so, or a line of text that begins with
-    one of its words."""
+def _looks_like_steps(data: bytes) -> bool:
+    """Say whether a file is a document of steps: JSON that says so, or text of which one line at least is a
+    unit, a layer, a value or a sentence that can be read."""
+    head = data[:_HEAD].lstrip(b"\xef\xbb\xbf \t\r\n")
     if head.startswith(b"{"):
         return b"even-mark/steps" in head
-    for line in head.decode("utf-8", "replace").splitlines()[:20]:
-        words = line.strip().lower().split(None, 1)
-        if words and (words[0] in WORDS or words[0].startswith(("#", "---"))):
-            if words[0] in WORDS:
-                return True
-        elif words:
-            return _VALUE.match(line.strip()) is not None
-    return False
+    if b"\0" in head:
+        return False
+    lines = head.decode("utf-8", "replace").splitlines()[:_LINES]
+    document = from_text("\n".join(lines))
+    kinds = {item.kind for item in document.items}
+    return bool(kinds & {"unit", "layer", "value"} or document.read)
 
 
 def _starts_like_tags(data: bytes) -> bool:
