@@ -8,8 +8,9 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
-from evenmark.core.construct.building import Built, build, measured
+from evenmark.core.construct.building import Built, build
 from evenmark.core.construct.document import from_text
+from evenmark.core.construct.measuring import measured
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.words import Unreadable
@@ -54,12 +55,19 @@ class Example(NamedTuple):
 EXAMPLES = [Example(*found) for found in _BLOCK.findall(PAGE.read_text())]
 
 
+def number_of(built: Built, says: str) -> float:
+    """One number that a measure is."""
+    (told,) = measured(built, says)
+    assert not isinstance(told.value, tuple)
+    return float(told.value)
+
+
 def wrong_in(example: Example, built: Built) -> list[str]:
     """What of its remarks is not so."""
     out = [str(p) for p in built.problems]
     for what, is_ in example.sure:
         try:
-            value, expected = (float(measured(built, said)[0]) for said in (what, is_))
+            value, expected = (number_of(built, said) for said in (what, is_))
         except (Broken, Unreadable) as why:
             out.append(f"{what} is {is_}: {why.says}")
             continue

@@ -13,8 +13,9 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-from evenmark.core.construct.building import Built, GivenError, build, measured
+from evenmark.core.construct.building import Built, GivenError, build
 from evenmark.core.construct.document import shown
+from evenmark.core.construct.measuring import measured
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note
@@ -57,7 +58,7 @@ def add_parser(commands: Any) -> None:
         metavar="F",
         action="append",
         default=[],
-        help="print a number: 'length of edge 1.3', 'distance of (0, 0) and (centre of circle 2)'",
+        help="the numbers of 'edge 1.3', 'step 2', 'end of edge 4', 'distance of (0, 0) and (9, 4)'",
     )
     drawing.add_argument("--explain", action="store_true", help="each step, what it made, its numbers")
     drawing.add_argument("--version", choices=VERSIONS, default="R2010", help="of DXF; usually R2010")
@@ -97,19 +98,22 @@ def _given(word: str) -> tuple[str, str]:
 
 def _measure(built: Built, says: str) -> bool:
     try:
-        value, exact = measured(built, says)
+        found = measured(built, says)
     except Unreadable as why:
         print(f"{says}: {why.says} (At character {why.at + 1}.)", file=sys.stderr)
         return False
     except Broken as why:
         print(f"{says}: {why.says}", file=sys.stderr)
         return False
-    print(f"{says} {'=' if exact else '≈' if _rounded(value) else '='} {_number(value)}")
+    if len(found) == 1 and not found[0].name and not isinstance(found[0].value, tuple):
+        print(f"{says} = {_number(found[0].value)}")
+    else:
+        print(f"{says}: {'; '.join(f'{t.name} {_value(t.value)}' for t in found)}")
     return True
 
 
-def _rounded(value: Number) -> bool:
-    return isinstance(value, float) and float(_number(value)) != value
+def _value(value: Any) -> str:
+    return ", ".join(map(_number, value)) if isinstance(value, tuple) else _number(value)
 
 
 def _number(value: Number) -> str:

@@ -7,12 +7,13 @@ from itertools import pairwise
 
 import pytest
 
-from evenmark.core.construct.building import Built, GivenError, build, measured
+from evenmark.core.construct.building import Built, GivenError, build
 from evenmark.core.construct.document import from_text
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.drawing.model import Drawing, Text
 from evenmark.core.drawing.picture import figure
 from evenmark.core.linework.annotations import filled_area, polygon_of
+from tests.catalogue import number_of
 from tests.core.test_draw import drawn
 
 
@@ -32,7 +33,7 @@ def wrong(text: str) -> list[str]:
 
 
 def number(text: str, what: str, **given: str) -> float:
-    return float(measured(built(text, **given), what)[0])
+    return float(number_of(built(text, **given), what))
 
 
 def size(text: str) -> Dimension:

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from shapely.geometry import Polygon
 
-from evenmark.core.construct.building import build, measured
+from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_text
 from evenmark.core.drawing.model import Circle, Drawing, Line
 from evenmark.core.formats import read
@@ -19,7 +19,7 @@ from evenmark.core.formats.svg_write import write as write_svg
 from evenmark.core.marking import check, prepare
 from evenmark.core.sheet.drawn_pdf import drawing_pdf
 from evenmark.demo.parts import KIT
-from tests.catalogue import Example, wrong_in
+from tests.catalogue import Example, number_of, wrong_in
 
 OWN = Path(__file__).parents[1] / "documents"
 DOCUMENTS = {p.stem: p.read_text() for p in sorted([*OWN.glob("*.txt"), *KIT.glob("*.txt")])}
@@ -71,7 +71,7 @@ def test_the_bracket_has_its_views_in_line() -> None:
 def value(text: str, what: str) -> float:
     built = build(from_text(text))
     assert not built.problems
-    return float(measured(built, what)[0])
+    return float(number_of(built, what))
 
 
 def lines(text: str) -> Drawing:

@@ -15,7 +15,8 @@ from evenmark.core.conventions.papers import PAPERS, SCALES
 from evenmark.core.drawing.model import Arc, Line
 from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.geometry import arcs, units
-from evenmark.core.geometry.points import Point, distance, distance_to_carrier, point_on
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework.model import Edge
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.slips.common import crossing

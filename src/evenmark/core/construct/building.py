@@ -8,11 +8,10 @@ from functools import cached_property
 from typing import NamedTuple
 
 from evenmark.core.collector import held_still
-from evenmark.core.construct.document import Document, by_number
+from evenmark.core.construct.document import Document
 from evenmark.core.construct.drawn import drawing_of
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.layers import LayerError, layer_of, read_layer
-from evenmark.core.construct.reading import Reader
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import Broken
@@ -194,15 +193,3 @@ def _broken(document: Document, evaluation: Evaluation, problems: list[Problem])
         if outcome.broken:
             waits = numbers.get(outcome.waits_for) if outcome.waits_for is not None else None
             problems.append(Problem(outcome.broken, n, lines[n - 1], waits))
-
-
-def measured(built: Built, says: str) -> tuple[Number, bool]:
-    """Return what a number or measure is at the end of a document (``distance of (0, 0) and (centre of
-    circle 2)``), and whether it is exact. Raises Unreadable, Broken."""
-    ids = [item.id for item in built.document.steps]
-    r = Reader(says, by_number(ids, len(ids)), inch_in(built.setting.unit))
-    typed = r.number()
-    if not r.all_read:
-        raise r.expected("the end")
-    value = built.evaluation.context().number(typed)
-    return value, not isinstance(value, float)

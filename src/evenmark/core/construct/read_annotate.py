@@ -79,9 +79,16 @@ def _text(r: Reader) -> Made:
         slots["in"] = (p, r.point())
     else:
         slots["at"] = r.point()
-    slots["height"] = r.number() if more(r, "height") else None
-    slots["anchor"] = _anchor(r) if more(r, "anchor") else None
-    slots["turned"] = r.number() if more(r, "turned") else None
+    slots |= {"height": None, "anchor": None, "turned": None}
+    while True:  # in any order
+        if more(r, "height"):
+            slots["height"] = r.number()
+        elif more(r, "anchor"):
+            slots["anchor"] = _anchor(r)
+        elif more(r, "turned"):
+            slots["turned"] = r.number()
+        else:
+            break
     if slots["height"] is None and "at" in slots:
         raise Unreadable("The height of the lettering is missing here.", r.at)
     return "text", slots

@@ -138,7 +138,7 @@ class Reader(Words):
         found: list[Any] = []
         while True:
             if self.takes("everything"):
-                layer = self.name("the name of a layer") if self.takes("on") else None
+                layer = self._layer_of_things() if self.takes("on") else None
                 found.append(Said("everything", (layer,)))
             elif self._window_stands_here():
                 self.sign("(")
@@ -152,6 +152,18 @@ class Reader(Words):
                 found.append(self.reference((*FEATURES, "step")))
             if not self.takes("and"):
                 return Said("things", tuple(found))
+
+    def _layer_of_things(self) -> str:
+        """Return the name of a layer among things: up to the end of the slot, a bracket, or ``and``."""
+        self.skip()
+        if self.text[self.at : self.at + 1] == '"':
+            return self.quoted()
+        found = re.match(r"(?:(?!\band\b)[^;·)])*", self.text[self.at :], re.IGNORECASE)
+        name = found.group().strip() if found else ""
+        if found is None or not name:
+            raise self.expected("the name of a layer")
+        self.at += found.end()
+        return name
 
     # points
 
@@ -244,7 +256,9 @@ class Reader(Words):
         return Said("level", (p, self.point()))
 
     def _named(self, _word: str) -> Said:
-        name = self.word_as_written()
+        self.skip()
+        quoted = self.text[self.at : self.at + 1] == '"'
+        name = self.quoted() if quoted else self.word_as_written()
         if not name:
             raise self.expected("the name of a point")
         return Said("named", (name,))

@@ -4,13 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from evenmark.core.geometry.points import (
-    Point,
-    along_carrier,
-    direction_deg,
-    direction_difference_deg,
-    distance,
-)
+from evenmark.core.geometry.lines import along_carrier
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import Circle, Edge
 
 

@@ -27,14 +27,8 @@ import numpy as np
 from evenmark.core.dimensioning.measured import Measured
 from evenmark.core.dimensioning.mirror import Mirror
 from evenmark.core.dimensioning.sizes import Size
-from evenmark.core.geometry.points import (
-    Box,
-    Point,
-    along_carrier,
-    direction_deg,
-    distance,
-    distance_to_carrier,
-)
+from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import Box, Point, direction_deg, distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Linework, Outline, Tee, View
 from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles

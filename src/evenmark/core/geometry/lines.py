@@ -71,6 +71,29 @@ def far_along(p: Point, line: Straight) -> float:
     return ux * (p[0] - x0) + uy * (p[1] - y0)
 
 
+def distance_to_carrier(point: Point, a: Point, b: Point) -> float:
+    """Return the distance of a point from the endless line through two points; from ``a`` if they
+    coincide."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    length = math.hypot(dx, dy)
+    if length == 0.0:
+        return distance(point, a)
+    return abs(dx * (point[1] - a[1]) - dy * (point[0] - a[0])) / length
+
+
+def along_carrier(point: Point, a: Point, b: Point) -> float:
+    """Return how far along from ``a`` toward ``b`` the foot of a point lies; 0 if they coincide."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    length = math.hypot(dx, dy)
+    return 0.0 if length == 0.0 else ((point[0] - a[0]) * dx + (point[1] - a[1]) * dy) / length
+
+
+def image(p: Point, line: Straight) -> Point:
+    """Return the mirror image of a point about a carrier."""
+    x, y = foot(p, line)
+    return (2.0 * x - p[0], 2.0 * y - p[1])
+
+
 def foot(p: Point, line: Straight) -> Point:
     """Return the foot of a point on a carrier, exact on level and plumb ones.
 

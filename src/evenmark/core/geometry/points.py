@@ -50,23 +50,6 @@ def point_on(center: Point, radius: float, at_rad: float) -> Point:
     return (center[0] + radius * cos, center[1] + radius * sin)
 
 
-def distance_to_carrier(point: Point, a: Point, b: Point) -> float:
-    """Return the distance of a point from the endless line through two points; from ``a`` if they
-    coincide."""
-    dx, dy = b[0] - a[0], b[1] - a[1]
-    length = math.hypot(dx, dy)
-    if length == 0.0:
-        return distance(point, a)
-    return abs(dx * (point[1] - a[1]) - dy * (point[0] - a[0])) / length
-
-
-def along_carrier(point: Point, a: Point, b: Point) -> float:
-    """Return how far along from ``a`` toward ``b`` the foot of a point lies; 0 if they coincide."""
-    dx, dy = b[0] - a[0], b[1] - a[1]
-    length = math.hypot(dx, dy)
-    return 0.0 if length == 0.0 else ((point[0] - a[0]) * dx + (point[1] - a[1]) * dy) / length
-
-
 def in_sweep(angle_rad: float, start_rad: float, sweep_rad: float, spare_rad: float = 0.0) -> bool:
     """Say whether an angle lies in the counter-clockwise sweep from a start, widened by ``spare_rad`` at both
     ends."""

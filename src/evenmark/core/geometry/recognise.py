@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.arcs import RoundPiece
+from evenmark.core.geometry.arcs import RoundPiece, through
 from evenmark.core.geometry.points import TAU, Point
 from evenmark.core.geometry.tolerance import SAME_CURVE_SHARE
 
@@ -61,10 +61,11 @@ def _round(points: Floats, reach: float) -> RoundPiece | None:
     n = len(points)
     closed = float(np.hypot(*(points[-1] - points[0]))) <= reach
     a, b, c = points[0], points[n // 3], points[(2 * n) // 3 if closed else n - 1]
-    center = _through(a, b, c)
-    if center is None:
+    circle = through(*((float(x), float(y)) for x, y in (a, b, c)))
+    if circle is None:
         return None
-    v = points - center
+    center = circle.center
+    v = points - np.array(center)
     radii = np.hypot(v[:, 0], v[:, 1])
     radius = float(radii.mean())
     if float(np.abs(radii - radius).max()) > reach + SAME_CURVE_SHARE * radius:
@@ -78,15 +79,4 @@ def _round(points: Floats, reach: float) -> RoundPiece | None:
     sweep = TAU if closed else abs(total)
     if not 0.0 < sweep <= TAU + tol.SLACK_SHARE:
         return None
-    return (float(center[0]), float(center[1])), radius, start, min(sweep, TAU)
-
-
-def _through(a: Floats, b: Floats, c: Floats) -> Floats | None:
-    """Return the centre of the circle through three points, worked out from the first; None when they are in
-    line."""
-    u, v = b - a, c - a
-    cross = 2.0 * float(u[0] * v[1] - u[1] * v[0])
-    if cross == 0.0:
-        return None
-    uu, vv = float(u @ u), float(v @ v)
-    return np.array([a[0] + (v[1] * uu - u[1] * vv) / cross, a[1] + (u[0] * vv - v[0] * uu) / cross])
+    return center, radius, start, min(sweep, TAU)

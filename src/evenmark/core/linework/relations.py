@@ -10,13 +10,8 @@ import math
 
 import numpy as np
 
-from evenmark.core.geometry.points import (
-    Point,
-    direction_deg,
-    direction_difference_deg,
-    distance,
-    distance_to_carrier,
-)
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Feature, Free, Linework
 
 Joint = tuple[str, str, int | None, int | None]

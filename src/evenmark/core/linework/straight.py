@@ -20,7 +20,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, distance, distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import SAME_DIRECTION_RAD
 from evenmark.core.linework.nodes import Nodes, as_rows, cluster
 

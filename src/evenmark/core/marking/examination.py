@@ -17,8 +17,9 @@ from numpy.typing import NDArray
 
 from evenmark.core.drawing.roles import Role, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.lines import distance_to_carrier
 from evenmark.core.geometry.motions import STILL, Motion
-from evenmark.core.geometry.points import Point, distance_to_carrier
+from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, View
 from evenmark.core.linework.relations import joints
 from evenmark.core.marking.match import Pairing

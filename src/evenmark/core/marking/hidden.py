@@ -6,7 +6,8 @@ from __future__ import annotations
 import numpy as np
 
 from evenmark.core.drawing.roles import Role, role_of
-from evenmark.core.geometry.points import along_carrier, distance, distance_to_carrier
+from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework
 from evenmark.core.linework.near import points_in_boxes
 

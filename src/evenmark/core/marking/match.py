@@ -19,7 +19,7 @@ from scipy.optimize import linear_sum_assignment
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_carrier
 from evenmark.core.linework.model import Edge, Linework
 from evenmark.core.marking.align import align_outlines, settle_ends
 from evenmark.core.marking.between import pair_between

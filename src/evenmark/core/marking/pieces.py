@@ -13,7 +13,8 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from evenmark.core.geometry.points import Point, along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import Point
 from evenmark.core.linework.near import on_segments
 from evenmark.core.marking.shapes import Table
 

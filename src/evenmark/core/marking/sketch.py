@@ -17,7 +17,8 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, along_carrier, distance
+from evenmark.core.geometry.lines import along_carrier
+from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework import Linework
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Text
 from evenmark.core.linework.wording import number, size

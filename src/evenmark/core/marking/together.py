@@ -13,7 +13,8 @@ import math
 import numpy as np
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.marking.examination import Asked, Examination

@@ -9,7 +9,8 @@ from typing import Any
 
 from evenmark.core.dimensioning.figures import numbers_in
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, distance, distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Hatch, Note, Text
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, feature_of

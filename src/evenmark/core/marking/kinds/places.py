@@ -9,15 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import (
-    Point,
-    along_carrier,
-    direction_deg,
-    direction_difference_deg,
-    distance,
-    distance_to_carrier,
-    in_sweep,
-)
+from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance, in_sweep
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Free
 from evenmark.core.marking.curves import curve_off
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size

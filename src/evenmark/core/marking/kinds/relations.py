@@ -10,13 +10,8 @@ import numpy as np
 from scipy.spatial import ConvexHull, QhullError
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import (
-    Point,
-    along_carrier,
-    distance,
-    distance_to_carrier,
-    in_sweep,
-)
+from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import Point, distance, in_sweep
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Feature, Free, Outline, Tee
 from evenmark.core.linework.relations import between_deg, off_square, tangent_off
 from evenmark.core.marking.curves import to_path

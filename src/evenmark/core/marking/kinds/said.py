@@ -12,7 +12,8 @@ from __future__ import annotations
 import math
 
 from evenmark.core.dimensioning.measured import Place, point_of
-from evenmark.core.geometry.points import Point, distance_to_carrier, middle
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point, middle
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, drawn_place, feature_of, lacking

@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from evenmark.core.geometry.lines import Straight, image
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Linework, Text
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
-from evenmark.core.marking.kinds.common import NOTHING, PARTLY, along, feature_of, lacking
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
 
@@ -49,10 +50,7 @@ def _all_of(work: Linework, letter: str) -> Sequence[AnyFeature]:
 
 
 def _mirrored(p: Point, axis: Edge) -> Point:
-    (ux, uy), (ox, oy) = along(axis), axis.start
-    x, y = p[0] - ox, p[1] - oy
-    t = x * ux + y * uy
-    return (ox + 2 * t * ux - x, oy + 2 * t * uy - y)
+    return image(p, Straight(axis.start, axis.end))
 
 
 def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:

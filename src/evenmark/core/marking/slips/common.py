@@ -10,7 +10,8 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
+from evenmark.core.geometry.lines import Straight, along_carrier, distance_to_carrier, meet
+from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Corner, Edge, Linework, Tee
 from evenmark.core.linework.nodes import as_rows
@@ -83,8 +84,7 @@ def crossing(a: Edge, b: Edge) -> Point | None:
     cross = ax * by - ay * bx
     if abs(cross) <= tol.PARALLEL_SINE * math.hypot(ax, ay) * math.hypot(bx, by):
         return None
-    t = ((b.start[0] - a.start[0]) * by - (b.start[1] - a.start[1]) * bx) / cross
-    return (a.start[0] + t * ax, a.start[1] + t * ay)
+    return meet(Straight(a.start, a.end), Straight(b.start, b.end))
 
 
 def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:

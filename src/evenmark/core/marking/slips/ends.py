@@ -7,7 +7,8 @@ import math
 from collections.abc import Iterator
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, along_carrier, distance, distance_to_carrier
+from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
 from evenmark.core.linework.wording import noun, number, place, size

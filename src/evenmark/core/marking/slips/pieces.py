@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from evenmark.core.geometry.points import Point, distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Arc, Corner, Edge, Tee, View
 from evenmark.core.linework.wording import noun, number, place
 from evenmark.core.marking.explain import Evidence, Hypothesis
