@@ -54,12 +54,12 @@ def double(x: Number) -> float:
 
 
 def decimal(whole: str, rest: str) -> Exact:
-    """Return a decimal of at most 15 digits behind its point, from those before and behind it.
+    """Return a decimal from the digits before and behind its point.
 
     >>> decimal("12", "25"), decimal("3", "0")
     (Fraction(49, 4), 3)
     """
-    top, bottom = int(whole + rest), _TENS[len(rest)]
+    top, bottom = int(whole + rest), _TENS[len(rest)] if len(rest) < len(_TENS) else 10 ** len(rest)
     by = math.gcd(top, bottom)
     if by == bottom:
         return top // bottom
