@@ -179,7 +179,7 @@ def _numbers_of(f: Feature) -> str:
     if isinstance(f.shape, Round):
         said = f"centre {_point(f.shape.center)}, radius {number(f.shape.radius, 9)}"
         if not f.shape.whole:
-            said += f", from {_point(f.shape.start)} to {_point(f.shape.end)}"
+            said += f", from {_point(f.start)} to {_point(f.end)}"
         return f"{said}, {where}"
     if f.endless:
         return f"through {_point(f.shape.start)}, {where}"

@@ -25,8 +25,8 @@ AXES = ("right", "left", "up", "down")
 ENDS = ("start", "end", "middle", "centre")
 MOST_DEEP = 20
 
-_PLAIN = re.compile(r"\s*(-?)(\d{1,15})(?:\.(\d{1,15}))?(?=\s*(?:[;,·)]|$|[a-ce-zA-CE-Z]))")
-"""A decimal behind which no number goes on (``deg`` would)."""
+_PLAIN = re.compile(r"\s*(-?)(\d{1,15})(?:\.(\d{1,15})|/(\d{1,9}))?(?=\s*(?:[;,·)]|$|[a-ce-zA-CE-Z]))")
+"""A decimal or a fraction behind which no number goes on (``deg`` would)."""
 _REFERENCE = re.compile(r"(#?)(\d+)(?:\.(\d+))?(?!\d)")
 
 
@@ -71,7 +71,7 @@ class Reader(Words):
     def number(self) -> Typed:
         """Return a number. Raises Unreadable."""
         found = _PLAIN.match(self.text, self.at)
-        if found is not None:  # as nearly every number is
+        if found is not None and found.group(4) != "0":  # as nearly every number is
             self.at = found.end()
             typed = plain_number(*found.groups())
             self.taken[found.start(2)] = (typed, found.group(1) == "-")

@@ -14,11 +14,11 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from evenmark.core.construct.reading import Place, Reader, Ref, Said
-from evenmark.core.geometry.exact import decimal
+from evenmark.core.geometry.exact import Exact, decimal, ratio
 from evenmark.core.geometry.numbers import Typed
 
 MOST_TEMPLATES = 20_000
-_DIGITS = re.compile(r"(?<![\w.#])(#?\d{1,15}(?:\.\d{1,15})?)(?![\d.])")
+_DIGITS = re.compile(r"(?<![\w.#/])(#?\d{1,15}(?:\.\d{1,15}|/\d{1,9})?)(?![\d./])")
 _templates: dict[str, Template | None] = {}
 
 
@@ -50,10 +50,21 @@ def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
         word = parts[2 * n + 1]
         if role == "+" or role == "-":
             whole, point, rest = word.partition(".")
-            value = decimal(whole, rest) if point else int(whole)
+            value: Exact
+            if point:
+                value = decimal(whole, rest)
+            elif "/" in word:
+                top, _, bottom = word.partition("/")
+                if not int(bottom):
+                    return None  # which reading tells
+                value = ratio(int(top), int(bottom))
+            else:
+                value = int(whole)
             leaves.append(Typed("number", (-value if role == "-" else value,)))
             continue
         step, point, rest = word.partition(".")
+        if "/" in word:
+            return None
         known = int(step[1:]) if step[0] == "#" else id_of(int(step))
         if known is None or len(step) > 9:
             return None  # which reading tells

@@ -59,7 +59,13 @@ def decimal(whole: str, rest: str) -> Exact:
     >>> decimal("12", "25"), decimal("3", "0")
     (Fraction(49, 4), 3)
     """
-    top, bottom = int(whole + rest), _TENS[len(rest)] if len(rest) < len(_TENS) else 10 ** len(rest)
+    return ratio(int(whole + rest), _TENS[len(rest)] if len(rest) < len(_TENS) else 10 ** len(rest))
+
+
+def ratio(top: int, bottom: int) -> Exact:
+    """Return a whole number by another that is positive. Raises ZeroDivisionError."""
+    if bottom == 0:
+        raise ZeroDivisionError
     by = math.gcd(top, bottom)
     if by == bottom:
         return top // bottom

@@ -19,7 +19,7 @@ from collections.abc import Callable, Iterator
 from fractions import Fraction
 from typing import Any, NamedTuple
 
-from evenmark.core.geometry.exact import FUNCTIONS, LARGEST, Exact, Number, bounded, decimal, power
+from evenmark.core.geometry.exact import FUNCTIONS, LARGEST, Exact, Number, bounded, decimal, power, ratio
 
 MOST_DIGITS, MOST_PARTS = 60, 400
 """A number of more digits, or a formula of more parts, is refused."""
@@ -96,10 +96,13 @@ Measures = Callable[[str, int], tuple[Any, int] | None]
 """Reads a measure at a place of a text: what it is, and the place behind it."""
 
 
-def plain_number(sign: str, whole: str, rest: str | None) -> Typed:
-    """Return a decimal from its sign, its digits, and those behind the point, if any."""
-    if rest is None:
-        value: Exact = int(whole)
+def plain_number(sign: str, whole: str, rest: str | None, by: str | None = None) -> Typed:
+    """Return a decimal from its sign, its digits, and those behind the point, if any; or a fraction from
+    those above and below its stroke. Raises ZeroDivisionError."""
+    if by is not None:
+        value: Exact = ratio(int(whole), int(by))
+    elif rest is None:
+        value = int(whole)
     else:
         value = decimal(whole, rest)
     return Typed("number", (-value if sign else value,))
