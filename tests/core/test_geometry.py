@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from evenmark.core.geometry import arcs, points, rows, tolerance, units
+from evenmark.core.geometry import arcs, lines, points, rows, tolerance, units
 from evenmark.core.geometry.motions import STILL, Motion, mirrored, scaled, turned
 
 coordinate = st.floats(-1e6, 1e6, allow_nan=False)
@@ -50,8 +50,8 @@ def test_sweep_across_zero(at_deg: float, inside: bool) -> None:
 
 
 def test_degenerate_carriers_are_points() -> None:
-    assert points.distance_to_carrier((3, 4), (0, 0), (0, 0)) == 5.0
-    assert points.along_carrier((3, 4), (0, 0), (0, 0)) == 0.0
+    assert lines.distance_to_carrier((3, 4), (0, 0), (0, 0)) == 5.0
+    assert lines.along_carrier((3, 4), (0, 0), (0, 0)) == 0.0
     assert points.box_of([]) is None
 
 

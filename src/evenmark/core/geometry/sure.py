@@ -11,6 +11,8 @@ from __future__ import annotations
 import math
 from bisect import bisect
 
+from evenmark.core.geometry import tolerance as tol
+
 _PARTS = 128
 """Into how many steps a whole turn is parted."""
 _BITS = 140
@@ -119,7 +121,7 @@ def turn_of(y: float, x: float) -> float:
     (True, True, True)
     """
     ax, ay = abs(x), abs(y)
-    if ay == 0.0 or ax == 0.0 or not (ax < 1e150 and ay < 1e150 and max(ax, ay) > 1e-150):
+    if ay == 0.0 or ax == 0.0 or not tol.SMALLEST < max(ax, ay) < 1.0 / tol.SMALLEST:
         return math.atan2(y, x)  # exact, or beyond any drawing
     low, high = (ay, ax) if ay <= ax else (ax, ay)
     k = bisect(_BETWEEN, low / high)

@@ -47,6 +47,8 @@ LEAST_EXTENT = 1e-9
 """Floor of the sides of a drawing that is a point or a line, where it is laid on a sheet; in units."""
 TIDY_REACH = 1e-9
 """What is drawn twice lies within this share of the drawing's reach: it was drawn by the same numbers."""
+SMALLEST = 1e-150
+"""Vectors shorter than this, or longer than one by it, have products beyond what doubles hold."""
 LEAST_SIZE = 1e-12
 """Floor of a size or step that others are divided by, far below any weld."""
 SHOWN_AS_ZERO = 1e-12
