@@ -7,7 +7,6 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from evenmark.core.drawing.look import Layer, Style
-from evenmark.core.drawing.model import Entity
 
 if TYPE_CHECKING:
     from ezdxf.document import Drawing as DxfDocument
@@ -42,9 +41,6 @@ def pattern_class(elements: list[float]) -> str:
     if short == 0:
         return "dashed"
     return "chain" if short <= full else "double chain"
-
-
-_OF_POINTS = "defpoints"
 
 
 class LayerRow(NamedTuple):
@@ -123,15 +119,6 @@ class Look:
             name=row.name, style=style, shown=row.color >= 0 and not row.flags & FROZEN
         )
         self._keys[row.name.lower()] = row.name
-
-    def declared(self, entities: Iterable[Entity]) -> dict[str, Layer]:
-        """Return the layers of the drawing, without the one that the format keeps for the points of
-        dimensions where nothing stands on it."""
-        layers = dict(self.layers)
-        for name in [n for n in layers if n.lower() == _OF_POINTS]:
-            if not any(e.layer == name for e in entities):
-                del layers[name]
-        return layers
 
     def pattern(self, line_type: str) -> tuple[str, float]:
         """Return the pattern class of a line type name and the length of one repeat; an undeclared one is its

@@ -67,7 +67,7 @@ class _Quick:
         self._entities()
         return Drawing(
             entities=tuple(self.taken.out),
-            layers=self.look.declared(self.taken.out),
+            layers=dict(self.look.layers),
             unit=self.taken.unit(unit),
             oddities=tuple(oddity(c, what, n) for (c, what), n in sorted(self.taken.odd.items())),
             version=acad_release[version],

@@ -21,7 +21,7 @@ from ezdxf.lldxf.tagger import binary_tags_loader
 
 from evenmark.core.collector import held_still
 from evenmark.core.drawing.annotations import Note
-from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Drawing, Entity, Layout, LayoutView, Text
 from evenmark.core.formats import dxf_quick
 from evenmark.core.formats.bounds import (
@@ -135,7 +135,7 @@ def _read(data: bytes, quick: bool) -> Drawing:
         doc = _load_text(data, text)
     else:
         doc = _load(data, binary)
-    reading = Reading(doc, declares_unit=b"$INSUNITS" in data)
+    reading = Reading(doc, data, declares_unit=b"$INSUNITS" in data)
     if b"EOF" not in data:
         reading.odd["cut-short", ""] += 1
     return reading.drawing()
@@ -144,9 +144,9 @@ def _read(data: bytes, quick: bool) -> Drawing:
 class Reading(Collected):
     """One pass over a loaded document."""
 
-    def __init__(self, doc: DxfDocument, declares_unit: bool) -> None:
+    def __init__(self, doc: DxfDocument, data: bytes, declares_unit: bool) -> None:
         super().__init__()
-        self.doc = doc
+        self.doc, self.data = doc, data
         self.declares_unit = declares_unit  # the library gives a file without header one of its own
         self.look = Look.of(doc)
         self.unfolded = 0
@@ -169,12 +169,19 @@ class Reading(Collected):
             notes=tuple(_with_wording(notes, model)),
             endless=endless,
             layouts=self._sheets(),
-            layers=self.look.declared(model),
+            layers=self._layers(model),
             unit=self.unit(self._unit_code()),
             oddities=tuple(oddity(c, what, n) for (c, what), n in sorted(self.odd.items())),
             solids=self.solids,
             version=self.doc.acad_release,
         )
+
+    def _layers(self, model: list[Entity]) -> dict[str, Layer]:
+        """Return the layers of the file, without those that the library adds to every file by itself."""
+        used = {e.layer for e in model}
+        bare = [n for n in self.look.layers if n not in used and n != "0" and n.isascii()]
+        added = {n for n in bare if n.encode() not in self.data and n in self.doc.layers}
+        return {n: layer for n, layer in self.look.layers.items() if n not in added}
 
     def _unit_code(self) -> int | None:
         if not self.declares_unit or "$INSUNITS" not in self.doc.header:

@@ -86,6 +86,9 @@ def _layout(doc: DxfDocument, layout: Layout, pen: Pen) -> None:
 
 def _document(drawing: Drawing, manner: Manner) -> DxfDocument:
     doc = new(manner.version, setup=False)
+    for name in [str(layer.dxf.name) for layer in doc.layers]:
+        if name not in ("0", *drawing.layers):
+            doc.layers.remove(name)  # the library declares one of its own
     unit = manner.unit or drawing.unit
     if manner.version != "R12":  # which knows no units
         doc.header["$INSUNITS"] = dxf_code(unit) if unit else 0
