@@ -7,7 +7,6 @@ import importlib.util
 import io
 import json
 import threading
-import tomllib
 import zipfile
 from collections.abc import Iterator
 from functools import partial
@@ -21,6 +20,7 @@ from playwright.sync_api import Page
 from tests.catalogue import EXAMPLES
 from tests.conftest import ROOT
 from tests.same_digits import digits
+from tests.worker_sources import worker_sources
 
 PYODIDE = ROOT / "frontend" / "node_modules" / "pyodide"
 TESTS = ("test_numbers", "test_sentences", "test_draw", "test_change", "test_helping", "test_steps_document")
@@ -45,23 +45,7 @@ def given(*a, **k):
 
 def settings(*a, **k): return lambda test: test
 """
-CONTRACT = "What the page's worker runs uses the standard library alone"
 MINUTES = 4 * 60_000
-
-
-def worker_sources() -> dict[str, bytes]:
-    """What the contract says runs in the page: the files of its packages and modules."""
-    contracts = tomllib.loads((ROOT / "pyproject.toml").read_text())["tool"]["importlinter"]["contracts"]
-    names = next(c["source_modules"] for c in contracts if c["name"] == CONTRACT)
-    paths = [ROOT / "src" / Path(*name.split(".")) for name in names]
-    found = [
-        p for path in paths for p in (path.rglob("*.py") if path.is_dir() else [path.with_suffix(".py")])
-    ]
-    found += [ROOT / "src" / "evenmark" / p for p in ("__init__.py", "core/__init__.py")]
-    found += [ROOT / "src" / "evenmark" / "core" / p for p in ("plain.py", "collector.py")]
-    found += list((ROOT / "src" / "evenmark" / "core" / "conventions").glob("*.py"))
-    found += [ROOT / "src" / "evenmark" / "core" / "geometry" / "__init__.py"]
-    return {str(p.relative_to(ROOT / "src")): p.read_bytes() for p in found}
 
 
 def with_tests() -> dict[str, bytes]:
