@@ -8,7 +8,8 @@ import xml.etree.ElementTree as ET
 import pytest
 
 from evenmark.core.sheet import faces
-from evenmark.core.sheet.scene import Frame, joined_box, scene
+from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.scene import joined_box, scene
 from evenmark.core.sheet.svg import SheetWords, exercise_sheet
 from tests.builders import PLATE, arc, circle, line, linework, text
 

@@ -12,7 +12,7 @@ from evenmark.core.drawing.model import Arc, Circle, Drawing, FreeCurve, Line, T
 from evenmark.core.formats import UnreadableDrawing, read
 from evenmark.core.linework import simplify
 from evenmark.core.marking import RuleSet, check, prepare
-from evenmark.core.sheet.scene import Frame
+from evenmark.core.sheet.frame import Frame
 from tests.core.test_innocent import KEYS
 
 

@@ -20,7 +20,7 @@ from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework.model import Edge
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.slips.common import crossing
-from evenmark.core.sheet.scene import Frame
+from evenmark.core.sheet.frame import Frame
 from tests.builders import PLAIN, chain, circle, dxf_drawing, line, linework
 
 # Machinery's handbooks print chords of a circle of diameter 1 for 3 to 100 spaces; written down from memory

@@ -22,8 +22,9 @@ from evenmark.core.marking.model import Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import DERIVED, from_json
 from evenmark.core.marking.sketch import sketch
+from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.pictures import pictures
-from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
+from evenmark.core.sheet.scene import annotation_box, joined_box, scene
 
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 

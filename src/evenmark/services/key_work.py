@@ -28,7 +28,8 @@ from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import proposal_json
 from evenmark.core.marking.typical import typical
 from evenmark.core.sheet.arrows import arrows
-from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, scene
+from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.scene import annotation_box, joined_box, scene
 from evenmark.core.sheet.svg import SheetWords, beside_sizes, exercise_sheet
 from evenmark.services.engine_work import shown_beside, stored
 

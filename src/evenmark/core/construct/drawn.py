@@ -24,9 +24,8 @@ def drawing_of(state: State, setting: Setting) -> Drawing:
     def style(f: Feature) -> Style:
         key = (f.layer, f.line)
         if key not in styles:
-            layer = layers.setdefault(f.layer, setting.layer(f.layer))
-            own = layer.style if f.line is None else replace(layer.style, line_type=f.line)
-            styles[key] = own if f.line is None else in_unit(own, setting.unit)
+            layers.setdefault(f.layer, setting.layer(f.layer))
+            styles[key] = style_of(f, setting)
         return styles[key]
 
     entities: list[Entity] = []
@@ -52,6 +51,12 @@ def drawing_of(state: State, setting: Setting) -> Drawing:
         layers=layers,
         unit=setting.unit,
     )
+
+
+def style_of(f: Feature, setting: Setting) -> Style:
+    """Return how a feature looks: as its layer does, with a line of its own where it was said."""
+    style = setting.layer(f.layer).style
+    return style if f.line is None else in_unit(replace(style, line_type=f.line), setting.unit)
 
 
 def _entity(f: Feature, look: tuple[str, Style, str]) -> Entity:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from evenmark.core.drawing.annotations import Endless
 from evenmark.core.drawing.hatching import picture_of_hatches
 from evenmark.core.drawing.model import Drawing, Entity, Line, Text, reach_of
 from evenmark.core.drawing.picture import picture_of, picture_of_note, width_of
@@ -55,20 +54,20 @@ def endless_of(drawing: Drawing) -> list[Line]:
         return []
     reach = BEYOND * (max(box[2] - box[0], box[3] - box[1]) or 1.0)
     room = (box[0] - reach, box[1] - reach, box[2] + reach, box[3] + reach)
-    found = ((e, within(e, room)) for e in drawing.endless)
+    found = ((e, within(e.at, e.way, room, ray=e.ray)) for e in drawing.endless)
     return [Line(*ends, e.layer, e.style, e.source) for e, ends in found if ends is not None]
 
 
-def within(e: Endless, box: Box) -> tuple[Point, Point] | None:
+def within(at: Point, way: Point, box: Box, *, ray: bool = False) -> tuple[Point, Point] | None:
     """Return the part of an endless line inside a box; None when it passes it by."""
-    (x, y), (dx, dy) = e.at, e.way
-    first, last = (0.0 if e.ray else -math.inf), math.inf
-    for at, d, least, most in ((x, dx, box[0], box[2]), (y, dy, box[1], box[3])):
+    (x, y), (dx, dy) = at, way
+    first, last = (0.0 if ray else -math.inf), math.inf
+    for place, d, least, most in ((x, dx, box[0], box[2]), (y, dy, box[1], box[3])):
         if d == 0.0:
-            if not least <= at <= most:
+            if not least <= place <= most:
                 return None
             continue
-        near, far = sorted(((least - at) / d, (most - at) / d))
+        near, far = sorted(((least - place) / d, (most - place) / d))
         first, last = max(first, near), min(last, far)
     if not (first < last and math.isfinite(first) and math.isfinite(last)):
         return None

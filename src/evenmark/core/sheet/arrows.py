@@ -13,7 +13,7 @@ from evenmark.core.dimensioning.proof import Motion
 from evenmark.core.dimensioning.says import place_in
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.linework.model import Arc, Circle, Linework
-from evenmark.core.sheet.scene import Frame
+from evenmark.core.sheet.frame import Frame
 
 MOST_ARROWS = 16
 """Arrows of one motion: a few say how a whole outline slides."""

@@ -20,7 +20,8 @@ from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Dimension, Linework
 from evenmark.core.sheet.cells import fitted
-from evenmark.core.sheet.scene import Frame, annotation_box, joined_box, num
+from evenmark.core.sheet.frame import Frame, num
+from evenmark.core.sheet.scene import annotation_box, joined_box
 
 FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
 WIDE, NARROW = 0.5, 0.25
@@ -178,7 +179,7 @@ def _path(path: str, weight: float, dashes: str | None, per_unit: float) -> str:
 
 
 def _lettering(t: drawn.Text | object, frame: Frame, per_unit: float) -> str:
-    text = frame.text(t)  # type: ignore[arg-type]
+    text = frame.text(t)
     across, up = text["anchor"].split()
     height = max(text["height"], LEAST_LETTERING / per_unit)
     size = height / 0.66  # the capitals of the lettering face are 0.66 of its size

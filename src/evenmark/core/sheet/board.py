@@ -1,0 +1,75 @@
+"""A drawing in the making as a scene: every piece under its name, in coordinates that stay what they are.
+
+The origin is given and does not move when something is drawn, and a piece's name is that of the step that
+made it (``edge 3.1``, ``size 10.1``, with the step's id): what did not change has the same id and path in the
+next scene.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from evenmark.core.construct.drawn import drawing_of, name_of, style_of
+from evenmark.core.construct.evaluation import Evaluation
+from evenmark.core.construct.state import Feature
+from evenmark.core.drawing.annotations import Dimension, Hatch
+from evenmark.core.drawing.hatching import picture_of_hatches
+from evenmark.core.drawing.model import Entity, Text
+from evenmark.core.drawing.picture import picture_of, picture_of_note
+from evenmark.core.drawing.shown import all_shown, box_shown, within
+from evenmark.core.geometry.points import Box, Point
+from evenmark.core.sheet.frame import Frame
+
+ROOM = 0.5
+"""How far guides run past the drawing, as a share of its longer side."""
+
+
+def scene_of(evaluation: Evaluation, origin: Point = (0.0, 0.0)) -> dict[str, Any]:
+    """Return what steps have drawn: pieces, lettering, and the pictures of sizes, notes and hatching, each
+    with its name, layer, line and weight; the box of it all in the drawing's units."""
+    drawing = drawing_of(evaluation.state, evaluation.setting)
+    box = box_shown(all_shown(drawing)) or (0.0, 0.0, 100.0, 70.0)
+    frame = Frame(box, origin)
+    pieces = [_piece(f, evaluation, frame, box) for f in evaluation.state.standing()]
+    left, top = frame.at((box[0], box[3]))
+    return {
+        "origin": list(origin),
+        "box": [left, top, box[2] - box[0], box[3] - box[1]],
+        "pieces": [p for p in pieces if p is not None],
+    }
+
+
+def _piece(f: Feature, evaluation: Evaluation, frame: Frame, box: Box) -> dict[str, Any] | None:
+    style = style_of(f, evaluation.setting)
+    out = {
+        "id": name_of(f),
+        "kind": f.ref.kind,
+        "step": f.ref.step,
+        "layer": f.layer,
+        "line_type": style.line_type,
+        "weight": style.weight,
+    }
+    if f.says is not None:
+        shown = _shown(f, inch=evaluation.setting.unit.imperial)
+    elif f.endless:
+        room = ROOM * (max(box[2] - box[0], box[3] - box[1]) or 1.0)
+        wide = (box[0] - room, box[1] - room, box[2] + room, box[3] + room)
+        ends = within(f.shape.start, f.shape.unit, wide)  # type: ignore[union-attr]
+        return out | {"path": frame.line(*ends), "texts": []} if ends is not None else None
+    else:
+        return out | {"path": frame.curve(f.shape), "texts": []}
+    return out | {
+        "path": "".join(frame.curve(e) for e in shown if not isinstance(e, Text)),
+        "texts": [frame.text(e) for e in shown if isinstance(e, Text)],
+    }
+
+
+def _shown(f: Feature, *, inch: bool) -> list[Entity]:
+    if isinstance(f.says, Text):
+        return [f.says]
+    if isinstance(f.says, Dimension):
+        return list(picture_of(f.says, inch=inch))
+    if isinstance(f.says, Hatch):
+        return list(picture_of_hatches([f.says]))
+    assert f.says is not None
+    return list(picture_of_note(f.says, inch=inch))
