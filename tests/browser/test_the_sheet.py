@@ -36,8 +36,8 @@ def test_a_sheet_that_says_everything_is_listed_by_its_sizes(anyone: Any, tmp_pa
     expect(page.get_by_role("tab", name="By the sheet")).to_have_attribute("aria-selected", "true")
     expect(page.get_by_role("button", name="Circle 1 to circle 2, across")).to_be_visible()
     expect(page.locator("[data-balloon]")).to_have_count(5)
-    page.locator("[data-balloon='2']").click()
-    expect(page.get_by_role("button", name=re.compile("2 Circle 1 to circle 2"))).to_be_visible()
+    page.locator("[data-balloon='1']").click()
+    expect(page.get_by_role("button", name=re.compile("1 Circle 1 to circle 2"))).to_be_visible()
 
     page.get_by_role("button", name="How the list is made").click()
     page.get_by_role("option", name="proposed by feature").click()
