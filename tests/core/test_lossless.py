@@ -266,12 +266,13 @@ def test_what_r12_cannot_hold_is_said() -> None:
         unit=MM,
     )
     assert left_out(d, "R12") == [
+        "R12 knows numbered colours alone: others are left out.",
         "R12 cannot hold hatchings: 1 left out.",
         "R12 knows no line weights: they are left out.",
-        "R12 knows numbered colours alone: others are left out.",
         "R12 states no unit: say that it is drawn in mm.",
     ]
-    assert left_out(d, "R2000") == []
+    assert left_out(d, "R2000") == ["R2000 knows numbered colours alone: others are left out."]
+    assert left_out(d, "R2004") == []
     assert read(write(d, Manner(version="R12"))).entities[0][:2] == ((0.0, 0.0), (5.0, 0.0))
 
 

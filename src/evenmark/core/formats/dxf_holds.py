@@ -22,6 +22,8 @@ COLOR = re.compile("#[0-9a-f]{6}")
 WEIGHTS = tuple(w / 100 for w in VALID_DXF_LINEWEIGHTS if w >= 0)
 """Weights that a file can state, mm."""
 MOST_SAID = 12
+OLD = ("R12", "R2000")
+"""Versions that number colours and know no others."""
 
 
 def refused(drawing: Drawing) -> list[str]:
@@ -83,8 +85,15 @@ def left_out(drawing: Drawing, version: str) -> list[str]:
     >>> left_out(Drawing(), "R2010")
     []
     """
+    styles = list(styles_of(drawing))
+    colours = any(isinstance(s.color, str) for s in styles)
+    out = (
+        [f"{version} knows numbered colours alone: others are left out."]
+        if colours and version in OLD
+        else []
+    )
     if version != "R12":
-        return []
+        return out
     what = [
         (len(drawing.hatches), "hatchings"),
         (len(drawing.notes), "notes with leaders"),
@@ -92,12 +101,9 @@ def left_out(drawing: Drawing, version: str) -> list[str]:
         (len(drawing.layouts), "sheet layouts"),
         (sum(d.kind == "arc" for d in drawing.dimensions), "sizes of arcs"),
     ]
-    out = [f"R12 cannot hold {what}: {count} left out." for count, what in what if count]
-    styles = list(styles_of(drawing))
+    out += [f"R12 cannot hold {what}: {count} left out." for count, what in what if count]
     if any(s.weight is not None for s in styles):
         out.append("R12 knows no line weights: they are left out.")
-    if any(isinstance(s.color, str) for s in styles):
-        out.append("R12 knows numbered colours alone: others are left out.")
     if any("\n" in t.wording for t in drawing.of(Text) if isinstance(t, Text)):
         out.append("R12 has no lettering of several lines: each line is one of its own.")
     if drawing.unit is not None:
