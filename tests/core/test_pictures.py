@@ -148,3 +148,23 @@ def test_lettering_that_is_no_note_is_no_picture() -> None:
         entities=(*PLATE, Text("GATE", (1.0, 1.0), "left bottom", 3.0, 0.0, "text", PLAIN, "t"))
     )
     assert pictures(drawing) == ()
+
+
+@pytest.mark.parametrize(
+    ("post", "text", "shows"),
+    [
+        ("<> mm", "<>", "80 mm"),
+        ("mm", "<>", "80mm"),
+        ("L=<>", "", "L=80"),
+        ("<> mm", "2x <>", "2x 80 mm"),
+        ("mm", "x", "x"),
+    ],
+)
+def test_what_a_style_puts_beside_every_figure_is_read(post: str, text: str, shows: str) -> None:
+    def drawn(space: Any, _doc: Any) -> None:
+        space.add_line((0, 0), (80, 0))
+        override = {"dimpost": post, "dimzin": 8}
+        space.add_linear_dim((0, 9), (0, 0), (80, 0), text=text, override=override).render()
+
+    [d] = read(dxf(drawn)).dimensions
+    assert figure(d) == shows

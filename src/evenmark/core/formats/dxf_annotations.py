@@ -47,7 +47,7 @@ _IN_PARTS = (4, 5)
 def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
     """DIMENSION and ARC_DIMENSION: measured from its own points, whatever its text says."""
     kind, points, turn = _measured_points(entity, stated)
-    line, shows = _line_of(entity, stated), _shows(entity)
+    line, shows = _line_of(entity, stated), _shows(entity, kind)
     flat = tuple(r.point(p.x, p.y) for p in points)
     layer, style, source = belongs
     shown = str(stated.get("text", "")).strip()
@@ -63,8 +63,8 @@ def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: B
             measured=measure(kind, flat, turn),
             turn_deg=turn % 180.0,
             typed=typed,
-            before=paragraph(before) if value else "",
-            after=paragraph(after) if value else "",
+            before=(paragraph(before) if value else "") + ("" if typed else shows.beside[0]),
+            after=("" if typed else shows.beside[1]) + (paragraph(after) if value else ""),
             factor=shows.factor,
             at=r.point(at.x, at.y),
             line=r.point(line.x, line.y) if line is not None else None,
@@ -133,14 +133,23 @@ class _Shows(NamedTuple):
     fractions: bool = False
     tolerance: tuple[float, float] | None = None
     height: float = USUAL_HEIGHT
+    beside: tuple[str, str] = ("", "")
+    """What the style puts before and after every length."""
 
 
-def _shows(entity: Any) -> _Shows:
+def _shows(entity: Any, kind: DimensionKind) -> _Shows:
     try:
         said = entity.override().get
         factor, height = float(said("dimlfac", 1.0)), float(said("dimtxt", USUAL_HEIGHT))
         scale = float(said("dimscale", 1.0))
-        decimals, zeros, kind = int(said("dimdec", 2)), int(said("dimzin", 0)), int(said("dimlunit", 2))
+        decimals, zeros, parts = int(said("dimdec", 2)), int(said("dimzin", 0)), int(said("dimlunit", 2))
+        beside = ("", "")
+        if kind == "angular":
+            own = int(said("dimadec", -1))
+            decimals, zeros = own if own >= 0 else decimals, int(said("dimazin", 0)) << 2 or zeros
+        else:
+            before, value, after = str(said("dimpost", "") or "").partition("<>")
+            beside = (paragraph(before), paragraph(after)) if value else ("", paragraph(before))
         limits = None
         if int(said("dimtol", 0)) and not int(said("dimlim", 0)):
             limits = (float(said("dimtp", 0.0)) + 0.0, 0.0 - float(said("dimtm", 0.0)))
@@ -149,9 +158,10 @@ def _shows(entity: Any) -> _Shows:
             abs(factor) if math.isfinite(factor) and factor != 0.0 else 1.0,
             max(0, min(decimals, MOST_DECIMALS)),
             not zeros & _NO_ZEROS_AT_END,
-            kind in _IN_PARTS,
+            parts in _IN_PARTS,
             limits,
             height if 0.0 < height <= FARTHEST else USUAL_HEIGHT,
+            beside,
         )
     except Exception:  # a dimension without its style
         return _Shows()

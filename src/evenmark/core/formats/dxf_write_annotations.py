@@ -46,6 +46,8 @@ def add_dimension(space: Any, d: Dimension, look: Looks, draw: Draws, *, inch: b
         "dimlunit": IN_PARTS if d.fractions else DECIMAL,
         "dimlfac": d.factor,
     }
+    if d.kind == "angular":
+        said |= {"dimadec": d.decimals, "dimazin": 0 if d.zeros else 2}
     if d.tolerance is not None:
         said |= {"dimtol": 1, "dimtp": d.tolerance[0], "dimtm": 0.0 - d.tolerance[1]}
     override = entity.override()
