@@ -154,10 +154,9 @@ def test_lettering_that_is_no_note_is_no_picture() -> None:
     ("post", "text", "shows"),
     [
         ("<> mm", "<>", "80 mm"),
-        ("mm", "<>", "80mm"),
         ("L=<>", "", "L=80"),
         ("<> mm", "2x <>", "2x 80 mm"),
-        ("mm", "x", "x"),
+        ("<> mm", "x", "x"),
     ],
 )
 def test_what_a_style_puts_beside_every_figure_is_read(post: str, text: str, shows: str) -> None:
