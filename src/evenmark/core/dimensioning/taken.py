@@ -28,7 +28,7 @@ from evenmark.core.dimensioning.measured import Measured
 from evenmark.core.dimensioning.mirror import Mirror
 from evenmark.core.dimensioning.sizes import Size
 from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
-from evenmark.core.geometry.points import Box, Point, direction_deg, distance
+from evenmark.core.geometry.points import Box, Point, box_of, direction_deg, distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Linework, Outline, Tee, View
 from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
@@ -354,8 +354,9 @@ class _Finder:
 
 
 def _box(key: Linework, outline: Outline) -> Box:
-    xs, ys = zip(*(key.by_id[i].at for i in outline.corners), strict=True)
-    return (min(xs), min(ys), max(xs), max(ys))
+    box = box_of([key.by_id[i].at for i in outline.corners])
+    assert box is not None
+    return box
 
 
 def _within(p: Point, boxes: Sequence[Box], spare: float = 0.0) -> bool:

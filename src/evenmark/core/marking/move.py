@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from evenmark.core.geometry.motions import Motion
-from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.points import Point, box_of
 from evenmark.core.geometry.rows import moved as rows_moved
 from evenmark.core.linework.model import Arc, Circle, Corner, Dimension, Edge, End, Linework, Tee, Text
 
@@ -76,7 +76,7 @@ def moved(linework: Linework, motion: Motion) -> Linework:
         clutter=tuple(c._replace(at=motion.point(c.at)) for c in linework.clutter),
         layers=linework.layers,
         weld=linework.weld * scale,
-        box=_box(frame) if frame else None,
+        box=box_of(frame),
     )
 
 
@@ -94,8 +94,3 @@ def _dimension(d: Dimension, motion: Motion) -> Dimension:
         measured=d.measured if d.kind == "angular" else d.measured * motion.scale,
         turn_deg=motion.direction_deg(d.turn_deg) % 180.0,
     )
-
-
-def _box(frame: list[Point]) -> tuple[float, float, float, float]:
-    xs, ys = [x for x, _ in frame], [y for _, y in frame]
-    return (min(xs), min(ys), max(xs), max(ys))
