@@ -160,6 +160,8 @@ def _rectangle(c: Context, s: dict[str, Any], made: Making) -> None:
         raise Broken("The rectangle would have no size.")
 
     def at(u: Number, v: Number) -> XY:
+        if s["turned"] is None:
+            return (x + u, y + v)
         return (x + u * cos - v * sin, y + u * sin + v * cos)
 
     # edges: bottom, right, top, left, turned with it; corners from the first point, counter-clockwise
