@@ -7,12 +7,14 @@ of what draws may be a layer and a line. The words are those of docs/formats/ste
 from __future__ import annotations
 
 from collections.abc import Callable
+from difflib import get_close_matches
 from typing import Any, NamedTuple
 
 from evenmark.core.construct import read_annotate, read_change, read_draw, read_help, read_round
 from evenmark.core.construct.reading import Place, Reader
 from evenmark.core.construct.slots import LINES, Made
 from evenmark.core.construct.templates import filled, learn
+from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
 
 KINDS: dict[str, Callable[[Reader], Made]] = {
@@ -48,7 +50,7 @@ def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sent
     r = Reader(text, id_of, inch)
     word = r.peek()
     if word not in KINDS:
-        raise r.expected("a word for what to do, as line, circle, rectangle, trim, move, size or text")
+        raise _unknown(r, word)
     r.one_of((word,))
     kind, slots = KINDS[word](r)
     layer, line = _looks(r)
@@ -56,6 +58,13 @@ def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sent
         raise r.expected("';' or the end")
     learn(r, kind, slots, layer, line)
     return Sentence(kind, slots, layer, line, tuple(r.places))
+
+
+def _unknown(r: Reader, word: str) -> Unreadable:
+    """Return the error that a sentence begins with no word for what to do, with the one that it is like."""
+    why = r.expected("a word for what to do, as line, circle, rectangle, trim, move, size or text")
+    near = get_close_matches(word, KINDS, 1)
+    return Unreadable(f"{why.says} Is {near[0]!r} meant?" if near else why.says, why.at)
 
 
 def _looks(r: Reader) -> tuple[str | None, str | None]:
