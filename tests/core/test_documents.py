@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import io
 import itertools
 import math
 from pathlib import Path
 
 import pytest
+from ezdxf import recover
 from shapely.geometry import Polygon
 
 from evenmark.core.construct.building import build
@@ -19,7 +21,7 @@ from evenmark.core.formats.svg_write import write as write_svg
 from evenmark.core.marking import check, prepare
 from evenmark.core.sheet.drawn_pdf import drawing_pdf
 from evenmark.demo.parts import KIT
-from tests.catalogue import Example, number_of, wrong_in
+from tests.catalogue import EXAMPLES, Example, number_of, wrong_in
 
 OWN = Path(__file__).parents[1] / "documents"
 DOCUMENTS = {p.stem: p.read_text() for p in sorted([*OWN.glob("*.txt"), *KIT.glob("*.txt")])}
@@ -137,3 +139,16 @@ def test_a_fillet_touches_at_both_of_its_ends(turn: float) -> None:
             for which in ("start", "end")
         )
         assert near == pytest.approx(0, abs=1e-12)
+
+
+@pytest.mark.parametrize("version", ["R12", "R2000", "R2018"])
+def test_the_library_finds_nothing_to_mend_in_what_is_written(version: str) -> None:
+    texts = [*DOCUMENTS.values(), *(e.text for e in EXAMPLES)]
+    for text in texts:
+        drawing = build(from_text(text)).drawing
+        data = write(drawing, Manner(version=version, polylines=True))
+        _, auditor = recover.read(io.BytesIO(data))
+        assert [e.message for e in (*auditor.errors, *auditor.fixes)] == []
+        again = read(data)
+        assert not again.oddities
+        assert len(again.dimensions) == len(drawing.dimensions)
