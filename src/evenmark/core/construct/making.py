@@ -33,6 +33,21 @@ MOST_MADE = 20_000
 class Making:
     """Collects what one step makes."""
 
+    __slots__ = (
+        "changes",
+        "corners",
+        "counts",
+        "group",
+        "groups",
+        "kept",
+        "layer",
+        "line",
+        "points",
+        "said_layer",
+        "state",
+        "step",
+    )
+
     def __init__(self, step: int, state: State, said_layer: str | None, line: str | None) -> None:
         self.step, self.state, self.said_layer, self.line = step, state, said_layer, line
         self.layer = said_layer or state.layer
@@ -58,14 +73,14 @@ class Making:
     ) -> Ref:
         """Draw a shape under the next name of its kind; an arc that begins at a point runs from there. Raises
         Broken for one of no size."""
-        if isinstance(shape, Straight):
+        if type(shape) is Straight:
             if shape.start == shape.end and not nothing:
                 raise Broken("The two ends are one point: nothing would be drawn.")
             kind = kind or "edge"
-        else:
-            kind = kind or ("circle" if shape.whole else "arc")
-        self.counts[kind] = self.counts.get(kind, 0) + 1
-        ref = Ref(kind, self.step, self.counts[kind])
+        elif kind is None:
+            kind = "circle" if shape.whole else "arc"  # type: ignore[union-attr]
+        number = self.counts[kind] = self.counts.get(kind, 0) + 1
+        ref = Ref(kind, self.step, number)
         if len(self.state.places) + len(self.changes) >= MOST_MADE:
             raise Broken(f"The drawing would have more than {MOST_MADE} pieces.")
         made = Feature(ref, shape, layer or self.layer, line or self.line, exact, None, self.group)
@@ -83,7 +98,7 @@ class Making:
 
     def edge(self, a: XY, b: XY) -> Ref:
         """Draw an edge between two points. Raises Broken."""
-        return self.add(edge_between(a, b), (a, b))
+        return self.add(edge_between(a, b), (a, b), kind="edge")
 
     def circle(self, center: XY, radius: Number) -> Ref:
         """Draw a circle."""

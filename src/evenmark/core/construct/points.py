@@ -35,6 +35,8 @@ _QUARTERS = {"right": (1, 0), "above": (0, 1), "left": (-1, 0), "below": (0, -1)
 class Context:
     """What a step is evaluated in: the state before it, and the values."""
 
+    __slots__ = ("last", "setting", "state", "values")
+
     def __init__(self, state: State, values: Values, setting: Setting) -> None:
         self.state, self.values, self.setting = state, values, setting
         self.last = state.last
@@ -49,6 +51,8 @@ class Context:
 
     def number(self, typed: Typed) -> Number:
         """Return a number. Raises Broken."""
+        if typed.op == "number" and type(typed.parts[0]) is int and -FARTHEST < typed.parts[0] < FARTHEST:
+            return typed.parts[0]
         try:
             return evaluate(typed, self._value, self.measured)
         except NumberError as why:
@@ -134,9 +138,10 @@ class Context:
         x, y = _POINTS[said.how](self, *said.parts)
         if not (-FARTHEST <= x <= FARTHEST and -FARTHEST <= y <= FARTHEST):
             raise Broken("The point lies beyond what a drawing can hold.")
-        x, y = bounded(x), bounded(y)
-        self.last = (x, y)
-        return (x, y)
+        if type(x) is not int or type(y) is not int:
+            x, y = bounded(x), bounded(y)
+        self.last = at = (x, y)
+        return at
 
     def place(self, said: Said) -> Point:
         """Return a point in doubles. Raises Broken."""

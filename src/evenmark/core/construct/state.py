@@ -99,7 +99,8 @@ class Kept(NamedTuple):
 
 def plain(p: XY) -> Point:
     """Return a point in the nearest doubles."""
-    return (double(p[0]), double(p[1]))
+    x, y = p
+    return (float(x) if type(x) is int else double(x), float(y) if type(y) is int else double(y))
 
 
 def edge_between(a: XY, b: XY) -> Straight:
