@@ -23,6 +23,8 @@ from evenmark.core.geometry.lines import beside, left_of
 from evenmark.core.geometry.points import TAU, Point, distance, middle, point_on
 from evenmark.core.geometry.sure import cos_sin, turn_of
 
+CAPITALS = 0.66
+"""The capitals of the lettering face, as a share of its size."""
 LETTER_WIDTH = 0.75
 """Width of a letter of the lettering face, as a share of the height of its capitals."""
 PARTS_OF_INCH = 64
@@ -83,6 +85,21 @@ def _limits(d: Dimension) -> str:
 def width_of(wording: str, height: float) -> float:
     """Return about how wide lettering is."""
     return max(map(len, wording.split("\n"))) * height * LETTER_WIDTH
+
+
+def lines_of(e: Text) -> list[Text]:
+    """Return the lines of lettering of several, each as one of its own, 1.6 heights apart."""
+    rows = e.wording.split("\n")
+    up = e.anchor.split()[1]
+    before = {"top": 0.0, "middle": (len(rows) - 1) / 2}.get(up, len(rows) - 1.0)
+    turn = math.radians(e.turn_deg)
+    down = (math.sin(turn), -math.cos(turn))
+    step = 1.6 * e.height
+    return [
+        e._replace(wording=row, at=beside(e.at, down, step * (n - before)))
+        for n, row in enumerate(rows)
+        if row.strip()
+    ]
 
 
 class _Pen:

@@ -21,12 +21,12 @@ from ezdxf.enums import TextEntityAlignment
 
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Layout, Line, Text
+from evenmark.core.drawing.picture import lines_of
 from evenmark.core.formats.dxf_objects import OWN
 from evenmark.core.formats.dxf_patterns import PATTERNS
 from evenmark.core.formats.dxf_words import line_code, paragraph_code
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import beside
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.geometry.units import Unit
 
@@ -280,21 +280,6 @@ class Pen:
         if face not in self.doc.styles:
             self.doc.styles.add(face, font=f"{face}.ttf")
         return face
-
-
-def lines_of(e: Text) -> list[Text]:
-    """Return the lines of lettering of several, each as one of its own, 1.6 heights apart."""
-    rows = e.wording.split("\n")
-    up = e.anchor.split()[1]
-    before = {"top": 0.0, "middle": (len(rows) - 1) / 2}.get(up, len(rows) - 1.0)
-    turn = math.radians(e.turn_deg)
-    down = (math.sin(turn), -math.cos(turn))
-    step = 1.6 * e.height
-    return [
-        e._replace(wording=row, at=beside(e.at, down, step * (n - before)))
-        for n, row in enumerate(rows)
-        if row.strip()
-    ]
 
 
 def degrees_of(start_rad: float, sweep_rad: float) -> tuple[float, float]:

@@ -26,6 +26,7 @@ from numpy.typing import NDArray
 from evenmark.core.collector import held_still
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Circle, Drawing
+from evenmark.core.drawing.picture import CAPITALS
 from evenmark.core.formats.bounds import BREAKS, MOST_ENTITIES, MOST_UNFOLDED
 from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_lettering import add_text
@@ -33,7 +34,7 @@ from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.formats.dxf_objects import Belongs, add_arc, add_curve, add_line
 from evenmark.core.formats.errors import TooLarge, UnreadableDrawing
 from evenmark.core.formats.oddities import oddity
-from evenmark.core.formats.svg_words import CAPITALS, OWN
+from evenmark.core.formats.svg_words import OWN
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import EQUAL_AXES_SHARE

@@ -3,5 +3,3 @@
 OWN = "data-even-mark-unit"
 """Attribute of the root: the file was written here, in this unit, its coordinates are those of the drawing
 with y turned over."""
-CAPITALS = 0.66
-"""The capitals of the lettering face, as a share of its size."""

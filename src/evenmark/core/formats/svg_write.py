@@ -13,9 +13,10 @@ from collections.abc import Iterable
 from xml.sax.saxutils import escape, quoteattr
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
+from evenmark.core.drawing.picture import CAPITALS, lines_of
 from evenmark.core.drawing.shown import all_shown, box_shown
 from evenmark.core.formats.dxf_patterns import PATTERNS
-from evenmark.core.formats.svg_words import CAPITALS, OWN
+from evenmark.core.formats.svg_words import OWN
 from evenmark.core.geometry.points import TAU, Point, point_on
 from evenmark.core.geometry.units import INCH, MM
 
@@ -95,24 +96,20 @@ def _arc(e: Arc) -> str:
 
 
 def _text(e: Text) -> str:
+    return "".join(map(_row, lines_of(e)))
+
+
+def _row(e: Text) -> str:
     across, up = e.anchor.split()
-    rows = e.wording.split("\n")
-    step = 1.6 * e.height
     shift = {"top": e.height, "middle": e.height / 2}.get(up, 0.0)
-    if up == "middle":
-        shift -= (len(rows) - 1) * step / 2
-    elif up != "top":
-        shift -= (len(rows) - 1) * step
     anchor = {"left": "start", "centre": "middle", "right": "end"}[across]
     color = e.style.color if isinstance(e.style.color, str) else COLOURS.get(e.style.color, "#000000")
     fits = ""
     if e.second is not None:
         fits = f' textLength="{math.dist(e.at, e.second)!r}" lengthAdjust="spacingAndGlyphs"'
     turn = f" rotate({0.0 - e.turn_deg!r})" if e.turn_deg else ""
-    return "".join(
-        f'<text transform="translate({_pair(e.at)}){turn}" x="0" y="{shift + n * step!r}" '
+    return (
+        f'<text transform="translate({_pair(e.at)}){turn}" x="0" y="{shift!r}" '
         f'font-size="{e.height / CAPITALS!r}" font-family="Even Mark Lettering, sans-serif" '
-        f'text-anchor="{anchor}" fill="{color}" stroke="none"{fits}>{escape(row)}</text>'
-        for n, row in enumerate(rows)
-        if row.strip()
+        f'text-anchor="{anchor}" fill="{color}" stroke="none"{fits}>{escape(e.wording)}</text>'
     )

@@ -15,6 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from evenmark.core.conventions.papers import largest_scale, series
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
+from evenmark.core.drawing.picture import CAPITALS, lines_of
 from evenmark.core.drawing.shown import all_shown, box_shown
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
@@ -25,7 +26,6 @@ from evenmark.core.sheet.svg import DASHES
 EDGE = 5.0
 """Room round the drawing, mm."""
 USUAL_WEIGHT = 0.25
-CAPITALS = 0.66
 INK = HexColor("#23282F")
 
 
@@ -102,25 +102,23 @@ class _Pen:
         path.arc(x - r, y - r, x + r, y + r, math.degrees(e.start_rad), math.degrees(e.sweep_rad))  # type: ignore[attr-defined]
 
     def text(self, e: Text) -> None:
+        for row in lines_of(e):
+            self._row(row)
+
+    def _row(self, e: Text) -> None:
         size = e.height * self.per_unit * mm / CAPITALS
         across, up = e.anchor.split()
-        rows = e.wording.split("\n")
-        step = 1.6 * e.height * self.per_unit * mm
         rise = e.height * self.per_unit * mm
-        shift = {"top": -rise, "middle": -rise / 2 + (len(rows) - 1) * step / 2}.get(
-            up, (len(rows) - 1) * step
-        )
         self.c.saveState()
         self.c.translate(*self.at(e.at))
         self.c.rotate(e.turn_deg)
         self.c.setFillColor(HexColor(e.style.color) if isinstance(e.style.color, str) else INK)
-        for n, row in enumerate(rows):
-            wide = faces.width(row, size)
-            x = {"left": 0.0, "centre": -wide / 2, "right": -wide}[across]
-            line = self.c.beginText(x, shift - n * step)
-            line.setFont(faces.name_of(), size)
-            if e.second is not None and wide > 0.0:
-                line.setHorizScale(100.0 * math.dist(e.at, e.second) * self.per_unit * mm / wide)
-            line.textOut(faces.settable(row))
-            self.c.drawText(line)
+        wide = faces.width(e.wording, size)
+        left = {"left": 0.0, "centre": -wide / 2, "right": -wide}[across]
+        line = self.c.beginText(left, {"top": -rise, "middle": -rise / 2}.get(up, 0.0))
+        line.setFont(faces.name_of(), size)
+        if e.second is not None and wide > 0.0:
+            line.setHorizScale(100.0 * math.dist(e.at, e.second) * self.per_unit * mm / wide)
+        line.textOut(faces.settable(e.wording))
+        self.c.drawText(line)
         self.c.restoreState()

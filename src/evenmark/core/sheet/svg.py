@@ -15,6 +15,7 @@ from xml.sax.saxutils import escape
 
 from evenmark.core.conventions.papers import PAPERS, Placed, largest_scale, series
 from evenmark.core.drawing import model as drawn
+from evenmark.core.drawing.picture import CAPITALS, LETTER_WIDTH
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.units import MM
@@ -40,8 +41,6 @@ DASHES = {
 INK = "#23282F"
 BALLOON = 2.4
 """Radius of a balloon beside a size, mm."""
-LETTER_WIDTH = 0.75
-"""Width of a letter of the lettering face, as a share of the height of its capitals."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -182,7 +181,7 @@ def _lettering(t: drawn.Text | object, frame: Frame, per_unit: float) -> str:
     text = frame.text(t)
     across, up = text["anchor"].split()
     height = max(text["height"], LEAST_LETTERING / per_unit)
-    size = height / 0.66  # the capitals of the lettering face are 0.66 of its size
+    size = height / CAPITALS
     lines = text["wording"].split("\n")
     shift = {"top": height, "middle": height / 2, "bottom": 0.0, "baseline": 0.0}[up]
     anchor = {"left": "start", "centre": "middle", "right": "end"}[across]
