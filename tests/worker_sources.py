@@ -17,8 +17,6 @@ def worker_sources() -> dict[str, bytes]:
     found = [
         p for path in paths for p in (path.rglob("*.py") if path.is_dir() else [path.with_suffix(".py")])
     ]
-    found += [ROOT / "src" / "evenmark" / p for p in ("__init__.py", "core/__init__.py")]
-    found += [ROOT / "src" / "evenmark" / "core" / p for p in ("plain.py", "collector.py")]
-    found += list((ROOT / "src" / "evenmark" / "core" / "conventions").glob("*.py"))
-    found += [ROOT / "src" / "evenmark" / "core" / "geometry" / "__init__.py"]
+    packages = ("", "core", "core/geometry", "core/sheet")
+    found += [ROOT / "src" / "evenmark" / p / "__init__.py" for p in packages]
     return {str(p.relative_to(ROOT / "src")): p.read_bytes() for p in found}

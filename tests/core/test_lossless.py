@@ -7,9 +7,11 @@ from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
 import pytest
+from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from evenmark.core.conventions.lines import WEIGHTS
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note, Vertex, measure
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import (
@@ -24,7 +26,7 @@ from evenmark.core.drawing.model import (
     Text,
 )
 from evenmark.core.formats import read
-from evenmark.core.formats.dxf_holds import WEIGHTS, left_out
+from evenmark.core.formats.dxf_holds import left_out
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
 from evenmark.core.formats.errors import Unwritable
@@ -298,3 +300,7 @@ def test_a_note_stays_tied_to_its_text() -> None:
     again = read(write(Drawing(entities=(text,), notes=(note,))))
     assert again.notes[0].text_source == again.entities[0].source
     assert again.notes[0].wording == "2 HOLES"
+
+
+def test_weights_are_those_that_the_library_knows() -> None:
+    assert sorted(WEIGHTS) == [w / 100 for w in sorted(VALID_DXF_LINEWEIGHTS) if w >= 0]

@@ -8,13 +8,10 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
+from evenmark.core.conventions.lines import DASHES, WEIGHTS, nearest_weight
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.geometry.units import MM, Unit
 
-DASHES = {"dashed": 5.0, "chain": 17.0, "dotted": 1.2, "double chain": 20.0}
-"""How long one repeat of a line is, mm of paper."""
-WEIGHTS = (0.0, 0.05, 0.09, 0.13, 0.15, 0.18, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5, 0.53, 0.6, 0.7, 0.8, 0.9, 1.0)
-WIDER = (1.06, 1.2, 1.4, 1.58, 2.0, 2.11)
 _USUAL: dict[str, tuple[int, str, float]] = {
     "outline": (7, "continuous", 0.5),
     "hidden": (5, "dashed", 0.25),
@@ -81,7 +78,7 @@ def _color(word: str) -> int | str:
 
 
 def _weight(weight: float) -> float:
-    if weight not in (*WEIGHTS, *WIDER):
-        near = min((*WEIGHTS, *WIDER), key=lambda w: abs(w - weight))
+    if weight not in WEIGHTS:
+        near = nearest_weight(weight)
         raise LayerError(f"There is no line weight of {weight:g} mm; the nearest is {near:g}.")
     return weight

@@ -94,13 +94,13 @@ def _range(r: Reader) -> Value:
 
 def _listed(r: Reader) -> Value:
     typed = [r.number()]
+    before = r.at
     while r.sign(","):
         if r.peek() == "now":
-            r.at -= 1
-            while r.text[r.at] != ",":
-                r.at -= 1
+            r.at = before
             break
         typed.append(r.number())
+        before = r.at
     now = _now(r)
     listed = tuple(evaluate(t) for t in typed)
     return _checked(Value(now or typed[0], Permitted(listed[0], listed[-1], 0, listed)), r)

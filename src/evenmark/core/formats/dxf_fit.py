@@ -10,10 +10,10 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any, TypeVar
 
+from evenmark.core.conventions.lines import PATTERNS, nearest_weight
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Drawing, Layout, Text
-from evenmark.core.formats.dxf_holds import COLOR, LONGEST_NAME, NOT_IN_NAMES, WEIGHTS, names_of
-from evenmark.core.formats.dxf_patterns import PATTERNS
+from evenmark.core.formats.dxf_holds import COLOR, LONGEST_NAME, NOT_IN_NAMES, names_of
 
 D = TypeVar("D", Drawing, Layout)
 MOST_NOTES = 12
@@ -88,4 +88,4 @@ def _color(color: int | str) -> int | str:
 def _weight(weight: float | None) -> float | None:
     if weight is None:
         return None
-    return min(WEIGHTS, key=lambda w: abs(w - weight))
+    return nearest_weight(weight)

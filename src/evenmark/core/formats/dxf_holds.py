@@ -9,18 +9,14 @@ import math
 import re
 from collections.abc import Iterable, Iterator
 
-from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS
-
+from evenmark.core.conventions.lines import PATTERNS, WEIGHTS, nearest_weight
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Drawing, Layout, Text
 from evenmark.core.drawing.styles import styles_of
-from evenmark.core.formats.dxf_patterns import PATTERNS
 
 NOT_IN_NAMES = re.compile(r"[<>/\\\":;?*|=`'\x00-\x1f]")
 LONGEST_NAME = 255
 COLOR = re.compile("#[0-9a-f]{6}")
-WEIGHTS = tuple(w / 100 for w in VALID_DXF_LINEWEIGHTS if w >= 0)
-"""Weights that a file can state, mm."""
 MOST_SAID = 12
 OLD = ("R12", "R2000")
 """Versions that number colours and know no others."""
@@ -64,7 +60,7 @@ def _style(s: Style) -> Iterator[str]:
         known = ", ".join(("continuous", *PATTERNS))
         yield f"The line {s.line_type!r} is none that can be written. There are: {known}."
     if s.weight is not None and s.weight not in WEIGHTS:
-        near = min(WEIGHTS, key=lambda w: abs(w - (s.weight or 0.0)))
+        near = nearest_weight(s.weight)
         yield f"DXF knows no weight of {s.weight:g} mm; the nearest is {near:g} mm."
     if isinstance(s.color, int) and not 1 <= s.color <= 255:
         yield f"There is no colour {s.color}: colours are numbered from 1 to 255."

@@ -19,11 +19,11 @@ from typing import Any, Literal
 from ezdxf.document import Drawing as DxfDocument
 from ezdxf.enums import TextEntityAlignment
 
+from evenmark.core.conventions.lines import PATTERNS
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Layout, Line, Text
 from evenmark.core.drawing.picture import lines_of
 from evenmark.core.formats.dxf_objects import OWN
-from evenmark.core.formats.dxf_patterns import PATTERNS
 from evenmark.core.formats.dxf_words import line_code, paragraph_code
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol

@@ -8,10 +8,10 @@ from typing import Any
 from ezdxf.document import Drawing as DxfDocument
 from ezdxf.filemanagement import new
 
+from evenmark.core.conventions.lines import PATTERNS
 from evenmark.core.drawing.model import Drawing, Entity, Layout, Line
 from evenmark.core.drawing.moving import moved, moved_drawing
 from evenmark.core.formats.dxf_holds import refused
-from evenmark.core.formats.dxf_patterns import PATTERNS
 from evenmark.core.formats.dxf_pen import Manner, Pen, add_line_type, line_type, pattern_name
 from evenmark.core.formats.dxf_write_annotations import add_dimension, add_endless, add_hatch, add_note
 from evenmark.core.formats.errors import Unwritable

@@ -12,10 +12,10 @@ import math
 from collections.abc import Iterable
 from xml.sax.saxutils import escape, quoteattr
 
+from evenmark.core.conventions.lines import PATTERNS
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
 from evenmark.core.drawing.picture import CAPITALS, lines_of
 from evenmark.core.drawing.shown import all_shown, box_shown
-from evenmark.core.formats.dxf_patterns import PATTERNS
 from evenmark.core.formats.svg_words import OWN
 from evenmark.core.geometry.points import TAU, Point, point_on
 from evenmark.core.geometry.units import INCH, MM
