@@ -203,7 +203,11 @@ class Moving:
     def _guide(self, slots: dict[str, Any], s: Sentence) -> None:
         if slots["how"] == "angle":
             slots["angle"] = self.angle(s.slots["angle"])
-        elif self.quarters() % 2:
+        else:
+            self._level_or_plumb(slots)
+
+    def _level_or_plumb(self, slots: dict[str, Any]) -> None:
+        if self.quarters() % 2:
             slots["how"] = {"level": "plumb", "plumb": "level"}[slots["how"]]
 
     def _mitre(self, _slots: dict[str, Any], _s: Sentence) -> None:
@@ -211,8 +215,7 @@ class Moving:
             raise NotMoved("a mitre stands at 45 degrees")
 
     def _carry(self, slots: dict[str, Any], _s: Sentence) -> None:
-        if self.quarters() % 2:
-            slots["how"] = {"level": "plumb", "plumb": "level"}[slots["how"]]
+        self._level_or_plumb(slots)
 
     def _centre_mark(self, _slots: dict[str, Any], _s: Sentence) -> None:
         if self.turn or self.mirror:
