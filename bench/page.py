@@ -12,7 +12,7 @@ import tempfile
 import zipfile
 from pathlib import Path
 
-from tests.worker_sources import ROOT, worker_sources
+from scripts.worker_package import ROOT, worker_sources
 
 from bench.__main__ import timed
 from bench.steps import SHAPES

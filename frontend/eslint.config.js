@@ -2,7 +2,7 @@ import { defineConfigWithVueTs, vueTsConfigs } from "@vue/eslint-config-typescri
 import vue from "eslint-plugin-vue";
 
 export default defineConfigWithVueTs(
-  { ignores: ["dist/**", "src/api/generated.d.ts"] },
+  { ignores: ["dist/**", "public/**", "generated/**", "src/api/generated.d.ts"] },
   vue.configs["flat/recommended"],
   vueTsConfigs.strict,
   {

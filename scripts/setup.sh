@@ -112,11 +112,12 @@ ensure_packages() {
 # ensure_pages: the built front end, built anew only when its sources have changed.
 ensure_pages() {
   local stamp
-  stamp=$(cd "$root/frontend" && find src public index.html package-lock.json vite.config.ts -type f | LC_ALL=C sort | xargs sha256sum | sha256sum | cut -c1-32)
+  stamp=$( (cd "$root/frontend" && find src index.html public/favicon.svg package-lock.json vite.config.ts -type f; find "$root/src/evenmark/core" "$root/scripts/worker_package.py" -name '*.py') | LC_ALL=C sort | (cd "$root/frontend" && xargs sha256sum) | sha256sum | cut -c1-32)
   [ -f "$root/frontend/dist/.stamp" ] && [ "$(cat "$root/frontend/dist/.stamp")" = "$stamp" ] && return
   ensure_packages
   ensure_node
   say "Building the pages ..."
+  (cd "$root" && "$python" -m scripts.worker_package) || die "the part of the core that runs in the page could not be packed."
   (cd "$root/frontend" && npm run -s build >"$root/.data/build.log" 2>&1) || die "the pages could not be built; the reason is in .data/build.log."
   printf '%s' "$stamp" >"$root/frontend/dist/.stamp"
 }

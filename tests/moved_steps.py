@@ -106,6 +106,8 @@ class Moving:
             return Said("angle", (self.angle(parts[0]),))
         if how == "square":
             return Said("square", (parts[0], parts[1], self.side(parts[2]), self.of(parts[3])))
+        if how == "touch":
+            return Said("touch", (parts[0], self.of(parts[1]), self.side(parts[2])))
         if how == "quarter":
             return Said("quarter", (parts[0], self.quarter(parts[1])))
         if how == "level":

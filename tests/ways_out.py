@@ -54,7 +54,7 @@ def sheet_of(marked: Marked) -> MarkedSheet:
         score="12.00 of 100",
         unit=unit,
         unit_mm=BY_SYMBOL.get(unit, MM).mm,
-        scene=marked.scene,
+        drawn=marked.drawn,
         wrong=frozenset(drawn),
         sketches=tuple(m for f in open_ones for m in marked.sketches.get(f["id"], ())),
         balloons=tuple(
@@ -82,7 +82,7 @@ def sheet_of(marked: Marked) -> MarkedSheet:
 def every_way(data: bytes, keys: list[bytes], rules: dict[str, Any]) -> Marked:
     """Mark a file and bring it out by every way; whatever breaks is raised."""
     marked = mark(keys, rules, data, "a.dxf", {"name": "Wren Halloran", "group": "Drawing 1"})
-    for part in (marked.marks, marked.scene, marked.partners, marked.sketches, marked.places):
+    for part in (marked.marks, marked.drawn, marked.partners, marked.sketches, marked.places):
         storable(part)
     sheet = sheet_of(marked)
     pages = PdfReader(io.BytesIO(print_pdf(sheet))).pages

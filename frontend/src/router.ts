@@ -105,6 +105,12 @@ export const router = createRouter({
       meta: { role: "instructor", title: "Hand in for a class" },
     },
     {
+      path: "/marking/:id(\\d+)/made",
+      name: "made",
+      component: () => import("./pages/HowMadePage.vue"),
+      meta: { role: "instructor", title: "How it was made" },
+    },
+    {
       path: "/marking/:id(\\d+)",
       name: "marking",
       component: () => import("./pages/MarkingPage.vue"),
@@ -121,6 +127,12 @@ export const router = createRouter({
       name: "task",
       component: () => import("./pages/TaskPage.vue"),
       meta: { role: "student", title: "Exercise" },
+    },
+    {
+      path: "/boards/:id(\\d+)",
+      name: "board",
+      component: () => import("./pages/BoardPage.vue"),
+      meta: { title: "Board" },
     },
     {
       path: "/results/:id(\\d+)",

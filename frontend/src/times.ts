@@ -7,8 +7,14 @@ export function when(iso: string, now = Date.now()): string {
   const at = date(iso);
   const year = at.getFullYear() === new Date(now).getFullYear() ? undefined : "numeric";
   const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", year });
-  const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
-  return `${day.format(at).replace(/,/g, "")}, ${clock.format(at)}`;
+  return `${day.format(at).replace(/,/g, "")}, ${clock(iso)}`;
+}
+
+/** `16:00`. */
+export function clock(iso: string): string {
+  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(
+    date(iso),
+  );
 }
 
 /** How many midnights lie between two moments, as the calendar here has it. */

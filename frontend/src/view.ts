@@ -5,8 +5,17 @@ export type Point = readonly [number, number];
 export type Box = readonly [number, number, number, number];
 
 export const MOST_ZOOM = 1e7;
+/** A drawing that takes less of the sheet than this is not seen well. */
+const LEAST_SHARE = 0.12;
 
-export function useView(width: Ref<number>, height: Ref<number>, content: Ref<Box>, margin = 34) {
+/** ``steady``: the view stays where it is while what is in it changes, as long as all of it can be seen well. */
+export function useView(
+  width: Ref<number>,
+  height: Ref<number>,
+  content: Ref<Box>,
+  margin = 34,
+  steady = false,
+) {
   const center = ref<Point>([0, 0]);
   const scale = ref(1);
   let fitted = true;
@@ -70,8 +79,14 @@ export function useView(width: Ref<number>, height: Ref<number>, content: Ref<Bo
       Math.PI
     );
   });
-  watch([width, height, content], () => {
-    if (fitted) fit();
+  function isSeenWell(b: Box): boolean {
+    const [left, top] = toScreen([b[0], b[1]]);
+    const [right, bottom] = toScreen([b[0] + b[2], b[1] + b[3]]);
+    const inside = left >= 0 && top >= 0 && right <= width.value && bottom <= height.value;
+    return inside && Math.max((right - left) / width.value, (bottom - top) / height.value) > LEAST_SHARE;
+  }
+  watch([width, height, content], (_now, [before]) => {
+    if (fitted && !(steady && before > 0 && isSeenWell(content.value))) fit();
   });
   return { center, scale, viewBox, outOfSight, fit, zoomAt, panBy, lookAt, toScreen, fromScreen };
 }

@@ -7,7 +7,6 @@ standard error when the document cannot be read or the drawing not be written.
 from __future__ import annotations
 
 import argparse
-import json
 import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -19,19 +18,18 @@ from evenmark.core.construct.measuring import measured
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note
-from evenmark.core.drawing.model import Drawing, Text
+from evenmark.core.drawing.model import Text
 from evenmark.core.drawing.picture import figure
 from evenmark.core.formats import UnreadableDrawing, steps
 from evenmark.core.formats.dxf_holds import left_out
-from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.errors import Unwritable
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.numbers import NumberError
 from evenmark.core.linework.wording import number
+from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS, WAYS_OUT, written
 
-VERSIONS = ("R12", "R2000", "R2004", "R2007", "R2010", "R2013", "R2018")
-WAYS_OUT = (".dxf", ".svg", ".pdf", ".json", ".txt")
+ENDINGS = tuple(f".{way}" for way in WAYS_OUT)
 
 
 class CannotDraw(Exception):
@@ -43,7 +41,7 @@ def add_parser(commands: Any) -> None:
     drawing = commands.add_parser("draw", help="what the steps of a document draw")
     drawing.add_argument("steps", metavar="STEPS", help="a document of steps, as text or JSON")
     drawing.add_argument(
-        "-o", dest="out", metavar="OUT", help=f"where to write the drawing: {', '.join(WAYS_OUT)}"
+        "-o", dest="out", metavar="OUT", help=f"where to write the drawing: {', '.join(ENDINGS)}"
     )
     drawing.add_argument(
         "--set",
@@ -61,7 +59,7 @@ def add_parser(commands: Any) -> None:
         help="the numbers of 'edge 1.3', 'step 2', 'end of edge 4', 'distance of (0, 0) and (9, 4)'",
     )
     drawing.add_argument("--explain", action="store_true", help="each step, what it made, its numbers")
-    drawing.add_argument("--version", choices=VERSIONS, default="R2010", help="of DXF; usually R2010")
+    drawing.add_argument("--version", choices=VERSIONS, default=USUAL_VERSION, help="of DXF; usually R2010")
     drawing.add_argument("--binary", action="store_true", help="DXF as binary")
     drawing.set_defaults(run=run)
 
@@ -197,10 +195,12 @@ def _said_of(says: Text | Dimension | Hatch | Note) -> str:
 def _write(built: Built, options: argparse.Namespace) -> None:
     path = Path(options.out)
     way = path.suffix.lower()
-    if way not in WAYS_OUT:
-        raise CannotDraw(f"{options.out}: write to a name that ends with {', '.join(WAYS_OUT)}.")
+    if way not in ENDINGS:
+        raise CannotDraw(f"{options.out}: write to a name that ends with {', '.join(ENDINGS)}.")
     try:
-        data = _bytes_of(built, way, options)
+        data = written(
+            built, way[1:], title=Path(options.steps).stem, version=options.version, binary=options.binary
+        )
     except Unwritable as why:
         raise CannotDraw(f"{options.out}: {' '.join(why.says)}") from why
     if way == ".dxf":
@@ -210,24 +210,3 @@ def _write(built: Built, options: argparse.Namespace) -> None:
         path.write_bytes(data)
     except OSError as why:
         raise CannotDraw(f"{options.out}: {(why.strerror or 'cannot be written').lower()}.") from why
-
-
-def _bytes_of(built: Built, way: str, options: argparse.Namespace) -> bytes:
-    from evenmark.core.construct.document import to_json, to_text
-
-    drawing: Drawing = built.drawing
-    if way == ".dxf":
-        from evenmark.core.formats.dxf_write import write
-
-        return write(drawing, Manner(version=options.version, binary=options.binary, polylines=True))
-    if way == ".svg":
-        from evenmark.core.formats.svg_write import write as write_svg
-
-        return write_svg(drawing)
-    if way == ".pdf":
-        from evenmark.core.sheet.drawn_pdf import drawing_pdf
-
-        return drawing_pdf(drawing, Path(options.steps).stem)
-    if way == ".txt":
-        return to_text(built.document).encode()
-    return (json.dumps(to_json(built.document), ensure_ascii=False, indent=1) + "\n").encode()

@@ -80,7 +80,6 @@ def test_docs_link_to_what_is_there() -> None:
 def test_files_can_be_read_in_one_sitting() -> None:
     """Usually under 300 lines; a longer one is listed with its reason."""
     longer = {
-        "src/evenmark/core/sheet/pdf.py": "the printed sheet, part after part",
         "src/evenmark/core/dimensioning/proof.py": "the proof from equations to what is free",
         "src/evenmark/core/dimensioning/taken.py": "one function a kind of what is taken as read",
         "src/evenmark/core/linework/model.py": "one value for each kind of feature",

@@ -10,6 +10,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
@@ -29,6 +30,14 @@ FLAGS = [
     "--no-first-run",
     "--disable-quic",
 ]
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Mark everything in this folder, so that no file can forget to."""
+    here = Path(__file__).parent
+    for item in items:
+        if item.path.is_relative_to(here):
+            item.add_marker("browser")
 
 
 @pytest.fixture(scope="session")

@@ -14,7 +14,6 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.test_nothing_lost import fresh
 
-pytestmark = pytest.mark.browser
 CLASS = "Wednesday evenings"
 
 
@@ -168,7 +167,7 @@ def test_files_to_take_away_are_made_and_fetched(anyone: Any, tmp_path: Path) ->
         page.get_by_role("button", name="Close").click()
         if ending == ".zip":
             names = zipfile.ZipFile(io.BytesIO(file.read_bytes())).namelist()
-            assert all(re.search(r", try \d+\.(dxf|svg)$", n) for n in names)
+            assert all(re.search(r", try \d+\.(dxf|svg|json)$", n) for n in names)
         else:
             assert file.read_bytes().startswith(b"%PDF")
     with page.expect_download() as got:

@@ -12,8 +12,6 @@ from playwright.sync_api import Page, expect
 
 from tests.builders import dxf
 
-pytestmark = pytest.mark.browser
-
 
 def bracket(radius: float = 8.0, short: float = 0.0) -> Any:
     """A plate with two holes and a filleted corner, as the DXF library itself writes it, dimensioned and with

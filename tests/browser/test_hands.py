@@ -14,7 +14,6 @@ from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo.load import PASSWORD
 
-pytestmark = pytest.mark.browser
 PHONE = {"viewport": {"width": 390, "height": 800}, "has_touch": True, "is_mobile": True}
 
 

@@ -16,11 +16,11 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Page
+from scripts.worker_package import worker_sources
 
 from tests.catalogue import EXAMPLES
 from tests.conftest import ROOT
 from tests.same_digits import digits
-from tests.worker_sources import worker_sources
 
 PYODIDE = ROOT / "frontend" / "node_modules" / "pyodide"
 TESTS = ("test_numbers", "test_sentences", "test_draw", "test_change", "test_helping", "test_steps_document")

@@ -17,8 +17,7 @@ from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from evenmark.demo import slips as s
-
-pytestmark = pytest.mark.browser
+from tests.browser.test_axe import violations
 
 
 def test_another_verdict_a_comment_taking_back_and_returning(anyone: Any) -> None:
@@ -248,3 +247,31 @@ def test_a_class_of_thirty_by_sixty_checks_is_seen_at_once(anyone: Any) -> None:
     cell = grid.locator("[data-cell='0 0']")
     assert cell.evaluate("e => getComputedStyle(e).backgroundSize").startswith("14px")
     assert cell.evaluate("e => getComputedStyle(e).backgroundImage").startswith("url(")
+
+
+def test_how_an_attempt_was_made_is_played_forward(anyone: Any) -> None:
+    page: Page = anyone("maren", "/exercises")
+    results = page.request.get("/api/boards").json()["boards"]
+    assert {b["title"] for b in results} >= {"Crank link", "Gear cover gasket"}
+    made = next(
+        n
+        for n in range(1, 60)
+        if "Yuki" in page.request.get(f"/api/attempts/{n}/made").json().get("student", "")
+    )
+    page.goto(f"/marking/{made}")
+    page.get_by_role("link", name="how it was made").click()
+    root = page.locator("[data-pieces]")
+    expect(page.locator("[data-summary]")).to_contain_text("17 steps, drawn in")
+    expect(page.locator("[data-summary]")).to_contain_text("2 corrections")
+    whole = root.get_attribute("data-pieces")
+    corrected = page.get_by_role("button", name="corrected").first
+    corrected.click()
+    expect(corrected).to_contain_text("was line touching circle 2")
+    expect(root).to_have_attribute("data-pieces", "4")
+    expect(root).to_have_attribute("data-worker", "ready", timeout=60_000)
+    page.get_by_role("button", name="Before").click()
+    expect(page.locator("[data-doing]")).to_contain_text("outer left")
+    page.get_by_role("button", name="After").click()
+    page.get_by_role("button", name="Play", exact=True).click()
+    expect(root).to_have_attribute("data-pieces", whole or "", timeout=40_000)
+    assert violations(page) == []

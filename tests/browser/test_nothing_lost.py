@@ -6,12 +6,9 @@ from __future__ import annotations
 import re
 from typing import Any
 
-import pytest
 from playwright.sync_api import Page, Route, expect
 
 from evenmark.demo.load import PASSWORD
-
-pytestmark = pytest.mark.browser
 
 
 def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None:

@@ -8,7 +8,6 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-pytestmark = pytest.mark.browser
 PLACES = {
     "desk": ("maren", "/desk", "Desk"),
     "exercises": ("maren", "/exercises", "Exercises"),

@@ -5,12 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from evenmark.demo.parts import KIT
-
-pytestmark = pytest.mark.browser
 
 
 def test_a_document_of_steps_becomes_a_key(anyone: Any) -> None:

@@ -7,15 +7,12 @@ import re
 from pathlib import Path
 from typing import Any
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
 from tests.builders import chain, drawing, line
 from tests.dimensioned import across
-
-pytestmark = pytest.mark.browser
 
 
 def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:

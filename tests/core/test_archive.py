@@ -49,7 +49,9 @@ def test_paths_are_only_names(tmp_path: object) -> None:
 
 
 @pytest.mark.parametrize(
-    "data", [b"PK\x03\x04", b"PK\x03\x04" + bytes(400), b"not a zip", packed({"a": b"b" * 500})[:-30]]
+    "data",
+    [b"PK\x03\x04", b"PK\x03\x04" + bytes(400), b"not a zip", packed({"a": b"b" * 500})[:-30]],
+    ids=["four bytes", "nothing behind", "no archive", "cut off"],
 )
 def test_broken_archives_are_refused_with_a_sentence(data: bytes) -> None:
     with pytest.raises(UnusableArchive) as caught:

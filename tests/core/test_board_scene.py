@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from evenmark.core.board.scene import scene_of
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_text
-from evenmark.core.sheet.board import scene_of
 from tests.catalogue import EXAMPLES
 
 PLATE = (

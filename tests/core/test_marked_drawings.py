@@ -53,7 +53,7 @@ def marked(key: bytes, attempt: bytes, placement: str = "slide-and-turn") -> tup
         score="98.00 of 100",
         unit=m.marks["unit"],
         unit_mm=MM.mm if m.marks["unit"] == "mm" else INCH.mm,
-        scene=m.scene,
+        drawn=m.drawn,
         wrong=frozenset(wrong),
         balloons=tuple(
             Balloon(id=f["id"], at=tuple(m.places[f["id"]]), verdict=f["verdict"])  # type: ignore[arg-type]
@@ -184,12 +184,10 @@ def test_marks_lie_exactly_over_what_the_student_drew(manner: str) -> None:
         (e for e in drawn.entities if isinstance(e, Circle)), key=lambda e: -abs(e.radius - _twelve(manner))
     )
     on_marks = _entities(after, "FINDINGS")
-    assert {e.dxftype() for e in on_marks} == {"ARC"}
-    for e in on_marks:  # the circle that is twice too large, as two half turns
-        assert math.dist((e.dxf.center.x, e.dxf.center.y), wide.center) < 1e-6
-        assert e.dxf.radius == pytest.approx(wide.radius, rel=1e-9)
-    turned = sum((e.dxf.end_angle - e.dxf.start_angle) % 360 for e in on_marks)
-    assert turned == pytest.approx(360.0)
+    [e] = on_marks  # the circle that is twice too large
+    assert e.dxftype() == "CIRCLE"
+    assert math.dist((e.dxf.center.x, e.dxf.center.y), wide.center) < 1e-6
+    assert e.dxf.radius == pytest.approx(wide.radius, rel=1e-9)
 
 
 def _twelve(manner: str) -> float:
@@ -219,7 +217,7 @@ def test_marks_lie_on_the_drawing_however_it_was_laid_on_the_key(slip: Any) -> N
         if isinstance(e, Circle)
     }
     for e in _entities(after, "FINDINGS"):
-        if e.dxftype() == "ARC":
+        if e.dxftype() == "CIRCLE":
             found = min(centers, key=lambda c: math.dist(c, (e.dxf.center.x, e.dxf.center.y, e.dxf.radius)))
             # a mark sheet has nine decimals, of its scale too
             assert math.dist(found, (e.dxf.center.x, e.dxf.center.y, e.dxf.radius)) < 1e-8 * math.hypot(
@@ -288,9 +286,9 @@ def test_views_that_were_placed_by_themselves_are_marked_where_they_stand() -> N
         for c in read(attempt).entities
         if isinstance(c, Circle)
     }
-    arcs = [e for e in _entities(data, "FINDINGS") if e.dxftype() == "ARC"]
-    assert arcs
-    assert all((round(e.dxf.center.x, 5), round(e.dxf.center.y, 5)) in drawn for e in arcs)
+    round_ones = [e for e in _entities(data, "FINDINGS") if e.dxftype() == "CIRCLE"]
+    assert round_ones
+    assert all((round(e.dxf.center.x, 5), round(e.dxf.center.y, 5)) in drawn for e in round_ones)
 
 
 def test_circles_far_from_the_origin_are_marked_in_place() -> None:
@@ -303,6 +301,6 @@ def test_circles_far_from_the_origin_are_marked_in_place() -> None:
         circle((1e6 + 20, 1e6 + 15), 9),
     )
     m, sheet = marked(write(far), write(wrong), "as-drawn")
-    arcs = _entities(print_dxf(sheet, write(wrong), m.marks, []), "FINDINGS")
-    assert arcs
-    assert all(math.dist((e.dxf.center.x, e.dxf.center.y), (1e6 + 20, 1e6 + 15)) < 1e-6 for e in arcs)
+    [found] = _entities(print_dxf(sheet, write(wrong), m.marks, []), "FINDINGS")
+    assert math.dist((found.dxf.center.x, found.dxf.center.y), (1e6 + 20, 1e6 + 15)) < 1e-6
+    assert found.dxf.radius == pytest.approx(9.0, abs=1e-6)

@@ -62,3 +62,8 @@ def test_a_document_is_the_same_read_and_filled_in(monkeypatch: pytest.MonkeyPat
             without.setattr("evenmark.core.construct.sentences.filled", lambda *_: None)
             read_ = build(from_text(example.text)).drawing
         assert once == again == read_
+
+
+def test_the_id_of_a_step_is_no_number() -> None:
+    said("polygon 6; centre 0, 0; inside 12")
+    assert said("polygon #6; centre 0, 0; inside 12") == "8 A number was expected here, not '#'."

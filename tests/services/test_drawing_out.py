@@ -96,6 +96,9 @@ def sizes_of_key() -> set[float]:
     return out
 
 
+SHOWN = {"unit", "box", "features", "joints", "outlines", "texts", "annotations", "clutter"}
+
+
 @pytest.mark.parametrize("detail", ["score", "checks", "numbers"])
 @pytest.mark.parametrize("attempt", ATTEMPTS)
 def test_no_number_of_the_key_is_in_an_answer(
@@ -112,7 +115,10 @@ def test_no_number_of_the_key_is_in_an_answer(
     places = places_of_key()
     assert not places & told, sorted(places & told)[:5]
     assert not {p for p in places if round(p, 2) in told_rough and p != round(p, 0)}
-    assert not places & {round(v, 6) for v in answer["drawn"]["origin"]}
+    # the drawing is shown from its own corner, with nothing that says where it was laid on the key
+    assert answer["drawn"]["box"][:2] == [0.0, 0.0]
+    assert not {"origin", "shape", "shapes"} & {k for f in answer["drawn"]["features"] for k in f}
+    assert set(answer["drawn"]) == SHOWN
     if detail != "numbers":
         assert not {s for s in sizes_of_key() if s in told and s != round(s, 0)}
         assert all(

@@ -4,7 +4,9 @@ afterwards."""
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Iterator
+from typing import Any
 
 import pytest
 from alembic import command
@@ -12,10 +14,17 @@ from scripts.cluster import Cluster
 from sqlalchemy import create_engine, select, text
 from sqlalchemy.exc import IntegrityError
 
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import FreeCurve
+from evenmark.core.linework import simplify
+from evenmark.core.sheet.scene import scene
+from evenmark.core.sheet.tracing import tracing
 from evenmark.services import own_results, results, wiping
 from evenmark.store.database import Database
 from evenmark.store.migrate import configuration, upgrade
 from evenmark.store.models import Attempt, Enrolment, Person
+from tests.builders import PLATE, arc, circle, drawing
+from tests.builders import text as lettering
 
 MARKS = {
     "unit": "mm",
@@ -141,3 +150,65 @@ def test_the_last_release_goes_forward_with_everything_in_it(old: str) -> None:
     with database.transaction() as session:
         assert session.get(Person, 2) is None
     database.close()
+
+
+def as_scenes_were(drawn: dict[str, Any], places: dict[str, list[float]]) -> dict[str, Any]:
+    """What release 0.7 kept of a mark sheet: paths about the upper left corner of what was drawn."""
+    left, _, _, top = drawn["box"]
+    shown = scene(drawn)
+    at = {i: [x - left, top - y] for i, (x, y) in places.items()}
+    return {"marks": MARKS, "partners": {}, "places": at, "scene": {**shown, "origin": [left, top]}}
+
+
+def differ(a: Any, b: Any, at: str = "") -> list[str]:
+    """Where kept values are not the same, numbers to six decimals."""
+    if isinstance(a, dict) and isinstance(b, dict):
+        return [d for k in a.keys() | b.keys() for d in differ(a.get(k), b.get(k), f"{at}.{k}")]
+    if isinstance(a, list) and isinstance(b, list) and len(a) == len(b):
+        return [d for n, (x, y) in enumerate(zip(a, b, strict=True)) for d in differ(x, y, f"{at}.{n}")]
+    if isinstance(a, float) and isinstance(b, float):
+        off = math.remainder(a - b, math.tau) if at.endswith("arc.3") else a - b  # where an arc starts
+        return [] if abs(off) < 5e-7 else [f"{at}: {a} for {b}"]
+    return [] if a == b else [f"{at}: {a} for {b}"]
+
+
+def test_sheets_that_kept_paths_keep_numbers(old: str) -> None:
+    curve = FreeCurve(tuple((300.0 + t, 40.0 + 0.01 * t * t) for t in range(9)), "spline", "0", Style(), "")
+    arcs = [
+        arc((200.0 + 30.0 * n, 1e3), 10.0, n * 37.0, n * 37.0 + turn)
+        for n, turn in enumerate((20, 180, 181, 340))
+    ]
+    drawings = {
+        n: drawing(
+            *PLATE,
+            *arcs,
+            circle((-7.25, 1 / 3), 2.5),
+            lettering("A\nB", (3, 60)),
+            curve,
+            circle((x, 0), 1e-3),
+        )
+        for n, x in ((1, 0.0), (2, 4e5))
+    }
+    kept = {
+        n: {
+            **tracing(simplify(d, length_tolerance=0.001), {}, (*arcs, circle((0.0, 0.0), 3.0))),
+            "unit": "mm",
+            "clutter": [],
+        }
+        for n, d in drawings.items()
+    }
+    command.upgrade(configuration(old), "0006")
+    engine = create_engine(old)
+    put = text("update mark_sheet set sheet = cast(:sheet as jsonb) where id = :id")
+    with engine.begin() as connection:
+        for n, drawn in kept.items():
+            sheet = as_scenes_were(drawn, {"1": [5.0, -4.5]})
+            connection.execute(put, {"id": n, "sheet": json.dumps(sheet)})
+    upgrade(old)
+    with engine.begin() as connection:
+        rows = connection.execute(text("select id, sheet from mark_sheet order by id")).all()
+    engine.dispose()
+    for n, sheet in rows:
+        assert "scene" not in sheet
+        assert not differ(sheet["places"], {"1": [5.0, -4.5]})
+        assert not differ(sheet["drawn"], kept[n])

@@ -68,7 +68,7 @@ def test_what_cannot_be_kept_of_a_file_stops_none_beside_it(
     "spoil",
     [
         lambda m: m.marks.update(x="a\0"),
-        lambda m: m.scene.update(x=float("nan")),
+        lambda m: m.drawn.update(x=float("nan")),
         lambda m: m.marks.update(x="\ud800"),
     ],
 )

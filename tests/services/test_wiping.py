@@ -14,6 +14,7 @@ from evenmark.services import (
     acts,
     batch_reading,
     batches,
+    boards,
     class_upkeep,
     classes,
     exercise_upkeep,
@@ -30,7 +31,7 @@ from evenmark.services import (
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.record import record_of
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Issue, Person, SchoolClass, SignedIn, now
+from evenmark.store.models import Attempt, Issue, OwnCheck, Person, SchoolClass, SignedIn, now
 from evenmark.store.queue import make_app
 from tests.conftest import PASSWORD, School
 from tests.services.test_from_key_to_result import GOOD, hand, put
@@ -95,6 +96,11 @@ def full(db: Database, school: School, key_bytes: bytes) -> dict[str, int]:
         batches.decide(session, ada, batch.id, batch.files[0].id, student)
         batches.decide(session, ada, batch.id, batch.files[2].id, None)
         batches.hand_in_batch(session, None, ada, batch.id, on_time=True)
+        draft = boards.draft_for(session, who, issue)
+        lines = [{"kind": "step", "says": "circle 0, 0; radius 5", "id": 1}]
+        boards.save(session, who, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
+        boards.part(session, who, draft.id, 1, draft.document, mine=False)
+        session.add(OwnCheck(issue_id=issue, student_id=student))
         people.open_session(session, who)
         throttle.remember_device(session, who, None)
         people.new_first_code(session, who)

@@ -8,7 +8,8 @@ from typing import Any
 
 import pytest
 
-from evenmark.services import acts, batch_reading, batches, exercise_edit, exercises, exports
+from evenmark.core.construct.document import from_text, to_json
+from evenmark.services import acts, batch_reading, batches, boards, exercise_edit, exercises, exports
 from evenmark.store.database import Database
 from evenmark.store.models import now
 from evenmark.web.access import ACCESS, COOKIE
@@ -163,6 +164,27 @@ TABLE |= {
     "record.cancel": ("DELETE", "/api/exports/{export}", *INSTRUCTORS),
     "work.sheet_pdf": ("GET", "/api/work/{issue}/sheet.pdf", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
 }
+ITS_OWNER = (STRANGER, OK, NOT_YOURS, NOT_YOURS, NOT_YOURS)
+"""A student's own draft: nobody else's, not even the instructor's."""
+TABLE |= {
+    "boards.listing": ("GET", "/api/boards", STRANGER, OK, OK, OK, OK),
+    "boards.make": ("POST", "/api/boards", *ANY_INSTRUCTOR),
+    "boards.draft": ("POST", "/api/work/{issue}/board", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "boards.page": ("GET", "/api/boards/{draft}", *ITS_OWNER),
+    "boards.save": ("POST", "/api/boards/{draft}/acts", *ITS_OWNER),
+    "boards.ask": ("POST", "/api/boards/{draft}/ask", *ITS_OWNER),
+    "boards.part": ("POST", "/api/boards/{draft}/part", *ITS_OWNER),
+    "boards.aside": ("GET", "/api/boards/{draft}/aside/{aside}", *ITS_OWNER),
+    "boards.take_away": ("DELETE", "/api/boards/{draft}", *ITS_OWNER),
+    "boards.file": ("GET", "/api/boards/{draft}/file.dxf", *ITS_OWNER),
+    "boards.read_steps": ("POST", "/api/boards/{draft}/steps", *ITS_OWNER),
+    "boards.hand_in_board": ("POST", "/api/boards/{draft}/hand-in", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
+    "boards.check": ("POST", "/api/boards/{draft}/check", STRANGER, 422, NOT_YOURS, ROLE, ROLE),
+    "boards.made": ("GET", "/api/attempts/{drawn_attempt}/made", *INSTRUCTORS),
+    "boards.made_so_far": ("GET", "/api/attempts/{drawn_attempt}/made/0", *INSTRUCTORS),
+    "boards.rename": ("PATCH", "/api/boards/{board}", *INSTRUCTORS),
+    "boards.exercise": ("POST", "/api/boards/{board}/exercise", *INSTRUCTORS),
+}
 WHO = ("stranger", "ben", "eve", "ada", "dot")
 
 
@@ -173,6 +195,7 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "work.lay_in": ("a.dxf", GOOD),
         "batches.start": ("ben.dxf", GOOD),
         "exercises.add_file": ("other.dxf", key),
+        "boards.read_steps": ("plate.txt", PLATE.encode()),
     }
     if endpoint == "exercises.duplicate":
         return {"data": {"title": "Again"}, "content_type": "multipart/form-data"}
@@ -204,6 +227,16 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "exercises.archive": {"away": True},
         "issues.change": {"tries": 5},
         "issues.allow": {"more_tries": 1, "reason": "Was ill."},
+        "boards.make": {"title": "Key", "unit": "mm"},
+        "boards.save": {"base": 1, "acts": []},
+        "boards.ask": {"version": 1, "call": "view", "args": {}},
+        "boards.part": {
+            "base": 1,
+            "take": "kept",
+            "document": {"format": "even-mark/steps", "version": 1, "lines": []},
+        },
+        "boards.rename": {"title": "Another"},
+        "boards.exercise": {"title": "Drawn here", "text": ""},
         "record.start": {"kind": "student", "number": school.cy},
         "exercises.issue": {"class_id": school.adas, "due_at": later, "tries": 2, "detail": "score"},
     }
@@ -242,9 +275,30 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
             batch = batches.start_batch(session, None, ada, issue, [("ben.dxf", GOOD)])
             batch_reading.read_file(session, batch.files[0].id)
             found |= {"batch": batch.id, "file": batch.files[0].id}
+        if "{drawn_attempt}" in path:
+            made = hand_in.hand_in(session, None, ben, intake.id)
+            made.made = [{"at": now().isoformat(), "splices": []}]
+            found["drawn_attempt"] = made.id
+        if "{draft}" in path or "{board}" in path:
+            found |= _with_boards(session, ada, ben, issue)
         if "{begun}" in path or "{drawn}" in path:
             found |= _with_files(session, ada, school, key_bytes)
     return found
+
+
+PLATE = "rectangle 0, 0; 80 by 50\ncircle 20, 25; diameter 10\n"
+
+
+def _with_boards(session: Any, ada: Any, ben: Any, issue: int) -> dict[str, int]:
+    """A board of Ada's and a draft of Ben's, both with a plate, and a list set aside."""
+    document = from_text(PLATE)
+    lines = to_json(document)["lines"]
+    draft = boards.draft_for(session, ben, issue)
+    boards.save(session, ben, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
+    boards.part(session, ben, draft.id, 1, to_json(document), mine=False)
+    aside = boards.opened(session, ben, draft.id)["aside"][0]["id"]
+    board = boards.new_board(session, ada, "Plate", "mm", document)
+    return {"draft": draft.id, "board": board.id, "aside": aside}
 
 
 def _with_files(session: Any, ada: Any, school: School, key: bytes) -> dict[str, int]:

@@ -273,15 +273,17 @@ def test_marking_over_the_api(application: Any, db: Database, school: School, ke
         f"{path}/overrides", {"finding": missed["id"], "verdict": "met", "reason": "As agreed."}
     )
     assert (answer.json["marks"]["earned"], answer.json["returned"]) == (100.0, "changed")
-    origin = page["key"]["origin"]
+    assert "origin" not in page["key"]
     answer = ada.post(f"{path}/comments", {"text": "Here.", "at": [3.0, 4.0]})
     assert answer.json["comments"][0]["at"] == pytest.approx([3.0, 4.0])
     with db.transaction() as session:
-        from evenmark.store.models import MarkingAct
+        from evenmark.services.keys import key_view
+        from evenmark.store.models import Attempt, MarkingAct
 
         kept = session.query(MarkingAct).order_by(MarkingAct.id.desc()).first()
         assert kept is not None
-        assert kept.detail["at"] == pytest.approx([origin[0] + 3.0, origin[1] - 4.0])
+        left, _, _, top = key_view(session.get_one(Attempt, attempt).issue.revision).tracing["box"]
+        assert kept.detail["at"] == pytest.approx([left + 3.0, top - 4.0])
     mine = ben.get(f"/api/work/results/{attempt}").json
     assert (mine["comments"], mine["earned"] < 100.0) == ([], True)
     assert ada.post(f"{path}/return").json["returned"] == "yes"

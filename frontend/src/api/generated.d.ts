@@ -257,6 +257,101 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attempts/{attempt_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show an instructor how an attempt was drawn on the board: what was done, when, in words. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attempts/{attempt_id}/made/{count}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show an instructor what the board showed after some of what was done. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    attempt_id: number;
+                    count: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Answer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt_id}/mark-again": {
         parameters: {
             query?: never;
@@ -850,6 +945,677 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the caller's boards. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardRows"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Begin a board of one's own. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["BoardIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardMade"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Show a board. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardPage"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take a board away for good. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Give a board another title. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["TitleIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/boards/{board_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save what was done since a version. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ActsIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Saved"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/aside/{aside_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a list that was set aside. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                    aside_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a call about a version of a board, as the page's own worker does. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AskIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Answer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold the caller's draft against the key, where the exercise allows it: which checks are not met yet, or
+         * @description how many.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnCheckTold"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/exercise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an exercise whose key a board is. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["KeyIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeyMade"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/file.{way}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give a board as a file; ``?version=R12`` for another version of DXF. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                    way: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand in a draft as it is kept, with how it was made. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandedIn"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take one of two lists that have parted; the other is set aside. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PartIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Saved"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{board_id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a document of steps (multipart field ``file``), to be put in the place of a board's. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -3718,6 +4484,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/work/{issue_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the caller's draft for what was issued; begun if there is none. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    issue_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardMade"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/work/{issue_id}/intake": {
         parameters: {
             query?: never;
@@ -3960,6 +4773,18 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * ActsIn
+         * @description What was done since a version, act by act.
+         */
+        ActsIn: {
+            /** Acts */
+            acts: {
+                [key: string]: unknown;
+            }[][];
+            /** Base */
+            base: number;
+        };
+        /**
          * AllowanceIn
          * @description A later date or more tries for one student; neither takes back what was allowed.
          */
@@ -3990,6 +4815,16 @@ export interface components {
             reason: string;
         };
         /**
+         * Answer
+         * @description What a call was answered.
+         */
+        Answer: {
+            /** Answer */
+            answer: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * AnswerIn
          * @description Whether to join.
          */
@@ -4012,6 +4847,35 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * AsideRow
+         * @description A list that was set aside.
+         */
+        AsideRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * AskIn
+         * @description A call about a version of a board (docs/formats/board.md).
+         */
+        AskIn: {
+            /** Args */
+            args: {
+                [key: string]: unknown;
+            };
+            /** Call */
+            call: string;
+            /** Version */
+            version: number;
         };
         /**
          * AskedRow
@@ -4155,6 +5019,83 @@ export interface components {
             name: string;
             /** Tries Left */
             tries_left: number;
+        };
+        /**
+         * BoardIn
+         * @description A new board.
+         */
+        BoardIn: {
+            /** Title */
+            title: string;
+            /**
+             * Unit
+             * @default mm
+             */
+            unit?: string;
+        };
+        /**
+         * BoardMade
+         * @description A board that was begun or found.
+         */
+        BoardMade: {
+            /** Board Id */
+            board_id: number;
+        };
+        /**
+         * BoardPage
+         * @description A board with its list of steps as it is kept.
+         */
+        BoardPage: {
+            /** Aside */
+            aside: components["schemas"]["AsideRow"][];
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: number;
+            issue: components["schemas"]["IssueHead"] | null;
+            own_check: components["schemas"]["OwnCheckOut"] | null;
+            /** Title */
+            title: string;
+            /** Underlay */
+            underlay: {
+                [key: string]: unknown;
+            } | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * BoardRow
+         * @description One board of the caller's.
+         */
+        BoardRow: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Id */
+            id: number;
+            /** Issue Id */
+            issue_id: number | null;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * BoardRows
+         * @description The caller's boards.
+         */
+        BoardRows: {
+            /** Boards */
+            boards: components["schemas"]["BoardRow"][];
         };
         /**
          * CauseCount
@@ -4486,6 +5427,16 @@ export interface components {
             findings: components["schemas"]["DifferenceRow"][];
             /** Same */
             same: boolean;
+        };
+        /**
+         * DocumentOut
+         * @description A document as it is kept.
+         */
+        DocumentOut: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Done
@@ -4896,6 +5847,16 @@ export interface components {
              */
             due_at?: string | null;
             /**
+             * Own Checks
+             * @default null
+             */
+            own_checks?: number | null;
+            /**
+             * Own Says
+             * @default null
+             */
+            own_says?: ("count" | "which") | null;
+            /**
              * Tries
              * @default null
              */
@@ -4933,6 +5894,13 @@ export interface components {
             issued_at: string;
             /** Newer */
             newer: number | null;
+            /** Own Checks */
+            own_checks: number;
+            /**
+             * Own Says
+             * @enum {string}
+             */
+            own_says: "count" | "which";
             /** Past Due */
             past_due: boolean;
             /**
@@ -4966,6 +5934,17 @@ export interface components {
              * Format: date-time
              */
             due_at: string;
+            /**
+             * Own Checks
+             * @default 0
+             */
+            own_checks?: number;
+            /**
+             * Own Says
+             * @default which
+             * @enum {string}
+             */
+            own_says?: "count" | "which";
             /**
              * Returns
              * @default at-once
@@ -5011,6 +5990,13 @@ export interface components {
             issued_at: string;
             /** Newer */
             newer: number | null;
+            /** Own Checks */
+            own_checks: number;
+            /**
+             * Own Says
+             * @enum {string}
+             */
+            own_says: "count" | "which";
             /** Past Due */
             past_due: boolean;
             /**
@@ -5065,6 +6051,27 @@ export interface components {
             password: string;
             /** Sign In */
             sign_in: string;
+        };
+        /**
+         * KeyIn
+         * @description An exercise that a board becomes the key of.
+         */
+        KeyIn: {
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * KeyMade
+         * @description The exercise that was made.
+         */
+        KeyMade: {
+            /** Revision Id */
+            revision_id: number;
         };
         /**
          * Latest
@@ -5141,6 +6148,56 @@ export interface components {
             more: number;
         };
         /**
+         * MadeAct
+         * @description One thing that was done, in words; ``was`` is what stood there before a correction, ``steps`` the ids
+         *     of the steps that it was about, ``length`` how many there were after it.
+         */
+        MadeAct: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wrote" | "corrected" | "away" | "moved" | "value" | "back" | "other";
+            /** Length */
+            length: number;
+            /** Says */
+            says: string;
+            /** Splices */
+            splices: {
+                [key: string]: unknown;
+            }[];
+            /** Steps */
+            steps: number[];
+            /** Was */
+            was: string;
+        };
+        /**
+         * MadeOut
+         * @description How an attempt was made: the list that it began with, and all that was done.
+         */
+        MadeOut: {
+            /** Acts */
+            acts: components["schemas"]["MadeAct"][];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Handed In At
+             * Format: date-time
+             */
+            handed_in_at: string;
+            /** Student */
+            student: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * MadeSlip
          * @description A slip that many made.
          */
@@ -5177,6 +6234,8 @@ export interface components {
             comments: components["schemas"]["CommentOut"][];
             differs: components["schemas"]["DiffersOut"] | null;
             drawn: components["schemas"]["Scene"] | null;
+            /** Drawn Here */
+            drawn_here: boolean;
             /** Engine Version */
             engine_version: string | null;
             /** File Name */
@@ -5329,6 +6388,35 @@ export interface components {
             verdict: "met" | "near" | "missed" | "absent" | "follows";
         };
         /**
+         * OwnCheckOut
+         * @description How often the caller may have the drawing checked before it is handed in, and how much that says.
+         */
+        OwnCheckOut: {
+            /** Left */
+            left: number;
+            /** Of */
+            of: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "count" | "which";
+        };
+        /**
+         * OwnCheckTold
+         * @description What a check of one's own work says.
+         */
+        OwnCheckTold: {
+            /** Left */
+            left: number;
+            /** Not Met */
+            not_met: number;
+            /** Of */
+            of: number;
+            /** Which */
+            which: string[] | null;
+        };
+        /**
          * OwnFinding
          * @description A finding as its student sees it; no sizes unless the exercise allows them.
          */
@@ -5439,6 +6527,23 @@ export interface components {
             verdicts: {
                 [key: string]: number;
             } | null;
+        };
+        /**
+         * PartIn
+         * @description Which of two lists is taken, of which the caller's is sent along.
+         */
+        PartIn: {
+            /** Base */
+            base: number;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Take
+             * @enum {string}
+             */
+            take: "mine" | "kept";
         };
         /**
          * PasswordIn
@@ -6035,8 +7140,16 @@ export interface components {
             views?: components["schemas"]["ViewModel"][] | null;
         };
         /**
+         * Saved
+         * @description The version that is kept now.
+         */
+        Saved: {
+            /** Version */
+            version: number;
+        };
+        /**
          * Scene
-         * @description What the browser draws: y downward, relative to an origin.
+         * @description What the browser draws: y downward. Scenes of one answer lie on each other as they are.
          */
         Scene: {
             annotations: components["schemas"]["SceneAnnotations"];
@@ -6056,11 +7169,6 @@ export interface components {
             features: components["schemas"]["SceneFeature"][];
             /** Joints */
             joints: components["schemas"]["SceneJoint"][];
-            /** Origin */
-            origin: [
-                number,
-                number
-            ];
             /** Outlines */
             outlines: components["schemas"]["SceneOutline"][];
             /** Texts */
@@ -6363,6 +7471,14 @@ export interface components {
             says: string;
         };
         /**
+         * TitleIn
+         * @description Another title.
+         */
+        TitleIn: {
+            /** Title */
+            title: string;
+        };
+        /**
          * Told
          * @description A finding as one of two engines saw it.
          */
@@ -6556,6 +7672,13 @@ export interface components {
             marked: components["schemas"]["MarkedKind"][];
             /** Newer */
             newer: number | null;
+            /** Own Checks */
+            own_checks: number;
+            /**
+             * Own Says
+             * @enum {string}
+             */
+            own_says: "count" | "which";
             /** Past Due */
             past_due: boolean;
             /** Placement */
@@ -6629,6 +7752,13 @@ export interface components {
             left: boolean;
             /** Newer */
             newer: number | null;
+            /** Own Checks */
+            own_checks: number;
+            /**
+             * Own Says
+             * @enum {string}
+             */
+            own_says: "count" | "which";
             /** Past Due */
             past_due: boolean;
             /** Possible */

@@ -75,15 +75,8 @@ const root = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(root);
 
 const base = computed(() => props.keyScene ?? props.drawn ?? null);
-const origin = computed<Point>(() => base.value?.origin ?? [0, 0]);
 const content = computed<Box>(() => {
-  const boxes: Box[] = [];
-  for (const scene of [props.keyScene, props.drawn]) {
-    if (!scene) continue;
-    const dx = scene.origin[0] - origin.value[0];
-    const dy = origin.value[1] - scene.origin[1];
-    boxes.push([scene.box[0] + dx, scene.box[1] + dy, scene.box[2], scene.box[3]]);
-  }
+  const boxes = [props.keyScene, props.drawn].filter((scene) => !!scene).map((scene) => scene.box);
   if (!boxes.length) return [0, 0, 100, 70];
   const left = Math.min(...boxes.map((b) => b[0]));
   const top = Math.min(...boxes.map((b) => b[1]));
@@ -203,7 +196,6 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
       <SceneLines
         v-if="keyScene && show !== 'drawing'"
         :scene="keyScene"
-        :origin="origin"
         :tone="drawn && show === 'both' ? 'key' : 'ink'"
         :wrong="wrongKey"
         :chosen="chosenKey"
@@ -214,7 +206,6 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
       <SceneLines
         v-if="drawn && show !== 'key'"
         :scene="drawn"
-        :origin="origin"
         annotations
         tone="ink"
         :wrong="wrongDrawn"
@@ -254,7 +245,6 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
         :height="height"
         :scale="view.scale.value"
         :to-screen="view.toScreen"
-        :origin="origin"
         :key-scene="show !== 'drawing' ? keyScene : null"
         :drawn="show !== 'key' ? drawn : null"
         :wrong-key="wrongKey"

@@ -37,6 +37,8 @@ const due = ref(inAWeek());
 const tries = ref(3);
 const detail = ref<Schemas["IssueIn"]["detail"]>("numbers");
 const returns = ref<Schemas["IssueHead"]["returns"]>("at-once");
+const checks = ref(0);
+const says = ref<Schemas["IssueIn"]["own_says"]>("which");
 const { busy, trouble, act } = useAct();
 watch([free, () => props.open], () => {
   if (!free.value.some((c) => c.id === group.value)) group.value = free.value[0]?.id ?? null;
@@ -49,7 +51,15 @@ async function issue(): Promise<void> {
     post(
       "/api/exercises/{revision_id}/issues",
       { revision_id: props.page.revision_id },
-      { class_id, due_at, tries: tries.value, detail: detail.value, returns: returns.value },
+      {
+        class_id,
+        due_at,
+        tries: tries.value,
+        detail: detail.value,
+        returns: returns.value,
+        own_checks: Number(checks.value) || 0,
+        own_says: says.value,
+      },
     ),
   );
   if (done) emit("issued");
@@ -75,6 +85,17 @@ async function issue(): Promise<void> {
       <div>
         <p class="mb-1 text-sm font-semibold">When they see it</p>
         <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" />
+      </div>
+      <div class="flex flex-wrap items-center gap-2 text-sm">
+        <label class="font-semibold" for="own-checks">Own checks on the board</label>
+        <input id="own-checks" v-model="checks" type="number" min="0" max="99" class="field !w-20" />
+        <label class="flex items-center gap-1.5"
+          >saying
+          <select v-model="says" class="field !w-auto">
+            <option value="which">which checks are not met yet</option>
+            <option value="count">only how many are not met</option>
+          </select></label
+        >
       </div>
       <p v-if="unsaid" class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" data-unsaid>
         <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines

@@ -13,7 +13,6 @@ const props = defineProps<{
   /** Pixels a unit on the sheet below. */
   scale: number;
   toScreen: (p: Point) => Point;
-  origin: Point;
   keyScene?: Schemas["Scene"] | null;
   drawn?: Schemas["Scene"] | null;
   wrongKey?: ReadonlySet<string>;
@@ -62,8 +61,8 @@ const glass = computed(() => {
         :height="2 * r"
         :viewBox="glass.viewBox"
       >
-        <SceneLines v-if="keyScene" :scene="keyScene" :origin="origin" tone="key" :wrong="wrongKey" />
-        <SceneLines v-if="drawn" :scene="drawn" :origin="origin" tone="ink" :wrong="wrongDrawn" />
+        <SceneLines v-if="keyScene" :scene="keyScene" tone="key" :wrong="wrongKey" />
+        <SceneLines v-if="drawn" :scene="drawn" tone="ink" :wrong="wrongDrawn" />
       </svg>
     </g>
     <text :x="glass.middle[0]" :y="glass.middle[1] - r + 26" text-anchor="middle" class="says">{{

@@ -1,12 +1,9 @@
 <script setup lang="ts">
-/** The lines and lettering of one scene, at its place in another's coordinates. */
-import { computed } from "vue";
+/** The lines and lettering of one scene. */
 import type { Schemas } from "../api/client";
-import type { Point } from "../view";
 
 const props = defineProps<{
   scene: Schemas["Scene"];
-  origin: Point;
   tone: "ink" | "key";
   wrong?: ReadonlySet<string>;
   chosen?: ReadonlySet<string>;
@@ -14,10 +11,6 @@ const props = defineProps<{
   pickable?: boolean;
 }>();
 const emit = defineEmits<{ pick: [id: string] }>();
-
-const place = computed(
-  () => `translate(${props.scene.origin[0] - props.origin[0]} ${props.origin[1] - props.scene.origin[1]})`,
-);
 
 function classOf(f: Schemas["SceneFeature"]): string[] {
   const out = ["line"];
@@ -44,7 +37,7 @@ function rows(t: Schemas["SceneText"]) {
 </script>
 
 <template>
-  <g :transform="place" class="scene" fill="none">
+  <g class="scene" fill="none">
     <g v-if="annotations" class="annotations">
       <path :d="scene.annotations.path" />
       <g

@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { fileForm, get, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import OnTheBoard from "../components/board/OnTheBoard.vue";
 import ChoiceList from "../components/ChoiceList.vue";
 import DialogSheet from "../components/DialogSheet.vue";
 import FileDrop from "../components/FileDrop.vue";
@@ -115,6 +116,7 @@ async function make(): Promise<void> {
       </ul>
       <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
     </template>
+    <OnTheBoard />
     <DialogSheet :open="making" title="New exercise" @close="making = false">
       <form class="mt-4 space-y-3" @submit.prevent="make">
         <FileDrop

@@ -281,6 +281,9 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
             <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
             <span>{{ unit }} · {{ laidOn }}</span>
             <span class="ml-auto flex gap-3">
+              <RouterLink v-if="data.drawn_here" :to="`/marking/${data.attempt_id}/made`"
+                >how it was made</RouterLink
+              >
               <a class="max-w-44 truncate" :href="`/api/attempts/${data.attempt_id}/file`">{{
                 data.file_name
               }}</a>

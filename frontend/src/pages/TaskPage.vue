@@ -38,6 +38,10 @@ async function handIn(): Promise<void> {
   if (made) await router.push(`/results/${made.attempt_id}`);
   else await refetch();
 }
+async function draw(): Promise<void> {
+  const made = await act(() => post("/api/work/{issue_id}/board", { issue_id: id }));
+  if (made) await router.push(`/boards/${made.board_id}`);
+}
 const counted = { edges: "edge", arcs: "arc", circles: "circle", texts: "text" } as const;
 const drawn = computed(() => {
   const counts = intake.value?.reading.counts ?? {};
@@ -122,6 +126,10 @@ useTitle(() => data.value?.title);
                 A DXF file of any version, SVG, or a document of steps. First you see what was understood of
                 it; only then is it handed in.
                 <b v-if="data.past_due" class="text-near">The date has passed; it will be marked as late.</b>
+              </p>
+              <p class="mb-3">
+                <button class="press-quiet" :disabled="handing" @click="draw">Draw it on the board</button>
+                <span class="ml-3 text-sm text-ink2">or hand in a file:</span>
               </p>
               <FileDrop
                 :label="intake ? 'Choose another file' : 'Choose your drawing'"

@@ -16,7 +16,9 @@ from evenmark.core.geometry.units import INCH
 from evenmark.core.marking.model import Verdict
 from evenmark.demo import parts
 from evenmark.demo import slips as s
+from evenmark.demo.drawn import OnTheBoard, draft, draw, with_value
 from evenmark.services.acts import comment, override
+from evenmark.services.boards import as_file, made_so_far, new_board
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.exercise_edit import add_file, change_revision
 from evenmark.services.exercises import make_exercise, put_issue
@@ -47,6 +49,8 @@ class Work:
     manner: Manner = field(default_factory=Manner)
     hours: float = 30.0
     part: parts.Part | None = None
+    drawn: OnTheBoard | None = None
+    """How it was drawn on the board, instead of in other software."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,6 +91,10 @@ class Plan:
     returned: bool = True
     """Whether the instructor has returned what is returned by hand."""
     file: str
+    on_board: bool = False
+    """Whether the instructor drew the key on the board."""
+    drafts: tuple[Work, ...] = ()
+    """What is begun on the board and not handed in yet."""
 
 
 def sign_in_of(name: str) -> str:
@@ -137,8 +145,9 @@ PLANS = (
             ),
             Work(
                 student="Idris Pell",
-                slip=s.circle_moved(1, (0.031, -0.017)),
-                manner=Manner(circles="arcs"),
+                drawn=OnTheBoard(
+                    document=parts.document("gate-holes"), says={3: "circle 78.031, 11.983; radius hole"}
+                ),
                 hours=18,
             ),
             Work(student="Tamsin Roe", manner=Manner(below=True, polylines=True, shift=(40, 25)), hours=15),
@@ -189,6 +198,14 @@ PLANS = (
     Plan(
         title="Crank link",
         file="crank-link",
+        on_board=True,
+        drafts=(
+            Work(
+                student="Hana Voss",
+                drawn=OnTheBoard(document=parts.document("crank-link"), stops_after=5),
+                hours=2,
+            ),
+        ),
         text="Draw the crank link: two bosses 82 apart, joined by their outer tangents, with a bore in "
         "each. It may stand anywhere. "
         "Check that the flanks are tangent before you hand in.",
@@ -203,7 +220,14 @@ PLANS = (
                 student="Noor Castell", slip=s.circle_scaled(1, 2), manner=Manner(shift=(12.4, -3)), hours=22
             ),
             Work(student="Felix Arden", slip=s.end_moved(0, -0.018), hours=19),
-            Work(student="Yuki Morrow", manner=Manner(blocks=True), hours=16),
+            Work(
+                student="Yuki Morrow",
+                drawn=OnTheBoard(
+                    document=parts.document("crank-link"),
+                    at_first={4: "line touching circle 2; circle 1; outer left", 9: "circle 0, 0; radius 6"},
+                ),
+                hours=16,
+            ),
             Work(
                 student="Bea Sutter", slip=s.all_of(s.end_moved(1, 0.4), s.on_layer("0", Circle, 0)), hours=11
             ),
@@ -213,6 +237,7 @@ PLANS = (
     Plan(
         title="Gear cover gasket",
         file="cover-gasket",
+        on_board=True,
         text="Draw the gasket: fillets 12 outside and 6 inside, five holes. One closed outline each.",
         part=parts.cover_gasket(),
         in_line=True,
@@ -222,7 +247,11 @@ PLANS = (
         tries=2,
         detail="score",
         work=(
-            Work(student="Callum Baird", part=parts.cover_gasket(inner=12.0), hours=9),
+            Work(
+                student="Callum Baird",
+                drawn=OnTheBoard(document=with_value(parts.document("cover-gasket"), "inner", "12")),
+                hours=9,
+            ),
             Work(student="Wren Halloran", manner=Manner(polylines=True, reverse=True), hours=5),
             Work(
                 student="Tamsin Roe",
@@ -316,8 +345,13 @@ def load_demo(database: Database) -> bool:
         for plan in PLANS:
             issue = _issue(session, instructor, plan, groups[plan.group].id)
             attempts: dict[str, int] = {}
+            for begun in plan.drafts:
+                assert begun.drawn is not None
+                draft(
+                    session, people[begun.student], issue, begun.drawn, now() - timedelta(hours=begun.hours)
+                )
             for work in plan.work:
-                attempts[work.student] = _attempt(session, plan, work, issue, people[work.student].id)
+                attempts[work.student] = _attempt(session, plan, work, issue, people[work.student])
                 mark_attempt(session, attempts[work.student])
             for remark in plan.remarks:
                 _remark(session, instructor, attempts[remark.student], remark)
@@ -336,10 +370,14 @@ def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remar
 
 
 def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> Issue:
-    key = write(plan.part.sheet, Manner(polylines=True))
-    revision = make_exercise(
-        session, instructor, title=plan.title, text=plan.text, key_name=f"{plan.file}-key.dxf", key=key
-    )
+    if plan.on_board:
+        board = new_board(session, instructor, plan.title)
+        drawn = OnTheBoard(document=parts.document(plan.file))
+        draw(session, instructor, board, drawn, now() - timedelta(hours=126))
+        name, key = as_file(session, instructor, board.id)
+    else:
+        name, key = f"{plan.file}-key.dxf", write(plan.part.sheet, Manner(polylines=True))
+    revision = make_exercise(session, instructor, title=plan.title, text=plan.text, key_name=name, key=key)
     if plan.start:
         data = write(plan.start.drawing)
         revision = add_file(
@@ -371,17 +409,24 @@ def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> I
     )
 
 
-def _attempt(session: Session, plan: Plan, work: Work, issue: Issue, student_id: int) -> int:
-    data = write(work.slip((work.part or plan.part).drawing), work.manner)
-    name = f"{sign_in_of(work.student)}-{plan.file}.dxf"
+def _attempt(session: Session, plan: Plan, work: Work, issue: Issue, student: Person) -> int:
+    at, board = now() - timedelta(hours=work.hours), None
+    if work.drawn is not None:
+        board = draft(session, student, issue, work.drawn, at - timedelta(minutes=2))
+        name, data = as_file(session, student, board.id)
+    else:
+        data = write(work.slip((work.part or plan.part).drawing), work.manner)
+        name = f"{sign_in_of(work.student)}-{plan.file}.dxf"
     reading, _ = look(data, name)
     attempt = keep_attempt(
         session,
         issue,
-        student_id,
+        student.id,
         file_name=name,
         data=data,
         reading=reading,
-        at=now() - timedelta(hours=work.hours),
+        at=at,
     )
+    if board is not None:
+        attempt.made = made_so_far(session, board.id, board.version)
     return attempt.id

@@ -22,9 +22,9 @@ from evenmark.core.marking.model import Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import DERIVED, from_json
 from evenmark.core.marking.sketch import sketch
-from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.pictures import pictures
-from evenmark.core.sheet.scene import annotation_box, joined_box, scene
+from evenmark.core.sheet.scene import scene
+from evenmark.core.sheet.tracing import Tracing, tracing
 
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 
@@ -45,10 +45,11 @@ class Marked:
     """A mark sheet with what the pages show beside it."""
 
     marks: dict[str, Any]
-    scene: dict[str, Any]
+    drawn: Tracing
+    """What was drawn, as it was laid on the key, in key units."""
     partners: dict[str, str]
     places: dict[int, list[float]]
-    """Where each finding is seen on what was drawn, in its scene; nothing of the key can be read from it."""
+    """Where each finding is seen on what was drawn, in key units."""
     earned: Decimal
     possible: Decimal
     sketches: dict[int, list[dict[str, Any]]]
@@ -67,7 +68,7 @@ def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
     return Reading(
         reading=reading(drawing, name),
         refusal=refuse(drawing, examines),
-        scene=scene(linework, Frame(linework.box), {}),
+        scene=scene(tracing(linework, {})),
         wordings=_wordings(drawing),
     )
 
@@ -136,15 +137,12 @@ def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dic
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(key.examined(drawing), key, checked)
-    frame = Frame(joined_box((placed.box, annotation_box(shown))))
-    clutter = [{"code": c.code, "at": frame.at(c.at)} for c in placed.clutter]
+    clutter = [{"code": c.code, "at": list(c.at)} for c in placed.clutter]
     return Marked(
         marks=to_json(sheet, attempt_name),
-        scene={**scene(placed, frame, key.rules.roles, shown), "unit": key.unit.symbol, "clutter": clutter},
+        drawn={**tracing(placed, key.rules.roles, shown), "unit": key.unit.symbol, "clutter": clutter},
         partners=sheet.partners,
-        places={
-            f.id: frame.at(p) for f in sheet.findings if (p := _seen_at(f, key, sheet, placed)) is not None
-        },
+        places={f.id: list(p) for f in sheet.findings if (p := _seen_at(f, key, sheet, placed)) is not None},
         earned=sheet.earned,
         possible=sheet.possible,
         sketches={

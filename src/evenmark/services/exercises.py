@@ -21,6 +21,7 @@ from evenmark.store.models import Exercise, Issue, Person, Revision, SchoolClass
 
 DETAILS = ("score", "checks", "numbers")
 RETURNS = ("at-once", "by-hand")
+OWN_SAYS = ("count", "which")
 LONGEST_AHEAD = timedelta(days=3660)
 
 
@@ -97,6 +98,8 @@ def issue_exercise(
     tries: int,
     detail: str,
     returns: str = "at-once",
+    own_checks: int = 0,
+    own_says: str = "which",
 ) -> Issue:
     """Issue a revision to a class. From then on the revision stays as it is. Raises NotUsable."""
     revision = own_revision(session, instructor, revision_id)
@@ -105,9 +108,18 @@ def issue_exercise(
     if group.archived_at is not None:
         raise NotUsable("This class is over. Bring it back first, on its page.", "archived")
     made = put_issue(session, revision, group.id, due_at=due_at, tries=tries, detail=detail, returns=returns)
+    may_check(made, own_checks, own_says)
     says = f"Issued {named(revision)} to {group.name}, due {said(due_at, instructor)}."
     note(session, instructor, "issued", says, group=group, exercise_id=revision.exercise_id)
     return made
+
+
+def may_check(issue: Issue, own_checks: int, own_says: str) -> None:
+    """Say how often students may check their own work before handing in, and how much that says. Raises
+    NotUsable."""
+    if not 0 <= own_checks <= 99 or own_says not in OWN_SAYS:
+        raise NotUsable("Choose how often students may check their own work, 0 to 99 times.")
+    issue.own_checks, issue.own_says = own_checks, own_says
 
 
 def check_due(due_at: datetime) -> None:

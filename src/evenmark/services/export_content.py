@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.plain import shown
 from evenmark.services import prints
+from evenmark.services.boards import made_so_far
 from evenmark.services.classes import own_class, own_student, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.gradebook import gradebook
@@ -33,6 +34,7 @@ from evenmark.services.terms import allowances_of
 from evenmark.store.database import Database
 from evenmark.store.models import (
     Attempt,
+    Board,
     Enrolment,
     Issue,
     MarkSheetRow,
@@ -211,6 +213,12 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
             .where(RecordEntry.student_id == student_id, RecordEntry.person_id == instructor.id)
             .order_by(RecordEntry.id)
         )
+        drafts = session.scalars(
+            select(Board)
+            .join(Issue, Issue.id == Board.issue_id)
+            .where(Board.person_id == student_id, Issue.class_id.in_(list(groups)))
+            .order_by(Board.id)
+        ).all()
         wanted = [(a.id, f"drawings/{file_of(f'{a.id} {a.issue.revision.title}', a)}") for a in attempts]
         data = {
             "format": "even-mark/student",
@@ -222,6 +230,16 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
                 {"name": groups[e.class_id].name, "joined": e.joined_at, "left": e.left_at} for e in enrolled
             ],
             "record": [{"at": r.at, "says": r.says} for r in record],
+            "on_the_board": [
+                {
+                    "exercise": b.title,
+                    "begun": b.created_at,
+                    "changed": b.changed_at,
+                    "steps": b.document,
+                    "made": made_so_far(session, b.id, b.version),
+                }
+                for b in drafts
+            ],
             "attempts": [
                 {
                     **attempt_data(session, a),
@@ -254,6 +272,7 @@ def attempt_data(session: Session, attempt: Attempt) -> dict[str, Any]:
         "handed_in": attempt.handed_in_at,
         "late": attempt.late,
         "state": attempt.state,
+        "made": attempt.made,
         "understood": attempt.reading,
         "allowed": {"due": allowed.due_at, "more_tries": allowed.more_tries, "reason": allowed.reason}
         if allowed

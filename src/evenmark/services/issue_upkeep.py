@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.services.classes import is_in
 from evenmark.services.errors import NotThere, NotUsable
-from evenmark.services.exercises import DETAILS, check_due, named
+from evenmark.services.exercises import DETAILS, check_due, may_check, named
 from evenmark.services.issues import own_issue
 from evenmark.services.names import plain_text
 from evenmark.services.record import note
@@ -93,8 +93,8 @@ def reopen(session: Session, instructor: Person, issue_id: int) -> None:
 
 
 def change_issue(session: Session, instructor: Person, issue_id: int, changes: dict[str, Any]) -> None:
-    """Give an issue another date (``due_at``), other tries, or show students more or less (``detail``).
-    Raises NotUsable."""
+    """Give an issue another date (``due_at``), other tries, show students more or less (``detail``), or
+    let them check their own work (``own_checks``, ``own_says``). Raises NotUsable."""
     issue = _locked(session, instructor, issue_id)
     words = []
     due_at: datetime | None = changes.get("due_at")
@@ -114,6 +114,11 @@ def change_issue(session: Session, instructor: Person, issue_id: int, changes: d
             raise NotUsable("Choose how much students see of the result.")
         words.append(f"students see {SEES[detail]}")
         issue.detail = detail
+    own = (changes.get("own_checks"), changes.get("own_says"))
+    own_checks, own_says = own[0] if own[0] is not None else issue.own_checks, own[1] or issue.own_says
+    if (own_checks, own_says) != (issue.own_checks, issue.own_says):
+        may_check(issue, own_checks, own_says)
+        words.append(f"students may check their own work {own_checks} times")
     if words:
         session.flush()
         _not_late_any_more(session, issue)

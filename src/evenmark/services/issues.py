@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Sequence
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session, contains_eager
 
 from evenmark.services.errors import NotThere
@@ -29,6 +29,12 @@ def own_attempt(session: Session, instructor: Person, attempt_id: int) -> Attemp
         raise NotThere("There is no such attempt.")
     own_issue(session, instructor, attempt.issue_id)
     return attempt
+
+
+def drawn_here(session: Session, attempt_id: int) -> bool:
+    """Say whether it is known how an attempt was drawn: on the board."""
+    known = select(func.jsonb_typeof(Attempt.made) == "array").where(Attempt.id == attempt_id)
+    return bool(session.scalar(known))
 
 
 def issue_head(session: Session, issue: Issue) -> dict[str, Any]:
@@ -55,6 +61,8 @@ def _head(issue: Issue, newer: int | None) -> dict[str, Any]:
         "tries": issue.tries,
         "detail": issue.detail,
         "returns": issue.returns,
+        "own_checks": issue.own_checks,
+        "own_says": issue.own_says,
         "past_due": issue.due_at <= now(),
         "closed_at": issue.closed_at,
         "newer": newer,

@@ -15,10 +15,9 @@ from PIL import Image
 from evenmark.core.conventions.papers import Placed
 from evenmark.core.dimensioning.proof import TooLarge
 from evenmark.core.dimensioning.proof_json import to_json as proof_json
-from evenmark.core.drawing.model import Drawing, Entity
+from evenmark.core.drawing.model import Drawing
 from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import read
-from evenmark.core.geometry.points import Box
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.anew import anew
 from evenmark.core.marking.flaws import to_json as flaws_json
@@ -29,8 +28,9 @@ from evenmark.core.marking.rules_json import proposal_json
 from evenmark.core.marking.typical import typical
 from evenmark.core.sheet.arrows import arrows
 from evenmark.core.sheet.frame import Frame
-from evenmark.core.sheet.scene import annotation_box, joined_box, scene
+from evenmark.core.sheet.scene import frame_of, scene
 from evenmark.core.sheet.svg import SheetWords, beside_sizes, exercise_sheet
+from evenmark.core.sheet.tracing import Tracing, box_with, tracing
 from evenmark.services.engine_work import shown_beside, stored
 
 FONTS = Path(__file__).parent.parent / "core" / "sheet" / "fonts"
@@ -41,9 +41,11 @@ large."""
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class KeyView:
-    """A key made ready: the complete rule set with marks and expectations, and the scene."""
+    """A key made ready: the complete rule set with marks and expectations, what is kept of the drawing to
+    show it, and that as a scene."""
 
     rules: dict[str, Any]
+    tracing: Tracing
     scene: dict[str, Any]
     reading: dict[str, Any]
     flaws: list[dict[str, Any]]
@@ -74,17 +76,15 @@ def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: byte
 
 def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
     shown = shown_beside(key.examined(drawing))
-    frame = Frame(_box(key, shown))
+    traced = {**tracing(key.linework, key.rules.roles, shown), "unit": key.unit.symbol}
+    frame = frame_of(traced)
     return KeyView(
         rules=proposal_json(key),
-        scene={**scene(key.linework, frame, key.rules.roles, shown), "unit": key.unit.symbol},
+        tracing=traced,
+        scene=scene(traced),
         reading=reading(drawing, name),
         flaws=[{**f, "at": frame.at((f["at"][0], f["at"][1]))} for f in flaws_json(key.flaws)],
     )
-
-
-def _box(key: Key, shown: tuple[Entity, ...]) -> Box | None:
-    return joined_box((key.linework.box, annotation_box(shown)))
 
 
 def propose_anew(
@@ -115,7 +115,7 @@ def prove_key(
         return str(why)
     views = key.rules.views or ()
     out = proof_json(proof, key.linework, name=name, unit=key.unit.symbol, views=views)
-    frame = Frame(_box(key, shown_beside(key.examined(drawing))))
+    frame = Frame(box_with(key.linework.box, shown_beside(key.examined(drawing))))
     for said, motion in zip(out["free"], proof.free, strict=True):
         said["arrows"] = arrows(motion, key.linework, frame)
     for one in (*out["sizes"], *out["untied"], *out["proposed"]):

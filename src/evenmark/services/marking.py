@@ -188,7 +188,7 @@ def _keep(session: Session, attempt: Attempt, marked: Marked | str) -> MarkSheet
         engine_version=ENGINE_VERSION,
         sheet={
             "marks": marked.marks,
-            "scene": marked.scene,
+            "drawn": marked.drawn,
             "partners": marked.partners,
             "places": {str(i): at for i, at in marked.places.items()},
             "sketches": {str(i): marks for i, marks in marked.sketches.items()},

@@ -15,11 +15,13 @@ from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, for_reader, named
+from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.scene import frame_of, in_scene, scene
 from evenmark.services.acts import history
 from evenmark.services.classes import is_in, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.hand_in import attempts_of
-from evenmark.services.issues import issue_head, newest_attempts, own_attempt
+from evenmark.services.issues import drawn_here, issue_head, newest_attempts, own_attempt
 from evenmark.services.keys import key_view
 from evenmark.services.marking import newest_sheet
 from evenmark.services.people import told_apart
@@ -80,6 +82,7 @@ def attempt_in_full(
             for a in attempts_of(session, issue.id, attempt.student_id)
         ],
         "file_name": attempt.file_name,
+        "drawn_here": drawn_here(session, attempt.id),
         "handed_in_at": attempt.handed_in_at,
         "late": attempt.late,
         "state": attempt.state,
@@ -105,12 +108,12 @@ def attempt_in_full(
         stand = Stand(
             sheet_id=sheet.id, engine_version=sheet.engine_version, key=which, marks=marks, held=held
         )
-        origin = key.scene["origin"]
-        out["drawn"] = sheet.sheet["scene"]
-        out["marks"] = marks_view(marks, sheet, origin, centre_lines(key.rules["requirements"]))
+        frame = frame_of(key.tracing)
+        out["drawn"] = scene(sheet.sheet["drawn"], frame)
+        out["marks"] = marks_view(marks, sheet, frame, centre_lines(key.rules["requirements"]))
         out["returned"] = returned_word(stand, returned)
         out["comments"] = [
-            {**c, "number": n, "at": in_scene(c["at"], origin)}
+            {**c, "number": n, "at": in_scene(c["at"], frame)}
             for n, c in enumerate(held.get("comments", []), 1)
         ]
         out["differs"] = _differs(session, sheet, returned.sheet_id if returned else None)
@@ -183,40 +186,32 @@ def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None)
     return {**found, "engine_before": before.engine_version, "engine_after": newest.engine_version}
 
 
-def in_scene(at: Any, origin: list[float]) -> list[float] | None:
-    """Return a place in key units as a place of the scene with that origin."""
-    return [at[0] - origin[0], origin[1] - at[1]] if at else None
-
-
-def sketch_in_scene(mark: dict[str, Any], origin: list[float]) -> dict[str, Any]:
-    """Return a mark of a sketch with its places in the scene with that origin; angles and radii stay as they
-    are."""
-    other = in_scene(mark["b"], origin) if mark["as"] in ("span", "back") else mark["b"]
-    return {**mark, "a": in_scene(mark["a"], origin), "b": other}
+def sketch_in_scene(mark: dict[str, Any], frame: Frame) -> dict[str, Any]:
+    """Return a mark of a sketch with its places in the scene; angles and radii stay as they are."""
+    other = in_scene(mark["b"], frame) if mark["as"] in ("span", "back") else mark["b"]
+    return {**mark, "a": in_scene(mark["a"], frame), "b": other}
 
 
 def marks_view(
-    marks: dict[str, Any], sheet: MarkSheetRow, origin: list[float], centre: frozenset[str] = frozenset()
+    marks: dict[str, Any], sheet: MarkSheetRow, frame: Frame, centre: frozenset[str] = frozenset()
 ) -> dict[str, Any]:
     """Return marks for the Marking page: findings named and placed in the key's scene; ``centre`` are the
     centre lines."""
     partners, places = sheet.sheet["partners"], sheet.sheet["places"]
     sketches = sheet.sheet.get("sketches", {})
-    drawn_origin = sheet.sheet["scene"]["origin"]
     findings = []
     for f in marks["findings"]:
-        own = places.get(str(f["id"]))
-        in_key = [own[0] + drawn_origin[0] - origin[0], own[1] - drawn_origin[1] + origin[1]] if own else None
+        seen_at = in_scene(places.get(str(f["id"])), frame)
         findings.append(
             {
                 **{name: value for name, value in for_reader(f).items() if name != "of"},
                 "layer": f.get("layer"),
                 "name": named(f, centre),
-                "at": in_scene(f["at"], origin) or in_key,
-                "seen_at": in_key,
+                "at": in_scene(f["at"], frame) or seen_at,
+                "seen_at": seen_at,
                 "partners": [partners[i] for i in f["features"] if i in partners],
-                "items": [{**item, "at": in_scene(item["at"], origin)} for item in f.get("items", [])],
-                "sketch": [sketch_in_scene(m, origin) for m in sketches.get(str(f["id"]), [])],
+                "items": [{**item, "at": in_scene(item["at"], frame)} for item in f.get("items", [])],
+                "sketch": [sketch_in_scene(m, frame) for m in sketches.get(str(f["id"]), [])],
             }
         )
     return {

@@ -12,12 +12,14 @@ from sqlalchemy.orm import Session, joinedload
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import centre_lines, for_reader, named
+from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.scene import frame_of, in_scene, scene
 from evenmark.services.classes import classes_now, is_in
 from evenmark.services.errors import NotThere
 from evenmark.services.hand_in import attempts_of, readable_issue
 from evenmark.services.issues import issue_head, issue_heads
 from evenmark.services.keys import key_view
-from evenmark.services.marking_view import causes_view, in_scene, sketch_in_scene
+from evenmark.services.marking_view import causes_view, sketch_in_scene
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.services.terms import Terms, terms_of, terms_of_work
 from evenmark.services.told import told
@@ -204,28 +206,24 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
         sheet.sheet["marks"], overrides_of(returned.held, sheet.sheet.get("key", 0)), issue.revision.rules
     )
     marks = withheld(marks)
-    # where the drawing was laid on the key is the key's own secret
-    out |= {
-        "drawn": {**sheet.sheet["scene"], "origin": [0.0, 0.0]},
-        "notes": marks["notes"],
-        "unit": marks["unit"],
-    }
-    out["comments"] = _comments(returned, sheet.sheet["scene"]["origin"], issue.detail)
+    # in a frame of its own: where the drawing was laid on the key is the key's own secret
+    out |= {"drawn": scene(sheet.sheet["drawn"]), "notes": marks["notes"], "unit": marks["unit"]}
+    frame = frame_of(sheet.sheet["drawn"])
+    out["comments"] = _comments(returned, frame, issue.detail)
     if issue.detail == "score":
         return out
     numbers = issue.detail == "numbers"
     centre = centre_lines(marks["findings"])
     out["verdicts"] = {v: sum(1 for f in marks["findings"] if f["verdict"] == v) for v in VERDICTS}
-    out["findings"] = [_finding(f, sheet.sheet, numbers, centre) for f in marks["findings"]]
+    out["findings"] = [_finding(f, sheet.sheet, frame, numbers, centre) for f in marks["findings"]]
     out["causes"] = [_cause(c, numbers) for c in causes_view(marks, centre) if not c["set_aside"]]
     return out
 
 
 def _finding(
-    f: dict[str, Any], sheet: dict[str, Any], numbers: bool, centre: frozenset[str]
+    f: dict[str, Any], sheet: dict[str, Any], frame: Frame, numbers: bool, centre: frozenset[str]
 ) -> dict[str, Any]:
     places, partners = sheet["places"], sheet["partners"]
-    origin = sheet["scene"]["origin"]
     shown = numbers and f["verdict"] != "absent"
     sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if shown else []
     by_hand = f.get("engine")
@@ -240,7 +238,7 @@ def _finding(
         "taken": f.get("taken"),
         "follows": f["follows"],
         "causes": f["causes"],
-        "at": places.get(str(f["id"])) if f["verdict"] != "absent" else None,
+        "at": in_scene(places.get(str(f["id"])), frame) if f["verdict"] != "absent" else None,
         "partners": [partners[i] for i in f["features"] if i in partners],
         "expected": read["expected"] if numbers else None,
         "measured": read["measured"] if numbers else None,
@@ -249,7 +247,7 @@ def _finding(
         "reason": f.get("reason"),
         "by_hand": by_hand is not None,
         "sketch": [
-            sketch_in_scene(m, origin)
+            sketch_in_scene(m, frame)
             for m in sketches
             if m["tone"] == "drawn"  # what the key asks is not for students' eyes
         ],
@@ -272,7 +270,7 @@ def _cause(c: dict[str, Any], numbers: bool) -> dict[str, Any]:
     }
 
 
-def _comments(returned: Returned, origin: list[float], detail: str) -> list[dict[str, Any]]:
+def _comments(returned: Returned, frame: Frame, detail: str) -> list[dict[str, Any]]:
     """Return the comments that were returned, placed in the scene of what was drawn; the reasons of overrides
     stand at their findings."""
     out = []
@@ -282,7 +280,7 @@ def _comments(returned: Returned, origin: list[float], detail: str) -> list[dict
                 **c,
                 "number": n,
                 "finding": c["finding"] if detail != "score" else None,
-                "at": in_scene(c.get("at"), origin),
+                "at": in_scene(c.get("at"), frame),
             }
         )
     return out

@@ -33,8 +33,7 @@ def print_dxf(
 def _back(
     drawing: Drawing, sheet: MarkedSheet, marks: dict[str, Any], views: list[dict[str, Any]]
 ) -> Callable[[Point], Point]:
-    """Return where a place of the scene lies in the attempt's own file: everything that laid it on the key,
-    undone."""
+    """Return where a place on the key lies in the attempt's own file: what laid it there, undone."""
     p = marks["placement"]
     motion = Motion(
         scale=p["scale"], mirror=p["mirror"], turn_deg=p["turn"], shift=(p["shift"][0], p["shift"][1])
@@ -44,13 +43,12 @@ def _back(
     scale = drawing.unit.mm / sheet.unit_mm if converted and drawing.unit else 1.0
     boxes = {v["id"]: v["box"] for v in views}
     shifts = [(boxes[v["view"]], v["shift"]) for v in p["views"] if v["view"] in boxes]
-    ox, oy = sheet.scene["origin"]
 
     def outside(box: list[float], x: float, y: float) -> float:
         return math.hypot(max(box[0] - x, 0, x - box[2]), max(box[1] - y, 0, y - box[3]))
 
     def back(q: Point) -> Point:
-        x, y = ox + q[0], oy - q[1]
+        x, y = q
         if shifts:
             _, (dx, dy) = min(shifts, key=lambda s: outside(s[0], x, y))
             x, y = x - dx, y - dy

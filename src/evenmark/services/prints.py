@@ -13,19 +13,23 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from evenmark.core.conventions.papers import PAPERS
+from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.advice import told
 from evenmark.core.marking.wording import MARKS_ITS_FEATURE
+from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
+from evenmark.core.sheet.scene import frame_of, from_scene
 from evenmark.core.sheet.svg import SheetWords
+from evenmark.core.sheet.tracing import Tracing
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import own_attempt
 from evenmark.services.key_work import draw_sheet_pdf
-from evenmark.services.keys import examined, numbers_of
+from evenmark.services.keys import examined, key_view, numbers_of
 from evenmark.services.marking import newest_sheet
-from evenmark.services.marking_view import attempt_in_full
+from evenmark.services.marking_view import attempt_in_full, key_of
 from evenmark.services.own_results import my_result, own_attempt_of
 from evenmark.services.print_work import print_dxf, print_pdf
 from evenmark.services.standing import returned_of
@@ -54,14 +58,13 @@ def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> 
     """Return an attempt with its marks as they stand. Raises NotUsable when it is not marked."""
     attempt = own_attempt(session, instructor, attempt_id)
     page = attempt_in_full(session, instructor, attempt_id)
-    sheet = newest_sheet(session, attempt.id)
-    if sheet is None or page["marks"] is None:
+    row = newest_sheet(session, attempt.id)
+    if row is None or page["marks"] is None:
         raise NotUsable("This drawing has not been marked yet.", "not-marked")
     view = {**page, "findings": page["marks"]["findings"], "causes": page["marks"]["causes"]}
     view |= {k: page["marks"][k] for k in ("earned", "possible", "unit", "notes")}
-    dx = page["key"]["origin"][0] - page["drawn"]["origin"][0]
-    dy = page["drawn"]["origin"][1] - page["key"]["origin"][1]
-    return _printed(attempt, sheet, form, _sheet(attempt, view, shift=(dx, dy), key=page["key"]))
+    key = key_view(*key_of(attempt, row)).tracing
+    return _printed(attempt, row, form, _sheet(attempt, row, view, frame_of(key), key))
 
 
 def own_marked(session: Session, student: Person, attempt_id: int, form: str) -> Print:
@@ -71,9 +74,8 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     if returned is None:
         raise NotUsable("Your marks have not been returned yet.", "not-returned")
-    # marks over the student's own file have to find their places in it again
-    view = {**view, "drawn": returned.sheet.sheet["scene"]}
-    return _printed(attempt, returned.sheet, form, _sheet(attempt, view))
+    row = returned.sheet
+    return _printed(attempt, row, form, _sheet(attempt, row, view, frame_of(row.sheet["drawn"])))
 
 
 def sheet(revision: Revision, school: str, paper: str) -> Print:
@@ -99,17 +101,17 @@ def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet)
 
 
 def _sheet(
-    attempt: Attempt, view: dict[str, Any], *, shift: tuple[float, float] = (0.0, 0.0), key: Any = None
+    attempt: Attempt, row: MarkSheetRow, view: dict[str, Any], frame: Frame, key: Tracing | None = None
 ) -> MarkedSheet:
-    """Return what a marked drawing shows, from what its reader may see; ``shift`` brings the view's places
-    into the drawing's scene."""
+    """Return what a marked drawing shows, from what its reader may see; ``frame`` is the one in which the
+    view's places stand."""
     unit = view["unit"] or "mm"
     open_ones = [f for f in view["findings"] if f["verdict"] not in ("met", "follows")]
 
-    def at(p: Any) -> tuple[float, float] | None:
-        return (p[0] + shift[0], p[1] + shift[1]) if p else None
+    def at(p: Any) -> Point | None:
+        return from_scene(p, frame) if p else None
 
-    def place(f: dict[str, Any]) -> tuple[float, float] | None:
+    def place(f: dict[str, Any]) -> Point | None:
         return at(f.get("seen_at") or f["at"])
 
     wrong = {p for f in open_ones if f["kind"] in MARKS_ITS_FEATURE for p in f["partners"]}
@@ -127,7 +129,7 @@ def _sheet(
         score=f"{view['earned']:.2f} of {number(view['possible'], 2)}",
         unit=unit,
         unit_mm=BY_SYMBOL.get(unit, MM).mm,
-        scene=view["drawn"],
+        drawn=row.sheet["drawn"],
         wrong=frozenset(wrong),
         sketches=tuple(sketches),
         balloons=tuple(

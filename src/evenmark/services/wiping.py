@@ -21,6 +21,7 @@ from evenmark.store.models import (
     Allowance,
     Attempt,
     BatchFile,
+    Board,
     Enrolment,
     Export,
     Intake,
@@ -28,6 +29,7 @@ from evenmark.store.models import (
     Issue,
     MarkingAct,
     MarkSheetRow,
+    OwnCheck,
     Person,
     RecordEntry,
     Returned,
@@ -120,8 +122,9 @@ def wipe_student(session: Session, instructor: Person, student_id: int) -> dict[
     files = files_of_student(session, instructor, student_id)
     wipe_attempts(session, (Attempt.student_id == student_id) & Attempt.issue_id.in_(issues))
     session.execute(delete(BatchFile).where(BatchFile.id.in_(files)))
-    for table in (Intake, Allowance):
+    for table in (Intake, Allowance, OwnCheck):
         session.execute(delete(table).where(table.student_id == student_id, table.issue_id.in_(issues)))
+    session.execute(delete(Board).where(Board.person_id == student_id, Board.issue_id.in_(issues)))
     session.execute(
         delete(RecordEntry).where(
             RecordEntry.student_id == student_id, RecordEntry.person_id == instructor.id

@@ -243,6 +243,10 @@ class Issue(Base):
     """Since when nothing is handed in any more, but by those who were given a later date."""
     group_name: Mapped[str] = mapped_column(String(120), default="", server_default="")
     """What the class was called when it was issued: what the title block of its drawings should say."""
+    own_checks: Mapped[int] = mapped_column(default=0, server_default="0")
+    """How often a student may have the drawing on the board checked before it is handed in."""
+    own_says: Mapped[str] = mapped_column(String(12), default="which", server_default="which")
+    """Whether such a check says which checks are not met yet, or only how many."""
     revision: Mapped[Revision] = relationship(lazy="joined")
     school_class: Mapped[SchoolClass] = relationship(lazy="joined")
     __table_args__ = (
@@ -250,6 +254,8 @@ class Issue(Base):
         CheckConstraint("tries between 1 and 99", name="tries"),
         CheckConstraint("detail in ('score', 'checks', 'numbers')", name="detail"),
         CheckConstraint("returns in ('at-once', 'by-hand')", name="returns"),
+        CheckConstraint("own_checks between 0 and 99", name="own_checks"),
+        CheckConstraint("own_says in ('count', 'which')", name="own_says"),
     )
 
 
@@ -303,6 +309,8 @@ class Attempt(Base):
     trouble: Mapped[str | None] = mapped_column(Text)
     handed_in_by: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     """The instructor who handed it in for the student; None when the student did."""
+    made: Mapped[list[dict[str, Any]] | None] = mapped_column(JSONB, deferred=True)
+    """How it was drawn on the board: what was done when, up to the handing in; None for a file."""
     issue: Mapped[Issue] = relationship()
     student: Mapped[Person] = relationship(foreign_keys=[student_id])
     sheets: Mapped[list[MarkSheetRow]] = relationship(back_populates="attempt", order_by="MarkSheetRow.id")
@@ -463,3 +471,62 @@ class BatchFile(Base):
     batch: Mapped[Batch] = relationship(back_populates="files")
     attempt: Mapped[Attempt | None] = relationship()
     __table_args__ = (CheckConstraint("state in ('waiting', 'read', 'unusable')", name="state"),)
+
+
+class Board(Base):
+    """A document of steps that is drawn on in the page: an instructor's own, or a student's draft for what
+    was issued. ``version`` counts what was done to it."""
+
+    __tablename__ = "board"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    issue_id: Mapped[int | None] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), index=True)
+    title: Mapped[str] = mapped_column(String(160))
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    version: Mapped[int] = mapped_column(default=0)
+    underlay: Mapped[dict[str, Any] | None]
+    """Where the picture lies that is traced."""
+    created_at: Mapped[datetime] = mapped_column(default=now)
+    changed_at: Mapped[datetime] = mapped_column(default=now)
+    issue: Mapped[Issue | None] = relationship()
+    __table_args__ = (UniqueConstraint("person_id", "issue_id"),)
+
+
+class BoardAct(Base):
+    """Something that was done to a board: the splices that made this version of the one before."""
+
+    __tablename__ = "board_act"
+    board_id: Mapped[int] = mapped_column(ForeignKey("board.id", ondelete="CASCADE"), primary_key=True)
+    version: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(default=now)
+    splices: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+
+
+class BoardAside(Base):
+    """A list that was not taken when two were to choose from: it can be looked at and taken later."""
+
+    __tablename__ = "board_aside"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    board_id: Mapped[int] = mapped_column(ForeignKey("board.id", ondelete="CASCADE"), index=True)
+    at: Mapped[datetime] = mapped_column(default=now)
+    says: Mapped[str] = mapped_column(Text)
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+
+
+class BoardPicture(Base):
+    """A picture that lies under a board."""
+
+    __tablename__ = "board_picture"
+    board_id: Mapped[int] = mapped_column(ForeignKey("board.id", ondelete="CASCADE"), primary_key=True)
+    kind: Mapped[str] = mapped_column(String(20))
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+
+
+class OwnCheck(Base):
+    """A student's check of their own work before handing in; it is counted, what it said is not kept."""
+
+    __tablename__ = "own_check"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), index=True)
+    student_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
+    at: Mapped[datetime] = mapped_column(default=now)

@@ -18,6 +18,7 @@ from werkzeug.exceptions import HTTPException
 from werkzeug.routing import IntegerConverter, Map
 
 from evenmark.services import errors
+from evenmark.services.board_desks import Desks
 from evenmark.services.errors import Refused
 from evenmark.store.database import Conflict, Database
 from evenmark.store.queue import make_app as make_queue
@@ -55,7 +56,8 @@ CONFLICTS = {
     "issued_revision_stays": "This revision was issued and stays as it is. Change the next one.",
 }
 HEADERS = {
-    "Content-Security-Policy": "default-src 'self'; img-src 'self' data: blob:; "
+    "Content-Security-Policy": "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; worker-src 'self'; "
+    "img-src 'self' data: blob:; "
     "style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; "
     "form-action 'self'",
     "X-Content-Type-Options": "nosniff",
@@ -80,6 +82,7 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     """Return the application on a database; the queue is opened when there is one to be had."""
     from evenmark.web import (
         batches,
+        boards,
         classes,
         exercises,
         issues,
@@ -100,7 +103,8 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     if database is not None:
         app.extensions["database"] = database
     app.extensions["queue"] = queue
-    for part in (people, classes, exercises, issues, results, marking, batches, work, record, pages):
+    app.extensions["desks"] = Desks()
+    for part in (people, classes, exercises, issues, results, marking, batches, boards, work, record, pages):
         app.register_blueprint(part.routes)
     proxies = os.environ.get(PROXIES_VARIABLE, "")
     if proxies:

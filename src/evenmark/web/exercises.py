@@ -169,6 +169,8 @@ def issue(revision_id: int, json_data: IssueIn) -> Done:
             tries=json_data.tries,
             detail=json_data.detail,
             returns=json_data.returns,
+            own_checks=json_data.own_checks,
+            own_says=json_data.own_says,
         )
         return Done(says=f"Issued to {made.school_class.name}.")
 

@@ -9,6 +9,7 @@ from apiflask import APIBlueprint
 from flask import Response, request
 from sqlalchemy.orm import Session
 
+from evenmark.core.sheet.scene import frame_of, from_scene
 from evenmark.services import acts, marking, prints, returning
 from evenmark.services.issues import own_attempt
 from evenmark.services.keys import key_view, make_ready
@@ -79,8 +80,7 @@ def _in_key(db: Session, attempt_id: int, at: Point) -> Point:
     """Return a place of the key's scene in key units."""
     attempt = own_attempt(db, me(), attempt_id)
     sheet = marking.newest_sheet(db, attempt.id)
-    x, y = key_view(*key_of(attempt, sheet)).scene["origin"]
-    return (x + at[0], y - at[1])
+    return from_scene(at, frame_of(key_view(*key_of(attempt, sheet)).tracing))
 
 
 @routes.post("/attempts/<int:attempt_id>/undo")

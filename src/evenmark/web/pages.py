@@ -3,22 +3,34 @@
 from __future__ import annotations
 
 import os
+from mimetypes import add_type, guess_type
 from pathlib import Path
 
 from apiflask import APIBlueprint
 from flask import Response, jsonify, request, send_from_directory
+from werkzeug.security import safe_join
 
 from evenmark.services.health import parts
 from evenmark.web.context import database, problem
 
+add_type("text/javascript", ".mjs")
+add_type("application/wasm", ".wasm")
 routes = APIBlueprint("pages", __name__, enable_openapi=False)
 PAGES = Path(os.environ.get("EVENMARK_PAGES", Path(__file__).parents[3] / "frontend" / "dist"))
 
 
 @routes.get("/assets/<path:name>")
 def asset(name: str) -> Response:
-    """Give a script, style or font: its name holds its hash, so it never changes."""
-    response = send_from_directory(PAGES / "assets", name)
+    """Give a script, style or font: its name holds its hash or version, so it never changes. What is large
+    lies there packed, too, for browsers that take it so."""
+    packed = name.endswith((".js", ".mjs", ".wasm", ".json")) and request.accept_encodings["gzip"] > 0
+    beside = safe_join(str(PAGES / "assets"), f"{name}.gz") if packed else None
+    if beside is not None and Path(beside).is_file():
+        response = send_from_directory(PAGES / "assets", f"{name}.gz", mimetype=guess_type(name)[0])
+        response.headers["Content-Encoding"] = "gzip"
+        response.headers["Vary"] = "Accept-Encoding"
+    else:
+        response = send_from_directory(PAGES / "assets", name)
     response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
     return response
 

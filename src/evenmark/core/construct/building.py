@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from evenmark.core.collector import held_still
-from evenmark.core.construct.document import Document
+from evenmark.core.construct.document import Document, Item
 from evenmark.core.construct.drawn import drawing_of
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.layers import LayerError, layer_of, read_layer
@@ -88,6 +88,39 @@ def _built(document: Document, given: Mapping[str, str]) -> Built:
     _broken(document, evaluation, problems)
     problems.sort(key=lambda p: p.line)
     return Built(document, evaluation, values, setting, problems)
+
+
+def rebuilt(built: Built, document: Document) -> Built:
+    """Return a document built, after a change of the one that was built before: where unit, layers and values
+    are the same, what it was is taken back to the first step that differs, and evaluated from there on.
+
+    ``built`` must not be used any more.
+    """
+    with held_still():
+        if _set(document) != _set(built.document) or built.values.given:
+            return _built(document, {})
+        problems: list[Problem] = []
+        _values(document, inch_in(built.setting.unit), problems)
+        _layers(document, built.setting.unit, problems)
+        _known_units(document, problems)
+        steps = _steps(document, inch_in(built.setting.unit), problems)
+        evaluation = built.evaluation
+        same = 0
+        for old, new in zip(evaluation.steps, steps, strict=False):
+            if old is not new and old != new:
+                break
+            same += 1
+        evaluation.back_to(same)
+        evaluation.go_on(steps[same:])
+        _wrong_values(document, built.values, evaluation, problems)
+        _broken(document, evaluation, problems)
+        problems.sort(key=lambda p: p.line)
+        return Built(document, evaluation, built.values, built.setting, problems)
+
+
+def _set(document: Document) -> list[Item]:
+    """Return the lines that hold for all steps."""
+    return [i for i in document.items if i.kind in ("unit", "layer", "value")]
 
 
 def _steps(document: Document, inch: Exact, problems: list[Problem]) -> list[Step]:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from evenmark.core.construct.directions import unit_between
 from evenmark.core.construct.making import Build, Making
-from evenmark.core.construct.points import Context, unit_between
+from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import XY, Broken, Feature, edge_between, plain
 from evenmark.core.construct.things import (

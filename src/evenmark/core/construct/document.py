@@ -23,6 +23,8 @@ from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.units import BY_SYMBOL, inch_in
 
+GONE = "?"
+"""Stands for a step that was taken away, where another names it."""
 FORMAT, VERSION = "even-mark/steps", 1
 MOST_LINES, MOST_LETTERS = 12_000, 2_000_000
 ItemKind = Literal["unit", "layer", "value", "step", "bookmark", "remark", "blank"]
@@ -114,7 +116,7 @@ def from_text(text: str) -> Document:
         for line in lines:
             items.append(_item(line.rstrip(), step))
             step += items[-1].kind == "step"
-        return _with_ids(Document(tuple(items), step))
+        return with_ids(Document(tuple(items), step))
 
 
 def _remark_begins(line: str) -> int:
@@ -162,7 +164,7 @@ def _item(line: str, step: int) -> Item:
     return Item("step", says, "", step, after)
 
 
-def _with_ids(document: Document) -> Document:
+def with_ids(document: Document) -> Document:
     """Return a document whose sentences name steps by their ids instead of their numbers."""
     ids: list[int] = []
     items = []
@@ -173,7 +175,7 @@ def _with_ids(document: Document) -> Document:
             found = understood(item.says, by_number(ids, len(ids)), inch)
             if isinstance(found, Sentence):
                 if found.places:
-                    item, found = _by_ids(item, found)
+                    item, found = by_ids(item, found)
                 known[item.id] = found
             ids.append(item.id)
         items.append(item)
@@ -181,7 +183,7 @@ def _with_ids(document: Document) -> Document:
     return Document(tuple(items), document.next_id, known)
 
 
-def _by_ids(item: Item, found: Sentence) -> tuple[Item, Sentence]:
+def by_ids(item: Item, found: Sentence) -> tuple[Item, Sentence]:
     """Return a step whose sentence names steps by their ids, with where they stand in it then."""
     says, places, grown, at = [], [], 0, 0
     for place in sorted(set(found.places)):
@@ -203,10 +205,11 @@ def _value_renamed(item: Item, ids: list[int], name: Callable[[int], str]) -> It
         _, places = read_value(item.says, by_number(ids, len(ids)))
     except Unreadable:
         return item
-    return item._replace(says=_renamed(item.says, places, name))
+    return item._replace(says=renamed(item.says, places, name))
 
 
-def _renamed(says: str, places: Sequence[Place], name: Callable[[int], str]) -> str:
+def renamed(says: str, places: Sequence[Place], name: Callable[[int], str]) -> str:
+    """Return a sentence that names steps otherwise."""
     for place in sorted(set(places), reverse=True):
         says = says[: place.begin] + name(place.step) + says[place.end :]
     return says
@@ -218,7 +221,7 @@ def shown(document: Document) -> list[str]:
     out = []
     for item, found in document.sentences():
         if isinstance(found, Sentence):
-            out.append(_renamed(item.says, found.places, lambda step: str(numbers.get(step, f"#{step}"))))
+            out.append(renamed(item.says, found.places, lambda step: str(numbers.get(step, GONE))))
         else:
             out.append(item.says)
     return out
@@ -229,7 +232,7 @@ def to_text(document: Document) -> str:
     sentences = iter(shown(document))
     numbers = {item.id: n for n, item in enumerate(document.steps, 1)}
     ids = list(numbers)
-    items = [_value_renamed(i, ids, lambda step: str(numbers.get(step, f"#{step}"))) for i in document.items]
+    items = [_value_renamed(i, ids, lambda step: str(numbers.get(step, GONE))) for i in document.items]
     return "".join(f"{_line(item, sentences)}\n" for item in items)
 
 
@@ -253,14 +256,17 @@ def _line(item: Item, sentences: Iterable[str]) -> str:
 
 def to_json(document: Document) -> dict[str, Any]:
     """Return a document as the JSON object that is kept (docs/formats/steps.md)."""
-    lines = []
-    for item in document.items:
-        line: dict[str, Any] = {"kind": item.kind}
-        line |= {k: v for k, v in (("says", item.says), ("name", item.name), ("after", item.after)) if v}
-        if item.kind == "step":
-            line["id"] = item.id
-        lines.append(line)
+    lines = [line_of(item) for item in document.items]
     return {"format": FORMAT, "version": VERSION, "next": document.next_id, "lines": lines}
+
+
+def line_of(item: Item) -> dict[str, Any]:
+    """Return one line as it is kept."""
+    line: dict[str, Any] = {"kind": item.kind}
+    line |= {k: v for k, v in (("says", item.says), ("name", item.name), ("after", item.after)) if v}
+    if item.kind == "step":
+        line["id"] = item.id
+    return line
 
 
 def from_json(data: Any) -> Document:
@@ -274,7 +280,7 @@ def from_json(data: Any) -> Document:
     lines = data.get("lines")
     if not isinstance(lines, list) or len(lines) > MOST_LINES:
         raise DocumentError(f"'lines' has to be a list of {MOST_LINES:,} at most.")
-    items = [_item_of(line, n) for n, line in enumerate(lines, 1)]
+    items = [item_of(line, n) for n, line in enumerate(lines, 1)]
     ids = [i.id for i in items if i.kind == "step"]
     if len(set(ids)) != len(ids):
         raise DocumentError("Two steps have one id. Give each its own.")
@@ -286,7 +292,8 @@ def from_json(data: Any) -> Document:
 _KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank")
 
 
-def _item_of(line: Any, number: int) -> Item:
+def item_of(line: Any, number: int) -> Item:
+    """Return one line that is kept, the ``number``-th. Raises DocumentError."""
     if not isinstance(line, dict) or line.get("kind") not in _KINDS:
         raise DocumentError(f"'kind' has to be one of: {', '.join(_KINDS)}.", number)
     words = {k: line.get(k, "") for k in ("says", "name", "after")}

@@ -5,8 +5,9 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from evenmark.core.construct.directions import unit_between, unit_of
 from evenmark.core.construct.making import Build, Making
-from evenmark.core.construct.points import Context, unit_between, unit_of
+from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Said
 from evenmark.core.construct.state import XY, Broken, plain
 from evenmark.core.geometry import arcs, lines, nearest, offsets, tangents

@@ -6,8 +6,9 @@ import math
 from fractions import Fraction
 from typing import Any
 
+from evenmark.core.construct.directions import unit_between
 from evenmark.core.construct.making import Build, Making
-from evenmark.core.construct.points import Context, unit_between
+from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import XY, Broken, Corner, plain
 from evenmark.core.geometry import arcs, circles, nearest

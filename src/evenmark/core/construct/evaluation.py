@@ -32,6 +32,7 @@ KINDS: dict[str, Build] = {
     **keeping.KINDS,
 }
 """How each kind of step is built."""
+GONE = "A step that this one names is not there before it. Name another one."
 MOST_AGAIN = 50_000
 """Steps that are evaluated once more for what is placed with values of its own, in one document."""
 
@@ -58,6 +59,8 @@ class Outcome(NamedTuple):
     layer: str = "outline"
     broken: str = ""
     waits_for: int | None = None
+    spent: tuple[int, int] = (0, 0)
+    """What had been looked at and built again before this step."""
 
 
 class Evaluation:
@@ -79,6 +82,8 @@ class Evaluation:
         self.steps: list[Step] = []
         self.outcomes: list[Outcome] = []
         self.failed: set[int] = set()
+        self.known: set[int] = set()
+        """The ids of the steps so far."""
         self.go_on(steps)
 
     def context(self) -> Context:
@@ -90,12 +95,14 @@ class Evaluation:
         for step in steps:
             outcome = self._done(step)
             self.steps.append(step)
+            self.known.add(step.id)
             self.outcomes.append(outcome)
 
     def back_to(self, count: int) -> None:
         """Go back to the state after so many steps."""
         while len(self.steps) > count:
             step, outcome = self.steps.pop(), self.outcomes.pop()
+            self.known.discard(step.id)
             self._undo(step, outcome)
 
     def change(self, place: int, step: Step) -> None:
@@ -112,24 +119,28 @@ class Evaluation:
 
     def _done(self, step: Step) -> Outcome:
         state = self.state
+        spent = (self.setting.spent, self.spent)
         if step.sentence is None:
             self.failed.add(step.id)
-            return Outcome(last=state.last, layer=state.layer, broken=step.unreadable)
+            return Outcome(last=state.last, layer=state.layer, broken=step.unreadable, spent=spent)
         try:
-            outcome = self._built(step, step.sentence)
+            outcome = self._built(step, step.sentence, spent)
         except Broken as why:
             self.failed.add(step.id)
             if step.sentence.kind == "point":
                 self.setting.broken_points[step.sentence.slots["name"]] = step.id
-            waits = next((p.step for p in step.sentence.places if p.step in self.failed), why.waits_for)
-            return Outcome(last=state.last, layer=state.layer, broken=why.says, waits_for=waits)
+            named = [p.step for p in step.sentence.places]
+            waits = next((n for n in named if n in self.failed), why.waits_for)
+            if not self.known.issuperset(named):
+                return Outcome(last=state.last, layer=state.layer, broken=GONE, spent=spent)
+            return Outcome(last=state.last, layer=state.layer, broken=why.says, waits_for=waits, spent=spent)
         state.do(outcome.changes)
         if outcome.points:
             state.points.update(outcome.points)
         state.last, state.layer = outcome.last, outcome.layer
         return outcome
 
-    def _built(self, step: Step, sentence: Sentence) -> Outcome:
+    def _built(self, step: Step, sentence: Sentence, spent: tuple[int, int]) -> Outcome:
         build = KINDS.get(sentence.kind)
         if build is None:
             raise Broken("This kind of step cannot be built yet.")
@@ -149,7 +160,7 @@ class Evaluation:
             name, what = making.kept
             kept = (name, self.state.kept.get(name))
             self.state.kept[name] = what
-        return Outcome(tuple(making.changes), making.points, before, kept, context.last, layer)
+        return Outcome(tuple(making.changes), making.points, before, kept, context.last, layer, spent=spent)
 
     def _again(self, kept: Kept, given: Mapping[str, Number]) -> Kept:
         """Return what a step would have kept with other values. Raises Broken."""
@@ -187,6 +198,7 @@ class Evaluation:
             else:
                 state.kept[name] = kept
         self.failed.discard(step.id)
+        self.setting.spent, self.spent = outcome.spent
         before = self.outcomes[-1] if self.outcomes else Outcome()
         state.last, state.layer = before.last, before.layer
 

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from evenmark.core.construct.directions import unit_between
 from evenmark.core.construct.draw_round import half
 from evenmark.core.construct.making import Build, Making
-from evenmark.core.construct.points import Context, unit_between
+from evenmark.core.construct.points import Context
 from evenmark.core.construct.state import XY, Broken, edge_between, plain
 from evenmark.core.construct.things import things
 from evenmark.core.geometry import lines

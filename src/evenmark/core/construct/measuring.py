@@ -6,17 +6,20 @@ Asked of a feature or a step, of a point, or as a number that may hold measures.
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import by_number
 from evenmark.core.construct.outlines import chained
 from evenmark.core.construct.reading import FEATURES, Reader
 from evenmark.core.construct.state import XY, Broken, Feature
+from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
+from evenmark.core.geometry import nearest
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number
+from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import distance
 from evenmark.core.geometry.regions import area_of
 from evenmark.core.geometry.sure import turn_of
@@ -56,6 +59,60 @@ def measured(built: Built, says: str) -> list[Told]:
     if not r.all_read:
         raise r.expected("the end")
     return [Told("at", context.point(said))]
+
+
+def between(built: Built, first: str, second: str) -> list[Told]:
+    """Return the numbers between two picks, each a point or a feature: how far apart they are where they are
+    nearest, across and up, in which direction; of two edges the angle between them, too, of two round ones
+    how far apart their centres are. Raises Unreadable, Broken."""
+    a, b = (_picked(built, says) for says in (first, second))
+    out: list[Told] = []
+    if isinstance(a, Straight) and isinstance(b, Straight):
+        (ax, ay), (bx, by) = a.unit, b.unit
+        turn = math.degrees(abs(turn_of(ax * by - ay * bx, ax * bx + ay * by)))
+        out.append(Told("angle", min(turn, 180.0 - turn)))
+    if isinstance(a, Round) and isinstance(b, Round):
+        out.append(Told("centres", distance(a.center, b.center)))
+    (px, py), (qx, qy) = _nearest_of(a, b)
+    across, up = qx - px, qy - py
+    far = distance((0.0, 0.0), doubles((across, up)))
+    if far <= 0.0:
+        return [Told("distance", 0), *out]
+    direction = math.degrees(turn_of(float(up), float(across))) % 360.0
+    return [
+        Told("distance", far),
+        Told("across", across),
+        Told("up", up),
+        Told("direction", direction),
+        *out,
+    ]
+
+
+def _picked(built: Built, says: str) -> Curve | XY:
+    r = _reader(built, says)
+    if r.peek() in FEATURES:
+        ref = r.reference(FEATURES)
+        if r.all_read:
+            f = built.evaluation.context().feature(ref)
+            if f.says is None:
+                return f.shape
+            return f.shape.start
+    r = _reader(built, says)
+    said = r.point()
+    if not r.all_read:
+        raise r.expected("the end")
+    return built.evaluation.context().point(said)
+
+
+def _nearest_of(a: Curve | XY, b: Curve | XY) -> tuple[XY, XY]:
+    """Return where two picks are nearest to each other, a place of each."""
+    if isinstance(a, Curve) and isinstance(b, Curve):
+        link = nearest.shortest(a, b)
+        return link.start, link.end
+    if isinstance(a, Curve):
+        q = cast(XY, b)
+        return nearest.on(a, doubles(q)), q
+    return a, nearest.on(b, doubles(a)) if isinstance(b, Curve) else b
 
 
 def _reader(built: Built, says: str) -> Reader:

@@ -10,6 +10,7 @@ import math
 from collections.abc import Callable
 from typing import Any
 
+from evenmark.core.construct.directions import both_straight, unit_between
 from evenmark.core.construct.reading import Ref, Said
 from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import XY, Broken, Feature, State, plain
@@ -19,10 +20,11 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.exact import Number, bounded, cosine, sine
-from evenmark.core.geometry.lines import Straight, foot, left_of, meet
+from evenmark.core.geometry.lines import Straight, foot, meet
 from evenmark.core.geometry.numbers import NumberError, Typed, evaluate
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.sure import turn_of
+from evenmark.core.geometry.tangents import touching_from
 
 MOST_LOOKS = 5_000_000
 """How many features all steps of a document may look at together, where they look at all that stand."""
@@ -239,7 +241,7 @@ class Context:
             ends = f.exact if len(f.exact) == 2 else (f.start, f.end)
             return ends[which]
         g = self.state.get(which) if which is not None else None
-        at = meet(f.shape, g.shape) if g is not None and _both_straight(f, g) else None  # type: ignore[arg-type]
+        at = meet(f.shape, g.shape) if g is not None and both_straight(f, g) else None  # type: ignore[arg-type]
         if at is None:
             raise Broken("The edges of this corner meet no longer.")
         return at
@@ -272,6 +274,13 @@ class Context:
             raise Broken("The centre has no foot on its own circle.")
         return nearest.on_carrier(shape, plain(p))
 
+    def _touch(self, ref: Ref, said: Said, side: str) -> XY:
+        p = self.place(said)
+        found = touching_from(p, self.round(ref)).get(side)
+        if found is None:
+            raise Broken("The point lies inside: no line from there touches it.")
+        return found
+
     def _nearest(self, ref: Ref, said: Said) -> XY:
         return nearest.on(self.curve(ref), self.place(said))
 
@@ -293,30 +302,6 @@ class Context:
         return found
 
 
-def unit_between(a: XY, b: XY) -> tuple[Number, Number]:
-    """Return the direction from one point to another, of unit length, exact along the axes. Raises Broken."""
-    dx, dy = b[0] - a[0], b[1] - a[1]
-    if dy == 0 and dx != 0:
-        return (1 if dx > 0 else -1), 0
-    if dx == 0 and dy != 0:
-        return 0, (1 if dy > 0 else -1)
-    long = math.hypot(dx, dy)
-    if long == 0.0:
-        raise Broken("The two points are one: they say no direction.")
-    return float(dx) / long, float(dy) / long
-
-
-def _both_straight(f: Feature, g: Feature) -> bool:
-    return isinstance(f.shape, Straight) and isinstance(g.shape, Straight)
-
-
-def unit_of(shape: Curve, at: Point) -> Point:
-    """Return the direction of a curve at one of its points."""
-    if isinstance(shape, Straight):
-        return shape.unit
-    return left_of(Straight(shape.center, at).unit)
-
-
 _POINTS: dict[str, Callable[..., Any]] = {
     "at": Context._at,
     "by": Context._by,
@@ -329,6 +314,7 @@ _POINTS: dict[str, Callable[..., Any]] = {
     "crossing": Context._crossing,
     "foot": Context._foot,
     "nearest": Context._nearest,
+    "touch": Context._touch,
     "share": Context._share,
     "level": Context._level,
     "named": Context._named,

@@ -19,7 +19,7 @@ def _size(r: Reader) -> Made:
         f = r.feature(STRAIGHT)
         r.another("The second edge")
         kind, slots = "size angle", {"of": f, "and": r.feature(STRAIGHT)}
-    elif r.peek() in FEATURES:
+    elif r.begins_feature(FEATURES):
         kind, slots = "size of", {"of": r.feature(STRAIGHT)}
     else:
         p = r.point()
@@ -45,7 +45,7 @@ def _sizes(r: Reader) -> Made:
     points = [r.point()]
     while True:
         r.another("The next point, or which way")
-        if r.peek() in ("across", "up") and not _is_axis_point(r):
+        if r.begins("across", "up") and not _is_axis_point(r):
             break
         points.append(r.point())
     if len(points) < 2:
@@ -57,12 +57,12 @@ def _sizes(r: Reader) -> Made:
 
 def _is_axis_point(r: Reader) -> bool:
     """Say whether ``up`` begins a point here (up 12) rather than ending the points."""
-    before, word = r.at, r.peek()
+    before, word = r.mark(), r.peek()
     if word not in AXES:
         return False
     r.takes(word)
     out = not r.slot_ends
-    r.at = before
+    r.back(before)
     return out
 
 
@@ -102,13 +102,13 @@ def _anchor(r: Reader) -> str:
 def _note(r: Reader) -> Made:
     wording = r.quoted()
     points = []
-    before = r.at
+    before = r.mark()
     while r.next_slot():
-        if r.peek() in ("layer", "line", "height"):
-            r.at = before
+        if r.begins("layer", "line", "height"):
+            r.back(before)
             break
         points.append(r.point())
-        before = r.at
+        before = r.mark()
     if len(points) < 2:
         raise Unreadable("A note needs the tip of its leader and where its wording stands.", r.at)
     return "note", {

@@ -58,7 +58,7 @@ def _run(r: Reader) -> Made:
 def _mirror(r: Reader) -> Made:
     what = r.things()
     slot(r, "About what", "about")
-    if r.peek() in STRAIGHT:
+    if r.begins_feature(STRAIGHT):
         about: Any = r.feature(STRAIGHT)
     else:
         p = r.point()
@@ -69,14 +69,13 @@ def _mirror(r: Reader) -> Made:
 
 def _by(r: Reader) -> Said:
     """Read by how much: any way of saying a point, with or without ``by`` before it."""
-    before, places = r.at, len(r.places)
+    before = r.mark()
     try:
         return r.point()
     except Unreadable:
-        r.at = before
+        r.back(before)
         if not r.takes("by"):
             raise
-        del r.places[places:]
         return r.point()
 
 
@@ -135,13 +134,13 @@ def _repeat(r: Reader) -> Made:
     way = r.one_of(("across", "up"), "which way")
     slots[way] = (number, r.number())
     other = "up" if way == "across" else "across"
-    before = r.at
-    if r.next_slot() and r.peek() not in ("layer", "line"):
+    before = r.mark()
+    if r.next_slot() and not r.begins("layer", "line"):
         number = r.number()
         r.needs(other)
         slots[other] = (number, r.number())
     else:
-        r.at = before
+        r.back(before)
     return "repeat", slots
 
 

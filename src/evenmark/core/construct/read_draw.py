@@ -28,7 +28,7 @@ def _line(r: Reader) -> Made:
         what = r.things()
         r.another("Which line")
         return "change line", {"what": what, "line": r.one_of(LINES, "which line")}
-    if r.peek() == "middle" and not begins_a_point(r, "middle"):
+    if r.begins("middle") and not begins_a_point(r, "middle"):
         r.needs("middle")
         at = r.point()
         r.another("How long, and toward what")
@@ -43,7 +43,7 @@ def _line(r: Reader) -> Made:
         return _touching_line(r)
     start = r.point()
     r.another("Where the line ends")
-    before, places = r.at, len(r.places)
+    before = r.mark()
     try:  # a length and an angle to an edge begin as a distance does
         length = r.number()
         if r.takes("at"):
@@ -52,8 +52,7 @@ def _line(r: Reader) -> Made:
             return "line at", {"start": start, "length": length, "angle": angle, "to": r.feature(STRAIGHT)}
     except Unreadable:
         pass
-    r.at = before
-    del r.places[places:]
+    r.back(before)
     return "line", {"start": start, "end": r.point()}
 
 
@@ -83,14 +82,14 @@ def _chain(r: Reader) -> Made:
     moves: list[Said] = []
     close = False
     while True:
-        before = r.at
+        before = r.mark()
         if not r.next_slot():
             break
         if r.takes("close"):
             close = True
             break
-        if r.peek() == "layer" or (r.peek() == "line"):
-            r.at = before
+        if r.begins("layer", "line"):
+            r.back(before)
             break
         moves.append(_move(r))
     if not moves:
@@ -138,7 +137,7 @@ def _square(r: Reader) -> Made:
 
 
 def _bisector(r: Reader) -> Made:
-    if r.peek() in STRAIGHT:
+    if r.begins_feature(STRAIGHT):
         f = r.feature(STRAIGHT)
         r.another("The second edge")
         slots: Slots = {"of": f, "and": r.feature(STRAIGHT)}

@@ -34,7 +34,7 @@ def _centre(r: Reader) -> Made:
         f = r.feature(ROUND)
         slot(r, "How far past", "past")
         return "centre mark", {"of": f, "past": r.number()}
-    if r.peek() in STRAIGHT:
+    if r.begins_feature(STRAIGHT):
         f = r.feature(STRAIGHT)
         r.another("The second edge")
         slots: Slots = {"between": (f, r.feature(STRAIGHT))}
@@ -84,11 +84,10 @@ def _place(r: Reader) -> Made:
     r.another("Where it is placed")
     slots: Slots = {"name": name, "at": r.point(), "turned": r.number() if more(r, "turned") else None}
     values: list[tuple[str, Any]] = []
-    before = r.at
+    before = r.mark()
     while r.next_slot():
-        word = r.peek()
-        if word in ("layer", "line"):
-            r.at = before
+        if r.begins("layer", "line"):
+            r.back(before)
             break
         value = r.word_as_written()
         if not value:
@@ -96,7 +95,7 @@ def _place(r: Reader) -> Made:
         if not r.sign("="):
             raise r.expected("'='")
         values.append((value, r.number()))
-        before = r.at
+        before = r.mark()
     return "place", slots | {"values": tuple(values)}
 
 

@@ -77,7 +77,7 @@ def _touching_circle(r: Reader) -> Made:
 def _arc(r: Reader) -> Made:
     if r.takes("through"):
         return "arc through", {"points": _three_points(r)}
-    if r.peek() == "centre" and not begins_a_point(r, "centre"):
+    if r.begins("centre") and not begins_a_point(r, "centre"):
         r.needs("centre")
         center = r.point()
         slot(r, "Where it begins", "from")
@@ -97,7 +97,7 @@ def _arc(r: Reader) -> Made:
 def _rectangle(r: Reader) -> Made:
     first = r.point()
     r.another("The other corner, or width by height")
-    before, places = r.at, len(r.places)
+    before = r.mark()
     slots: Slots = {"first": first}
     try:
         width = r.number()
@@ -105,8 +105,7 @@ def _rectangle(r: Reader) -> Made:
             raise r.expected("'by'")
         slots |= {"width": width, "height": r.number()}
     except Unreadable:
-        r.at = before
-        del r.places[places:]
+        r.back(before)
         slots["second"] = r.point()
     slots["turned"] = r.number() if more(r, "turned") else None
     slots["rounded"] = r.number() if more(r, "rounded") else None

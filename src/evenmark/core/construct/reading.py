@@ -66,6 +66,19 @@ class Reader(Words):
         """What was made of the digits that begin at a place: a plain number and whether it is negative, or a
         reference."""
 
+    def mark(self) -> tuple[int, ...]:
+        """Return where reading stands, and how many steps it has named."""
+        return (self.at, len(self.places))
+
+    def back(self, mark: tuple[int, ...]) -> None:
+        """Go back to where reading stood."""
+        self.at = mark[0]
+        del self.places[mark[1] :]
+
+    def begins_feature(self, kinds: tuple[str, ...]) -> bool:
+        """Say whether a feature of some kinds stands here."""
+        return self.peek() in kinds
+
     # numbers
 
     def number(self) -> Typed:
@@ -236,6 +249,13 @@ class Reader(Words):
         self.needs("from")
         return Said("foot", (f, self.point()))
 
+    def _touch(self, _word: str) -> Said:
+        self.needs("on")
+        f = self.feature(("arc", "circle"))
+        self.needs("from")
+        p = self.point()
+        return Said("touch", (f, p, self.one_of(("left", "right"), "on which side")))
+
     def _nearest(self, _word: str) -> Said:
         self.needs("on")
         f = self.feature()
@@ -279,7 +299,7 @@ class Reader(Words):
 
     def _bracketed(self) -> Said | None:
         """Return a point in brackets; None where none stands here, or the bracket belongs to a number."""
-        before, places = self.at, len(self.places)
+        before = self.mark()
         if not self.sign("("):
             return None
         try:
@@ -288,8 +308,7 @@ class Reader(Words):
                 return inner
         except Unreadable:
             pass
-        self.at = before
-        del self.places[places:]
+        self.back(before)
         return None
 
     def way(self) -> Said:
@@ -315,6 +334,7 @@ _POINTS: dict[str, Callable[[Reader, str], Said]] = {
     "crossing": Reader._crossing,
     "foot": Reader._foot,
     "nearest": Reader._nearest,
+    "touch": Reader._touch,
     "share": Reader._share,
     "level": Reader._level,
     "point": Reader._named,

@@ -48,15 +48,21 @@ def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sent
     if known is not None:
         return Sentence(*known)
     r = Reader(text, id_of, inch)
+    sentence = read_by(r)
+    learn(r, sentence.kind, sentence.slots, sentence.layer, sentence.line)
+    return sentence
+
+
+def read_by(r: Reader) -> Sentence:
+    """Read a sentence by a reader of one's own. Raises Unreadable."""
     word = r.peek()
     if word not in KINDS:
         raise _unknown(r, word)
-    r.one_of((word,))
+    r.takes(word)
     kind, slots = KINDS[word](r)
     layer, line = _looks(r)
     if not r.all_read:
         raise r.expected("';' or the end")
-    learn(r, kind, slots, layer, line)
     return Sentence(kind, slots, layer, line, tuple(r.places))
 
 

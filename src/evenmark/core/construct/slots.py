@@ -23,10 +23,10 @@ Made = tuple[str, Slots]
 
 def more(r: Reader, *words: str) -> bool:
     """Pass over the next slot's first words if they are these; say whether they were."""
-    before = r.at
+    before = r.mark()
     if r.next_slot() and r.takes(*words):
         return True
-    r.at = before
+    r.back(before)
     return False
 
 
@@ -47,7 +47,7 @@ def slot(r: Reader, what: str, *words: str) -> None:
 
 def begins_a_point(r: Reader, word: str) -> bool:
     """Say whether a word begins a point of a feature here (``centre of circle 1``)."""
-    before = r.at
+    before = r.mark()
     found = r.takes(word, "of")
-    r.at = before
+    r.back(before)
     return found

@@ -49,6 +49,8 @@ def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
     for n, role in enumerate(template.roles):
         word = parts[2 * n + 1]
         if role == "+" or role == "-":
+            if word[0] == "#":
+                return None  # which reading tells
             whole, point, rest = word.partition(".")
             value: Exact
             if point:

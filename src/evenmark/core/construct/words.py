@@ -47,6 +47,18 @@ class Words:
             self._seen_at = self.at
         return self._seen
 
+    def mark(self) -> tuple[int, ...]:
+        """Return where reading stands, to come back to."""
+        return (self.at,)
+
+    def back(self, mark: tuple[int, ...]) -> None:
+        """Go back to where reading stood, as if nothing had been read since."""
+        self.at = mark[0]
+
+    def begins(self, *words: str) -> bool:
+        """Say whether one of some words stands here."""
+        return self.peek() in words
+
     def takes(self, *words: str) -> bool:
         """Pass over a phrase if it stands here; say whether it did."""
         before = self.at

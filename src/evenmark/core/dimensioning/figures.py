@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import re
 
-from evenmark.core.linework.model import Dimension
+from evenmark.core.drawing.annotations import Dimension
 
 _NUMBER = re.compile(r"\d+(?:[.,]\d+)?(?:\s+\d+/\d+|/\d+)?|[.,]\d+")
 _COUNT = re.compile(r"(?:^|[\s(])(\d{1,3})\s*[xX×*](?=$|[\s)Ø⌀RMr\d])")

@@ -26,8 +26,9 @@ from evenmark.core.dimensioning.measured import (
     point_of,
     square_to,
 )
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance, middle
-from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Free
+from evenmark.core.linework.model import Arc, Circle, Edge, Free
 
 SizeKind = Literal["distance", "length", "radius", "diameter", "angle", "arc-length"]
 Way = Literal["across", "up", "along", ""]
@@ -91,8 +92,7 @@ Ties = Mapping[str, tuple[str, ...]]
 
 def sizes_of(m: Measured, ties: Ties | None = None) -> Sizes:
     """Return what the dimensions of a key say, in their order; ``ties`` holds before what they end on."""
-    sizes, untied = [], []
-    by_hand = ties or {}
+    sizes, untied, by_hand = [], [], ties or {}
     tied = {
         d.id: _tied_to(by_hand[d.id], d, m) if d.id in by_hand else _TIE[d.kind](d, m)
         for d in m.key.dimensions

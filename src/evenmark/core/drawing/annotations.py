@@ -40,7 +40,8 @@ class Dimension:
     ``at`` is where the figure stands, ``line`` a point that its line goes through, where it has one of its
     own. ``decimals`` are as many as are shown, with or without ``zeros`` at the end; ``fractions`` says
     whether inches are shown in parts. ``tolerance`` is what stands above and below the figure, (+0.1, -0.05)
-    for instance. ``height`` is that of its lettering in drawing units.
+    for instance. ``height`` is that of its lettering in drawing units. ``id`` names it among the features of
+    linework; a drawing's own have none.
     """
 
     kind: DimensionKind
@@ -61,6 +62,17 @@ class Dimension:
     layer: str = "0"
     style: Style = PLAIN
     source: str = ""
+    id: str = ""
+
+    @property
+    def shown(self) -> float:
+        """The number that stands there unless another was typed over it, in drawing units or degrees."""
+        return self.measured if self.kind == "angular" else self.measured * self.factor
+
+    @property
+    def sources(self) -> tuple[str, ...]:
+        """The objects of the file that it came from."""
+        return (self.source,)
 
 
 class Vertex(NamedTuple):

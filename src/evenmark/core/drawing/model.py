@@ -14,11 +14,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
-from math import pi
 from typing import Literal, NamedTuple
 
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
 from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.geometry.arcs import quarter_points
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
 from evenmark.core.geometry.units import Unit
 
@@ -218,10 +218,3 @@ def reach_of(entity: Entity) -> tuple[Point, ...]:
     if isinstance(entity, Circle):
         return ((x - r, y - r), (x + r, y + r))
     return (entity.start, entity.end, *quarter_points(entity.center, r, entity.start_rad, entity.sweep_rad))
-
-
-def quarter_points(center: Point, radius: float, start_rad: float, sweep_rad: float) -> list[Point]:
-    """Return the points at 0, 90, 180 and 270 degrees that an arc passes."""
-    x, y = center
-    cardinal = ((x + radius, y), (x, y + radius), (x - radius, y), (x, y - radius))
-    return [p for i, p in enumerate(cardinal) if (i * pi / 2 - start_rad) % (2 * pi) <= sweep_rad]

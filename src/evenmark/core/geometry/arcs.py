@@ -113,6 +113,17 @@ def on_round(r: Round, turn_rad: float) -> Point:
     return point_on(r.center, r.radius, turn_rad)
 
 
+def quarter_points(center: Point, radius: float, start_rad: float, sweep_rad: float) -> list[Point]:
+    """Return the points at 0, 90, 180 and 270 degrees that an arc passes, exactly.
+
+    >>> quarter_points((1.0, 2.0), 3.0, 0.1, math.pi)
+    [(1.0, 5.0), (-2.0, 2.0)]
+    """
+    (x, y), quarter = center, math.pi / 2
+    passed = (n for n in range(4) if (n * quarter - start_rad) % TAU <= sweep_rad)
+    return [(x + radius * _QUARTERS[n][0], y + radius * _QUARTERS[n][1]) for n in passed]
+
+
 def turn_to(p: Point, center: Point) -> float:
     """Return the direction from a centre to a point, in [0, 2 pi)."""
     turn = turn_of(p[1] - center[1], p[0] - center[0]) % TAU

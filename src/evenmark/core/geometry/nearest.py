@@ -41,12 +41,13 @@ def away(curve: Curve, p: Point) -> float:
 
 
 def shortest(f: Curve, g: Curve) -> Straight:
-    """Return the shortest way from one curve to another; where they cross, a point of both."""
+    """Return the shortest way from one curve to another; where they cross, a point of both; of circles about
+    one centre, where all ways are as short, that at the right quarter."""
     common = crossings(f, g)
     if common:
         return Straight(common[0], common[0])
     ways = [Straight(on(f, q), q) for q in _ends(g)] + [Straight(p, on(g, p)) for p in _ends(f)]
-    ways += square_to_both(f, g)
+    ways += square_to_both(f, g) or [Straight(on(f, g.start), g.start)]
     return min(ways, key=lambda way: (way.length, way))
 
 

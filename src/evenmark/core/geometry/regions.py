@@ -15,7 +15,7 @@ from functools import cmp_to_key
 from typing import NamedTuple
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.arcs import Curve, Round, on_round, turn_to
+from evenmark.core.geometry.arcs import Curve, Round, on_round, quarter_points, turn_to
 from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.lines import Straight, side_of
 from evenmark.core.geometry.points import TAU, Box, Point, box_of, distance
@@ -44,11 +44,7 @@ def box_round(curve: Curve) -> Box:
     if isinstance(curve, Straight):
         (ax, ay), (bx, by) = curve
         return (min(ax, bx), min(ay, by), max(ax, bx), max(ay, by))
-    points = [curve.start, curve.end]
-    for quarter in range(4):
-        if (quarter * math.pi / 2 - curve.start_rad) % TAU <= curve.sweep_rad:
-            points.append(on_round(curve, quarter * math.pi / 2))
-    box = box_of(points)
+    box = box_of([curve.start, curve.end, *quarter_points(*curve)])
     assert box is not None
     return box
 

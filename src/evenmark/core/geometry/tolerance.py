@@ -169,3 +169,9 @@ def is_round(value: float, step: float, tolerance: float) -> bool:
     """Say whether a value is a multiple of a step, as a typed number would be and a number placed by eye
     would not."""
     return math.isfinite(value) and abs(value - round(value / step) * step) <= tolerance
+
+
+SHOWN_SHARE = 1e-9
+"""Of its size: a number that is nearer than this to what is shown of it is shown whole."""
+LEAST_PITCH = 1e-6
+"""No pointer says numbers finer than this, in units of the drawing."""

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TypeVar
 
 import numpy as np
 
 from evenmark.core.drawing import annotations as drawn
 from evenmark.core.drawing.model import Text
+from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.geometry import arcs
+from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, box_of, distance, point_on
-from evenmark.core.linework.model import Dimension, Endless, Hatch, Note
+from evenmark.core.linework.model import Endless, Hatch, Note
 from evenmark.core.linework.nodes import grid, order_of
 
 _NEAR_HEIGHTS = 3.0
@@ -31,24 +34,11 @@ def _sorted(items: Sequence[T], place: Callable[[T], Point], weld: float) -> lis
     return [items[i] for i in order_of(grid(np.array([place(item) for item in items]), weld))]
 
 
-def dimensions_of(items: Sequence[drawn.Dimension], scale: float, weld: float) -> tuple[Dimension, ...]:
-    """Return the dimensions, their measured points and lengths scaled."""
+def dimensions_of(items: Sequence[drawn.Dimension], scale: float, weld: float) -> tuple[drawn.Dimension, ...]:
+    """Return the dimensions as features, scaled."""
+    onto = Motion(scale=scale)
     return tuple(
-        Dimension(
-            id=f"d{n}",
-            kind=d.kind,
-            points=tuple((x * scale, y * scale) for x, y in d.points),
-            measured=d.measured if d.kind == "angular" else d.measured * scale,
-            turn_deg=d.turn_deg,
-            typed=d.typed,
-            before=d.before,
-            after=d.after,
-            factor=d.factor,
-            at=(d.at[0] * scale, d.at[1] * scale),
-            layer=d.layer,
-            style=d.style,
-            sources=(d.source,),
-        )
+        replace(moved_dimension(d, onto), id=f"d{n}")
         for n, d in enumerate(_sorted(items, lambda d: d.points[0], weld / scale), 1)
     )
 

@@ -18,6 +18,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
 
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.geometry.points import Box, Point, distance, middle, point_on
 
@@ -214,30 +215,6 @@ class Endless(NamedTuple):
     layer: str
     style: Style
     sources: tuple[str, ...]
-
-
-class Dimension(NamedTuple):
-    """A dimension: see the drawing's; lengths and points in the linework's unit."""
-
-    id: str
-    kind: str
-    points: tuple[Point, ...]
-    measured: float
-    turn_deg: float
-    typed: str | None
-    before: str
-    after: str
-    factor: float
-    at: Point
-    layer: str
-    style: Style
-    sources: tuple[str, ...]
-
-    @property
-    def shown(self) -> float:
-        """The number that stands there unless another was typed over it, in the linework's unit or
-        degrees."""
-        return self.measured if self.kind == "angular" else self.measured * self.factor
 
 
 class Note(NamedTuple):

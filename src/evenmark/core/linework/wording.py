@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Container
 
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.linework.model import (
     AnyFeature,
     Arc,
     Circle,
     Corner,
-    Dimension,
     Edge,
     Endless,
     Free,

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Dimension
+from evenmark.core.linework.model import Arc, Circle
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.kinds.common import drawn_place, key_place
 from evenmark.core.marking.model import Finding

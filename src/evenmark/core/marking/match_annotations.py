@@ -15,9 +15,10 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 from scipy.spatial import cKDTree
 
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Dimension, Endless, Free, Hatch, Linework, Note, Text
+from evenmark.core.linework.model import Endless, Free, Hatch, Linework, Note, Text
 from evenmark.core.marking.curves import curve_off
 
 _TABLE = 40_000

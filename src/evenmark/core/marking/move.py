@@ -6,10 +6,11 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, box_of
 from evenmark.core.geometry.rows import moved as rows_moved
-from evenmark.core.linework.model import Arc, Circle, Corner, Dimension, Edge, End, Linework, Tee, Text
+from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Linework, Tee, Text
 
 
 def moved(linework: Linework, motion: Motion) -> Linework:
@@ -60,7 +61,7 @@ def moved(linework: Linework, motion: Motion) -> Linework:
         endless=tuple(
             e._replace(at=motion.point(e.at), toward=motion.point(e.toward)) for e in linework.endless
         ),
-        dimensions=tuple(_dimension(d, motion) for d in linework.dimensions),
+        dimensions=tuple(moved_dimension(d, motion) for d in linework.dimensions),
         notes=tuple(
             n._replace(tip=motion.point(n.tip), at=motion.point(n.at), height=n.height * scale)
             for n in linework.notes
@@ -84,13 +85,3 @@ def _text(t: Text, motion: Motion) -> Text:
     """Return lettering after a motion: it is turned with the drawing, and never mirrored itself."""
     turn = (t.turn_deg + motion.turn_deg) % 360.0 if motion.turn_deg else t.turn_deg
     return t._replace(at=motion.point(t.at), height=t.height * motion.scale, turn_deg=turn)
-
-
-def _dimension(d: Dimension, motion: Motion) -> Dimension:
-    """Return a dimension after a motion; what it measures grows with the scale unless it is an angle."""
-    return d._replace(
-        points=tuple(motion.point(p) for p in d.points),
-        at=motion.point(d.at),
-        measured=d.measured if d.kind == "angular" else d.measured * motion.scale,
-        turn_deg=motion.direction_deg(d.turn_deg) % 180.0,
-    )

@@ -15,7 +15,10 @@ from numpy.typing import NDArray
 from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
+from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.drawing.roles import Role, role_of
+from evenmark.core.geometry.arcs import quarter_points
+from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Box, Point, box_of
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Free, Linework, Tee, View
 from evenmark.core.marking.match import exact_pairs
@@ -32,12 +35,13 @@ _LEAST_SIDE = 0.04
 
 
 def box_of_curve(f: Edge | Arc | Circle | Free) -> Box:
-    """Return a box that holds a curve; for an arc that of its circle's part between its ends and middle,
-    roughly."""
+    """Return the box of a curve."""
     if isinstance(f, Circle):
         (x, y), r = f.center, f.radius
         return (x - r, y - r, x + r, y + r)
-    points = list(f.points) if isinstance(f, Free) else [*f.ends, f.at]
+    points = list(f.points) if isinstance(f, Free) else list(f.ends)
+    if isinstance(f, Arc):
+        points += quarter_points(f.center, f.radius, f.start_rad, f.sweep_rad)
     box = box_of(points)
     assert box is not None
     return box
@@ -224,8 +228,7 @@ def shifted(work: Linework, by: dict[str, Point]) -> Linework:
         texts=tuple(t._replace(at=p(t.at, near(t.at))) for t in work.texts),
         notes=tuple(n._replace(at=p(n.at, near(n.at)), tip=p(n.tip, near(n.tip))) for n in work.notes),
         dimensions=tuple(
-            d._replace(at=p(d.at, near(d.points[0])), points=tuple(p(q, near(d.points[0])) for q in d.points))
-            for d in work.dimensions
+            moved_dimension(d, Motion(shift=by.get(near(d.points[0]), (0.0, 0.0)))) for d in work.dimensions
         ),
         hatches=tuple(
             h._replace(

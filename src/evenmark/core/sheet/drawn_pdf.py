@@ -14,19 +14,20 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from evenmark.core.conventions.papers import largest_scale, series
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
+from evenmark.core.drawing.model import Drawing, Entity, Text
 from evenmark.core.drawing.picture import CAPITALS, lines_of
 from evenmark.core.drawing.shown import all_shown, box_shown
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.units import MM
-from evenmark.core.sheet import faces
+from evenmark.core.sheet import faces, pdf_path
+from evenmark.core.sheet.inks import INK
 from evenmark.core.sheet.svg import DASHES
+from evenmark.core.sheet.tracing import curve_of, shape_of
 
 EDGE = 5.0
 """Room round the drawing, mm."""
 USUAL_WEIGHT = 0.25
-INK = HexColor("#23282F")
 
 
 def drawing_pdf(drawing: Drawing, title: str = "") -> bytes:
@@ -82,24 +83,7 @@ class _Pen:
         self.c.setStrokeColor(HexColor(e.style.color) if isinstance(e.style.color, str) else INK)
         dashes = [float(d) * mm for d in DASHES.get(e.style.line_type, "").split()]
         self.c.setDash(dashes or [])
-        if isinstance(e, Line):
-            self.c.line(*self.at(e.start), *self.at(e.end))
-            return
-        if isinstance(e, Circle):
-            self.c.circle(*self.at(e.center), e.radius * self.per_unit * mm)
-            return
-        path = self.c.beginPath()
-        if isinstance(e, FreeCurve):
-            path.moveTo(*self.at(e.points[0]))
-            for p in e.points[1:]:
-                path.lineTo(*self.at(p))
-        else:
-            self._arc(path, e)
-        self.c.drawPath(path)
-
-    def _arc(self, path: object, e: Arc) -> None:
-        (x, y), r = self.at(e.center), e.radius * self.per_unit * mm
-        path.arc(x - r, y - r, x + r, y + r, math.degrees(e.start_rad), math.degrees(e.sweep_rad))  # type: ignore[attr-defined]
+        pdf_path.draw(self.c, [curve_of(shape_of(e))], self.at)
 
     def text(self, e: Text) -> None:
         for row in lines_of(e):

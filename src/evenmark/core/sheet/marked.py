@@ -1,4 +1,5 @@
-"""A drawing with its marks, as values that a printed sheet or a marked file is made from."""
+"""A drawing with its marks, as values that a printed sheet or a marked file is made from; places are in key
+units, as the drawing was laid on the key."""
 
 from __future__ import annotations
 
@@ -6,11 +7,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from evenmark.core.geometry.points import Point
+from evenmark.core.sheet.tracing import Tracing
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Balloon:
-    """A numbered finding at its place in the scene."""
+    """A numbered finding at its place."""
 
     id: int
     at: Point
@@ -19,7 +21,7 @@ class Balloon:
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Pin:
-    """A comment, at its place in the scene if it has one."""
+    """A comment, at its place if it has one."""
 
     number: int
     text: str
@@ -67,8 +69,8 @@ def letter(number: int) -> str:
 
 @dataclass(frozen=True, kw_only=True)
 class MarkedSheet:
-    """Everything that a marked drawing shows. ``scene`` is the drawing as it was laid on the key; ``wrong``
-    are its features drawn in red; ``key`` is the key's scene where the reader may see it."""
+    """Everything that a marked drawing shows. ``drawn`` is the tracing of the drawing as it was laid on the
+    key; ``wrong`` are its features drawn in red; ``key`` is the key's tracing where the reader may see it."""
 
     title: str
     student: str
@@ -78,7 +80,7 @@ class MarkedSheet:
     score: str
     unit: str
     unit_mm: float
-    scene: dict[str, Any]
+    drawn: Tracing
     wrong: frozenset[str] = frozenset()
     sketches: tuple[dict[str, Any], ...] = ()
     balloons: tuple[Balloon, ...] = ()
@@ -86,4 +88,4 @@ class MarkedSheet:
     lessons: tuple[Lesson, ...] = ()
     rows: tuple[Row, ...] = ()
     notes: tuple[str, ...] = ()
-    key: dict[str, Any] | None = None
+    key: Tracing | None = None

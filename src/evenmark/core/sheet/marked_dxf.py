@@ -4,13 +4,15 @@ the drawing."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import pairwise
 
 from evenmark.core.formats.dxf_over import PREFIX, Over, OverText, arc_through, draw_over
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point, distance
+from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.points import Point, distance, middle
 from evenmark.core.sheet.balloons import stand
 from evenmark.core.sheet.marked import MarkedSheet, letter
-from evenmark.core.sheet.paths import pieces
+from evenmark.core.sheet.tracing import Along, Curve, curve_of
 
 FINDINGS, BALLOONS, COMMENTS, LIST = (PREFIX + w for w in ("FINDINGS", "BALLOONS", "COMMENTS", "LIST"))
 LAYERS = {FINDINGS: 1, BALLOONS: 1, COMMENTS: 4, LIST: 8}
@@ -21,15 +23,15 @@ MOST_LETTERS = 110
 
 
 def marked_dxf(data: bytes, sheet: MarkedSheet, back: Callable[[Point], Point]) -> bytes:
-    """Return a student's file with its marks; ``back`` gives where a place of the scene lies in the file.
+    """Return a student's file with its marks; ``back`` gives where a place on the key lies in the file.
     Raises UnreadableDrawing."""
-    box = sheet.scene["box"]
-    extent = max(box[2], box[3], tol.LEAST_EXTENT)
-    size = distance(back((0.0, 0.0)), back((extent, 0.0))) / PAPER
+    left, bottom, right, top = sheet.drawn["box"]
+    extent = max(right - left, top - bottom, tol.LEAST_EXTENT)
+    size = distance(back((left, top)), back((left + extent, top))) / PAPER
     over = Over(layers=dict(LAYERS))
-    for f in sheet.scene["features"]:
+    for f in sheet.drawn["features"]:
         if f["id"] in sheet.wrong:
-            _redrawn(over, f["path"], back)
+            _redrawn(over, curve_of(f["shape"]), back)
     _balloons(over, sheet, back, PAPER / extent, size)
     for pin in sheet.pins:
         if pin.at is not None:
@@ -38,7 +40,7 @@ def marked_dxf(data: bytes, sheet: MarkedSheet, back: Callable[[Point], Point]) 
             over.texts.append(
                 OverText(text=letter(pin.number), at=at, height=HEIGHT * size, layer=COMMENTS, centred=True)
             )
-    corners = [back(p) for p in ((0.0, 0.0), (box[2], 0.0), (0.0, box[3]), (box[2], box[3]))]
+    corners = [back(p) for p in ((left, bottom), (right, bottom), (left, top), (right, top))]
     x, y = max(c[0] for c in corners) + 30 * size, max(c[1] for c in corners)
     for n, line in enumerate(_lines(sheet)):
         if line:
@@ -48,21 +50,24 @@ def marked_dxf(data: bytes, sheet: MarkedSheet, back: Callable[[Point], Point]) 
     return draw_over(data, over)
 
 
-def _redrawn(over: Over, path: str, back: Callable[[Point], Point]) -> None:
-    for piece in pieces(path):
-        a, b = back(piece.start), back(piece.end)
-        if piece.radius:
-            over.arcs.append(arc_through(a, back(piece.via), b, back(piece.center), FINDINGS))
+def _redrawn(over: Over, curve: Curve, back: Callable[[Point], Point]) -> None:
+    if isinstance(curve, Round):
+        center, start, via, end = map(back, (curve.center, curve.start, curve.middle, curve.end))
+        if curve.whole:
+            over.circles.append((center, distance(center, start), FINDINGS))
         else:
-            over.lines.append((a, b, FINDINGS))
+            over.arcs.append(arc_through(start, via, end, center, FINDINGS))
+        return
+    points = [back(p) for p in (curve.points if isinstance(curve, Along) else curve)]
+    over.lines += [(a, b, FINDINGS) for a, b in pairwise(points)]
 
 
 def _balloons(over: Over, sheet: MarkedSheet, back: Callable[[Point], Point], k: float, size: float) -> None:
-    """Place balloons as on paper, ``k`` mm to a unit of the scene."""
-    box = sheet.scene["box"]
+    """Place balloons as on paper, ``k`` mm to a unit of the key."""
+    left, bottom, right, top = (v * k for v in sheet.drawn["box"])
     places = {b.id: (b.at[0] * k, b.at[1] * k) for b in sheet.balloons}
-    room = (-30.0, -30.0, box[2] * k + 30.0, box[3] * k + 30.0)
-    for i, p in stand(places, (box[2] * k / 2, box[3] * k / 2), room).items():
+    room = (left - 30.0, bottom - 30.0, right + 30.0, top + 30.0)
+    for i, p in stand(places, middle((left, bottom), (right, top)), room).items():
         place, at = back((places[i][0] / k, places[i][1] / k)), back((p[0] / k, p[1] / k))
         far = distance(place, at)
         if far > BALLOON * size:

@@ -13,42 +13,34 @@ import math
 from typing import Any
 
 from reportlab.lib.colors import HexColor
-from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import (
     BaseDocTemplate,
     Flowable,
     Frame,
-    KeepTogether,
     NextPageTemplate,
     PageBreak,
     PageTemplate,
-    Paragraph,
     Spacer,
-    Table,
 )
 
 from evenmark.core.conventions.papers import largest_scale, series
 from evenmark.core.geometry import tolerance
-from evenmark.core.geometry.points import Box, Point
-from evenmark.core.sheet import faces
+from evenmark.core.geometry.points import Box, Point, middle
+from evenmark.core.sheet import faces, pdf_path
 from evenmark.core.sheet.balloons import stand
 from evenmark.core.sheet.cells import fitted
-from evenmark.core.sheet.marked import Lesson, MarkedSheet, Row, letter
-from evenmark.core.sheet.paths import Piece, pieces
+from evenmark.core.sheet.inks import INK, KEY, PENCIL, SECOND, TEAL, words
+from evenmark.core.sheet.marked import MarkedSheet, letter
+from evenmark.core.sheet.pdf_list import head, story
 from evenmark.core.sheet.svg import DASHES, NARROW, WIDE
+from evenmark.core.sheet.tracing import Shape, curve_of
 
 EDGE, STRIP, ROUND = 8.0, 16.0, 18.0
 """Edge of the sheet, height of the title strip, and room for balloons round the drawing, mm."""
-INK, SECOND, PENCIL, TEAL, RULE, KEY = (
-    HexColor(c) for c in ("#23282F", "#5B636E", "#C4352B", "#0B6B6F", "#D8D3C7", "#77808B")
-)
 TONES = {"met": TEAL, "near": HexColor("#8A5A00"), "follows": HexColor("#5F4B8B")}
 BALLOON = 3.4
-MOST_ROWS = 3000
 MOST_SKETCHES = 16
-MOST_LETTERS = 500
-"""In one cell of the list: a row is never higher than a page."""
 
 
 def marked_pdf(sheet: MarkedSheet) -> bytes:
@@ -78,24 +70,24 @@ def marked_pdf(sheet: MarkedSheet) -> bytes:
             PageTemplate(
                 "list",
                 [column],
-                onPage=lambda c, d: _head(c, d, sheet, listed),
+                onPage=lambda c, d: head(c, d, sheet, listed),
                 pagesize=(listed[0] * mm, listed[1] * mm),
             ),
         ]
     )
-    story: list[Flowable] = [NextPageTemplate("list"), Spacer(1, 1), PageBreak()]
-    doc.build(story + _list(sheet, listed[0] - 36))
+    first: list[Flowable] = [NextPageTemplate("list"), Spacer(1, 1), PageBreak()]
+    doc.build(first + story(sheet, listed[0] - 36))
     return out.getvalue()
 
 
 class _Placing:
-    """The paper, the scale, and where scene coordinates come to lie on it (mm, y up)."""
+    """The paper, the scale, and where a place of the drawing comes to lie on it (mm, y up)."""
 
     def __init__(self, sheet: MarkedSheet) -> None:
-        box = sheet.scene["box"]
+        left, bottom, right, top = sheet.drawn["box"]
         wide, high = (
-            max(box[2], tolerance.LEAST_EXTENT) * sheet.unit_mm,
-            max(box[3], tolerance.LEAST_EXTENT) * sheet.unit_mm,
+            max(right - left, tolerance.LEAST_EXTENT) * sheet.unit_mm,
+            max(top - bottom, tolerance.LEAST_EXTENT) * sheet.unit_mm,
         )
         papers = list(series(sheet.unit).values())
         self.scale = 1.0
@@ -104,9 +96,10 @@ class _Placing:
             self.scale = largest_scale(self._room(self.paper), (wide, high))
         self.per_unit = self.scale * sheet.unit_mm
         w, h = self.paper
+        self.corner = (left, top)
         self.left = (w - wide * self.scale) / 2
         self.top = STRIP + EDGE + (h - STRIP - 2 * EDGE + high * self.scale) / 2
-        self.center = self.at((box[2] / 2, box[3] / 2))
+        self.center = self.at(middle((left, bottom), (right, top)))
 
     @staticmethod
     def _room(paper: Point) -> Point:
@@ -117,8 +110,9 @@ class _Placing:
         return wide <= room[0] and high <= room[1]
 
     def at(self, p: Any) -> Point:
-        """Return where a place of the scene lies on the paper, in mm."""
-        return (self.left + p[0] * self.per_unit, self.top - p[1] * self.per_unit)
+        """Return where a place lies on the paper, in mm."""
+        left, top = self.corner
+        return (self.left + (p[0] - left) * self.per_unit, self.top - (top - p[1]) * self.per_unit)
 
     @property
     def frame(self) -> Box:
@@ -137,19 +131,19 @@ class _Draw:
         self.c.saveState()
         self.c.setLineCap(1)
         if self.sheet.key is not None:
-            dx = self.sheet.key["origin"][0] - self.sheet.scene["origin"][0]
-            dy = self.sheet.scene["origin"][1] - self.sheet.key["origin"][1]
             for f in self.sheet.key["features"]:
-                self._path(f["path"], KEY, NARROW / 2, None, (dx, dy))
-        for f in self.sheet.scene["features"]:
+                self._lines([f["shape"]], KEY, NARROW / 2)
+        for f in self.sheet.drawn["features"]:
             wrong = f["id"] in self.sheet.wrong
             wide = f["role"] == "outline" and f["line_type"] == "continuous"
             dashes = DASHES.get(
                 "chain" if f["role"] == "centre" else "dashed" if f["role"] == "hidden" else f["line_type"]
             )
-            self._path(f["path"], PENCIL if wrong else INK, WIDE if wide or wrong else NARROW, dashes)
-        self._path(self.sheet.scene["annotations"]["path"], SECOND, NARROW / 2, None)
-        for t in (*self.sheet.scene["texts"], *self.sheet.scene["annotations"]["texts"]):
+            weight = WIDE if wide or wrong else NARROW
+            self._lines([f["shape"]], PENCIL if wrong else INK, weight, dashes)
+        beside = self.sheet.drawn["annotations"]
+        self._lines(beside["shapes"], SECOND, NARROW / 2)
+        for t in (*self.sheet.drawn["texts"], *beside["texts"]):
             self._lettering(t)
         for mark in self.sheet.sketches[:MOST_SKETCHES]:
             self._sketch(mark)
@@ -158,63 +152,21 @@ class _Draw:
         self._strip()
         self.c.restoreState()
 
-    def _path(
-        self, path: str, color: Any, weight: float, dashes: str | None, shift: Point = (0.0, 0.0)
-    ) -> None:
-        if not path:
+    def _lines(self, shapes: list[Shape], color: Any, weight: float, dashes: str | None = None) -> None:
+        if not shapes:
             return
         self.c.setStrokeColor(color)
         self.c.setLineWidth(weight * mm)
         self.c.setDash([float(d) * mm for d in dashes.split()] if dashes else [])
-        drawn = self.c.beginPath()
-        last: Point | None = None
-        for piece in pieces(path):
-            if piece.start != last:
-                drawn.moveTo(*self._pt(piece.start, shift))
-            self._piece(drawn, piece, shift)
-            last = piece.end
-        self.c.drawPath(drawn)
+        pdf_path.draw(self.c, map(curve_of, shapes), self._pt)
         self.c.setDash([])
 
-    def _piece(self, drawn: Any, piece: Piece, shift: Point) -> None:
-        if not piece.radius:
-            drawn.lineTo(*self._pt(piece.end, shift))
-            return
-        (cx, cy), r = piece.center, piece.radius
-        start = math.atan2(piece.start[1] - cy, piece.start[0] - cx)
-        half = math.remainder(math.atan2(piece.via[1] - cy, piece.via[0] - cx) - start, 2 * math.pi)
-        n = max(
-            1, math.ceil(abs(2 * half) / math.radians(22.5))
-        )  # off by less than a ten-millionth of the radius
-        step = 2 * half / n
-        k = 4 / 3 * math.tan(step / 4)
-        for i in range(n):
-            a, b = start + i * step, start + (i + 1) * step
-            p = (cx + r * (math.cos(a) - k * math.sin(a)), cy + r * (math.sin(a) + k * math.cos(a)))
-            q = (cx + r * (math.cos(b) + k * math.sin(b)), cy + r * (math.sin(b) - k * math.cos(b)))
-            end = piece.end if i == n - 1 else (cx + r * math.cos(b), cy + r * math.sin(b))
-            drawn.curveTo(*self._pt(p, shift), *self._pt(q, shift), *self._pt(end, shift))
-
-    def _pt(self, p: Any, shift: Point = (0.0, 0.0)) -> Point:
-        x, y = self.p.at((p[0] + shift[0], p[1] + shift[1]))
+    def _pt(self, p: Point) -> Point:
+        x, y = self.p.at(p)
         return x * mm, y * mm
 
-    def _words(
-        self,
-        x: float,
-        y: float,
-        text: str,
-        size: float,
-        *,
-        weight: int = faces.REGULAR,
-        align: float = 0.0,
-        color: Any = INK,
-    ) -> None:
-        """Set a line of text; ``align`` is the share of its width left of x. All in mm."""
-        x -= faces.width(text, size, weight) * align
-        self.c.setFillColor(color)
-        self.c.setFont(faces.name_of(weight), size * mm)
-        self.c.drawString(x * mm, y * mm, faces.settable(text, weight))
+    def _words(self, x: float, y: float, text: str, size: float, **how: Any) -> None:
+        words(self.c, x, y, text, size, **how)
 
     def _lettering(self, t: dict[str, Any]) -> None:
         across, _, up = t["anchor"].partition(" ")
@@ -371,112 +323,3 @@ class _Draw:
         for x in (right - 4 - length, right - 4):
             self.c.line(x * mm, (y - 1.2) * mm, x * mm, (y + 1.2) * mm)
         self._words(right - 4 - length / 2, y - 3.4, word, 2.4, align=0.5, color=SECOND)
-
-
-def _head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
-    draw = _Draw(canvas, sheet, _Placing(sheet))
-    y = paper[1] - 12
-    said = f"{sheet.score} · sheet {doc.page}"
-    room = paper[0] - 36 - faces.width(said, 3.4) - 6
-    lines, size = fitted(f"{sheet.title} · {sheet.student}", room, 3.6, faces.BOLD)
-    for n, line in enumerate(lines):
-        draw._words(18, y + (len(lines) - 1 - n) * 3.0, line, size, weight=faces.BOLD)
-    draw._words(paper[0] - 18, y, said, 3.4, align=1.0, color=SECOND)
-    canvas.setStrokeColor(RULE)
-    canvas.line(18 * mm, (y - 2) * mm, (paper[0] - 18) * mm, (y - 2) * mm)
-
-
-def _style(
-    size: float, *, weight: int = faces.REGULAR, before: float = 0.0, color: Any = INK
-) -> ParagraphStyle:
-    return ParagraphStyle(
-        "s",
-        fontName=faces.name_of(weight),
-        fontSize=size,
-        leading=size * 1.28,
-        spaceBefore=before,
-        textColor=color,
-    )
-
-
-def _list(sheet: MarkedSheet, wide: float) -> list[Flowable]:
-    story: list[Flowable] = [
-        Paragraph(faces.markup(f"{sheet.group} · {sheet.file} · {sheet.handed_in}"), _style(9, color=SECOND))
-    ]
-    if sheet.lessons:
-        story.append(_title("What happened"))
-        story += [_lesson(one) for one in sheet.lessons]
-    if sheet.pins:
-        story.append(_title("Comments"))
-        story += [
-            Paragraph(
-                f"{faces.markup(letter(p.number), faces.BOLD)} {faces.markup(f'{p.text} ({p.by})')}",
-                _style(10, before=3),
-            )
-            for p in sheet.pins
-        ]
-    story += [Paragraph(faces.markup(n), _style(9, before=4, color=SECOND)) for n in sheet.notes]
-    if sheet.rows:
-        story += [_title("Inspection list"), _table(sheet.rows[:MOST_ROWS], sheet, wide)]
-    return story
-
-
-def _title(text: str) -> Flowable:
-    return Paragraph(faces.markup(text, faces.BOLD), _style(13, before=12))
-
-
-def _lesson(one: Lesson) -> Flowable:
-    parts: list[Flowable] = [Paragraph(faces.markup(_cut(one.says), faces.BOLD), _style(10.5, before=6))]
-    parts += [Paragraph(faces.markup(_cut(line)), _style(9.5, before=1)) for line in one.lines]
-    parts.append(Paragraph(faces.markup(f"Next time: {one.avoid}"), _style(9.5, before=2)))
-    about = ", ".join(map(str, one.explains[:12])) + (" and more" if len(one.explains) > 12 else "")
-    parts.append(Paragraph(faces.markup(f"Explains {about} · costs {one.costs}"), _style(8.5, color=SECOND)))
-    return KeepTogether(parts)
-
-
-def _cut(text: str) -> str:
-    """Return a text that fits into a cell: one line of at most so many letters; the page shows it whole."""
-    plain = " ".join(text.split())
-    return plain if len(plain) <= MOST_LETTERS else f"{plain[: MOST_LETTERS - 1]}…"
-
-
-def _table(rows: tuple[Row, ...], sheet: MarkedSheet, wide: float) -> Flowable:
-    plain, strong, small = _style(8.5), _style(8.5, weight=faces.BOLD), _style(8, color=SECOND)
-    numbers = any(r.asked or r.drawn for r in rows)
-    named = [("", 0.06, small), ("Characteristic", 0.30 if numbers else 0.60, small)]
-    if numbers:
-        named += [
-            ("asked", 0.15, _right(small)),
-            ("measured", 0.15, _right(small)),
-            ("off by", 0.12, _right(small)),
-        ]
-    named += [("verdict", 0.10, small), ("marks", 0.12 if numbers else 0.20, _right(small))]
-    data: list[list[Any]] = [[Paragraph(faces.markup(head), style) for head, _, style in named]]
-    for r in rows:
-        name: list[Flowable] = [Paragraph(faces.markup(_cut(r.name)), plain)]
-        if r.reason:
-            name.append(Paragraph(faces.markup(_cut(r.reason)), small))
-        cells = tuple(map(_cut, (r.asked, r.drawn, r.off))) if numbers else ()
-        heavy = faces.BOLD if r.verdict != "met" else faces.REGULAR
-        data.append(
-            [
-                Paragraph(faces.markup(str(r.id), faces.BOLD), strong),
-                name,
-                *(Paragraph(faces.markup(c), _right(plain)) for c in cells),
-                Paragraph(faces.markup(r.verdict, heavy), plain),
-                Paragraph(faces.markup(r.marks), _right(plain)),
-            ]
-        )
-    style = [
-        ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE),
-        ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ("LEFTPADDING", (0, 0), (-1, -1), 2),
-        ("RIGHTPADDING", (0, 0), (-1, -1), 2),
-        ("TOPPADDING", (0, 0), (-1, -1), 2),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 3),
-    ]
-    return Table(data, colWidths=[wide * share * mm for _, share, _ in named], repeatRows=1, style=style)
-
-
-def _right(style: ParagraphStyle) -> ParagraphStyle:
-    return ParagraphStyle("r", parent=style, alignment=2)

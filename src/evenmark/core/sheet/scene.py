@@ -1,68 +1,68 @@
 """Scene: what the browser draws. Paths are made here; the browser only pans, zooms and chooses.
 
-Scene coordinates are those of a frame (`frame`).
+Scene coordinates are those of a frame (`frame`). What lies on each other is laid out from one origin.
 """
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Sequence
 from typing import Any
 
-from evenmark.core.drawing import model as drawn
-from evenmark.core.drawing.roles import Role, role_of
-from evenmark.core.geometry.points import Box, box_of, point_on
-from evenmark.core.linework.model import Circle, Linework
+from evenmark.core.geometry.points import Point
 from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.tracing import Tracing, curve_of
 
 
-def joined_box(boxes: Iterable[Box | None]) -> Box | None:
-    """Return the box around boxes."""
-    return box_of([p for box in boxes if box for p in ((box[0], box[1]), (box[2], box[3]))])
+def frame_of(tracing: Tracing) -> Frame:
+    """Return the frame that a tracing is shown in by itself, from the upper left corner of its box."""
+    left, bottom, right, top = tracing["box"]
+    return Frame((left, bottom, right, top))
 
 
-def scene(
-    linework: Linework, frame: Frame, roles: Mapping[str, Role], annotations: tuple[drawn.Entity, ...] = ()
-) -> dict[str, Any]:
-    """Return features with id, path, layer, role, line type and label anchor, joints by place, lettering, and
-    annotations."""
-    features = [
-        {
-            "id": f.id,
-            "kind": {"e": "edge", "a": "arc", "c": "circle", "f": "curve"}[f.id[0]],
-            "path": frame.curve(f),
-            "layer": f.layer,
-            "role": role_of(roles, f.layer),
-            "line_type": f.style.line_type,
-            "at": frame.at(
-                f.at if not isinstance(f, Circle) else point_on(f.center, f.radius, math.radians(60))
-            ),
-        }
-        for f in linework.curves.values()
-    ]
-    joints = [{"id": c.id, "at": frame.at(c.at)} for c in linework.corners]
-    joints += [{"id": t.id, "at": frame.at(t.at)} for t in linework.tees]
-    outlines = [
-        {"id": o.id, "members": [m for m, _ in o.members], "at": frame.at(o.at)} for o in linework.outlines
-    ]
-    left, bottom, right, top = frame.box
+def scene(tracing: Tracing, frame: Frame | None = None) -> dict[str, Any]:
+    """Return features with their paths and label anchors, joints, outlines, lettering and the pictures beside
+    them, in a frame: that of the tracing itself, or that of what it lies on."""
+    frame = frame or frame_of(tracing)
+    left, bottom, right, top = tracing["box"]
+
+    def placed(one: dict[str, Any]) -> dict[str, Any]:
+        return {**one, "at": frame.at(one["at"])}
+
     return {
-        "box": [0.0, 0.0, round(right - left, 9), round(top - bottom, 9)],
-        "origin": [frame.origin[0], frame.origin[1]],
-        "features": features,
-        "joints": joints,
-        "outlines": outlines,
-        "texts": [{"id": t.id, "layer": t.layer, **frame.text(t)} for t in linework.texts],
-        "annotations": annotations_of(annotations, frame),
+        "unit": tracing.get("unit"),
+        "box": [*frame.at((left, top)), round(right - left, 9), round(top - bottom, 9)],
+        "features": [
+            {
+                "id": f["id"],
+                "kind": f["kind"],
+                "path": frame.curve(curve_of(f["shape"])),
+                "layer": f["layer"],
+                "role": f["role"],
+                "line_type": f["line_type"],
+                "at": frame.at(f["at"]),
+            }
+            for f in tracing["features"]
+        ],
+        "joints": [placed(j) for j in tracing["joints"]],
+        "outlines": [placed(o) for o in tracing["outlines"]],
+        "texts": [_lettering(t, frame) for t in tracing["texts"]],
+        "annotations": {
+            "path": "".join(frame.curve(curve_of(s)) for s in tracing["annotations"]["shapes"]),
+            "texts": [_lettering(t, frame) for t in tracing["annotations"]["texts"]],
+        },
+        "clutter": [placed(c) for c in tracing.get("clutter", ())],
     }
 
 
-def annotations_of(entities: tuple[drawn.Entity, ...], frame: Frame) -> dict[str, Any]:
-    """Return the pictures of dimensions: one path for all lines, and lettering."""
-    lines = "".join(frame.curve(e) for e in entities if not isinstance(e, drawn.Text))
-    return {"path": lines, "texts": [frame.text(e) for e in entities if isinstance(e, drawn.Text)]}
+def _lettering(t: dict[str, Any], frame: Frame) -> dict[str, Any]:
+    return {**t, "at": frame.at(t["at"]), "height": round(t["height"], 9), "turn": round(t["turn"], 6)}
 
 
-def annotation_box(entities: tuple[drawn.Entity, ...]) -> Box | None:
-    """Return the box around annotations."""
-    return box_of([p for e in entities for p in drawn.reach_of(e)])
+def in_scene(at: Point | None, frame: Frame) -> list[float] | None:
+    """Return a place in drawing units as one of the scene; None for none."""
+    return frame.at(at) if at else None
+
+
+def from_scene(at: Sequence[float], frame: Frame) -> Point:
+    """Return a place of the scene in drawing units."""
+    return (frame.origin[0] + at[0], frame.origin[1] - at[1])

@@ -15,14 +15,15 @@ from xml.sax.saxutils import escape
 
 from evenmark.core.conventions.papers import PAPERS, Placed, largest_scale, series
 from evenmark.core.drawing import model as drawn
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.drawing.picture import CAPITALS, LETTER_WIDTH
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.units import MM
-from evenmark.core.linework.model import Dimension, Linework
+from evenmark.core.linework.model import Linework
 from evenmark.core.sheet.cells import fitted
-from evenmark.core.sheet.frame import Frame, num
-from evenmark.core.sheet.scene import annotation_box, joined_box
+from evenmark.core.sheet.frame import EMPTY_BOX, Frame, num
+from evenmark.core.sheet.tracing import box_with
 
 FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
 WIDE, NARROW = 0.5, 0.25
@@ -88,7 +89,7 @@ def exercise_sheet(
     balloons: Sequence[Numbered] = (),
 ) -> tuple[str, Placed]:
     """Return the key on its sheet with its dimensions, and how it stands there (see `placed_on`)."""
-    box = joined_box((linework.box, annotation_box(annotations))) or (0.0, 0.0, 100.0, 70.0)
+    box = box_with(linework.box, annotations) or EMPTY_BOX
     wide, high = (
         max(box[2] - box[0], tol.LEAST_EXTENT) * unit_mm,
         max(box[3] - box[1], tol.LEAST_EXTENT) * unit_mm,

@@ -13,6 +13,8 @@ State = Literal["none", "waiting", "marked", "failed", "kept"]
 """``kept`` is what a student sees of an attempt that is marked and not returned yet."""
 Examines = Literal["model", "sheet"]
 Returns = Literal["at-once", "by-hand"]
+OwnSays = Literal["count", "which"]
+"""How much a check of one's own work says."""
 ReturnedWord = Literal["no", "yes", "changed"]
 
 

@@ -86,10 +86,9 @@ class SceneClutter(Model):
 
 
 class Scene(Model):
-    """What the browser draws: y downward, relative to an origin."""
+    """What the browser draws: y downward. Scenes of one answer lie on each other as they are."""
 
     box: tuple[float, float, float, float]
-    origin: Point
     features: list[SceneFeature]
     joints: list[SceneJoint]
     outlines: list[SceneOutline]

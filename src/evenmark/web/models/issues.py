@@ -6,7 +6,7 @@ from datetime import datetime
 
 from pydantic import AwareDatetime, Field
 
-from evenmark.web.models.base import Detail, Model, Returns
+from evenmark.web.models.base import Detail, Model, OwnSays, Returns
 
 
 class IssueHead(Model):
@@ -23,6 +23,8 @@ class IssueHead(Model):
     tries: int
     detail: Detail
     returns: Returns
+    own_checks: int
+    own_says: OwnSays
     past_due: bool
     closed_at: datetime | None
     newer: int | None
@@ -49,6 +51,8 @@ class IssueIn(Model):
     tries: int = Field(ge=1, le=99)
     detail: Detail
     returns: Returns = "at-once"
+    own_checks: int = Field(default=0, ge=0, le=99)
+    own_says: OwnSays = "which"
 
 
 class IssueChange(Model):
@@ -57,6 +61,8 @@ class IssueChange(Model):
     due_at: AwareDatetime | None = None
     tries: int | None = Field(default=None, ge=1, le=99)
     detail: Detail | None = None
+    own_checks: int | None = Field(default=None, ge=0, le=99)
+    own_says: OwnSays | None = None
 
 
 class AllowanceIn(Model):

@@ -203,6 +203,7 @@ class MarkingOut(Model):
     try_number: int
     tries: list[TryRef]
     file_name: str
+    drawn_here: bool
     handed_in_at: datetime
     late: bool
     state: State

@@ -8,10 +8,11 @@ from functools import reduce
 from typing import Any
 
 from evenmark.core.dimensioning.figures import numbers_in
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import distance_to_carrier
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Dimension, Edge, Hatch, Note, Text
+from evenmark.core.linework.model import Arc, Circle, Edge, Hatch, Note, Text
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, feature_of
 from evenmark.core.marking.kinds.relations import to_curve

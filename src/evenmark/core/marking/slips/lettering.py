@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 
+from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Dimension, Text
+from evenmark.core.linework.model import Text
 from evenmark.core.linework.wording import counted, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.model import Finding

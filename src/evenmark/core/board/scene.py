@@ -7,10 +7,12 @@ next scene.
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from evenmark.core.construct.drawn import drawing_of, name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation
+from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import Feature
 from evenmark.core.drawing.annotations import Dimension, Hatch
 from evenmark.core.drawing.hatching import picture_of_hatches
@@ -18,7 +20,7 @@ from evenmark.core.drawing.model import Entity, Text
 from evenmark.core.drawing.picture import picture_of, picture_of_note
 from evenmark.core.drawing.shown import all_shown, box_shown, within
 from evenmark.core.geometry.points import Box, Point
-from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.frame import EMPTY_BOX, Frame
 
 ROOM = 0.5
 """How far guides run past the drawing, as a share of its longer side."""
@@ -28,19 +30,33 @@ def scene_of(evaluation: Evaluation, origin: Point = (0.0, 0.0)) -> dict[str, An
     """Return what steps have drawn: pieces, lettering, and the pictures of sizes, notes and hatching, each
     with its name, layer, line and weight; the box of it all in the drawing's units."""
     drawing = drawing_of(evaluation.state, evaluation.setting)
-    box = box_shown(all_shown(drawing)) or (0.0, 0.0, 100.0, 70.0)
+    box = box_shown(all_shown(drawing)) or EMPTY_BOX
     frame = Frame(box, origin)
-    pieces = [_piece(f, evaluation, frame, box) for f in evaluation.state.standing()]
+    pieces = [piece(f, evaluation.setting, frame, box) for f in evaluation.state.standing()]
+    return {"origin": list(origin), "box": box_in(frame, box), "pieces": [p for p in pieces if p is not None]}
+
+
+def box_in(frame: Frame, box: Box) -> list[float]:
+    """Return a box of the drawing in the scene: its upper left corner, how wide and how high."""
     left, top = frame.at((box[0], box[3]))
-    return {
-        "origin": list(origin),
-        "box": [left, top, box[2] - box[0], box[3] - box[1]],
-        "pieces": [p for p in pieces if p is not None],
-    }
+    return [left, top, box[2] - box[0], box[3] - box[1]]
 
 
-def _piece(f: Feature, evaluation: Evaluation, frame: Frame, box: Box) -> dict[str, Any] | None:
-    style = style_of(f, evaluation.setting)
+def roomy(box: Box) -> Box:
+    """Return the box up to which guides are drawn: as it stays while a drawing grows a little.
+
+    >>> roomy((0.0, 0.0, 90.0, 30.0))
+    (-128.0, -128.0, 256.0, 128.0)
+    """
+    side = 2.0 ** math.ceil(math.log2(max(box[2] - box[0], box[3] - box[1], 1.0)))
+    left, bottom = (math.floor(v / side - ROOM) * side for v in box[:2])
+    right, top = (math.ceil(v / side + ROOM) * side for v in box[2:])
+    return (left, bottom, right, top)
+
+
+def piece(f: Feature, setting: Setting, frame: Frame, box: Box) -> dict[str, Any] | None:
+    """Return one piece of a scene; none where a guide passes the box by."""
+    style = style_of(f, setting)
     out = {
         "id": name_of(f),
         "kind": f.ref.kind,
@@ -50,11 +66,9 @@ def _piece(f: Feature, evaluation: Evaluation, frame: Frame, box: Box) -> dict[s
         "weight": style.weight,
     }
     if f.says is not None:
-        shown = _shown(f, inch=evaluation.setting.unit.imperial)
+        shown = _shown(f, inch=setting.unit.imperial)
     elif f.endless:
-        room = ROOM * (max(box[2] - box[0], box[3] - box[1]) or 1.0)
-        wide = (box[0] - room, box[1] - room, box[2] + room, box[3] + room)
-        ends = within(f.shape.start, f.shape.unit, wide)  # type: ignore[union-attr]
+        ends = within(f.shape.start, f.shape.unit, roomy(box))  # type: ignore[union-attr]
         return out | {"path": frame.line(*ends), "texts": []} if ends is not None else None
     else:
         return out | {"path": frame.curve(f.shape), "texts": []}

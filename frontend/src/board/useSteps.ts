@@ -1,0 +1,41 @@
+/** What is done to steps of the list: corrected, moved, taken away, bookmarked. */
+import { computed, shallowRef } from "vue";
+import type { Row } from "./types";
+import type { BoardState } from "./useBoard";
+import type { Tried } from "./useChosen";
+import type { SentenceState } from "./useSentence";
+
+export function useSteps(board: BoardState, sentence: SentenceState, tried: Tried) {
+  const steps = computed(() => board.rows.value.filter((r) => r.kind === "step"));
+  function edit(row: Row): void {
+    if (row.id) sentence.edit(row.id, row.says);
+  }
+  function editStep(step: number): void {
+    const row = steps.value.find((r) => r.id === step);
+    if (row) edit(row);
+  }
+  const going = shallowRef<{ row: Row; by: number[] } | null>(null);
+  async function away(row: Row): Promise<void> {
+    if (!row.id) return;
+    const needed = await tried(() => board.ask("needed", { steps: [row.id] }));
+    if (!needed) return;
+    if (needed.by.length) going.value = { row, by: needed.by };
+    else await takeAway(row);
+  }
+  async function takeAway(row: Row): Promise<void> {
+    going.value = null;
+    await tried(() => board.act("take_away", { steps: [row.id] }));
+  }
+  async function move(row: Row, by: -1 | 1): Promise<void> {
+    const n = steps.value.findIndex((r) => r.id === row.id);
+    const before = by < 0 ? steps.value[n - 1]?.id : (steps.value[n + 2]?.id ?? null);
+    if (before === undefined) return;
+    await tried(() => board.act("move", { step: row.id, before }));
+  }
+  const mark = (row: Row) =>
+    tried(() => board.act("line", { line: row.line, gone: false, come: { kind: "bookmark", says: "here" } }));
+  async function unmark(row: Row): Promise<void> {
+    await tried(() => board.act("line", { line: row.line, gone: true, come: null }));
+  }
+  return { steps, edit, editStep, going, away, takeAway, move, mark, unmark };
+}

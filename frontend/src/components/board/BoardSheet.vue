@@ -1,0 +1,263 @@
+<script setup lang="ts">
+/**
+ * The sheet that is drawn on: rulers, grid, origin, what is drawn, what the sentence would draw, and the sign at what is caught.
+ */
+import { useElementSize, useEventListener } from "@vueuse/core";
+import { computed, onMounted, ref, shallowRef, watch } from "vue";
+import { begin, paint, type Look, type Tone } from "../../board/paint";
+import type { Piece, Pointed, View, Writing } from "../../board/types";
+import type { Pulled } from "../../board/usePull";
+import type { Pointer } from "../../board/useSentence";
+import { useView, type Box, type Point } from "../../view";
+import SheetMarks from "./SheetMarks.vue";
+
+const props = defineProps<{
+  pieces: ReadonlyMap<string, Piece>;
+  shown: View | null;
+  chosen: ReadonlySet<string>;
+  /** Steps that stand behind the place where is written: drawn faintly. */
+  later: ReadonlySet<number>;
+  hidden: ReadonlySet<string>;
+  writing: Writing | null;
+  pointed: Pointed | null;
+  grid: number;
+  /** Whether a press names a place of the sentence; else it chooses what is drawn. */
+  drawing: boolean;
+  /** Places of what is chosen that can be pulled. */
+  pulled?: readonly Pulled[];
+}>();
+const emit = defineEmits<{
+  move: [p: Pointer | null];
+  press: [p: Pointer, more: boolean];
+  window: [from: Point, to: Point, more: boolean];
+  pull: [one: Pulled];
+  pulling: [p: Pointer];
+  letGo: [p: Pointer | null];
+}>();
+
+const REACH = 11;
+const root = ref<HTMLElement | null>(null);
+const canvas = ref<HTMLCanvasElement | null>(null);
+const { width, height } = useElementSize(root);
+const content = computed<Box>(() => {
+  const box = props.shown?.box;
+  return !box || props.shown?.empty ? [-20, -80, 140, 100] : box;
+});
+const view = useView(width, height, content, 70, true);
+onMounted(view.fit);
+
+const drawn = computed(() => [...props.pieces.values()].filter((p) => !props.hidden.has(p.layer)));
+const ghost = computed(() => {
+  const preview = props.pointed?.preview?.whole ? props.pointed.preview : props.writing?.preview;
+  return preview?.whole && !preview.broken ? preview : null;
+});
+const others = computed(() =>
+  props.pointed?.preview?.whole ? [] : (props.writing?.answers ?? []).flatMap((a) => a.paths ?? []),
+);
+const points = computed(() => props.pointed?.points ?? props.writing?.points ?? []);
+
+let frame = 0;
+function redraw(): void {
+  cancelAnimationFrame(frame);
+  frame = requestAnimationFrame(draw);
+}
+function draw(): void {
+  if (!canvas.value || width.value < 1) return;
+  const look: Look = {
+    center: view.center.value,
+    scale: view.scale.value,
+    width: width.value,
+    height: height.value,
+    ratio: window.devicePixelRatio || 1,
+  };
+  const c = begin(canvas.value, look);
+  if (!c) return;
+  const gone = new Set(ghost.value?.gone ?? []);
+  const tone = (p: Piece): Tone =>
+    props.chosen.has(p.id) ? "chosen" : gone.has(p.id) || props.later.has(p.step) ? "faint" : "ink";
+  paint(c, look, drawn.value, tone);
+  c.strokeStyle = "#8fb3b1";
+  c.lineWidth = 1 / look.scale;
+  c.setLineDash([2 / look.scale, 4 / look.scale]);
+  for (const path of others.value) c.stroke(new Path2D(path));
+  c.setLineDash([]);
+  if (ghost.value) paint(c, look, ghost.value.pieces, () => "preview");
+}
+watch(
+  [drawn, ghost, others, () => props.chosen, () => props.later, view.center, view.scale, width, height],
+  redraw,
+);
+onMounted(redraw);
+
+// hands
+
+const down = new Map<number, Point>();
+let moved = 0;
+let windowFrom: Point | null = null;
+const windowNow = shallowRef<[Point, Point] | null>(null);
+function placeOf(e: PointerEvent | WheelEvent): Point {
+  const box = root.value?.getBoundingClientRect();
+  return [e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0)];
+}
+function pointerAt(px: Point, touch = false): Pointer {
+  return {
+    at: view.fromScreen(...px),
+    reach: ((touch ? 2 : 1) * REACH) / view.scale.value,
+    pixel: 1 / view.scale.value,
+  };
+}
+const tip = ref<Point | null>(null);
+function press(e: PointerEvent): void {
+  if (e.button === 1 || e.button === 0) {
+    moved = down.size ? 99 : 0;
+    down.set(e.pointerId, placeOf(e));
+    (e.currentTarget as HTMLElement).setPointerCapture(e.pointerId);
+    windowFrom = e.shiftKey && e.button === 0 ? placeOf(e) : null;
+    const one = e.button === 0 && down.size === 1 && !props.drawing ? pulledAt(placeOf(e)) : undefined;
+    pulls = one !== undefined;
+    if (one) emit("pull", one);
+  }
+}
+/** What can be pulled under a place of the screen. */
+function pulledAt(px: Point): Pulled | undefined {
+  return props.pulled?.find((p) => {
+    const [x, y] = view.toScreen(p.at);
+    return Math.hypot(x - px[0], y - px[1]) <= REACH;
+  });
+}
+let pulls = false;
+function between(): { x: number; y: number; apart: number } {
+  const [a, b = a] = [...down.values()];
+  if (!a || !b) return { x: 0, y: 0, apart: 0 };
+  return { x: (a[0] + b[0]) / 2, y: (a[1] + b[1]) / 2, apart: Math.hypot(a[0] - b[0], a[1] - b[1]) };
+}
+function move(e: PointerEvent): void {
+  const at = placeOf(e);
+  tip.value = at;
+  if (down.has(e.pointerId)) {
+    const was = between();
+    down.set(e.pointerId, at);
+    const now = between();
+    moved += Math.abs(now.x - was.x) + Math.abs(now.y - was.y);
+    if (pulls) emit("pulling", pointerAt(at));
+    else if (windowFrom) windowNow.value = [windowFrom, at];
+    else if (moved > 5) {
+      view.panBy(now.x - was.x, now.y - was.y);
+      if (down.size === 2 && was.apart > 0) view.zoomAt(now.x, now.y, now.apart / was.apart);
+    }
+    return;
+  }
+  emit("move", pointerAt(at));
+}
+function release(e: PointerEvent): void {
+  if (!down.delete(e.pointerId) || down.size) return;
+  if (pulls) {
+    pulls = false;
+    emit("letGo", moved > 5 ? pointerAt(placeOf(e), e.pointerType === "touch") : null);
+    return;
+  }
+  const from = windowFrom;
+  windowFrom = null;
+  if (from && windowNow.value) {
+    windowNow.value = null;
+    emit("window", view.fromScreen(...from), view.fromScreen(...placeOf(e)), e.ctrlKey);
+    return;
+  }
+  windowNow.value = null;
+  if (moved <= 5 && e.button === 0)
+    emit("press", pointerAt(placeOf(e), e.pointerType === "touch"), e.shiftKey);
+}
+function cancel(e: PointerEvent): void {
+  down.delete(e.pointerId);
+  if (pulls) emit("letGo", null);
+  pulls = false;
+}
+function leave(): void {
+  tip.value = null;
+  emit("move", null);
+}
+useEventListener(
+  root,
+  "wheel",
+  (e: WheelEvent) => {
+    e.preventDefault();
+    view.zoomAt(...placeOf(e), Math.exp(-e.deltaY * 0.0016));
+    if (tip.value) emit("move", pointerAt(tip.value));
+  },
+  { passive: false },
+);
+function zoomBy(factor: number): void {
+  view.zoomAt(width.value / 2, height.value / 2, factor);
+}
+
+/** Keys on the sheet move it; with a sentence open they move the pointer, so that everything can be pointed by keys. */
+const WAYS: Record<string, Point> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+function key(e: KeyboardEvent): void {
+  if (e.target !== root.value) return;
+  const way = WAYS[e.key];
+  if (way && props.drawing) {
+    const far = e.shiftKey ? 1 : 12;
+    const at = tip.value ?? [width.value / 2, height.value / 2];
+    tip.value = [
+      Math.min(Math.max(at[0] + way[0] * far, 0), width.value),
+      Math.min(Math.max(at[1] + way[1] * far, 0), height.value),
+    ];
+    emit("move", pointerAt(tip.value));
+  } else if (way) view.panBy(-way[0] * 60, -way[1] * 60);
+  else if (e.key === "Enter" && tip.value) emit("press", pointerAt(tip.value), e.shiftKey);
+  else if (e.key === "+" || e.key === "=") zoomBy(1.3);
+  else if (e.key === "-") zoomBy(1 / 1.3);
+  else if (e.key === "0") view.fit();
+  else return;
+  e.preventDefault();
+  e.stopPropagation();
+}
+
+defineExpose({ fit: view.fit, zoomBy });
+</script>
+
+<template>
+  <div
+    ref="root"
+    class="paper relative h-full w-full touch-none overflow-hidden select-none"
+    :class="drawing ? 'cursor-crosshair' : 'cursor-default'"
+    tabindex="0"
+    role="group"
+    aria-label="The sheet. Arrow keys move it, plus and minus enlarge and reduce, 0 fits."
+    data-sheet
+    @pointerdown="press"
+    @pointermove="move"
+    @pointerup="release"
+    @pointercancel="cancel"
+    @pointerleave="leave"
+    @keydown="key"
+  >
+    <canvas ref="canvas" class="absolute inset-0 h-full w-full" aria-hidden="true" />
+    <SheetMarks
+      :view="view"
+      :width="width"
+      :height="height"
+      :shown="shown"
+      :grid="grid"
+      :points="points"
+      :pulled="drawing ? [] : (pulled ?? [])"
+      :pointed="pointed"
+      :tip="tip"
+      :window="windowNow"
+    />
+    <button
+      v-if="view.outOfSight.value !== null && !props.shown?.empty"
+      class="press absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2"
+      @pointerdown.stop
+      @click="view.fit"
+    >
+      <span aria-hidden="true" :style="{ transform: `rotate(${view.outOfSight.value}deg)` }">→</span> Back to
+      the drawing
+    </button>
+  </div>
+</template>

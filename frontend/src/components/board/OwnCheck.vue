@@ -1,0 +1,20 @@
+<script setup lang="ts">
+/** What a check of one's own work says: which checks are not met yet, or how many; no number and no place. */
+import type { Schemas } from "../../api/client";
+
+defineProps<{ told: Schemas["OwnCheckTold"] }>();
+const emit = defineEmits<{ close: [] }>();
+</script>
+
+<template>
+  <section class="paper px-3 py-2" aria-label="Check of your own work" role="status" data-own-check>
+    <p class="flex justify-between gap-3">
+      <strong v-if="told.not_met">{{ told.not_met }} of {{ told.of }} checks are not met yet.</strong>
+      <strong v-else>All {{ told.of }} checks are met.</strong>
+      <button type="button" class="text-sm text-teal underline" @click="emit('close')">close</button>
+    </p>
+    <ul v-if="told.which?.length" class="max-h-32 list-disc overflow-y-auto pl-5 text-sm" tabindex="0">
+      <li v-for="(name, n) in told.which" :key="n">{{ name }}</li>
+    </ul>
+  </section>
+</template>

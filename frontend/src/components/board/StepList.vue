@@ -1,0 +1,163 @@
+<script setup lang="ts">
+/** The list of steps: readable sentences; each can be chosen, corrected in its place, moved, taken away. */
+import { computed, nextTick, ref, watch } from "vue";
+import { layersOf } from "../../board/rows";
+import type { Row } from "../../board/types";
+import SentenceLine from "./SentenceLine.vue";
+
+const props = defineProps<{
+  rows: readonly Row[];
+  chosen: ReadonlySet<number>;
+  editing: number | null;
+  before: number | null;
+}>();
+const emit = defineEmits<{
+  choose: [id: number, more: boolean];
+  edit: [row: Row];
+  away: [row: Row];
+  insert: [row: Row];
+  move: [row: Row, by: -1 | 1];
+  mark: [row: Row];
+  unmark: [row: Row];
+}>();
+const root = ref<HTMLElement | null>(null);
+const focused = ref<string | null>(null);
+const layers = computed(() => layersOf(props.rows));
+
+function focusRow(key: string): void {
+  focused.value = key;
+  void nextTick(() => root.value?.querySelector<HTMLElement>(`[data-row="${key}"]`)?.focus());
+}
+function key(e: KeyboardEvent, row: Row, n: number): void {
+  if (e.target !== e.currentTarget) return;
+  const acts: Record<string, () => void> = {
+    ArrowDown: () => focusRow(props.rows[n + 1]?.key ?? row.key),
+    ArrowUp: () => focusRow(props.rows[n - 1]?.key ?? row.key),
+    Enter: () => row.kind === "step" && emit("edit", row),
+    " ": () => row.id && emit("choose", row.id, e.shiftKey),
+    Delete: () => (row.kind === "step" ? emit("away", row) : emit("unmark", row)),
+    Backspace: () => (row.kind === "step" ? emit("away", row) : emit("unmark", row)),
+  };
+  if (e.altKey && row.kind === "step" && (e.key === "ArrowUp" || e.key === "ArrowDown")) {
+    emit("move", row, e.key === "ArrowUp" ? -1 : 1);
+    e.preventDefault();
+    return;
+  }
+  const act = acts[e.key];
+  if (!act) return;
+  act();
+  e.preventDefault();
+  e.stopPropagation();
+}
+watch(
+  () => props.rows.length,
+  () => void nextTick(() => root.value?.scrollTo({ top: root.value.scrollHeight })),
+);
+const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
+</script>
+
+<template>
+  <ol ref="root" class="paper min-h-32 shrink overflow-y-auto" aria-label="Steps" data-steps>
+    <template v-for="(row, n) in rows" :key="row.key">
+      <li
+        v-if="row.kind === 'step'"
+        :class="[
+          'row',
+          row.id && chosen.has(row.id) && 'chosen',
+          editing === row.id && 'written',
+          before === row.id && 'ahead',
+        ]"
+        :data-step="row.number"
+      >
+        <div
+          class="flex cursor-pointer items-baseline gap-3 px-3 py-2"
+          role="button"
+          :tabindex="first === row.key ? 0 : -1"
+          :data-row="row.key"
+          :aria-pressed="!!row.id && chosen.has(row.id)"
+          @click="(e) => row.id && emit('choose', row.id, e.shiftKey)"
+          @dblclick="emit('edit', row)"
+          @keydown="(e) => key(e, row, n)"
+          @focus="focused = row.key"
+        >
+          <span class="w-7 shrink-0 text-right text-ink2">{{ row.number }}</span>
+          <span class="min-w-0 flex-1" :class="row.broken && 'text-ink2'">
+            <SentenceLine
+              :says="row.says"
+              :refs="row.refs"
+              :shows="row.shows"
+              @step="(id) => emit('choose', id, false)"
+            />
+            <span v-if="row.broken" class="why" data-broken>
+              <template v-if="row.waits">waits for step {{ row.waits }}: </template>{{ row.broken }}
+            </span>
+          </span>
+          <span v-if="layers.get(row.key)" class="shrink-0 text-sm text-ink2">{{ layers.get(row.key) }}</span>
+        </div>
+        <div v-if="row.id && chosen.has(row.id)" class="acts">
+          <button type="button" @click="emit('edit', row)">Correct</button>
+          <button type="button" @click="emit('insert', row)">Insert before</button>
+          <button type="button" @click="emit('mark', row)">Bookmark before</button>
+          <button type="button" @click="emit('move', row, -1)">Up</button>
+          <button type="button" @click="emit('move', row, 1)">Down</button>
+          <button type="button" @click="emit('away', row)">Take away</button>
+        </div>
+      </li>
+      <li v-else class="row bg-bar">
+        <div
+          class="flex items-baseline gap-2 px-3 py-1.5 text-teal"
+          role="button"
+          :tabindex="first === row.key ? 0 : -1"
+          :data-row="row.key"
+          @keydown="(e) => key(e, row, n)"
+          @focus="focused = row.key"
+        >
+          <span aria-hidden="true">{{ row.kind === "bookmark" ? "▸" : "#" }}</span>
+          <span class="min-w-0 flex-1 break-words" :class="row.kind === 'remark' && 'text-ink2'">{{
+            row.says || "bookmark"
+          }}</span>
+          <button type="button" class="text-sm text-ink2 hover:text-teal" @click.stop="emit('unmark', row)">
+            take away<span class="sr-only">: {{ row.says || "bookmark" }}</span>
+          </button>
+        </div>
+      </li>
+    </template>
+    <li v-if="!rows.length" class="px-4 py-5 text-ink2" data-empty>
+      Nothing is drawn yet. Choose what to draw below, or type it: each step is one sentence, and stands here
+      to be read and corrected.
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.row + .row {
+  border-top: 1px solid var(--color-rule);
+}
+.chosen {
+  background: var(--color-teal-soft);
+}
+.written {
+  opacity: 0.55;
+}
+.ahead {
+  border-top: 3px solid var(--color-teal);
+}
+.why {
+  display: block;
+  color: var(--color-pencil);
+  font-size: 0.9rem;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.15rem 0.9rem;
+  padding: 0 0.75rem 0.5rem 3.25rem;
+  font-size: 0.9rem;
+}
+.acts button {
+  color: var(--color-teal);
+  text-decoration: underline;
+  text-underline-offset: 2px;
+  min-height: 1.6rem;
+}
+</style>

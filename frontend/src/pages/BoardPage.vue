@@ -1,0 +1,330 @@
+<script setup lang="ts">
+/** The board: a drawing as a list of exact steps, written and pointed, seen as it grows. */
+import { useEventListener, useStorage } from "@vueuse/core";
+import { computed, onMounted, ref, shallowRef } from "vue";
+import { useRoute } from "vue-router";
+import { useBoard, whyOf } from "../board/useBoard";
+import { placeSaid } from "../board/rulers";
+import { useBoardKeys } from "../board/useBoardKeys";
+import { useChosen } from "../board/useChosen";
+import { useLayers } from "../board/useLayers";
+import { useMeasure } from "../board/useMeasure";
+import { usePull } from "../board/usePull";
+import { useSteps } from "../board/useSteps";
+import { useWaysOut } from "../board/useWaysOut";
+import { useSentence, type Hold, type Pointer } from "../board/useSentence";
+import AppBar from "../components/AppBar.vue";
+import BoardSheet from "../components/board/BoardSheet.vue";
+import DocumentBar from "../components/board/DocumentBar.vue";
+import MeasureBox from "../components/board/MeasureBox.vue";
+import ChosenBox from "../components/board/ChosenBox.vue";
+import OwnCheck from "../components/board/OwnCheck.vue";
+import SentenceBox from "../components/board/SentenceBox.vue";
+import SheetBar from "../components/board/SheetBar.vue";
+import StepList from "../components/board/StepList.vue";
+import TwoLists from "../components/board/TwoLists.vue";
+import AskDialog from "../components/AskDialog.vue";
+import MoreMenu from "../components/MoreMenu.vue";
+import StateNote from "../components/StateNote.vue";
+import { useSession } from "../session";
+import { when } from "../times";
+import { useTitle } from "../title";
+import type { Point } from "../view";
+
+const id = Number(useRoute().params.id);
+const { person } = useSession();
+const board = useBoard(id);
+const settings = useStorage<Hold>("even-mark board pointing", {
+  held: "",
+  off: false,
+  level: "gently",
+  grid: 0,
+});
+const layers = useLayers(id, board);
+const hold = (): Hold => ({ ...settings.value, hidden: [...layers.hidden.value] });
+const sentence = useSentence(board, hold, () => layers.current.value);
+const measure = useMeasure(board, hold);
+const sheet = ref<InstanceType<typeof BoardSheet> | null>(null);
+const says = ref("");
+const at = shallowRef<Point | null>(null);
+
+onMounted(async () => {
+  await board.open();
+  await sentence.loadKinds();
+  sheet.value?.fit();
+});
+useTitle(() => board.page.value?.title);
+
+async function tried<T>(work: () => Promise<T>): Promise<T | undefined> {
+  says.value = "";
+  try {
+    return await work();
+  } catch (why) {
+    says.value = whyOf(why);
+    return undefined;
+  }
+}
+const { steps, edit, editStep, going, away, takeAway, move, mark, unmark } = useSteps(board, sentence, tried);
+const number = computed(() => {
+  const place = sentence.place.value;
+  const found = place && steps.value.find((r) => r.id === place.step);
+  return found?.number ?? steps.value.length + 1;
+});
+const later = computed(() => {
+  const place = sentence.place.value;
+  if (!place) return new Set<number>();
+  const from = steps.value.findIndex((r) => r.id === place.step);
+  return new Set(steps.value.slice(from).map((r) => r.id ?? 0));
+});
+const unit = computed(() => board.view.value?.unit ?? "mm");
+const saved = computed(
+  () =>
+    ({
+      saved: "saved",
+      saving: "saving",
+      waiting: `kept in this browser, not on the server yet. ${board.unsaved.value}`,
+    })[board.saving.value],
+);
+
+const choosing = useChosen(board, sentence, hold, tried);
+const {
+  told: chosenTold,
+  chosen,
+  chosenSet,
+  chosenSteps,
+  chooseStep,
+  chooseAll,
+  pressed,
+  inWindow,
+} = choosing;
+const pull = usePull(board, choosing, hold, tried);
+
+const putOn = (names: string[], layer: string) =>
+  tried(() => board.act("write", { says: `layer ${names.join(" and ")}; ${layer}` }));
+async function erase(names: string[]): Promise<void> {
+  const done = await tried(() => board.act("write", { says: `erase ${names.join(" and ")}` }));
+  if (done) chosen.value = [];
+}
+
+// the bar below the sheet
+
+function moved(p: Pointer | null): void {
+  at.value = p?.at ?? null;
+  if (measure.on.value) measure.point(p);
+  else void sentence.point(p);
+}
+async function press(p: Pointer, more: boolean): Promise<void> {
+  if (measure.on.value) await measure.press(p);
+  else await pressed(p, more);
+}
+const pointed = computed(
+  () => pull.pointed.value ?? (measure.on.value ? measure.pointed.value : sentence.pointed.value),
+);
+const coordinates = computed(() => placeSaid(pointed.value, at.value, board.view.value));
+/** Writes a number into the sentence that is being written, or begins one with it. */
+function use(writes: string): void {
+  const says = sentence.text.value;
+  sentence.write(says && !says.endsWith(" ") ? `${says} ${writes}` : says + writes);
+  sentence.focusAsked.value++;
+}
+
+useBoardKeys({ board, sentence, measure, layers, chosen, pointed, tried, fit: () => sheet.value?.fit() });
+
+const { handing, refused, waysOut, told, showing, check, handIn, makeKey, checkOwn } = useWaysOut(
+  id,
+  board,
+  tried,
+);
+useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
+  if (board.saving.value !== "saved") e.preventDefault();
+});
+</script>
+
+<template>
+  <div
+    class="flex h-dvh flex-col"
+    style="min-height: 34rem"
+    :data-worker="board.inWorker.value ? 'ready' : 'not yet'"
+  >
+    <AppBar>
+      <template #start>
+        <p v-if="board.page.value" class="min-w-0 truncate">
+          <span v-if="board.page.value.issue" class="text-ink2">{{ board.page.value.title }} · </span>
+          <strong>{{ board.page.value.issue ? "my drawing" : board.page.value.title }}</strong>
+          <span class="ml-3 text-sm text-ink2" data-saved>{{ saved }}</span>
+        </p>
+      </template>
+      <template #end>
+        <MoreMenu :items="waysOut" word="Save as" />
+        <a
+          v-if="board.page.value?.issue"
+          class="press-quiet no-underline"
+          :href="`/api/work/${board.page.value.issue.id}/sheet.png`"
+          target="_blank"
+          >The sheet</a
+        >
+        <button v-if="check?.of" class="press-quiet" :disabled="handing || !check.left" @click="checkOwn">
+          Check my work<span class="font-normal">, {{ check.left }} left</span>
+        </button>
+        <button v-if="board.page.value?.issue" class="press" :disabled="handing" @click="handIn">
+          Hand in
+        </button>
+        <button v-else-if="person?.role === 'instructor'" class="press" :disabled="handing" @click="makeKey">
+          Make it a key
+        </button>
+      </template>
+    </AppBar>
+    <StateNote
+      v-if="!board.view.value || board.trouble.value"
+      :loading="!board.trouble.value"
+      :error="board.trouble.value"
+      :retry="board.open"
+    />
+    <main v-else class="board">
+      <div class="flex min-h-0 min-w-0 flex-col gap-2.5">
+        <div class="min-h-0 flex-1">
+          <BoardSheet
+            ref="sheet"
+            :pieces="board.pieces.value"
+            :shown="board.view.value"
+            :chosen="chosenSet"
+            :later="later"
+            :hidden="layers.hidden.value"
+            :writing="sentence.writing.value"
+            :pointed="pointed"
+            :grid="settings.grid"
+            :drawing="measure.on.value || (sentence.open.value && !sentence.choosing.value)"
+            :pulled="pull.places.value"
+            @pull="pull.begin"
+            @pulling="pull.move"
+            @let-go="pull.end"
+            @move="moved"
+            @press="press"
+            @window="inWindow"
+          />
+        </div>
+        <SheetBar
+          v-model="settings"
+          :unit="unit"
+          :at="coordinates"
+          :measuring="measure.on.value"
+          @fit="sheet?.fit()"
+          @measure="measure.begin()"
+        />
+      </div>
+      <div class="flex min-h-0 min-w-0 flex-col gap-2.5 overflow-y-auto">
+        <h1 class="!text-lg">
+          Steps
+          <span class="ml-2 text-base font-normal text-ink2"
+            >{{ steps.length }}{{ sentence.open.value ? ", and one being written" : "" }}</span
+          >
+        </h1>
+        <DocumentBar
+          :board="board"
+          :values="board.view.value.values"
+          :layers="layers"
+          @choose-layer="(layer) => chooseAll((p) => p.layer === layer)"
+        />
+        <StepList
+          :rows="board.rows.value"
+          :chosen="chosenSteps"
+          :editing="sentence.place.value?.how === 'change' ? sentence.place.value.step : null"
+          :before="sentence.place.value?.how === 'before' ? sentence.place.value.step : null"
+          @choose="chooseStep"
+          @edit="edit"
+          @away="away"
+          @insert="(row) => row.id && sentence.insertBefore(row.id)"
+          @move="move"
+          @mark="mark"
+          @unmark="unmark"
+        />
+        <details v-if="board.page.value?.aside.length" class="text-sm text-ink2">
+          <summary class="cursor-pointer">Set aside</summary>
+          <p v-for="a in board.page.value.aside" :key="a.id" class="flex justify-between gap-3">
+            <span>{{ a.says }}, {{ when(a.at) }}</span>
+            <button class="text-teal underline" @click="tried(() => board.opened(a.id))">
+              go on with this one
+            </button>
+          </p>
+        </details>
+        <MeasureBox v-if="measure.on.value" :measure="measure" :unit="unit" @use="use" />
+        <ChosenBox
+          v-else-if="!sentence.open.value"
+          :board="board"
+          :told="chosenTold"
+          :together="choosing.together.value"
+          :unit="unit"
+          :layers="layers.rows.value.map((r) => r.name)"
+          @erase="erase"
+          @edit="editStep"
+          @alike="(by, is) => chooseAll((p) => p[by] === is)"
+          @layer="putOn"
+        />
+        <OwnCheck v-if="told && showing" :told="told" @close="showing = false" />
+        <p v-if="says || refused" class="text-pencil" role="alert" data-says>{{ says || refused }}</p>
+        <SentenceBox :sentence="sentence" :number="number" />
+        <p class="keys">
+          <button type="button" @click="sentence.focusAsked.value++">
+            <kbd class="keycap">/</kbd> what next
+          </button>
+          <button type="button" :disabled="!sentence.last.value" @click="sentence.sameAgain()">
+            <kbd class="keycap">=</kbd> same again
+          </button>
+          <button type="button" :disabled="!board.done.value" @click="tried(board.undo)">
+            <kbd class="keycap">Ctrl Z</kbd> take back
+          </button>
+          <button type="button" :disabled="!board.undone.value" @click="tried(board.redo)">
+            <kbd class="keycap">Ctrl Y</kbd> once more
+          </button>
+          <button type="button" @click="layers.construction()">
+            <kbd class="keycap">.</kbd>
+            {{ layers.hidden.value.has("construction") ? "show" : "hide" }} construction
+          </button>
+        </p>
+      </div>
+    </main>
+    <AskDialog
+      v-if="going"
+      :open="true"
+      title="Take this step away?"
+      word="Take it away"
+      @yes="takeAway(going.row)"
+      @close="going = null"
+    >
+      <p>
+        Step {{ going.row.number }} is named by step{{ going.by.length === 1 ? "" : "s" }}
+        {{ going.by.join(", ") }}. What they need is gone then, and they say so in their place. It can be
+        taken back.
+      </p>
+    </AskDialog>
+    <TwoLists v-if="board.parted.value" :parted="board.parted.value" @take="(which) => board.choose(which)" />
+  </div>
+</template>
+
+<style scoped>
+.board {
+  display: grid;
+  min-height: 0;
+  flex: 1;
+  grid-template-columns: minmax(0, 1.65fr) minmax(22rem, 1fr);
+  grid-template-rows: minmax(0, 1fr);
+  gap: 1rem;
+  padding: 1rem;
+}
+.keys {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 1rem;
+  color: var(--color-ink2);
+}
+.keys button:disabled {
+  color: #6d757c;
+}
+@media (max-width: 860px) {
+  .board {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(16rem, 45dvh) auto;
+    overflow-y: auto;
+  }
+}
+</style>

@@ -1,0 +1,320 @@
+"""The board: a document that is drawn on, step by step.
+
+Every method takes and returns plain values, since the page's worker and the server are asked the same. What
+changes the document returns its splices, which are kept and can be taken back, and what has changed in the
+view; nothing is saved here.
+
+- *view*: rows, pieces, values, layers (`view`). What has changed in it since it was asked for last is a
+  *difference*.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from evenmark.core.board.near import Near, box_of_features, cell_for
+from evenmark.core.board.splices import Splice, splice, spliced
+from evenmark.core.board.view import View
+from evenmark.core.construct import annotate, draw, draw_round
+from evenmark.core.construct.building import Built, build, rebuilt
+from evenmark.core.construct.document import (
+    Document,
+    Item,
+    by_ids,
+    by_number,
+    from_text,
+    to_json,
+    to_text,
+    understood,
+)
+from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
+from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.sentences import Sentence
+from evenmark.core.construct.state import Feature
+from evenmark.core.geometry.exact import Exact
+from evenmark.core.geometry.units import Unit, inch_in
+from evenmark.core.sheet.frame import Frame
+
+FAR = 1e5
+"""A drawing that lies farther from its origin than this is shown from an origin near it."""
+
+
+PUTS_ON_LAYER = {**draw.KINDS, **draw_round.KINDS, **annotate.KINDS}.keys()
+"""Kinds of sentences that draw on the layer that is drawn on."""
+
+
+class NotDone(ValueError):
+    """Something that was asked for cannot be done: says why, and what would help."""
+
+    def __init__(self, says: str, at: int | None = None) -> None:
+        super().__init__(says)
+        self.says, self.at = says, at
+
+
+class Board:
+    """A document with its drawing, and how much of it was shown already."""
+
+    def __init__(self, document: Document) -> None:
+        built = _ready(build(document))
+        box = box_of_features(built.evaluation.state.standing())
+        near = box is None or max(map(abs, box)) < FAR
+        self.shown = View(built, (0.0, 0.0) if box is None or near else (box[0], box[3]))
+        self.ahead: list[Step] = []
+        """Steps that are not evaluated while one before them is being written over."""
+        self._near: Near | None = None
+        self._known: dict[Ref, Feature] = {}
+
+    # what stands
+
+    @property
+    def built(self) -> Built:
+        """The document with its steps evaluated."""
+        return self.shown.built
+
+    @property
+    def document(self) -> Document:
+        """The document."""
+        return self.shown.document
+
+    @property
+    def evaluation(self) -> Evaluation:
+        """What its steps evaluate to."""
+        return self.shown.evaluation
+
+    @property
+    def unit(self) -> Unit:
+        """The unit of the drawing."""
+        return self.shown.unit
+
+    @property
+    def inch(self) -> Exact:
+        """What an inch is in that unit."""
+        return inch_in(self.unit)
+
+    @property
+    def numbers(self) -> dict[int, int]:
+        """The number of each step by its id."""
+        return self.built.numbers
+
+    def ids_before(self, before: int | None) -> Callable[[int], int | None]:
+        """Return what gives the id of a step by its number, of those before one, or of all. Raises NotDone
+        for one that is not there."""
+        ids = [i.id for i in self.document.steps]
+        if before is not None and before not in ids:
+            raise NotDone("This step is no longer there.")
+        return by_number(ids, len(ids) if before is None else ids.index(before))
+
+    def frame(self) -> Frame:
+        """Return the frame of the scene."""
+        return self.shown.frame()
+
+    def near(self) -> Near:
+        """Return what is drawn by its place, as it stands now."""
+        state = self.evaluation.state
+        if self._near is None:
+            self._near = Near(cell_for(state.standing()))
+            self._known = {}
+        known = self._known
+        now = state.features
+        if now != known:
+            for ref in known.keys() - now.keys():
+                self._near.drop(ref)
+            for ref, f in now.items():
+                if known.get(ref) is not f:
+                    self._near.put(f)
+            self._known = now
+        return self._near
+
+    def up_to(self, before: int | None) -> None:
+        """Stand at the state before a step, or at that after all."""
+        evaluation = self.evaluation
+        place = None
+        if before is not None:
+            place = next((n for n, s in enumerate(self._all_steps()) if s.id == before), None)
+        if place is None:
+            if self.ahead:
+                evaluation.go_on(self.ahead)
+                self.ahead = []
+            return
+        steps = self._all_steps()
+        if place < len(evaluation.steps):
+            evaluation.back_to(place)
+        else:
+            evaluation.go_on(steps[len(evaluation.steps) : place])
+        self.ahead = steps[place:]
+
+    def _all_steps(self) -> list[Step]:
+        return [*self.evaluation.steps, *self.ahead]
+
+    # what is shown
+
+    def view(self) -> dict[str, Any]:
+        """Return all that is shown."""
+        self.shown.forget()
+        return self.difference()
+
+    def difference(self) -> dict[str, Any]:
+        """Return what has changed in the view since it was asked for last."""
+        self.up_to(None)
+        return self.shown.difference()
+
+    # what changes it
+
+    def apply(self, splices: Sequence[Splice]) -> dict[str, Any]:
+        """Change the document; return what has changed in the view. Raises Parted, DocumentError."""
+        self.up_to(None)
+        document = spliced(self.document, splices)
+        self.shown.built = _ready(rebuilt(self.built, document))
+        return self.difference()
+
+    def _did(self, splices: Sequence[Splice], **more: Any) -> dict[str, Any]:
+        return {"splices": list(splices), **more, "view": self.apply(splices)}
+
+    def write(self, says: str, before: int | None = None, layer: str = "") -> dict[str, Any]:
+        """Put in a step, at the end or before another one; what it draws goes on ``layer`` where the sentence
+        says none. Raises NotDone for what is no sentence."""
+        item = self._item(self._on_layer(says, before, layer) if layer else says, before)
+        at = self._line_of(before) if before is not None else len(self.document.items)
+        return self._did([splice(at, [], [item])], id=item.id)
+
+    def _on_layer(self, says: str, before: int | None, layer: str) -> str:
+        """Return a sentence with the layer of what it draws, where it would come on another one."""
+        found = understood(says, self.ids_before(before), self.inch)
+        if not isinstance(found, Sentence) or found.layer is not None or found.kind not in PUTS_ON_LAYER:
+            return says
+        self.up_to(before)
+        outcomes = self.evaluation.outcomes
+        now = outcomes[-1].layer if outcomes else Outcome().layer
+        return says if now == layer else f"{says.strip()}; layer {as_name(layer)}"
+
+    def change(self, step: int, says: str) -> dict[str, Any]:
+        """Write a step over. Raises NotDone."""
+        at = self._line_of(step)
+        item = self._item(says, step, step)
+        old = self.document.items[at]
+        return self._did([splice(at, [old], [item._replace(after=old.after)])], id=step)
+
+    def _item(self, says: str, before: int | None, own: int | None = None) -> Item:
+        says = " ".join(says.split()) if '"' not in says else says.strip()
+        found = understood(says, self.ids_before(before), self.inch)
+        if not isinstance(found, Sentence):
+            raise NotDone(found.says, found.at)
+        item = Item("step", says, "", own or self.document.next_id)
+        return by_ids(item, found)[0] if found.places else item
+
+    def _line_of(self, step: int) -> int:
+        for n, item in enumerate(self.document.items):
+            if item.kind == "step" and item.id == step:
+                return n
+        raise NotDone("This step is no longer there.")
+
+    def needed_by(self, steps: Sequence[int]) -> list[int]:
+        """Return the numbers of the steps that name some, or that name those."""
+        wanted, out = set(steps), []
+        for n, step in enumerate(self._all_steps(), 1):
+            named = {p.step for p in step.sentence.places} if step.sentence else set()
+            if step.id not in wanted and named & wanted:
+                wanted.add(step.id)
+                out.append(n)
+        return out
+
+    def take_away(self, steps: Sequence[int]) -> dict[str, Any]:
+        """Take steps away; what needs them then says so."""
+        splices: list[Splice] = []
+        items = list(self.document.items)
+        for step in steps:
+            at = next((n for n, i in enumerate(items) if i.kind == "step" and i.id == step), None)
+            if at is None:
+                raise NotDone("This step is no longer there.")
+            splices.append(splice(at, [items.pop(at)], []))
+        return self._did(splices)
+
+    def move(self, step: int, before: int | None) -> dict[str, Any]:
+        """Put a step before another one, or last. Raises NotDone where it would come before what it needs, or
+        behind what needs it."""
+        numbers = self.numbers
+        at = self._line_of(step)
+        to = self._line_of(before) if before is not None else len(self.document.items)
+        own, place = numbers[step], numbers[before] if before is not None else len(numbers) + 1
+        steps = self._all_steps()
+        needs = {p.step for p in steps[own - 1].sentence.places} if steps[own - 1].sentence else set()  # type: ignore[union-attr]
+        for n, other in enumerate(steps, 1):
+            if place <= n < own and other.id in needs:
+                raise NotDone(f"Step {own} needs step {n}: it cannot stand before it.")
+            used = other.sentence is not None and any(p.step == step for p in other.sentence.places)
+            if own < n < place and used:
+                raise NotDone(f"Step {n} needs step {own}: it cannot stand behind it.")
+        item = self.document.items[at]
+        to -= to > at
+        return self._did([splice(at, [item], []), splice(to, [], [item])])
+
+    def set_line(self, line: int, gone: bool, come: Mapping[str, str] | None) -> dict[str, Any]:
+        """Put in, change or take away what is no step: a value, layer, unit, bookmark or remark. Raises
+        NotDone."""
+        line = min(line, len(self.document.items))
+        old = [self.document.items[line]] if gone and line < len(self.document.items) else []
+        if any(i.kind == "step" for i in old):
+            raise NotDone("This is a step.")
+        new = []
+        if come is not None:
+            words = {k: " ".join(str(come.get(k, "")).split()) for k in ("says", "name")}
+            kind = come.get("kind", "")
+            if kind not in ("value", "layer", "unit", "bookmark", "remark"):
+                raise NotDone("There is no such line.")
+            new.append(Item(kind, words["says"], words["name"]))  # type: ignore[arg-type]
+            text = to_text(Document((new[0],)))
+            if [i.kind for i in from_text(text).items] != [kind]:
+                raise NotDone(f"This cannot be read: {text.strip()}")
+            [again] = from_text(text).items
+            new = [again]
+        return self._did([splice(line, old, new)])
+
+    def head_line(self) -> int:
+        """Return where a further value or layer stands: behind those that stand before the first step."""
+        items = self.document.items
+        first = next((n for n, i in enumerate(items) if i.kind == "step"), len(items))
+        while first and items[first - 1].kind in ("bookmark", "blank", "remark"):
+            first -= 1
+        return first
+
+    def open(self, document: Document) -> dict[str, Any]:
+        """Put another document in the place of this one; its steps get ids of their own."""
+        shift = self.document.next_id - 1
+        fresh = from_text(to_text(document))
+        moved = [_shifted(i, shift) for i in fresh.items]
+        return self._did([splice(0, self.document.items, moved)])
+
+    def kept(self) -> dict[str, Any]:
+        """Return the document as it is kept."""
+        return to_json(self.document)
+
+    def text(self) -> str:
+        """Return the document as text."""
+        return to_text(self.document)
+
+
+def as_name(name: str) -> str:
+    """Return a name as a sentence holds it: quoted where it would end early."""
+    if not any(sign in name for sign in ';·"'):
+        return name
+    return '"' + name.replace("\\", "\\\\").replace('"', '\\"') + '"'
+
+
+def _ready(built: Built) -> Built:
+    """Return what was built, with a document that knows what its steps say."""
+    read = {s.id: s.sentence for s in built.evaluation.steps if s.sentence is not None}
+    built.document = replace(built.document, read=read)
+    return built
+
+
+def _shifted(item: Item, shift: int) -> Item:
+    if item.kind == "step":
+        item = item._replace(id=item.id + shift)
+    if item.kind in ("step", "value") and "#" in item.says:
+        parts = re.split(r'("(?:[^"\\]|\\.)*")', item.says)
+        parts[::2] = [re.sub(r"#(\d+)", lambda m: f"#{int(m[1]) + shift}", p) for p in parts[::2]]
+        item = item._replace(says="".join(parts))
+    return item

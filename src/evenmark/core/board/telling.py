@@ -1,0 +1,309 @@
+"""What is chosen tells its numbers, and takes others where a step has said them.
+
+- *pulled*: a point of a feature can be: its start, end or centre, where its step has said it by a point.
+- *stays*: which end of an edge stays when its length changes.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from typing import Any, NamedTuple
+
+from evenmark.core.board.board import Board, NotDone
+from evenmark.core.board.figures import shown, typed
+from evenmark.core.board.names import spoken
+from evenmark.core.construct.measuring import Told, of_feature
+from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.sentences import Sentence, read_by
+from evenmark.core.construct.state import Broken, Feature
+from evenmark.core.construct.words import Unreadable
+from evenmark.core.construct.writing import Noting, Span
+from evenmark.core.drawing.model import Text
+from evenmark.core.geometry.exact import Number
+
+ANGLES = ("direction", "angle")
+POINTS = ("start", "end", "centre", "at", "through")
+_NAME = re.compile(r"([a-z]+) (\d+)\.(\d+)")
+
+
+class Spoken(NamedTuple):
+    """A step as it is read: its text with the numbers of steps, what it says, and where its parts stand."""
+
+    id: int
+    says: str
+    sentence: Sentence
+    spans: tuple[Span, ...]
+
+    def span(self, value: Any) -> Span:
+        """Return where a part of the sentence stands. Raises NotDone."""
+        found = next((s for s in self.spans if s.value is value), None)
+        if found is None:
+            raise NotDone("This is not a number of its own in the sentence: write the step over.")
+        return found
+
+    def with_part(self, value: Any, writes: str) -> str:
+        """Return the sentence with another wording of a part."""
+        span = self.span(value)
+        return self.says[: span.begin] + writes + self.says[span.end :]
+
+
+def feature_named(board: Board, name: str) -> Feature:
+    """Return a feature by the name of its piece (``edge 7.1``, with the step's id). Raises NotDone."""
+    found = _NAME.fullmatch(name)
+    f = board.evaluation.state.get(Ref(found[1], int(found[2]), int(found[3]))) if found else None
+    if f is None:
+        raise NotDone("This is no longer there.")
+    return f
+
+
+def tell(board: Board, names: Sequence[str]) -> dict[str, Any]:
+    """Return the numbers of what is chosen: of each feature its own, of several their length together."""
+    board.up_to(None)
+    features = [feature_named(board, name) for name in names]
+    out = [_told(board, name, f) for name, f in zip(names, features, strict=True)]
+    drawn = [f for f in features if f.drawn]
+    together = shown(sum(f.shape.length for f in drawn), board.unit) if len(drawn) > 1 else ""
+    return {"chosen": out, "together": together}
+
+
+def _told(board: Board, name: str, f: Feature) -> dict[str, Any]:
+    said = _said_by(board, f)
+    numbers = []
+    for told in of_feature(f):
+        can = said is not None and _corrects(board, f, said, told.name)
+        numbers.append(
+            {"name": told.name, "shows": figures(board, told), "says": writes(board, told), "can": can}
+        )
+    wording = f.says.wording if isinstance(f.says, Text) else ""
+    return {
+        "id": name,
+        "name": spoken(f.ref, board.numbers, board.evaluation.state),
+        "kind": f.ref.kind,
+        "layer": f.layer,
+        "step": f.ref.step,
+        "number": board.numbers.get(f.ref.step, 0),
+        "wording": wording,
+        "numbers": numbers,
+        "pulled": _pulled(board, f, said),
+    }
+
+
+def figures(board: Board, told: Told) -> str:
+    """Return a number as it is shown, a point as two."""
+    unit = None if told.name in ANGLES else board.unit
+    if isinstance(told.value, tuple):
+        return ", ".join(shown(v, unit) for v in told.value)
+    return shown(told.value, unit)
+
+
+def writes(board: Board, told: Told) -> str:
+    """Return a number as it would be written into a sentence."""
+    values = told.value if isinstance(told.value, tuple) else (told.value,)
+    return ", ".join(typed(v, board.unit) for v in values)
+
+
+def _said_by(board: Board, f: Feature) -> Spoken | None:
+    """Return the step that has drawn a feature; none where the step cannot be read any more."""
+    item = next((i for i in board.document.steps if i.id == f.ref.step), None)
+    step = next((s for s in board.evaluation.steps if s.id == f.ref.step), None)
+    if item is None or step is None or step.sentence is None:
+        return None
+    says, _ = board.shown.spoken(item, step.sentence, board.numbers)
+    r = Noting(says, board.ids_before(f.ref.step), board.inch)
+    try:
+        return Spoken(f.ref.step, says, read_by(r), tuple(r.spans))
+    except Unreadable:
+        return None
+
+
+def _as_made(board: Board, f: Feature) -> bool:
+    """Say whether a feature still is as its own step has drawn it."""
+    n = board.numbers[f.ref.step] - 1
+    return any(c.ref == f.ref and c.after == f for c in board.evaluation.outcomes[n].changes)
+
+
+def _corrects(board: Board, f: Feature, said: Spoken, name: str) -> bool:
+    try:
+        corrected(board, f, said, name, "1, 1" if name in POINTS else "1", "start")
+    except NotDone:
+        return False
+    return True
+
+
+def correct(board: Board, name: str, number: str, says: str, stays: str = "start") -> dict[str, Any]:
+    """Give a number of a feature another value, in the step that said it. Raises NotDone."""
+    f = feature_named(board, name)
+    said = _said_by(board, f)
+    if said is None:
+        raise NotDone("The step that has drawn this cannot be read.")
+    after = corrected(board, f, said, number, says, stays)
+    out = board.change(said.id, after)
+    row = board.evaluation.outcomes[board.numbers[said.id] - 1]
+    if row.broken:
+        broken = row.broken
+        board.change(said.id, said.says)
+        raise NotDone(broken)
+    return out
+
+
+def corrected(board: Board, f: Feature, said: Spoken, number: str, says: str, stays: str) -> str:
+    """Return the sentence of a feature's step with another value of a number. Raises NotDone."""
+    slots = said.sentence.slots
+    if number in ("radius", "diameter"):
+        return _sized(said, number, says)
+    if not _as_made(board, f):
+        raise NotDone("A later step has changed this: correct that one.")
+    if number == "centre" and "centre" in slots:
+        return said.with_part(slots["centre"], says)
+    if number == "at" and isinstance(slots.get("at"), Said):
+        return said.with_part(slots["at"], says)
+    if number in ("start", "end"):
+        return said.with_part(_end_said(said, f, number), says)
+    if number == "length":
+        return _long(board, said, f, says, stays)
+    if number == "direction":
+        return _turned(said, f, says)
+    raise NotDone(_follows(board, said))
+
+
+def _follows(board: Board, said: Spoken) -> str:
+    named = sorted({board.numbers[p.step] for p in said.sentence.places if p.step in board.numbers})
+    if named:
+        steps = " and ".join(f"step {n}" for n in named)
+        return f"This follows from {steps}: change it there, or write step {board.numbers[said.id]} over."
+    return f"Write step {board.numbers[said.id]} over."
+
+
+def _sized(said: Spoken, number: str, says: str) -> str:
+    slots = said.sentence.slots
+    word = next((w for w in ("radius", "diameter") if w in slots and slots[w] is not None), None)
+    if word is None:
+        raise NotDone("Its size follows from what it touches or goes through.")
+    span = said.span(slots[word])
+    head = said.says[: span.begin]
+    if word != number:
+        if not head.rstrip().endswith(word):
+            raise NotDone(f"The step says its {word}: give that.")
+        head = head.rstrip()[: -len(word)] + number + " "
+    return head + says + said.says[span.end :]
+
+
+def _end_said(said: Spoken, f: Feature, which: str) -> Said:
+    """Return the point of a sentence that says an end of an edge or arc. Raises NotDone."""
+    slots, part = said.sentence.slots, f.ref.part or 1
+    if said.sentence.kind in ("line", "arc") and which in slots:
+        return slots[which]  # type: ignore[no-any-return]
+    if said.sentence.kind == "chain":
+        n = _piece_number(said, f, part) - (which == "start")
+        moves: Sequence[Said] = slots["moves"]
+        if n == 0:
+            return slots["start"]  # type: ignore[no-any-return]
+        if 1 <= n <= len(moves):
+            return next(p for p in moves[n - 1].parts if isinstance(p, Said))
+        if n == len(moves) + 1 and slots["close"]:
+            return slots["start"]  # type: ignore[no-any-return]
+    if said.sentence.kind == "rectangle":
+        corner = (part - 1 + (which == "end")) % 4
+        if corner == 0:
+            return slots["first"]  # type: ignore[no-any-return]
+        if corner == 2 and slots.get("second") is not None:
+            return slots["second"]  # type: ignore[no-any-return]
+    raise NotDone("This end is not said by a point of its own.")
+
+
+def _piece_number(said: Spoken, f: Feature, part: int) -> int:
+    """Return which move of a chain has drawn a piece, counted from 1: edges and arcs are numbered apart."""
+    count = 0
+    for n, move in enumerate(said.sentence.slots["moves"], 1):
+        kind = "edge" if move.how == "to" else "arc"
+        count += kind == f.ref.kind
+        if kind == f.ref.kind and count == part:
+            return n
+    return len(said.sentence.slots["moves"]) + 1
+
+
+def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
+    slots = said.sentence.slots
+    if f.ref.kind != "edge":
+        raise NotDone("The length of an arc follows from its ends and radius.")
+    if "length" in slots and not isinstance(slots["length"], Said):
+        return said.with_part(slots["length"], says)
+    if said.sentence.kind == "rectangle":
+        part = "width" if (f.ref.part or 1) % 2 else "height"
+        if part in slots:
+            return said.with_part(slots[part], says)
+        a, b = _sides(board, f)
+        sizes = {"width": typed(a, board.unit), "height": typed(b, board.unit)} | {part: says}
+        return said.with_part(slots["second"], f"{sizes['width']} by {sizes['height']}")
+    if said.sentence.kind not in ("line", "chain"):
+        raise NotDone(_follows(board, said))
+    end = _end_said(said, f, "end")
+    if said.sentence.kind == "line" and stays == "end":
+        start = _end_said(said, f, "start")
+        span, other = said.span(start), said.span(end)
+        if end.how != "at":
+            raise NotDone("Its end is said from its start: the start stays.")
+        last = said.says[other.begin : other.end]
+        first = said.says[span.begin : span.end]
+        return said.with_part(start, f"{says} toward {_bracketed(first)} from {last}")
+    if end.how in ("axis", "toward", "along", "square"):
+        return said.with_part(end.parts[1 if end.how == "axis" else 0], says)
+    span = said.span(end)
+    return said.with_part(end, f"{says} toward {_bracketed(said.says[span.begin : span.end])}")
+
+
+def _sides(board: Board, f: Feature) -> tuple[Number, Number]:
+    """Return width and height of a rectangle, as exactly as they are known. Raises NotDone."""
+    found = [c for c in board.evaluation.state.of_step(f.ref.step) if c.ref.kind == "edge"]
+    if len(found) < 4 or any(len(e.exact) != 2 for e in found[:4]):
+        raise NotDone("Write the step over.")
+    (ax, ay), (bx, by) = found[0].exact[0], found[2].exact[0]
+    width: Number = bx - ax
+    height: Number = by - ay
+    return (-width if width < 0 else width), (-height if height < 0 else height)
+
+
+def _bracketed(says: str) -> str:
+    return says if re.fullmatch(r"[-\d./' \"]+,[-\d./' \"]+", says) else f"({says})"
+
+
+def _turned(said: Spoken, f: Feature, says: str) -> str:
+    if f.ref.kind != "edge" or said.sentence.kind not in ("line", "chain"):
+        raise NotDone("Its direction follows from what it is drawn to.")
+    end = _end_said(said, f, "end")
+    if end.how == "toward" and end.parts[1].how == "angle":
+        return said.with_part(end.parts[1].parts[0], says)
+    if end.how == "axis":
+        span, number = said.span(end), said.span(end.parts[1])
+        length = said.says[number.begin : number.end]
+        rest = said.says[number.end : span.end]
+        return said.says[: span.begin] + f"{length} toward {says}{rest}" + said.says[span.end :]
+    raise NotDone("Its direction follows from its ends.")
+
+
+def _pulled(board: Board, f: Feature, said: Spoken | None) -> list[dict[str, Any]]:
+    """Return the points of a feature that can be pulled, with where they stand in the scene."""
+    if said is None or f.says is not None or f.endless:
+        return []
+    frame = board.frame()
+    places: Mapping[str, Any] = (
+        {"centre": getattr(f.shape, "center", None)}
+        if f.ref.kind == "circle"
+        else {"start": f.start, "end": f.end}
+    )
+    out = []
+    for which, at in places.items():
+        if at is not None and _corrects(board, f, said, which):
+            out.append({"which": which, "at": frame.at(at)})
+    return out
+
+
+def pull(board: Board, name: str, which: str, writes: str) -> dict[str, Any]:
+    """Put an end or centre elsewhere, where its step said it by a point. Raises NotDone."""
+    if which not in ("start", "end", "centre"):
+        raise NotDone("This cannot be pulled.")
+    try:
+        return correct(board, name, which, writes)
+    except Broken as why:
+        raise NotDone(why.says) from None

@@ -1,0 +1,245 @@
+"""What is shown of a board: rows of the list, pieces of the drawing, values and layers; and what has changed
+in it since it was asked for last.
+
+- *row*: a line of the list as it is shown: a step with its number and sentence, a bookmark, a remark.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from evenmark.core.board.figures import shown as figure
+from evenmark.core.board.near import box_of_features
+from evenmark.core.board.scene import box_in, piece, roomy
+from evenmark.core.construct.building import Built
+from evenmark.core.construct.document import GONE, Document, Item, renamed
+from evenmark.core.construct.drawn import name_of
+from evenmark.core.construct.evaluation import Evaluation, Step
+from evenmark.core.construct.layers import LAYERS
+from evenmark.core.construct.sentences import Sentence
+from evenmark.core.construct.state import Broken, Feature
+from evenmark.core.geometry.numbers import NumberError
+from evenmark.core.geometry.points import Box, Point
+from evenmark.core.geometry.units import Unit
+from evenmark.core.sheet.frame import EMPTY_BOX, Frame
+
+
+class View:
+    """What was shown of a document that is built, from an origin that stays."""
+
+    def __init__(self, built: Built, origin: Point) -> None:
+        self.built, self.origin = built, origin
+        self._rows: dict[str, dict[str, Any]] = {}
+        self._pieces: dict[str, tuple[Feature, dict[str, Any] | None]] = {}
+        self._box: Box | None = box_of_features(built.evaluation.state.standing())
+
+    @property
+    def document(self) -> Document:
+        """The document that is shown."""
+        return self.built.document
+
+    @property
+    def evaluation(self) -> Evaluation:
+        """What its steps evaluate to."""
+        return self.built.evaluation
+
+    @property
+    def unit(self) -> Unit:
+        """The unit of the drawing."""
+        return self.built.setting.unit
+
+    def frame(self) -> Frame:
+        """Return the frame of the scene."""
+        return Frame(self._box or EMPTY_BOX, self.origin)
+
+    def forget(self) -> None:
+        """Show everything once more when it is asked for next."""
+        self._rows, self._pieces = {}, {}
+
+    def difference(self) -> dict[str, Any]:
+        """Return what has changed since it was asked for last: rows and pieces that are new or other, the
+        names of pieces that went, and in which order rows stand."""
+        rows = self._rows_now()
+        other = [r for key, r in rows.items() if self._rows.get(key) != r]
+        self._rows = rows
+        pieces, gone = self._pieces_now()
+        box = self._box or EMPTY_BOX
+        return {
+            "unit": self.unit.symbol,
+            "order": list(rows),
+            "rows": other,
+            "pieces": pieces,
+            "gone": gone,
+            "box": box_in(self.frame(), box),
+            "empty": self._box is None,
+            "origin": list(self.origin),
+            "values": self._values(),
+            "layers": self._layers(),
+            "layer": self.evaluation.state.layer,
+            "usual_layers": list(LAYERS),
+            "problems": [{"line": p.line, "says": p.says} for p in self.built.problems if p.step is None],
+            "lines": len(self.document.items),
+        }
+
+    def _rows_now(self) -> dict[str, dict[str, Any]]:
+        out: dict[str, dict[str, Any]] = {}
+        steps = iter(zip(self.evaluation.steps, self.evaluation.outcomes, strict=True))
+        numbers = self.built.numbers
+        number = 0
+        for line, item in enumerate(self.document.items):
+            if item.kind == "step":
+                number += 1
+                step, outcome = next(steps, (None, None))
+                says, refs = self.spoken(item, step.sentence if step else None, numbers)
+                row: dict[str, Any] = {
+                    "key": f"s{item.id}",
+                    "kind": "step",
+                    "id": item.id,
+                    "number": number,
+                    "says": says,
+                    "after": item.after,
+                    "refs": refs,
+                    "does": step.sentence.kind if step and step.sentence else None,
+                    "layer": outcome.layer if outcome else None,
+                    "broken": outcome.broken if outcome else "This is more than a document may hold.",
+                    "waits": numbers.get(outcome.waits_for) if outcome and outcome.waits_for else None,
+                    "shows": self._worked_out(step, says),
+                }
+            elif item.kind in ("bookmark", "remark"):
+                row = {"key": f"{item.kind} {line}", "kind": item.kind, "says": item.says}
+            else:
+                continue
+            row["line"] = line
+            out[row["key"]] = row
+        return out
+
+    def spoken(
+        self, item: Item, sentence: Sentence | None, numbers: Mapping[int, int]
+    ) -> tuple[str, list[list[int]]]:
+        """Return a sentence with the numbers of steps, and where it names which (from, to, id)."""
+        if sentence is None:
+            return item.says, []
+        places = sorted(set(sentence.places))
+        says = renamed(item.says, places, lambda step: str(numbers.get(step, GONE)))
+        refs, grown = [], 0
+        for p in places:
+            long = len(str(numbers.get(p.step, GONE)))
+            refs.append([p.begin + grown, p.begin + grown + long, p.step])
+            grown += long - (p.end - p.begin)
+        return says, refs
+
+    def _worked_out(self, step: Step | None, says: str) -> list[str]:
+        """Return what the formulas of a sentence come to, in the order in which they stand."""
+        if step is None or step.sentence is None:
+            return []
+        out: list[str] = []
+        for typed in _formulas(tuple(step.sentence.slots.values())):
+            try:
+                out.append(figure(self.evaluation.context().number(typed), self.unit))
+            except Broken:
+                return []
+        return out
+
+    def _pieces_now(self) -> tuple[list[dict[str, Any]], list[str]]:
+        setting = self.built.setting
+        features = {name_of(f): f for f in self.evaluation.state.standing()}
+        box = box_of_features(features.values())
+        guides_move = (box and roomy(box)) != (self._box and roomy(self._box))
+        self._box = box
+        frame = self.frame()
+        pieces: list[dict[str, Any]] = []
+        kept: dict[str, tuple[Feature, dict[str, Any] | None]] = {}
+        for name, f in features.items():
+            known = self._pieces.get(name)
+            if known is not None and known[0] == f and not (f.endless and guides_move):
+                made = known[1]
+                if made is not None and (made["line_type"], made["weight"]) != self._look(f):
+                    known = None
+            else:
+                known = None
+            if known is None:
+                made = piece(f, setting, frame, box or EMPTY_BOX)
+                if made is not None:
+                    pieces.append(made)
+            kept[name] = (f, made)
+        gone = [
+            name
+            for name, (_, made) in self._pieces.items()
+            if made is not None and kept.get(name, (None, None))[1] is None
+        ]
+        self._pieces = kept
+        return pieces, gone
+
+    def _look(self, f: Feature) -> tuple[str, float | None]:
+        style = self.built.setting.layer(f.layer).style
+        return (f.line or style.line_type, style.weight)
+
+    def _values(self) -> list[dict[str, Any]]:
+        out = []
+        measured = self.evaluation.context().measured
+        for line, item in enumerate(self.document.items):
+            if item.kind != "value":
+                continue
+            value = self.built.values.defined.get(item.name)
+            row: dict[str, Any] = {
+                "line": line,
+                "name": item.name,
+                "says": item.says,
+                "shows": "",
+                "wrong": "",
+            }
+            try:
+                found = self.built.values.get(item.name, measured)
+                row["shows"] = figure(found, self.unit) if found is not None else ""
+            except (NumberError, Broken) as why:
+                row["wrong"] = why.says
+            if value is not None and value.permitted is not None:
+                p = value.permitted
+                row["permitted"] = {
+                    "listed": [float(v) for v in p.listed],
+                    "first": float(p.first),
+                    "last": float(p.last),
+                    "by": float(p.by),
+                    "says": str(p),
+                }
+            out.append(row)
+        return out
+
+    def layer_names(self) -> list[str]:
+        """Return the layers that the document says or draws on, and that it goes on drawing on."""
+        state = self.evaluation.state
+        return list(
+            dict.fromkeys([*self.built.setting.layers, *(f.layer for f in state.standing()), state.layer])
+        )
+
+    def _layers(self) -> list[dict[str, Any]]:
+        counts: dict[str, int] = {}
+        for f in self.evaluation.state.standing():
+            counts[f.layer] = counts.get(f.layer, 0) + 1
+        setting = self.built.setting
+        names = self.layer_names()
+        said = {i.name: n for n, i in enumerate(self.document.items) if i.kind == "layer"}
+        return [
+            {
+                "name": name,
+                "count": counts.get(name, 0),
+                "line_type": setting.layer(name).style.line_type,
+                "weight": setting.layer(name).style.weight,
+                "color": setting.layer(name).style.color,
+                "line": said.get(name),
+            }
+            for name in names
+        ]
+
+
+def _formulas(values: Iterable[Any]) -> Iterable[Any]:
+    """Yield the numbers of a sentence that are more than a number."""
+    for value in values:
+        if hasattr(value, "op"):
+            if value.op not in ("number", "neg"):
+                yield value
+        elif hasattr(value, "how"):
+            yield from _formulas(value.parts)
+        elif isinstance(value, tuple) and not hasattr(value, "_fields"):
+            yield from _formulas(value)

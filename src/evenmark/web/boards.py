@@ -1,0 +1,235 @@
+"""Boards: drawing in steps."""
+
+from __future__ import annotations
+
+from apiflask import APIBlueprint
+from flask import Response, current_app, request
+
+from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS
+from evenmark.services import board_work, boards, exercises, hand_in, own_checks
+from evenmark.services.board_desks import Desks
+from evenmark.services.bounded import run_bounded
+from evenmark.services.errors import NotThere, NotUsable, Outdated
+from evenmark.services.keys import read_key
+from evenmark.web.access import me
+from evenmark.web.context import database, queue
+from evenmark.web.files import download, given_file
+from evenmark.web.models.base import Done
+from evenmark.web.models.boards import (
+    ActsIn,
+    Answer,
+    AskIn,
+    BoardIn,
+    BoardMade,
+    BoardPage,
+    BoardRows,
+    DocumentOut,
+    KeyIn,
+    KeyMade,
+    MadeOut,
+    OwnCheckTold,
+    PartIn,
+    Saved,
+    TitleIn,
+)
+from evenmark.web.models.work import HandedIn
+
+routes = APIBlueprint("boards", __name__, url_prefix="/api")
+TYPES = {
+    "dxf": "image/vnd.dxf",
+    "svg": "image/svg+xml",
+    "pdf": "application/pdf",
+    "json": "application/json",
+    "txt": "text/plain",
+}
+
+
+def _desks() -> Desks:
+    found: Desks = current_app.extensions["desks"]
+    return found
+
+
+@routes.get("/boards")
+@routes.output(BoardRows)
+def listing() -> BoardRows:
+    """List the caller's boards."""
+    with database().transaction() as db:
+        return BoardRows.model_validate({"boards": boards.boards_of(db, me())})
+
+
+@routes.post("/boards")
+@routes.input(BoardIn)
+@routes.output(BoardMade)
+def make(json_data: BoardIn) -> BoardMade:
+    """Begin a board of one's own."""
+    with database().transaction() as db:
+        return BoardMade(board_id=boards.new_board(db, me(), json_data.title, json_data.unit).id)
+
+
+@routes.post("/work/<int:issue_id>/board")
+@routes.output(BoardMade)
+def draft(issue_id: int) -> BoardMade:
+    """Give the caller's draft for what was issued; begun if there is none."""
+    with database().transaction() as db:
+        return BoardMade(board_id=boards.draft_for(db, me(), issue_id).id)
+
+
+@routes.get("/boards/<int:board_id>")
+@routes.output(BoardPage)
+def page(board_id: int) -> BoardPage:
+    """Show a board."""
+    with database().transaction() as db:
+        return BoardPage.model_validate(boards.opened(db, me(), board_id))
+
+
+@routes.post("/boards/<int:board_id>/acts")
+@routes.input(ActsIn)
+@routes.output(Saved)
+def save(board_id: int, json_data: ActsIn) -> Saved:
+    """Save what was done since a version."""
+    with database().transaction() as db:
+        version = boards.save(db, me(), board_id, json_data.base, json_data.acts)
+    _desks().done(board_id, json_data.base, version, json_data.acts)
+    return Saved(version=version)
+
+
+@routes.post("/boards/<int:board_id>/ask")
+@routes.input(AskIn)
+@routes.output(Answer)
+def ask(board_id: int, json_data: AskIn) -> Answer:
+    """Answer a call about a version of a board, as the page's own worker does."""
+    with database().transaction() as db:
+        board = boards.own_board(db, me(), board_id)
+        version, document = board.version, board.document
+    if version != json_data.version:
+        raise Outdated("This drawing was changed in another page meanwhile.", "parted")
+    answer = _desks().ask(me().id, (board_id, version), document, json_data.call, json_data.args)
+    return Answer(answer=answer)
+
+
+@routes.post("/boards/<int:board_id>/part")
+@routes.input(PartIn)
+@routes.output(Saved)
+def part(board_id: int, json_data: PartIn) -> Saved:
+    """Take one of two lists that have parted; the other is set aside."""
+    with database().transaction() as db:
+        version = boards.part(
+            db, me(), board_id, json_data.base, json_data.document, mine=json_data.take == "mine"
+        )
+    return Saved(version=version)
+
+
+@routes.get("/boards/<int:board_id>/aside/<int:aside_id>")
+@routes.output(DocumentOut)
+def aside(board_id: int, aside_id: int) -> DocumentOut:
+    """Give a list that was set aside."""
+    with database().transaction() as db:
+        return DocumentOut(document=boards.set_aside(db, me(), board_id, aside_id))
+
+
+@routes.patch("/boards/<int:board_id>")
+@routes.input(TitleIn)
+@routes.output(Done)
+def rename(board_id: int, json_data: TitleIn) -> Done:
+    """Give a board another title."""
+    with database().transaction() as db:
+        boards.rename(db, me(), board_id, json_data.title)
+    return Done(says="Renamed.")
+
+
+@routes.delete("/boards/<int:board_id>")
+@routes.output(Done)
+def take_away(board_id: int) -> Done:
+    """Take a board away for good."""
+    with database().transaction() as db:
+        boards.take_away(db, me(), board_id)
+    return Done(says="Taken away.")
+
+
+@routes.get("/boards/<int:board_id>/file.<any(dxf, svg, pdf, json, txt):way>")
+def file(board_id: int, way: str) -> Response:
+    """Give a board as a file; ``?version=R12`` for another version of DXF."""
+    version = request.args.get("version", USUAL_VERSION)
+    if version not in VERSIONS:
+        raise NotUsable(f"Choose a version of DXF: {', '.join(VERSIONS)}.")
+    with database().transaction() as db:
+        board = boards.own_board(db, me(), board_id)
+        title, document = board.title, board.document
+    made = run_bounded(board_work.write_file, document, way, title, version)
+    if isinstance(made, str):
+        raise NotUsable(made)
+    return download(made, f"{title}.{way}", TYPES[way])
+
+
+@routes.post("/boards/<int:board_id>/steps")
+@routes.output(DocumentOut)
+def read_steps(board_id: int) -> DocumentOut:
+    """Read a document of steps (multipart field ``file``), to be put in the place of a board's."""
+    from evenmark.core.construct.document import to_json
+
+    with database().transaction() as db:
+        boards.own_board(db, me(), board_id)
+    _, data = given_file()
+    return DocumentOut(document=to_json(run_bounded(board_work.read_steps, data)))
+
+
+@routes.post("/boards/<int:board_id>/hand-in")
+@routes.output(HandedIn)
+def hand_in_board(board_id: int) -> HandedIn:
+    """Hand in a draft as it is kept, with how it was made."""
+    with database().transaction() as db:
+        board = boards.own_board(db, me(), board_id)
+        if board.issue_id is None:
+            raise NotThere("This drawing belongs to no exercise.")
+        issue_id, version = board.issue_id, board.version
+        name, data = boards.as_file(db, me(), board_id)
+        examines = hand_in.may_lay_in(db, me(), issue_id)
+    reading, _ = hand_in.look(data, name, examines)
+    with database().transaction() as db:
+        intake = hand_in.keep_intake(db, me(), issue_id, name, data, reading)
+        attempt = hand_in.hand_in(db, queue(), me(), intake.id)
+        attempt.made = boards.made_so_far(db, board_id, version)
+        return HandedIn(attempt_id=attempt.id)
+
+
+@routes.post("/boards/<int:board_id>/check")
+@routes.output(OwnCheckTold)
+def check(board_id: int) -> OwnCheckTold:
+    """Hold the caller's draft against the key, where the exercise allows it: which checks are not met yet, or
+    how many."""
+    with database().transaction() as db:
+        given = own_checks.to_check(db, me(), board_id)
+    marked = own_checks.worked_out(given)
+    with database().transaction() as db:
+        return OwnCheckTold.model_validate(own_checks.told(db, me(), board_id, marked))
+
+
+@routes.get("/attempts/<int:attempt_id>/made")
+@routes.output(MadeOut)
+def made(attempt_id: int) -> MadeOut:
+    """Show an instructor how an attempt was drawn on the board: what was done, when, in words."""
+    with database().transaction() as db:
+        found = boards.how_made(db, me(), attempt_id)
+    start, acts = run_bounded(board_work.made, found["document"], found["acts"])
+    return MadeOut.model_validate({**found, "document": start, "acts": acts})
+
+
+@routes.get("/attempts/<int:attempt_id>/made/<int:count>")
+@routes.output(Answer)
+def made_so_far(attempt_id: int, count: int) -> Answer:
+    """Show an instructor what the board showed after some of what was done."""
+    with database().transaction() as db:
+        found = boards.how_made(db, me(), attempt_id)
+    return Answer(answer=run_bounded(board_work.made_view, found["document"], found["acts"], count))
+
+
+@routes.post("/boards/<int:board_id>/exercise")
+@routes.input(KeyIn)
+@routes.output(KeyMade)
+def exercise(board_id: int, json_data: KeyIn) -> KeyMade:
+    """Make an exercise whose key a board is."""
+    with database().transaction() as db:
+        name, data = boards.as_file(db, me(), board_id)
+    taken = read_key(me(), title=json_data.title, key_name=name, key=data)
+    with database().transaction() as db:
+        return KeyMade(revision_id=exercises.keep_exercise(db, me(), taken, text=json_data.text).id)

@@ -1,0 +1,165 @@
+"""Requests and responses of boards."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import Field
+
+from evenmark.core.board.made import DoneWord
+from evenmark.web.models.base import Model, OwnSays
+from evenmark.web.models.issues import IssueHead
+
+Splices = list[dict[str, Any]]
+
+
+class BoardRow(Model):
+    """One board of the caller's."""
+
+    id: int
+    title: str
+    issue_id: int | None
+    version: int
+    changed_at: datetime
+
+
+class BoardRows(Model):
+    """The caller's boards."""
+
+    boards: list[BoardRow]
+
+
+class BoardIn(Model):
+    """A new board."""
+
+    title: str = Field(max_length=200)
+    unit: str = Field(default="mm", max_length=20)
+
+
+class TitleIn(Model):
+    """Another title."""
+
+    title: str = Field(max_length=200)
+
+
+class BoardMade(Model):
+    """A board that was begun or found."""
+
+    board_id: int
+
+
+class AsideRow(Model):
+    """A list that was set aside."""
+
+    id: int
+    at: datetime
+    says: str
+
+
+class OwnCheckOut(Model):
+    """How often the caller may have the drawing checked before it is handed in, and how much that says."""
+
+    of: int
+    left: int
+    says: OwnSays
+
+
+class OwnCheckTold(Model):
+    """What a check of one's own work says."""
+
+    not_met: int
+    of: int
+    which: list[str] | None
+    left: int
+
+
+class MadeAct(Model):
+    """One thing that was done, in words; ``was`` is what stood there before a correction, ``steps`` the ids
+    of the steps that it was about, ``length`` how many there were after it."""
+
+    at: datetime
+    kind: DoneWord
+    says: str
+    was: str
+    steps: list[int]
+    length: int
+    splices: Splices
+
+
+class MadeOut(Model):
+    """How an attempt was made: the list that it began with, and all that was done."""
+
+    student: str
+    title: str
+    handed_in_at: datetime
+    document: dict[str, Any]
+    acts: list[MadeAct]
+
+
+class BoardPage(Model):
+    """A board with its list of steps as it is kept."""
+
+    id: int
+    title: str
+    version: int
+    document: dict[str, Any]
+    changed_at: datetime
+    issue: IssueHead | None
+    own_check: OwnCheckOut | None
+    underlay: dict[str, Any] | None
+    aside: list[AsideRow]
+
+
+class ActsIn(Model):
+    """What was done since a version, act by act."""
+
+    base: int = Field(ge=0)
+    acts: list[Splices] = Field(max_length=500)
+
+
+class Saved(Model):
+    """The version that is kept now."""
+
+    version: int
+
+
+class AskIn(Model):
+    """A call about a version of a board (docs/formats/board.md)."""
+
+    version: int = Field(ge=0)
+    call: str = Field(max_length=40)
+    args: dict[str, Any]
+
+
+class Answer(Model):
+    """What a call was answered."""
+
+    answer: dict[str, Any]
+
+
+class PartIn(Model):
+    """Which of two lists is taken, of which the caller's is sent along."""
+
+    base: int = Field(ge=0)
+    take: Literal["mine", "kept"]
+    document: dict[str, Any]
+
+
+class DocumentOut(Model):
+    """A document as it is kept."""
+
+    document: dict[str, Any]
+
+
+class KeyIn(Model):
+    """An exercise that a board becomes the key of."""
+
+    title: str = Field(max_length=200)
+    text: str = Field(default="", max_length=20_000)
+
+
+class KeyMade(Model):
+    """The exercise that was made."""
+
+    revision_id: int

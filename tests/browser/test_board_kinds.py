@@ -1,0 +1,56 @@
+"""Every kind of sentence by keyboard alone, and by pointer alone."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from evenmark.core.board.kinds import KINDS, Kind
+from evenmark.core.construct.document import from_text, shown
+from tests.browser.boarding import Hands, begin, kept, type_all
+
+CLEAR = "erase everything"
+"""Stands behind an example, so that the next one has the sheet for itself."""
+STEPS = re.compile(r"\b(edge|arc|circle|step) (\d+)(?![\d.]*\s*,)")
+"""Steps that a sentence names; what stands before a comma is a coordinate."""
+
+
+def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
+    """Each kind with the sentences of its example, as they are numbered in one long list, and what clears the
+    sheet behind them: guides are not drawn and stay."""
+    count = 0
+    for kind in KINDS:
+        one = kind.example.split("|")
+        if kind.says == "named point":  # which nothing is seen of: its picture is that of something else
+            one.append("point A; 3, 4")
+        clear = [] if all(says.startswith(("guide", "mitre")) for says in one) else [CLEAR]
+        yield kind, [STEPS.sub(lambda m, n=count: f"{m[1]} {int(m[2]) + n}", says) for says in one], clear
+        count += len(one) + len(clear)
+
+
+def test_by_keyboard_alone(anyone: Any) -> None:
+    page: Page = anyone("maren", "/exercises")
+    begin(page, "All kinds, typed")
+    typed = [says for _, one, clear in examples() for says in (*one, *clear)]
+    type_all(page, typed)
+    expect(page.locator("[data-broken]")).to_have_count(0)
+    assert shown(from_text(kept(page))) == typed
+
+
+def test_by_pointer_alone(anyone: Any) -> None:
+    page: Page = anyone("maren", "/exercises")
+    begin(page, "All kinds, pointed")
+    hands = Hands(page)
+    typed = []
+    for kind, (*before, meant), clear in examples():
+        if before:
+            type_all(page, before)
+        hands.kind(kind.says)
+        hands.say(meant)
+        type_all(page, clear)
+        typed += [*before, meant, *clear]
+    expect(page.locator("[data-broken]")).to_have_count(0)
+    assert shown(from_text(kept(page))) == typed

@@ -1,0 +1,93 @@
+"""Layers on the board, measuring between two picks, and what is offered behind what was just said."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import pytest
+
+from evenmark.core.board.desk import Desk
+from evenmark.core.geometry import nearest
+from evenmark.core.geometry.arcs import Round
+
+
+@pytest.fixture
+def desk() -> Desk:
+    """A rectangle, a circle on ``holes`` and a guide."""
+    made = Desk()
+    for says in ("rectangle 0, 0; 80 by 50", "circle 20, 25; radius 8; layer holes", "guide level 0, 25"):
+        assert "refused" not in made.ask("write", {"says": says})
+    return made
+
+
+def last(desk: Desk, **args: Any) -> str:
+    return str(desk.ask("write", args)["view"]["rows"][-1]["says"])
+
+
+def test_what_is_drawn_goes_on_the_layer_that_is_drawn_on(desk: Desk) -> None:
+    assert last(desk, says="line 0, 0; 9, 9", layer="holes") == "line 0, 0; 9, 9"
+    assert last(desk, says="line 0, 0; 9, 9", layer="centre") == "line 0, 0; 9, 9; layer centre"
+    assert last(desk, says="line 0, 0; 9, 8; layer a", layer="b") == "line 0, 0; 9, 8; layer a"
+    assert last(desk, says="move circle 2; by 1, 0", layer="b") == "move circle 2; by 1, 0"
+    odd = last(desk, says="line 0, 0; 9, 7", layer='a; "b"')
+    assert odd == r'line 0, 0; 9, 7; layer "a; \"b\""'
+    assert desk.ask("view", {})["layer"] == 'a; "b"'
+
+
+def test_nothing_on_a_hidden_layer_is_met(desk: Desk) -> None:
+    scene = {"x": 28.0, "y": -25.0, "reach": 1.0, "pixel": 0.1, "level": "not"}
+    seen = desk.ask("point", {"says": "line ", **scene})["choices"]
+    assert any("circle 2" in c["says"] for c in seen)
+    for hidden in (["holes"], ["holes", "construction"]):
+        left = desk.ask("point", {"says": "line ", **scene, "hidden": hidden})["choices"]
+        assert not any("circle 2" in c["says"] for c in left)
+    box = {"x": -5.0, "y": 5.0, "x2": 90.0, "y2": -60.0}
+    assert "circle 2" in desk.ask("window", box)["names"]
+    assert "circle 2" not in desk.ask("window", {**box, "hidden": ["holes"]})["names"]
+
+
+PICKS = [
+    ("0, 0", "3, 4", {"distance": "5", "across": "3", "up": "4", "direction": "≈53.13"}),
+    ("edge 1.1", "edge 1.3", {"distance": "50", "up": "50", "angle": "0"}),
+    ("edge 1.1", "edge 1.2", {"distance": "0", "angle": "90"}),
+    ("centre of circle 2", "edge 1.4", {"distance": "20", "across": "-20", "direction": "180"}),
+    ("edge 1.4", "circle 2", {"distance": "12", "across": "12"}),
+    ("circle 2", "circle 2", {"distance": "0", "centres": "0"}),
+]
+
+
+@pytest.mark.parametrize(("first", "second", "told"), PICKS)
+def test_two_picks_are_measured_where_they_are_nearest(
+    desk: Desk, first: str, second: str, told: dict[str, str]
+) -> None:
+    shown = {t["name"]: t["shows"] for t in desk.ask("measure", {"says": first, "to": second})["told"]}
+    assert shown.items() >= told.items()
+
+
+def test_a_pick_that_is_not_there_is_said(desk: Desk) -> None:
+    assert "step 9" in desk.ask("measure", {"says": "circle 9", "to": "0, 0"})["refused"]
+
+
+def test_circles_about_one_centre_have_a_shortest_link() -> None:
+    outer, inner = (Round((0.0, 0.0), r, 0.0, math.tau) for r in (5.0, 3.0))
+    for f, g in ((outer, inner), (inner, outer)):
+        assert nearest.shortest(f, g).length == 2.0
+        assert {nearest.shortest(f, g).start, nearest.shortest(f, g).end} == {(5.0, 0.0), (3.0, 0.0)}
+
+
+OFFERED = [
+    ("trim circle 2; at edge 1.1", ["and", "keep", "drop"]),
+    ("join edge 1.1", ["and"]),
+    ("circle 0, 0; radius 5; layer h", ["holes", "hidden"]),
+    ("circle 0, 0; radius r", ["R"]),
+    ("place ", ["stud"]),
+]
+
+
+@pytest.mark.parametrize(("says", "offered"), OFFERED)
+def test_what_may_follow_is_offered_behind_what_was_said(desk: Desk, says: str, offered: list[str]) -> None:
+    desk.ask("line", {"come": {"kind": "value", "name": "R", "says": "4"}})
+    desk.ask("write", {"says": "keep stud; circle 2; at 0, 0"})
+    found = [a["says"] for a in desk.ask("state", {"says": says})["answers"]]
+    assert found[: len(offered)] == offered
