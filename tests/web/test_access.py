@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 from datetime import timedelta
 from typing import Any
 
@@ -276,7 +277,9 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
             batch_reading.read_file(session, batch.files[0].id)
             found |= {"batch": batch.id, "file": batch.files[0].id}
         if "{drawn_attempt}" in path:
-            made = hand_in.hand_in(session, None, ben, intake.id)
+            drawing = json.dumps(to_json(from_text(PLATE))).encode()
+            laid, _ = hand_in.lay_in(session, ben, issue, "plate.json", drawing)
+            made = hand_in.hand_in(session, None, ben, laid.id)
             made.made = [{"at": now().isoformat(), "splices": []}]
             found["drawn_attempt"] = made.id
         if "{draft}" in path or "{board}" in path:
