@@ -263,3 +263,9 @@ class Moving:
             raise NotMoved("what is placed is never mirrored")
         # what was kept was turned already, and so is the place
         slots["turned"] = s.slots["turned"] or number(Fraction(0))
+
+    def _lay_in(self, slots: dict[str, Any], s: Sentence) -> None:
+        if self.mirror:
+            raise NotMoved("what is laid in is never mirrored")
+        slots["at"] = self.said(s.slots["at"] or Said("at", (number(0), number(0))))
+        slots["turned"] = self.angle(s.slots["turned"] or number(0))

@@ -15,10 +15,10 @@ from typing import Any
 from evenmark.core.construct.building import Built, GivenError, build
 from evenmark.core.construct.document import shown
 from evenmark.core.construct.measuring import measured
-from evenmark.core.construct.state import Broken, Feature
+from evenmark.core.construct.state import Annotation, Broken, Feature
 from evenmark.core.construct.words import Unreadable
-from evenmark.core.drawing.annotations import Dimension, Hatch, Note
-from evenmark.core.drawing.model import Text
+from evenmark.core.drawing.annotations import Dimension, Hatch
+from evenmark.core.drawing.model import FreeCurve, Text
 from evenmark.core.drawing.picture import figure
 from evenmark.core.formats import UnreadableDrawing, steps
 from evenmark.core.formats.dxf_holds import left_out
@@ -184,7 +184,9 @@ def _numbers_of(f: Feature) -> str:
     return f"{_point(f.shape.start)} to {_point(f.shape.end)}, length {number(f.shape.length, 9)}, {where}"
 
 
-def _said_of(says: Text | Dimension | Hatch | Note) -> str:
+def _said_of(says: Annotation) -> str:
+    if isinstance(says, FreeCurve):
+        return f"{says.kind}, {len(says.points)} points from {_point(says.points[0])}"
     if isinstance(says, Dimension):
         return f"{figure(says)} at {_point(says.at)}"
     if isinstance(says, Hatch):

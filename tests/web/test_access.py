@@ -8,9 +8,19 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from PIL import Image
 
 from evenmark.core.construct.document import from_text, to_json
-from evenmark.services import acts, batch_reading, batches, boards, exercise_edit, exercises, exports
+from evenmark.services import (
+    acts,
+    batch_reading,
+    batches,
+    board_pictures,
+    boards,
+    exercise_edit,
+    exercises,
+    exports,
+)
 from evenmark.store.database import Database
 from evenmark.store.models import now
 from evenmark.web.access import ACCESS, COOKIE
@@ -178,13 +188,18 @@ TABLE |= {
     "boards.aside": ("GET", "/api/boards/{draft}/aside/{aside}", *ITS_OWNER),
     "boards.take_away": ("DELETE", "/api/boards/{draft}", *ITS_OWNER),
     "boards.file": ("GET", "/api/boards/{draft}/file.dxf", *ITS_OWNER),
-    "boards.read_steps": ("POST", "/api/boards/{draft}/steps", *ITS_OWNER),
+    "boards.opened": ("POST", "/api/boards/{draft}/opened", *ITS_OWNER),
+    "boards.put_picture": ("POST", "/api/boards/{draft}/picture", *ITS_OWNER),
+    "boards.picture": ("GET", "/api/boards/{draft}/picture", *ITS_OWNER),
+    "boards.place_picture": ("PATCH", "/api/boards/{draft}/picture", *ITS_OWNER),
+    "boards.drop_picture": ("DELETE", "/api/boards/{draft}/picture", *ITS_OWNER),
     "boards.hand_in_board": ("POST", "/api/boards/{draft}/hand-in", STRANGER, OK, NOT_YOURS, ROLE, ROLE),
     "boards.check": ("POST", "/api/boards/{draft}/check", STRANGER, 422, NOT_YOURS, ROLE, ROLE),
     "boards.made": ("GET", "/api/attempts/{drawn_attempt}/made", *INSTRUCTORS),
     "boards.made_so_far": ("GET", "/api/attempts/{drawn_attempt}/made/0", *INSTRUCTORS),
     "boards.rename": ("PATCH", "/api/boards/{board}", *INSTRUCTORS),
     "boards.exercise": ("POST", "/api/boards/{board}/exercise", *INSTRUCTORS),
+    "boards.from_key": ("POST", "/api/exercises/{revision}/board", *INSTRUCTORS),
 }
 WHO = ("stranger", "ben", "eve", "ada", "dot")
 
@@ -196,7 +211,8 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         "work.lay_in": ("a.dxf", GOOD),
         "batches.start": ("ben.dxf", GOOD),
         "exercises.add_file": ("other.dxf", key),
-        "boards.read_steps": ("plate.txt", PLATE.encode()),
+        "boards.opened": ("plate.txt", PLATE.encode()),
+        "boards.put_picture": ("scan.png", scan()),
     }
     if endpoint == "exercises.duplicate":
         return {"data": {"title": "Again"}, "content_type": "multipart/form-data"}
@@ -237,6 +253,7 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
             "document": {"format": "even-mark/steps", "version": 1, "lines": []},
         },
         "boards.rename": {"title": "Another"},
+        "boards.place_picture": {"strength": 0.3},
         "boards.exercise": {"title": "Drawn here", "text": ""},
         "record.start": {"kind": "student", "number": school.cy},
         "exercises.issue": {"class_id": school.adas, "due_at": later, "tries": 2, "detail": "score"},
@@ -289,6 +306,13 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
     return found
 
 
+def scan() -> bytes:
+    """A picture of a sheet."""
+    out = io.BytesIO()
+    Image.new("L", (60, 40), 200).save(out, "PNG")
+    return out.getvalue()
+
+
 PLATE = "rectangle 0, 0; 80 by 50\ncircle 20, 25; diameter 10\n"
 
 
@@ -300,6 +324,9 @@ def _with_boards(session: Any, ada: Any, ben: Any, issue: int) -> dict[str, int]
     boards.save(session, ben, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
     boards.part(session, ben, draft.id, 1, to_json(document), mine=False)
     aside = boards.opened(session, ben, draft.id)["aside"][0]["id"]
+    kept = board_pictures.upright(scan())
+    assert not isinstance(kept, str)
+    board_pictures.put(session, ben, draft.id, *kept)
     board = boards.new_board(session, ada, "Plate", "mm", document)
     return {"draft": draft.id, "board": board.id, "aside": aside}
 

@@ -1519,6 +1519,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{board_id}/opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read a file (multipart field ``file``) for a board: a document of steps, to be put in the place of its
+         * @description own, or a drawing, to be laid in.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OpenedOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{board_id}/part": {
         parameters: {
             query?: never;
@@ -1579,16 +1629,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/boards/{board_id}/steps": {
+    "/api/boards/{board_id}/picture": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Give the picture under a board. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         put?: never;
-        /** Read a document of steps (multipart field ``file``), to be put in the place of a board's. */
+        /** Lay a picture (multipart field ``file``, PNG or JPEG) under a board. */
         post: {
             parameters: {
                 query?: never;
@@ -1606,7 +1687,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DocumentOut"];
+                        "application/json": components["schemas"]["UnderlayOut"];
                     };
                 };
                 /** @description Not found */
@@ -1620,10 +1701,85 @@ export interface paths {
                 };
             };
         };
-        delete?: never;
+        /** Take the picture under a board away. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
-        patch?: never;
+        /** Change how the picture under a board lies. */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["UnderlayIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnderlayOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         trace?: never;
     };
     "/api/classes": {
@@ -2532,6 +2688,53 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{revision_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a board with the key of an exercise on it, to be drawn on. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    revision_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoardMade"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
                     };
                 };
             };
@@ -5063,10 +5266,7 @@ export interface components {
             own_check: components["schemas"]["OwnCheckOut"] | null;
             /** Title */
             title: string;
-            /** Underlay */
-            underlay: {
-                [key: string]: unknown;
-            } | null;
+            underlay: components["schemas"]["UnderlayOut"] | null;
             /** Version */
             version: number;
         };
@@ -6368,6 +6568,34 @@ export interface components {
             of: number;
         };
         /**
+         * OpenedOut
+         * @description What a file is for a board: a document of steps, or a drawing to be laid in under a name, with what was
+         *     left out of it.
+         */
+        OpenedOut: {
+            /**
+             * Document
+             * @default null
+             */
+            document?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Drawing
+             * @default null
+             */
+            drawing?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Says */
+            says?: string[];
+        };
+        /**
          * OverrideIn
          * @description Another verdict for a finding, and why.
          */
@@ -7559,6 +7787,66 @@ export interface components {
             says: string;
             /** Sizes */
             sizes: string[];
+        };
+        /**
+         * UnderlayIn
+         * @description Another strength; or two places of the drawing: the first moves to the second, or both come to lie so
+         *     far apart.
+         */
+        UnderlayIn: {
+            /**
+             * Apart
+             * @default
+             */
+            apart?: string;
+            /**
+             * Level
+             * @default false
+             */
+            level?: boolean;
+            /**
+             * Places
+             * @default null
+             */
+            places?: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /**
+             * Strength
+             * @default null
+             */
+            strength?: number | null;
+        };
+        /**
+         * UnderlayOut
+         * @description A picture under a board: where its upper left corner lies, units of the drawing a dot, turn in degrees,
+         *     its size in dots, how strongly it is shown, and a mark that another picture does not have.
+         */
+        UnderlayOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Height */
+            height: number;
+            /** Mark */
+            mark: string;
+            /** Scale */
+            scale: number;
+            /** Strength */
+            strength: number;
+            /** Turn */
+            turn: number;
+            /** Width */
+            width: number;
         };
         /**
          * UndoIn

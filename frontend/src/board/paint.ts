@@ -15,7 +15,7 @@ const COLORS = { second: "#5b636e", centre: "#8a8578", guide: "#8fb6d9", teal: "
 const DASHES: Record<string, number[]> = { dashed: [7, 4], chain: [14, 4, 3, 4] };
 const ANNOTATIONS = new Set(["size", "note", "hatch", "text"]);
 const paths = new Map<string, Path2D>();
-const MOST_PATHS = 6000;
+const MOST_PATHS = 40_000;
 
 /** A path, made once. */
 export function pathOf(d: string): Path2D {
@@ -101,5 +101,21 @@ function lettering(c: CanvasRenderingContext2D, t: SceneText, color: string): vo
   c.textAlign = across === "centre" ? "center" : (across as CanvasTextAlign);
   const drop = up === "top" ? t.height : up === "middle" ? t.height / 2 : 0;
   t.wording.split("\n").forEach((row, n) => c.fillText(row, 0, drop / k + n * 125));
+  c.restore();
+}
+
+/** A picture under the drawing: its upper left corner at its place, turned about that. */
+export function paintPicture(
+  c: CanvasRenderingContext2D,
+  lies: { at: Point; scale: number; turn: number; width: number; height: number; strength: number } & {
+    image: HTMLImageElement;
+  },
+  origin: Point,
+): void {
+  c.save();
+  c.globalAlpha = lies.strength;
+  c.translate(lies.at[0] - origin[0], origin[1] - lies.at[1]);
+  c.rotate((-lies.turn * Math.PI) / 180);
+  c.drawImage(lies.image, 0, 0, lies.width * lies.scale, lies.height * lies.scale);
   c.restore();
 }

@@ -186,6 +186,7 @@ export interface Answers {
   line: Done;
   apply: { view: View };
   replace: Done;
+  lay_in: Done;
   state: Writing;
   point: Pointed;
   tell: { chosen: Chosen[]; together: string };

@@ -9,6 +9,8 @@ import { backOf, keepSteps, keepWaiting, spliced, stepsOf, waitingOf } from "./s
 import type { Answers, Call, Done, Kept, Splice } from "./types";
 import { useShown } from "./useShown";
 
+/** What changes the drawing. */
+type Act = "write" | "change" | "take_away" | "move" | "line" | "replace" | "lay_in" | "correct" | "pull";
 const AGAIN_MS = 3000;
 const MOST_SENT = 200;
 
@@ -76,10 +78,7 @@ export function useBoard(board_id: number) {
     return next;
   }
 
-  function act<C extends "write" | "change" | "take_away" | "move" | "line" | "replace" | "correct" | "pull">(
-    call: C,
-    args: object,
-  ): Promise<Done> {
+  function act(call: Act, args: object): Promise<Done> {
     return queued(async () => {
       const answer = (await ask(call, args)) as Done;
       took(answer.splices);

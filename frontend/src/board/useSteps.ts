@@ -32,10 +32,39 @@ export function useSteps(board: BoardState, sentence: SentenceState, tried: Trie
     if (before === undefined) return;
     await tried(() => board.act("move", { step: row.id, before }));
   }
+  /** A bookmark is a moment to go back to: what stands behind it goes, together. */
+  const goingBack = shallowRef<{ row: Row; steps: number[] } | null>(null);
+  function goBack(row: Row): void {
+    const behind = steps.value.filter((r) => r.line > row.line).flatMap((r) => r.id ?? []);
+    if (behind.length) goingBack.value = { row, steps: behind };
+  }
+  async function goneBack(): Promise<void> {
+    const found = goingBack.value?.steps;
+    goingBack.value = null;
+    if (found) await tried(() => board.act("take_away", { steps: found }));
+  }
   const mark = (row: Row) =>
     tried(() => board.act("line", { line: row.line, gone: false, come: { kind: "bookmark", says: "here" } }));
+  async function rename(row: Row, says: string): Promise<void> {
+    if (says !== row.says)
+      await tried(() => board.act("line", { line: row.line, gone: true, come: { kind: row.kind, says } }));
+  }
   async function unmark(row: Row): Promise<void> {
     await tried(() => board.act("line", { line: row.line, gone: true, come: null }));
   }
-  return { steps, edit, editStep, going, away, takeAway, move, mark, unmark };
+  return {
+    steps,
+    edit,
+    editStep,
+    going,
+    away,
+    takeAway,
+    goingBack,
+    goBack,
+    goneBack,
+    move,
+    mark,
+    rename,
+    unmark,
+  };
 }

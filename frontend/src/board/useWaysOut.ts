@@ -19,7 +19,7 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
     { word: "DXF", href: `/api/boards/${id}/file.dxf` },
     { word: "DXF of the oldest version, R12", href: `/api/boards/${id}/file.dxf?version=R12` },
     { word: "SVG", href: `/api/boards/${id}/file.svg` },
-    { word: "PDF at true scale", href: `/api/boards/${id}/file.pdf` },
+    { word: "PDF at true scale, to print", href: `/api/boards/${id}/file.pdf` },
     { word: "Steps as text", href: `/api/boards/${id}/file.txt` },
     { word: "Steps as JSON", href: `/api/boards/${id}/file.json` },
   ];
@@ -45,3 +45,4 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
 
   return { handing, refused, waysOut, told, showing, check, handIn, makeKey, checkOwn };
 }
+export type WaysOut = ReturnType<typeof useWaysOut>;

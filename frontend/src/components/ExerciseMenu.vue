@@ -32,6 +32,11 @@ async function copy(title: string): Promise<void> {
   await client.invalidateQueries({ queryKey: ["exercises"] });
   await router.push(`/exercises/${made.revision_id}`);
 }
+/** The key on a board of its own: it can be added to there, and become the key of an exercise. */
+async function drawOn(): Promise<void> {
+  const made = await act(() => post("/api/exercises/{revision_id}/board", here()));
+  if (made) await router.push(`/boards/${made.board_id}`);
+}
 function askToCopy(): void {
   clear();
   otherKey.value = null;
@@ -50,6 +55,7 @@ async function deleteAll(): Promise<void> {
 }
 const items = computed(() => [
   { word: "Duplicate", act: askToCopy },
+  { word: "Draw on its key", act: drawOn },
   { word: "Record", to: `/record?exercise=${props.page.exercise_id}` },
   props.page.archived
     ? { word: "Bring it back", act: () => archive(false) }

@@ -8,6 +8,7 @@ import { useAct } from "../useAct";
 import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
 import DueAndTries from "./DueAndTries.vue";
+import OwnChecks from "./OwnChecks.vue";
 
 const props = defineProps<{ open: boolean; issue: Schemas["IssueHead"] }>();
 const emit = defineEmits<{ close: []; changed: [says: string] }>();
@@ -15,6 +16,8 @@ const { busy, trouble, act, clear } = useAct();
 const due = ref("");
 const tries = ref(1);
 const detail = ref(props.issue.detail);
+const checks = ref(props.issue.own_checks);
+const says = ref(props.issue.own_says);
 const details = DETAILS.map((d) => ({ value: d.value, word: d.name }));
 watch(
   () => props.open,
@@ -24,6 +27,8 @@ watch(
     due.value = forField(props.issue.due_at);
     tries.value = props.issue.tries;
     detail.value = props.issue.detail;
+    checks.value = props.issue.own_checks;
+    says.value = props.issue.own_says;
   },
   { immediate: true },
 );
@@ -34,7 +39,13 @@ async function change(): Promise<void> {
     patch(
       "/api/issues/{issue_id}",
       { issue_id: props.issue.id },
-      { ...(moved ? { due_at: fromField(due.value) } : {}), tries: tries.value, detail: detail.value },
+      {
+        ...(moved ? { due_at: fromField(due.value) } : {}),
+        tries: tries.value,
+        detail: detail.value,
+        own_checks: checks.value,
+        own_says: says.value,
+      },
     ),
   );
   if (done) emit("changed", done.says);
@@ -49,6 +60,7 @@ async function change(): Promise<void> {
         <p class="mb-1 text-sm font-semibold">What students see of the result</p>
         <ChoiceList v-model="detail" label="What students see of the result" :choices="details" />
       </div>
+      <OwnChecks v-model:checks="checks" v-model:says="says" />
       <p class="text-sm text-ink2">
         Drawings that were late and are not any more lose the word; none becomes late. It goes into the
         record.

@@ -8,6 +8,7 @@ import { useAct } from "../useAct";
 import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
 import DueAndTries from "./DueAndTries.vue";
+import OwnChecks from "./OwnChecks.vue";
 
 const props = defineProps<{
   open: boolean;
@@ -57,7 +58,7 @@ async function issue(): Promise<void> {
         tries: tries.value,
         detail: detail.value,
         returns: returns.value,
-        own_checks: Number(checks.value) || 0,
+        own_checks: checks.value,
         own_says: says.value,
       },
     ),
@@ -86,17 +87,7 @@ async function issue(): Promise<void> {
         <p class="mb-1 text-sm font-semibold">When they see it</p>
         <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" />
       </div>
-      <div class="flex flex-wrap items-center gap-2 text-sm">
-        <label class="font-semibold" for="own-checks">Own checks on the board</label>
-        <input id="own-checks" v-model="checks" type="number" min="0" max="99" class="field !w-20" />
-        <label class="flex items-center gap-1.5"
-          >saying
-          <select v-model="says" class="field !w-auto">
-            <option value="which">which checks are not met yet</option>
-            <option value="count">only how many are not met</option>
-          </select></label
-        >
-      </div>
+      <OwnChecks v-model:checks="checks" v-model:says="says" />
       <p v-if="unsaid" class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" data-unsaid>
         <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines
         if you tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The board: a drawing as a list of exact steps, written and pointed, seen as it grows. */
 import { useEventListener, useStorage } from "@vueuse/core";
-import { computed, onMounted, ref, shallowRef } from "vue";
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from "vue";
 import { useRoute } from "vue-router";
 import { useBoard, whyOf } from "../board/useBoard";
 import { placeSaid } from "../board/rulers";
@@ -10,29 +10,31 @@ import { useChosen } from "../board/useChosen";
 import { useLayers } from "../board/useLayers";
 import { useMeasure } from "../board/useMeasure";
 import { usePull } from "../board/usePull";
+import { useOpening } from "../board/useOpening";
+import { useUnderlay } from "../board/useUnderlay";
+import { useTrial } from "../board/useTrial";
 import { useSteps } from "../board/useSteps";
 import { useWaysOut } from "../board/useWaysOut";
 import { useSentence, type Hold, type Pointer } from "../board/useSentence";
-import AppBar from "../components/AppBar.vue";
+import BoardBar from "../components/board/BoardBar.vue";
 import BoardSheet from "../components/board/BoardSheet.vue";
 import DocumentBar from "../components/board/DocumentBar.vue";
+import ExerciseSheet from "../components/board/ExerciseSheet.vue";
 import MeasureBox from "../components/board/MeasureBox.vue";
 import ChosenBox from "../components/board/ChosenBox.vue";
 import OwnCheck from "../components/board/OwnCheck.vue";
 import SentenceBox from "../components/board/SentenceBox.vue";
 import SheetBar from "../components/board/SheetBar.vue";
 import StepList from "../components/board/StepList.vue";
+import UnderlayBox from "../components/board/UnderlayBox.vue";
 import TwoLists from "../components/board/TwoLists.vue";
 import AskDialog from "../components/AskDialog.vue";
-import MoreMenu from "../components/MoreMenu.vue";
 import StateNote from "../components/StateNote.vue";
-import { useSession } from "../session";
 import { when } from "../times";
 import { useTitle } from "../title";
 import type { Point } from "../view";
 
 const id = Number(useRoute().params.id);
-const { person } = useSession();
 const board = useBoard(id);
 const settings = useStorage<Hold>("even-mark board pointing", {
   held: "",
@@ -40,6 +42,7 @@ const settings = useStorage<Hold>("even-mark board pointing", {
   level: "gently",
   grid: 0,
 });
+const beside = useStorage("even-mark board sheet beside", true);
 const layers = useLayers(id, board);
 const hold = (): Hold => ({ ...settings.value, hidden: [...layers.hidden.value] });
 const sentence = useSentence(board, hold, () => layers.current.value);
@@ -64,7 +67,10 @@ async function tried<T>(work: () => Promise<T>): Promise<T | undefined> {
     return undefined;
   }
 }
-const { steps, edit, editStep, going, away, takeAway, move, mark, unmark } = useSteps(board, sentence, tried);
+const listing = useSteps(board, sentence, tried);
+const { steps, edit, editStep, going, away, takeAway, goingBack, goBack, goneBack } = listing;
+const { move, mark, rename, unmark } = listing;
+const trial = useTrial(board, sentence);
 const number = computed(() => {
   const place = sentence.place.value;
   const found = place && steps.value.find((r) => r.id === place.step);
@@ -77,15 +83,6 @@ const later = computed(() => {
   return new Set(steps.value.slice(from).map((r) => r.id ?? 0));
 });
 const unit = computed(() => board.view.value?.unit ?? "mm");
-const saved = computed(
-  () =>
-    ({
-      saved: "saved",
-      saving: "saving",
-      waiting: `kept in this browser, not on the server yet. ${board.unsaved.value}`,
-    })[board.saving.value],
-);
-
 const choosing = useChosen(board, sentence, hold, tried);
 const {
   told: chosenTold,
@@ -97,6 +94,7 @@ const {
   pressed,
   inWindow,
 } = choosing;
+const underlay = useUnderlay(id, board, tried);
 const pull = usePull(board, choosing, hold, tried);
 
 const putOn = (names: string[], layer: string) =>
@@ -110,11 +108,13 @@ async function erase(names: string[]): Promise<void> {
 
 function moved(p: Pointer | null): void {
   at.value = p?.at ?? null;
+  if (underlay.doing.value) return;
   if (measure.on.value) measure.point(p);
   else void sentence.point(p);
 }
 async function press(p: Pointer, more: boolean): Promise<void> {
-  if (measure.on.value) await measure.press(p);
+  if (underlay.doing.value) await underlay.press(p.at);
+  else if (measure.on.value) await measure.press(p);
   else await pressed(p, more);
 }
 const pointed = computed(
@@ -130,11 +130,11 @@ function use(writes: string): void {
 
 useBoardKeys({ board, sentence, measure, layers, chosen, pointed, tried, fit: () => sheet.value?.fit() });
 
-const { handing, refused, waysOut, told, showing, check, handIn, makeKey, checkOwn } = useWaysOut(
-  id,
-  board,
-  tried,
-);
+const ways = useWaysOut(id, board, tried);
+const { refused, told, showing } = ways;
+const opening = useOpening(id, board, underlay, tried);
+const { opened } = opening;
+watch([opened, () => underlay.here.value?.mark], () => void nextTick(() => sheet.value?.fit()));
 useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
   if (board.saving.value !== "saved") e.preventDefault();
 });
@@ -146,34 +146,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
     style="min-height: 34rem"
     :data-worker="board.inWorker.value ? 'ready' : 'not yet'"
   >
-    <AppBar>
-      <template #start>
-        <p v-if="board.page.value" class="min-w-0 truncate">
-          <span v-if="board.page.value.issue" class="text-ink2">{{ board.page.value.title }} · </span>
-          <strong>{{ board.page.value.issue ? "my drawing" : board.page.value.title }}</strong>
-          <span class="ml-3 text-sm text-ink2" data-saved>{{ saved }}</span>
-        </p>
-      </template>
-      <template #end>
-        <MoreMenu :items="waysOut" word="Save as" />
-        <a
-          v-if="board.page.value?.issue"
-          class="press-quiet no-underline"
-          :href="`/api/work/${board.page.value.issue.id}/sheet.png`"
-          target="_blank"
-          >The sheet</a
-        >
-        <button v-if="check?.of" class="press-quiet" :disabled="handing || !check.left" @click="checkOwn">
-          Check my work<span class="font-normal">, {{ check.left }} left</span>
-        </button>
-        <button v-if="board.page.value?.issue" class="press" :disabled="handing" @click="handIn">
-          Hand in
-        </button>
-        <button v-else-if="person?.role === 'instructor'" class="press" :disabled="handing" @click="makeKey">
-          Make it a key
-        </button>
-      </template>
-    </AppBar>
+    <BoardBar v-model:beside="beside" :board="board" :ways="ways" :opening="opening" :steps="steps.length" />
     <StateNote
       v-if="!board.view.value || board.trouble.value"
       :loading="!board.trouble.value"
@@ -182,7 +155,13 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
     />
     <main v-else class="board">
       <div class="flex min-h-0 min-w-0 flex-col gap-2.5">
-        <div class="min-h-0 flex-1">
+        <div class="flex min-h-0 flex-1 gap-2.5">
+          <ExerciseSheet
+            v-if="beside && board.page.value?.issue"
+            class="w-2/5 shrink-0"
+            :issue="board.page.value.issue.id"
+            :title="board.page.value.title"
+          />
           <BoardSheet
             ref="sheet"
             :pieces="board.pieces.value"
@@ -192,9 +171,14 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
             :hidden="layers.hidden.value"
             :writing="sentence.writing.value"
             :pointed="pointed"
+            :trial="pull.trial.value ?? trial"
             :grid="settings.grid"
-            :drawing="measure.on.value || (sentence.open.value && !sentence.choosing.value)"
+            :drawing="
+              !!underlay.doing.value || measure.on.value || (sentence.open.value && !sentence.choosing.value)
+            "
             :pulled="pull.places.value"
+            :underlay="underlay.here.value"
+            :places="underlay.places.value"
             @pull="pull.begin"
             @pulling="pull.move"
             @let-go="pull.end"
@@ -223,8 +207,11 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           :board="board"
           :values="board.view.value.values"
           :layers="layers"
+          :picture="underlay"
+          @open-picture="underlay.opened.value = true"
           @choose-layer="(layer) => chooseAll((p) => p.layer === layer)"
         />
+        <UnderlayBox v-if="underlay.opened.value" :underlay="underlay" :unit="unit" />
         <StepList
           :rows="board.rows.value"
           :chosen="chosenSteps"
@@ -237,7 +224,13 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           @move="move"
           @mark="mark"
           @unmark="unmark"
+          @rename="rename"
+          @back="goBack"
         />
+        <p v-if="opened" class="text-sm" role="status" data-opened>
+          {{ opened.name }} is on the board. {{ opened.says.join(" ") }}
+          <button class="ml-1 text-teal underline" @click="opened = null">all right</button>
+        </p>
         <details v-if="board.page.value?.aside.length" class="text-sm text-ink2">
           <summary class="cursor-pointer">Set aside</summary>
           <p v-for="a in board.page.value.aside" :key="a.id" class="flex justify-between gap-3">
@@ -262,7 +255,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         />
         <OwnCheck v-if="told && showing" :told="told" @close="showing = false" />
         <p v-if="says || refused" class="text-pencil" role="alert" data-says>{{ says || refused }}</p>
-        <SentenceBox :sentence="sentence" :number="number" />
+        <SentenceBox :sentence="sentence" :number="number" :trial="trial" />
         <p class="keys">
           <button type="button" @click="sentence.focusAsked.value++">
             <kbd class="keycap">/</kbd> what next
@@ -295,6 +288,20 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         Step {{ going.row.number }} is named by step{{ going.by.length === 1 ? "" : "s" }}
         {{ going.by.join(", ") }}. What they need is gone then, and they say so in their place. It can be
         taken back.
+      </p>
+    </AskDialog>
+    <AskDialog
+      v-if="goingBack"
+      :open="true"
+      title="Go back to this bookmark?"
+      word="Go back"
+      @yes="goneBack"
+      @close="goingBack = null"
+    >
+      <p>
+        What stands behind “{{ goingBack.row.says || "bookmark" }}”, {{ goingBack.steps.length }} step{{
+          goingBack.steps.length === 1 ? "" : "s"
+        }}, is taken away together. It can be taken back.
       </p>
     </AskDialog>
     <TwoLists v-if="board.parted.value" :parted="board.parted.value" @take="(which) => board.choose(which)" />

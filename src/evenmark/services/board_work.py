@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+from pathlib import PurePath
 from typing import Any
 
-from evenmark.core.board.board import Board
+from evenmark.core.board.board import Board, NotDone
 from evenmark.core.board.made import after, deeds, start_of
 from evenmark.core.construct.building import build
-from evenmark.core.construct.document import Document, from_json, to_json
-from evenmark.core.formats import steps
-from evenmark.core.formats.errors import Unwritable
+from evenmark.core.construct.document import Document, Item, from_json, to_json
+from evenmark.core.construct.laying import ready
+from evenmark.core.drawing.model import layout_of
+from evenmark.core.drawing.refusal import refuse
+from evenmark.core.drawing.stored import MOST_ROWS, packed
+from evenmark.core.formats import read, steps
+from evenmark.core.formats.errors import UnreadableDrawing, Unwritable
+from evenmark.core.formats.sniff import kind_of
+from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.sheet.ways_out import written
 
 
@@ -21,9 +28,39 @@ def write_file(document: dict[str, Any], way: str, title: str, version: str) -> 
         return " ".join(why.says)
 
 
-def read_steps(data: bytes) -> Document:
-    """Return a document of steps from a file. Raises UnreadableDrawing."""
-    return steps.document(data)
+def opened(data: bytes, name: str, unit: str) -> dict[str, Any]:
+    """Return what a board takes from a file: a document of steps, or a drawing (plain values, in a unit) to
+    be laid in, with what was left out of it. Raises UnreadableDrawing."""
+    if kind_of(data) == "steps":
+        return {"document": to_json(steps.document(data))}
+    drawing = read(data)
+    refusal = refuse(drawing)
+    if refusal is not None and refusal.code == "sheet-layout-only":
+        drawing, refusal = layout_of(drawing), None
+    if refusal is not None:
+        raise UnreadableDrawing(refusal.says)
+    drawing, says = ready(drawing, BY_SYMBOL[unit])
+    kept = packed(drawing)
+    if len(kept["rows"]) > MOST_ROWS:
+        raise UnreadableDrawing(
+            f"This drawing has {len(kept['rows']):,} things; {MOST_ROWS:,} at most can be laid in. "
+            "Open a part of it."
+        )
+    return {"drawing": kept, "name": PurePath(name).stem, "says": says}
+
+
+def begun(data: bytes, name: str, unit: str) -> dict[str, Any]:
+    """Return the document that a board begins with from a file: its steps, or a drawing that is laid in.
+    Raises UnreadableDrawing."""
+    found = opened(data, name, unit)
+    if "document" in found:
+        return found["document"]  # type: ignore[no-any-return]
+    board = Board(Document((Item("unit", unit),)))
+    try:
+        board.lay_in(found["name"], found["drawing"])
+    except NotDone as why:
+        raise UnreadableDrawing(why.says) from why
+    return board.kept()
 
 
 def made(document: dict[str, Any], acts: list[dict[str, Any]]) -> tuple[dict[str, Any], list[dict[str, Any]]]:

@@ -90,8 +90,9 @@ def _title(title: str) -> str:
     return title
 
 
-def draft_for(session: Session, student: Person, issue_id: int) -> Board:
-    """Return a student's draft for what was issued; begun if there is none. Raises NotThere, NotUsable."""
+def draft_for(session: Session, student: Person, issue_id: int, begins: Document | None = None) -> Board:
+    """Return a student's draft for what was issued; begun if there is none, with what the exercise gives.
+    Raises NotThere, NotUsable."""
     issue = issue_for(session, student, issue_id)
     session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
     found = session.scalar(select(Board).where(Board.person_id == student.id, Board.issue_id == issue.id))
@@ -99,7 +100,8 @@ def draft_for(session: Session, student: Person, issue_id: int) -> Board:
         return found
     check_open(terms_of(session, issue, student.id))
     unit = issue.revision.rules.get("unit")
-    board = new_board(session, student, issue.revision.title, unit if unit in BY_SYMBOL else "mm")
+    unit = unit if unit in BY_SYMBOL else "mm"
+    board = new_board(session, student, issue.revision.title, unit, begins)
     board.issue_id = issue.id
     session.flush()
     return board

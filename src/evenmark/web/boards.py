@@ -5,8 +5,9 @@ from __future__ import annotations
 from apiflask import APIBlueprint
 from flask import Response, current_app, request
 
+from evenmark.core.construct.document import from_json
 from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS
-from evenmark.services import board_work, boards, exercises, hand_in, own_checks
+from evenmark.services import board_files, board_pictures, board_work, boards, exercises, hand_in, own_checks
 from evenmark.services.board_desks import Desks
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import NotThere, NotUsable, Outdated
@@ -27,10 +28,13 @@ from evenmark.web.models.boards import (
     KeyIn,
     KeyMade,
     MadeOut,
+    OpenedOut,
     OwnCheckTold,
     PartIn,
     Saved,
     TitleIn,
+    UnderlayIn,
+    UnderlayOut,
 )
 from evenmark.web.models.work import HandedIn
 
@@ -71,7 +75,21 @@ def make(json_data: BoardIn) -> BoardMade:
 def draft(issue_id: int) -> BoardMade:
     """Give the caller's draft for what was issued; begun if there is none."""
     with database().transaction() as db:
-        return BoardMade(board_id=boards.draft_for(db, me(), issue_id).id)
+        start = board_files.start_for(db, me(), issue_id)
+    begins = start.document() if start is not None else None
+    with database().transaction() as db:
+        return BoardMade(board_id=boards.draft_for(db, me(), issue_id, begins).id)
+
+
+@routes.post("/exercises/<int:revision_id>/board")
+@routes.output(BoardMade)
+def from_key(revision_id: int) -> BoardMade:
+    """Begin a board with the key of an exercise on it, to be drawn on."""
+    with database().transaction() as db:
+        key = board_files.key_for(db, me(), revision_id)
+    document = key.document()
+    with database().transaction() as db:
+        return BoardMade(board_id=boards.new_board(db, me(), key.title, key.unit, document).id)
 
 
 @routes.get("/boards/<int:board_id>")
@@ -161,16 +179,56 @@ def file(board_id: int, way: str) -> Response:
     return download(made, f"{title}.{way}", TYPES[way])
 
 
-@routes.post("/boards/<int:board_id>/steps")
-@routes.output(DocumentOut)
-def read_steps(board_id: int) -> DocumentOut:
-    """Read a document of steps (multipart field ``file``), to be put in the place of a board's."""
-    from evenmark.core.construct.document import to_json
+@routes.post("/boards/<int:board_id>/opened")
+@routes.output(OpenedOut)
+def opened(board_id: int) -> OpenedOut:
+    """Read a file (multipart field ``file``) for a board: a document of steps, to be put in the place of its
+    own, or a drawing, to be laid in."""
+    with database().transaction() as db:
+        unit = from_json(boards.own_board(db, me(), board_id).document).unit
+    name, data = given_file()
+    return OpenedOut.model_validate(board_files.opened(data, name, unit))
 
+
+@routes.post("/boards/<int:board_id>/picture")
+@routes.output(UnderlayOut)
+def put_picture(board_id: int) -> UnderlayOut:
+    """Lay a picture (multipart field ``file``, PNG or JPEG) under a board."""
     with database().transaction() as db:
         boards.own_board(db, me(), board_id)
     _, data = given_file()
-    return DocumentOut(document=to_json(run_bounded(board_work.read_steps, data)))
+    found = run_bounded(board_pictures.upright, data)
+    if isinstance(found, str):
+        raise NotUsable(found)
+    with database().transaction() as db:
+        return UnderlayOut.model_validate(board_pictures.put(db, me(), board_id, *found))
+
+
+@routes.get("/boards/<int:board_id>/picture")
+def picture(board_id: int) -> Response:
+    """Give the picture under a board."""
+    with database().transaction() as db:
+        kind, data = board_pictures.picture_of(db, me(), board_id)
+    return Response(data, mimetype=kind, headers={"Cache-Control": "private, max-age=3600"})
+
+
+@routes.patch("/boards/<int:board_id>/picture")
+@routes.input(UnderlayIn)
+@routes.output(UnderlayOut)
+def place_picture(board_id: int, json_data: UnderlayIn) -> UnderlayOut:
+    """Change how the picture under a board lies."""
+    with database().transaction() as db:
+        placed = board_pictures.place(db, me(), board_id, json_data.model_dump())
+        return UnderlayOut.model_validate(placed)
+
+
+@routes.delete("/boards/<int:board_id>/picture")
+@routes.output(Done)
+def drop_picture(board_id: int) -> Done:
+    """Take the picture under a board away."""
+    with database().transaction() as db:
+        board_pictures.drop(db, me(), board_id)
+    return Done(says="The picture is taken away.")
 
 
 @routes.post("/boards/<int:board_id>/hand-in")

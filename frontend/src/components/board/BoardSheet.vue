@@ -4,9 +4,11 @@
  */
 import { useElementSize, useEventListener } from "@vueuse/core";
 import { computed, onMounted, ref, shallowRef, watch } from "vue";
-import { begin, paint, type Look, type Tone } from "../../board/paint";
+import { begin, paint, paintPicture, type Look, type Tone } from "../../board/paint";
 import type { Piece, Pointed, View, Writing } from "../../board/types";
 import type { Pulled } from "../../board/usePull";
+import type { Lies } from "../../board/useUnderlay";
+import type { Trial } from "../../board/useTrial";
 import type { Pointer } from "../../board/useSentence";
 import { useView, type Box, type Point } from "../../view";
 import SheetMarks from "./SheetMarks.vue";
@@ -20,11 +22,16 @@ const props = defineProps<{
   hidden: ReadonlySet<string>;
   writing: Writing | null;
   pointed: Pointed | null;
+  /** What a correction or a pull would make of the drawing. */
+  trial?: Trial | null;
   grid: number;
   /** Whether a press names a place of the sentence; else it chooses what is drawn. */
   drawing: boolean;
   /** Places of what is chosen that can be pulled. */
   pulled?: readonly Pulled[];
+  /** A picture that lies under the drawing, and the places of it that were pressed. */
+  underlay?: (Lies & { image: HTMLImageElement }) | null;
+  places?: readonly Point[];
 }>();
 const emit = defineEmits<{
   move: [p: Pointer | null];
@@ -48,13 +55,15 @@ onMounted(view.fit);
 
 const drawn = computed(() => [...props.pieces.values()].filter((p) => !props.hidden.has(p.layer)));
 const ghost = computed(() => {
+  if (props.trial) return props.trial;
   const preview = props.pointed?.preview?.whole ? props.pointed.preview : props.writing?.preview;
   return preview?.whole && !preview.broken ? preview : null;
 });
 const others = computed(() =>
   props.pointed?.preview?.whole ? [] : (props.writing?.answers ?? []).flatMap((a) => a.paths ?? []),
 );
-const points = computed(() => props.pointed?.points ?? props.writing?.points ?? []);
+const points = computed(() => (props.places?.length ? props.places : saidPoints.value));
+const saidPoints = computed(() => props.pointed?.points ?? props.writing?.points ?? []);
 
 let frame = 0;
 function redraw(): void {
@@ -72,6 +81,7 @@ function draw(): void {
   };
   const c = begin(canvas.value, look);
   if (!c) return;
+  if (props.underlay) paintPicture(c, props.underlay, props.shown?.origin ?? [0, 0]);
   const gone = new Set(ghost.value?.gone ?? []);
   const tone = (p: Piece): Tone =>
     props.chosen.has(p.id) ? "chosen" : gone.has(p.id) || props.later.has(p.step) ? "faint" : "ink";
@@ -84,7 +94,18 @@ function draw(): void {
   if (ghost.value) paint(c, look, ghost.value.pieces, () => "preview");
 }
 watch(
-  [drawn, ghost, others, () => props.chosen, () => props.later, view.center, view.scale, width, height],
+  [
+    drawn,
+    ghost,
+    others,
+    () => props.chosen,
+    () => props.later,
+    () => props.underlay,
+    view.center,
+    view.scale,
+    width,
+    height,
+  ],
   redraw,
 );
 onMounted(redraw);

@@ -4,11 +4,17 @@ import { computed, ref } from "vue";
 import type { ValueRow } from "../../board/types";
 import type { BoardState } from "../../board/useBoard";
 import type { LayersState } from "../../board/useLayers";
+import type { UnderlayState } from "../../board/useUnderlay";
 import LayersTable from "./LayersTable.vue";
 import ValuesTable from "./ValuesTable.vue";
 
-const props = defineProps<{ board: BoardState; values: readonly ValueRow[]; layers: LayersState }>();
-const emit = defineEmits<{ chooseLayer: [layer: string] }>();
+const props = defineProps<{
+  board: BoardState;
+  values: readonly ValueRow[];
+  layers: LayersState;
+  picture: UnderlayState;
+}>();
+const emit = defineEmits<{ chooseLayer: [layer: string]; openPicture: [] }>();
 const open = ref<"" | "values" | "layers">("");
 const toggle = (which: "values" | "layers") => (open.value = open.value === which ? "" : which);
 const hiddenCount = computed(
@@ -31,6 +37,13 @@ const hiddenCount = computed(
     <ValuesTable v-else-if="open === 'values'" :board="board" :values="values" />
     <LayersTable v-else :layers="layers" @choose="(layer) => emit('chooseLayer', layer)" />
     <p class="flex shrink-0 gap-3" :class="open ? 'self-end' : 'self-start'">
+      <button
+        v-if="picture.lies.value && !picture.opened.value"
+        class="text-teal"
+        @click="emit('openPicture')"
+      >
+        picture
+      </button>
       <button class="text-teal" :aria-expanded="open === 'values'" @click="toggle('values')">
         {{ open === "values" ? "close" : "values" }}
       </button>

@@ -3,10 +3,11 @@
 import { useMediaQuery, useStorage } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import type { SentenceState } from "../../board/useSentence";
+import type { Trial } from "../../board/useTrial";
 import SignPad from "./SignPad.vue";
 import WhatNext from "./WhatNext.vue";
 
-const props = defineProps<{ sentence: SentenceState; number: number }>();
+const props = defineProps<{ sentence: SentenceState; number: number; trial: Trial | null }>();
 const s = props.sentence;
 const input = ref<HTMLInputElement | null>(null);
 const active = ref(0);
@@ -162,6 +163,10 @@ defineExpose({ focus: () => input.value?.focus() });
     </p>
     <p v-if="s.refused.value || broken" class="wrong ml-9" role="alert" data-refused>
       {{ s.refused.value || broken }}
+    </p>
+    <p v-if="trial?.broken.length" class="wrong ml-9" role="status" data-would-break>
+      With this {{ trial.broken.slice(0, 3).join(" ")
+      }}<template v-if="trial.broken.length > 3"> And {{ trial.broken.length - 3 }} more break.</template>
     </p>
     <ul v-if="s.notTaken.value.length" class="ml-9" aria-label="Not taken" role="alert" data-not-taken>
       <li v-for="(one, n) in s.notTaken.value" :key="n" class="wrong">

@@ -19,9 +19,19 @@ const emit = defineEmits<{
   move: [row: Row, by: -1 | 1];
   mark: [row: Row];
   unmark: [row: Row];
+  rename: [row: Row, says: string];
+  back: [row: Row];
 }>();
 const root = ref<HTMLElement | null>(null);
 const focused = ref<string | null>(null);
+/** The bookmark or remark that is being written over. */
+const naming = ref<string | null>(null);
+const vSelect = { mounted: (field: HTMLInputElement) => field.select() };
+function named(e: FocusEvent, row: Row): void {
+  if (naming.value !== row.key) return;
+  naming.value = null;
+  emit("rename", row, (e.target as HTMLInputElement).value.trim());
+}
 const layers = computed(() => layersOf(props.rows));
 
 function focusRow(key: string): void {
@@ -113,9 +123,36 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
           @focus="focused = row.key"
         >
           <span aria-hidden="true">{{ row.kind === "bookmark" ? "▸" : "#" }}</span>
-          <span class="min-w-0 flex-1 break-words" :class="row.kind === 'remark' && 'text-ink2'">{{
-            row.says || "bookmark"
-          }}</span>
+          <input
+            v-if="naming === row.key"
+            v-select
+            class="min-w-0 flex-1 border-b border-teal bg-transparent"
+            :value="row.says"
+            :aria-label="`Say otherwise: ${row.says}`"
+            maxlength="200"
+            @keydown.stop.enter="(e) => (e.target as HTMLInputElement).blur()"
+            @keydown.stop.esc="naming = null"
+            @keydown.stop
+            @blur="(e) => named(e, row)"
+          />
+          <button
+            v-else
+            type="button"
+            class="min-w-0 flex-1 text-left break-words"
+            :class="row.kind === 'remark' && 'text-ink2'"
+            :title="`Say otherwise: ${row.says || 'bookmark'}`"
+            @click="naming = row.key"
+          >
+            {{ row.says || "bookmark" }}
+          </button>
+          <button
+            v-if="row.kind === 'bookmark' && rows.slice(n + 1).some((r) => r.kind === 'step')"
+            type="button"
+            class="text-sm text-ink2 hover:text-teal"
+            @click.stop="emit('back', row)"
+          >
+            go back here<span class="sr-only">: {{ row.says || "bookmark" }}</span>
+          </button>
           <button type="button" class="text-sm text-ink2 hover:text-teal" @click.stop="emit('unmark', row)">
             take away<span class="sr-only">: {{ row.says || "bookmark" }}</span>
           </button>

@@ -15,6 +15,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
+from evenmark.core.board.laid import laid_in, no_longer_laid_in
+from evenmark.core.board.names import as_name
 from evenmark.core.board.near import Near, box_of_features, cell_for
 from evenmark.core.board.splices import Splice, splice, spliced
 from evenmark.core.board.view import View
@@ -34,6 +36,7 @@ from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Feature
+from evenmark.core.drawing.stored import StoredError
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.units import Unit, inch_in
 from evenmark.core.sheet.frame import Frame
@@ -223,14 +226,20 @@ class Board:
 
     def take_away(self, steps: Sequence[int]) -> dict[str, Any]:
         """Take steps away; what needs them then says so."""
-        splices: list[Splice] = []
         items = list(self.document.items)
-        for step in steps:
-            at = next((n for n, i in enumerate(items) if i.kind == "step" and i.id == step), None)
-            if at is None:
-                raise NotDone("This step is no longer there.")
-            splices.append(splice(at, [items.pop(at)], []))
-        return self._did(splices)
+        wanted = set(steps)
+        at = [n for n, i in enumerate(items) if i.kind == "step" and i.id in wanted]
+        if len(at) < len(wanted):
+            raise NotDone("This step is no longer there.")
+        splices: list[Splice] = []
+        while at:
+            end = at[-1] + 1
+            while len(at) > 1 and at[-2] == at[-1] - 1:
+                at.pop()
+            begin = at.pop()
+            splices.append(splice(begin, items[begin:end], []))
+            del items[begin:end]
+        return self._did([*splices, *no_longer_laid_in(items, self._all_steps())])
 
     def move(self, step: int, before: int | None) -> dict[str, Any]:
         """Put a step before another one, or last. Raises NotDone where it would come before what it needs, or
@@ -287,6 +296,15 @@ class Board:
         moved = [_shifted(i, shift) for i in fresh.items]
         return self._did([splice(0, self.document.items, moved)])
 
+    def lay_in(self, name: str, drawing: Any) -> dict[str, Any]:
+        """Keep a drawing (plain values, `core.drawing.stored`) with the document, with the layers that it
+        needs, and lay it in with a further step. Raises NotDone."""
+        try:
+            splices = laid_in(self.document, self.head_line(), name, drawing)
+        except StoredError as why:
+            raise NotDone(str(why)) from why
+        return self._did(splices, id=self.document.next_id)
+
     def kept(self) -> dict[str, Any]:
         """Return the document as it is kept."""
         return to_json(self.document)
@@ -294,13 +312,6 @@ class Board:
     def text(self) -> str:
         """Return the document as text."""
         return to_text(self.document)
-
-
-def as_name(name: str) -> str:
-    """Return a name as a sentence holds it: quoted where it would end early."""
-    if not any(sign in name for sign in ';·"'):
-        return name
-    return '"' + name.replace("\\", "\\\\").replace('"', '\\"') + '"'
 
 
 def _ready(built: Built) -> Built:

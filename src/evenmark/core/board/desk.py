@@ -19,6 +19,7 @@ from evenmark.core.board.kinds import found, offered
 from evenmark.core.board.pointer import Pointer, window
 from evenmark.core.board.splices import Parted, back
 from evenmark.core.board.telling import correct, figures, pull, tell
+from evenmark.core.construct.building import MOST_STEPS
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text
 from evenmark.core.construct.measuring import between, measured
 from evenmark.core.construct.state import Broken
@@ -159,19 +160,21 @@ def _change(desk: Desk, args: Args) -> dict[str, Any]:
 
 
 def _try(desk: Desk, args: Args) -> dict[str, Any]:
-    """What the drawing would be with a step written over; nothing stays changed."""
-    board, step = desk.board, _whole(args, "step")
-    done = board.change(step, _text(args, "says"))
-    view = done["view"]
-    return desk.changed({"view": view, "back": board.apply(back(done["splices"]))})
+    """What the drawing would be with a step written over, or with what else can be tried; nothing stays
+    changed."""
+    call = _text(args, "call", 20) or "change"
+    if call not in TRIED:
+        raise _Asked("This cannot be tried.")
+    done = _CALLS[call](desk, args)
+    return desk.changed({"view": done["view"], "back": desk.board.apply(back(done["splices"]))})
 
 
 def _take_away(desk: Desk, args: Args) -> dict[str, Any]:
-    return desk.changed(desk.board.take_away(_list(args, "steps", int, MOST_CHOSEN)))
+    return desk.changed(desk.board.take_away(_list(args, "steps", int, MOST_STEPS)))
 
 
 def _needed(desk: Desk, args: Args) -> dict[str, Any]:
-    return {"by": desk.board.needed_by(_list(args, "steps", int, MOST_CHOSEN))}
+    return {"by": desk.board.needed_by(_list(args, "steps", int, MOST_STEPS))}
 
 
 def _move(desk: Desk, args: Args) -> dict[str, Any]:
@@ -196,6 +199,10 @@ def _replace(desk: Desk, args: Args) -> dict[str, Any]:
     data = args.get("document")
     document = from_json(data) if isinstance(data, dict) else from_text(_text(args, "text", 2_000_000))
     return desk.changed(desk.board.open(document))
+
+
+def _lay_in(desk: Desk, args: Args) -> dict[str, Any]:
+    return desk.changed(desk.board.lay_in(_text(args, "name", 255), args.get("drawing")))
 
 
 def _state(desk: Desk, args: Args) -> dict[str, Any]:
@@ -269,6 +276,7 @@ _CALLS: dict[str, Callable[[Desk, Args], dict[str, Any]]] = {
     "line": _line,
     "apply": _apply,
     "replace": _replace,
+    "lay_in": _lay_in,
     "state": _state,
     "point": _point,
     "tell": _tell,
@@ -280,10 +288,12 @@ _CALLS: dict[str, Callable[[Desk, Args], dict[str, Any]]] = {
     "find": _find,
     "kept": _kept,
 }
+TRIED = ("change", "correct", "pull")
+"""What can be tried before it is done."""
 CALLS = tuple(_CALLS)
 """All calls."""
 _CHANGES = frozenset(
-    ("open", "write", "change", "take_away", "move", "line", "apply", "replace", "correct", "pull")
+    ("open", "write", "change", "take_away", "move", "line", "apply", "replace", "lay_in", "correct", "pull")
 )
 LOOKS = tuple(name for name in CALLS if name not in _CHANGES)
 """Calls that change nothing."""

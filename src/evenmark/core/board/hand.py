@@ -10,7 +10,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
-from evenmark.core.board.board import Board, as_name
+from evenmark.core.board.board import Board
+from evenmark.core.board.names import as_name
 from evenmark.core.board.scene import piece
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.layers import LAYERS
@@ -167,6 +168,8 @@ class Hand:
                 out += [as_name(layer) for layer in dict.fromkeys([*self.board.shown.layer_names(), *LAYERS])]
             elif x.kind == "name" and "kept" in x.says:
                 out += [as_name(kept) for kept in built.evaluation.state.kept]
+            elif x.kind == "name" and "opened" in x.says:
+                out += [as_name(opened) for opened in built.setting.drawings]
             elif x.kind == "number":
                 out += list(built.values.defined)[:MOST_SHOWN_ANSWERS]
         return out

@@ -90,6 +90,7 @@ annotate @ note with a leader @ note " @ arrow leader @ circle 0, 0; radius 8|no
 annotate @ hatching @ hatch_ @ section fill shade @ rectangle 0, 0; 40 by 26|hatch 20, 13; 45°; gap 5
 annotate @ border with title strip @ frame_ @ sheet paper border title @ frame A4 across
 keep @ keep under a name @ keep_ @ symbol reuse store @ rectangle 0, 0; 40 by 26|keep plate; step 1; at 0, 0
+keep @ lay in a drawing that was opened @ lay in_ @ insert file import dxf svg place again @ drawing plate: {"layers":[["outline",null]],"styles":[[7,"continuous",0.5,0]],"rows":[["line",[0,0],[40,0],0,0,"1"],["line",[40,0],[40,26],0,0,"1"],["line",[40,26],[0,26],0,0,"1"],["line",[0,26],[0,0],0,0,"1"],["circle",[26,13],7,0,0,"2"]]}|lay in plate
 keep @ place what was kept @ place_ @ symbol again @ circle 0, 0; radius 7|keep stud; circle 1; at 0, 0|place stud; 26, 10
 """
 """One kind a line: group, what it is called, how its sentence begins (``_`` is a blank), other words, example."""

@@ -111,6 +111,8 @@ def _named_lines(document: Document) -> dict[tuple[str, str, int], Item]:
 def _line_says(item: Item) -> str:
     if item.kind == "value":
         return f"{item.name} = {item.says}"
+    if item.kind == "drawing":
+        return f"drawing {item.name}"
     return f"{item.kind} {item.name}: {item.says}" if item.name else f"{item.kind} {item.says}".strip()
 
 

@@ -1,8 +1,10 @@
-"""How the board speaks of what steps made: ``circle 2``, ``edge 1.3``, with the numbers of the steps."""
+"""How the board speaks of what steps made: ``circle 2``, ``edge 1.3``, with the numbers of the steps; names
+as sentences hold them."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import re
+from collections.abc import Container, Mapping
 
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import State
@@ -30,3 +32,25 @@ def _kind_now(ref: Ref, state: State) -> str:
     if found is None or ref.kind != "circle" or not isinstance(found.shape, Round):
         return ref.kind
     return "circle" if found.shape.whole else "arc"
+
+
+def free_name(name: str, taken: Container[str]) -> str:
+    """Return a name for what is kept with a document, as near to a given one as a line can hold and none has
+    yet.
+
+    >>> free_name('a "b": c;', {"a b c"})
+    'a b c 2'
+    """
+    name = " ".join(re.sub(r'[":;·#\\\x00-\x1f\x7f]', " ", name).split())[:80] or "drawing"
+    count, out = 1, name
+    while out in taken:
+        count += 1
+        out = f"{name} {count}"
+    return out
+
+
+def as_name(name: str) -> str:
+    """Return a name as a sentence holds it: quoted where it would end early."""
+    if not any(sign in name for sign in ';·"'):
+        return name
+    return '"' + name.replace("\\", "\\\\").replace('"', '\\"') + '"'

@@ -5,11 +5,14 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
+from itertools import pairwise
 
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import Feature
+from evenmark.core.drawing.model import FreeCurve
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.nearest import away
 from evenmark.core.geometry.points import Box, Point, distance
 from evenmark.core.geometry.regions import box_round
@@ -97,11 +100,16 @@ def distance_to(f: Feature, p: Point) -> float:
     if f.endless:
         (x, y), (ux, uy) = f.shape.start, f.shape.unit  # type: ignore[union-attr]
         return abs((p[0] - x) * uy - (p[1] - y) * ux)
+    if isinstance(f.says, FreeCurve):
+        return min(away(Straight(a, b), p) for a, b in pairwise(f.says.points))
     return away(f.shape, p)
 
 
 def box_of(f: Feature) -> Box:
-    """Return the box of a feature; of an annotation that of the place where it stands."""
+    """Return the box of a feature; of an annotation, but for a curve, that of the place where it stands."""
+    if isinstance(f.says, FreeCurve):
+        xs, ys = zip(*f.says.points, strict=True)
+        return (min(xs), min(ys), max(xs), max(ys))
     return box_round(f.shape)
 
 

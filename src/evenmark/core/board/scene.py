@@ -16,7 +16,7 @@ from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import Feature
 from evenmark.core.drawing.annotations import Dimension, Hatch
 from evenmark.core.drawing.hatching import picture_of_hatches
-from evenmark.core.drawing.model import Entity, Text
+from evenmark.core.drawing.model import Entity, FreeCurve, Text
 from evenmark.core.drawing.picture import picture_of, picture_of_note
 from evenmark.core.drawing.shown import all_shown, box_shown, within
 from evenmark.core.geometry.points import Box, Point
@@ -79,7 +79,7 @@ def piece(f: Feature, setting: Setting, frame: Frame, box: Box) -> dict[str, Any
 
 
 def _shown(f: Feature, *, inch: bool) -> list[Entity]:
-    if isinstance(f.says, Text):
+    if isinstance(f.says, Text | FreeCurve):
         return [f.says]
     if isinstance(f.says, Dimension):
         return list(picture_of(f.says, inch=inch))

@@ -14,7 +14,7 @@ from evenmark.core.board.near import box_of_features
 from evenmark.core.board.scene import box_in, piece, roomy
 from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import GONE, Document, Item, renamed
-from evenmark.core.construct.drawn import name_of
+from evenmark.core.construct.drawn import name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.sentences import Sentence
@@ -172,8 +172,8 @@ class View:
         return pieces, gone
 
     def _look(self, f: Feature) -> tuple[str, float | None]:
-        style = self.built.setting.layer(f.layer).style
-        return (f.line or style.line_type, style.weight)
+        style = style_of(f, self.built.setting)
+        return (style.line_type, style.weight)
 
     def _values(self) -> list[dict[str, Any]]:
         out = []

@@ -12,6 +12,7 @@ from evenmark.core.construct.document import Document, Item
 from evenmark.core.construct.drawn import drawing_of
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.layers import LayerError, layer_of, read_layer
+from evenmark.core.construct.laying import read_drawing
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import Broken
@@ -19,6 +20,7 @@ from evenmark.core.construct.values import Value, Values, read_value
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.drawing.look import Layer
 from evenmark.core.drawing.model import Drawing
+from evenmark.core.drawing.stored import StoredError
 from evenmark.core.geometry.exact import Exact, Number
 from evenmark.core.geometry.numbers import NumberError, evaluate, parse
 from evenmark.core.geometry.units import BY_SYMBOL, Unit, inch_in
@@ -80,7 +82,7 @@ def _built(document: Document, given: Mapping[str, str]) -> Built:
     problems: list[Problem] = []
     values = _values(document, inch, problems)
     values = values.with_given(_given(values, given, inch))
-    setting = Setting(unit, _layers(document, unit, problems))
+    setting = Setting(unit, _layers(document, unit, problems), drawings=_drawings(document, problems))
     _known_units(document, problems)
     steps = _steps(document, inch, problems)
     evaluation = Evaluation(steps, values, setting)
@@ -102,6 +104,7 @@ def rebuilt(built: Built, document: Document) -> Built:
         problems: list[Problem] = []
         _values(document, inch_in(built.setting.unit), problems)
         _layers(document, built.setting.unit, problems)
+        _drawings(document, problems)
         _known_units(document, problems)
         steps = _steps(document, inch_in(built.setting.unit), problems)
         evaluation = built.evaluation
@@ -120,7 +123,7 @@ def rebuilt(built: Built, document: Document) -> Built:
 
 def _set(document: Document) -> list[Item]:
     """Return the lines that hold for all steps."""
-    return [i for i in document.items if i.kind in ("unit", "layer", "value")]
+    return [i for i in document.items if i.kind in ("unit", "layer", "value", "drawing")]
 
 
 def _steps(document: Document, inch: Exact, problems: list[Problem]) -> list[Step]:
@@ -190,6 +193,20 @@ def _layers(document: Document, unit: Unit, problems: list[Problem]) -> dict[str
             layers.setdefault(item.name, layer_of(item.name, unit))
             problems.append(Problem(str(why), None, line))
     return layers
+
+
+def _drawings(document: Document, problems: list[Problem]) -> dict[str, Drawing]:
+    drawings: dict[str, Drawing] = {}
+    for line, item in enumerate(document.items, 1):
+        if item.kind != "drawing":
+            continue
+        try:
+            if item.name in drawings:
+                raise StoredError(f"The drawing {item.name} stands twice; what is said first counts.")
+            drawings[item.name] = read_drawing(item.says)
+        except StoredError as why:
+            problems.append(Problem(str(why), None, line))
+    return drawings
 
 
 def _known_units(document: Document, problems: list[Problem]) -> None:

@@ -27,8 +27,9 @@ GONE = "?"
 """Stands for a step that was taken away, where another names it."""
 FORMAT, VERSION = "even-mark/steps", 1
 MOST_LINES, MOST_LETTERS = 12_000, 2_000_000
-ItemKind = Literal["unit", "layer", "value", "step", "bookmark", "remark", "blank"]
+ItemKind = Literal["unit", "layer", "value", "step", "bookmark", "remark", "blank", "drawing"]
 _LAYER = re.compile(r'layer\s+("(?:[^"\\]|\\.)*"|[^:;"]+?)\s*:(.*)', re.IGNORECASE | re.DOTALL)
+_DRAWING = re.compile(r'drawing\s+("(?:[^"\\]|\\.)*"|[^:;"]+?)\s*:(.*)', re.IGNORECASE | re.DOTALL)
 _VALUE = re.compile(r"([^\W\d]\w*)\s*=\s*(.*)", re.DOTALL)
 _RANGE = re.compile(r"([^\W\d]\w*)\s+((?:from|one\s+of)\b.*)", re.IGNORECASE | re.DOTALL)
 _DEFINES = re.compile(r"\w+\s*(=|one\s+of\b|from\s[^;]*\bto\b[^;]*\bby\b(?![^;]*;))", re.IGNORECASE)
@@ -45,8 +46,8 @@ class DocumentError(ValueError):
 
 
 class Item(NamedTuple):
-    """One line of a document: of a step its id and sentence; of a layer or value its name and what it is.
-    ``after`` is the remark behind a sentence, with the blanks before it."""
+    """One line of a document: of a step its id and sentence; of a layer, value or drawing its name and what
+    it is. ``after`` is the remark behind a sentence, with the blanks before it."""
 
     kind: ItemKind
     says: str = ""
@@ -157,6 +158,9 @@ def _item(line: str, step: int) -> Item:
     if layer is not None:
         name = layer.group(1).strip()
         return Item("layer", layer.group(2).strip(), name.strip('"'), after=after)
+    drawing = _DRAWING.fullmatch(says)
+    if drawing is not None:
+        return Item("drawing", drawing.group(2).strip(), drawing.group(1).strip().strip('"'), after=after)
     for pattern in (_VALUE, _RANGE):
         value = pattern.fullmatch(says)
         if value is not None:
@@ -245,9 +249,9 @@ def _line(item: Item, sentences: Iterable[str]) -> str:
         return f"--- {item.says}".rstrip()
     if item.kind == "unit":
         return f"unit {item.says}{item.after}"
-    if item.kind == "layer":
+    if item.kind in ("layer", "drawing"):
         name = f'"{item.name}"' if re.search(r'[:;"]', item.name) else item.name
-        return f"layer {name}: {item.says}{item.after}"
+        return f"{item.kind} {name}: {item.says}{item.after}"
     if item.kind == "value":
         sign = " " if re.match(r"(from|one\s+of)\b", item.says, re.IGNORECASE) else " = "
         return f"{item.name}{sign}{item.says}{item.after}"
@@ -289,7 +293,7 @@ def from_json(data: Any) -> Document:
     return Document(tuple(items), max(known, following) if isinstance(known, int) else following)
 
 
-_KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank")
+_KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank", "drawing")
 
 
 def item_of(line: Any, number: int) -> Item:

@@ -12,17 +12,17 @@ from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import Feature, Group, State
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
 from evenmark.core.drawing.look import Layer, Style
-from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Text
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
 from evenmark.core.geometry.arcs import Round
 
 
 def drawing_of(state: State, setting: Setting) -> Drawing:
     """Return the drawing that steps have made, in the order of the steps."""
     layers: dict[str, Layer] = dict(setting.layers)
-    styles: dict[tuple[str, str | None], Style] = {}
+    styles: dict[tuple[str, str | None, Style | None], Style] = {}
 
     def style(f: Feature) -> Style:
-        key = (f.layer, f.line)
+        key = (f.layer, f.line, f.look)
         if key not in styles:
             layers.setdefault(f.layer, setting.layer(f.layer))
             styles[key] = style_of(f, setting)
@@ -34,7 +34,7 @@ def drawing_of(state: State, setting: Setting) -> Drawing:
     for f, source in _in_order(state):
         look = (f.layer, style(f), source)
         if f.says is not None:
-            if isinstance(f.says, Text):
+            if isinstance(f.says, Text | FreeCurve):
                 entities.append(f.says._replace(layer=f.layer, style=look[1], source=source))
             else:
                 said[type(f.says)].append(replace(f.says, layer=f.layer, style=look[1], source=source))
@@ -54,8 +54,9 @@ def drawing_of(state: State, setting: Setting) -> Drawing:
 
 
 def style_of(f: Feature, setting: Setting) -> Style:
-    """Return how a feature looks: as its layer does, with a line of its own where it was said."""
-    style = setting.layer(f.layer).style
+    """Return how a feature looks: as it was laid in or as its layer does, with a line of its own where it was
+    said."""
+    style = f.look or setting.layer(f.layer).style
     return style if f.line is None else in_unit(replace(style, line_type=f.line), setting.unit)
 
 
@@ -84,7 +85,7 @@ def _in_order(state: State) -> Iterable[tuple[Feature, str]]:
 
 
 def _outline(pieces: list[Feature]) -> list[tuple[Feature, str]]:
-    looks = {(f.layer, f.line) for f in pieces}
+    looks = {(f.layer, f.line, f.look) for f in pieces}
     order = chained(pieces) if len(pieces) > 1 and len(looks) == 1 else None
     if order is None:
         return [(f, name_of(f)) for f in pieces]

@@ -12,7 +12,7 @@ from collections.abc import Mapping, Sequence
 from types import MappingProxyType
 from typing import NamedTuple
 
-from evenmark.core.construct import annotate, change, draw, draw_round, helping, keeping, outlines
+from evenmark.core.construct import annotate, change, draw, draw_round, helping, keeping, laying, outlines
 from evenmark.core.construct.making import Build, Making
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.sentences import Sentence
@@ -30,6 +30,7 @@ KINDS: dict[str, Build] = {
     **helping.KINDS,
     **annotate.KINDS,
     **keeping.KINDS,
+    **laying.KINDS,
 }
 """How each kind of step is built."""
 GONE = "A step that this one names is not there before it. Name another one."
@@ -168,7 +169,9 @@ class Evaluation:
         self.spent += count
         if self.spent > MOST_AGAIN:
             raise Broken("Too much is built again with other values.")
-        setting = Setting(self.setting.unit, self.setting.layers, again=_never)
+        setting = Setting(
+            self.setting.unit, self.setting.layers, drawings=self.setting.drawings, again=_never
+        )
         made = Evaluation(self.steps[:count], self.values.with_given(given), setting)
         wrong = next(
             (n for n, o in enumerate(made.outcomes, 1) if o.broken and not self.outcomes[n - 1].broken), 0

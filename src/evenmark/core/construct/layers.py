@@ -69,6 +69,17 @@ def read_layer(name: str, says: str, unit: Unit = MM) -> Layer:
     return Layer(name=name, style=in_unit(style, unit))
 
 
+def layer_says(style: Style) -> str:
+    """Return how a layer is declared that looks so, as nearly as it can be.
+
+    >>> layer_says(Style(color=3, line_type="dashed", weight=0.36))
+    'colour 3, dashed, 0.35'
+    """
+    line = style.line_type if style.line_type in DASHES else "continuous"
+    weight = "" if style.weight is None else f", {nearest_weight(style.weight):g}"
+    return f"colour {style.color}, {line}{weight}"
+
+
 def _color(word: str) -> int | str:
     if word.startswith("#"):
         return word.lower()

@@ -1,4 +1,4 @@
-"""Sentences that help: guides, centre marks and lines, pitch circles; and what is kept and placed again."""
+"""Sentences that help: guides, centre marks and lines, pitch circles; what is kept, placed, laid in."""
 
 from __future__ import annotations
 
@@ -99,6 +99,13 @@ def _place(r: Reader) -> Made:
     return "place", slots | {"values": tuple(values)}
 
 
+def _lay(r: Reader) -> Made:
+    r.needs("in")
+    name = r.name("the name of a drawing that was opened")
+    at = r.point() if more(r, "at") else None
+    return "lay in", {"name": name, "at": at, "turned": r.number() if more(r, "turned") else None}
+
+
 KINDS: dict[str, Callable[[Reader], Made]] = {
     "guide": _guide,
     "mitre": _mitre,
@@ -108,5 +115,6 @@ KINDS: dict[str, Callable[[Reader], Made]] = {
     "hide": _hide,
     "keep": _keep,
     "place": _place,
+    "lay": _lay,
 }
 """How what follows each word is read."""

@@ -19,7 +19,7 @@ from evenmark.core.construct.words import Unreadable, Words
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.numbers import NumberError, Typed, parse_part, plain_number
 
-FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide")
+FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide", "curve")
 """What a step can make that later steps can name."""
 AXES = ("right", "left", "up", "down")
 ENDS = ("start", "end", "middle", "centre")

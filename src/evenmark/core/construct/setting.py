@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from evenmark.core.construct.layers import LAYERS, layer_of
 from evenmark.core.drawing.look import Layer
+from evenmark.core.drawing.model import Drawing
 from evenmark.core.geometry.arcs import Curve
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.regions import Faces
@@ -32,6 +33,8 @@ class Setting:
     """How many features have been looked at."""
     faces: tuple[list[Curve], Faces] | None = None
     """What was enclosed when something was hatched last, and by what."""
+    drawings: Mapping[str, Drawing] = field(default_factory=dict)
+    """Drawings that are kept with the document, by their names."""
     again: Callable[[Kept, Mapping[str, Number]], Kept] | None = None
 
     @property

@@ -15,7 +15,8 @@ from typing import NamedTuple
 
 from evenmark.core.construct.reading import Ref, Said
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note
-from evenmark.core.drawing.model import Text
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import FreeCurve, Text
 from evenmark.core.geometry.arcs import Curve
 from evenmark.core.geometry.exact import Number, double
 from evenmark.core.geometry.lines import Straight
@@ -27,7 +28,7 @@ XY = tuple[Number, Number]
 
 Group = tuple[int, int]
 """The id of a step, and which of its outlines."""
-Annotation = Text | Dimension | Hatch | Note
+Annotation = Text | Dimension | Hatch | Note | FreeCurve
 
 
 class Broken(Exception):
@@ -41,9 +42,11 @@ class Broken(Exception):
 
 class Feature(NamedTuple):
     """Something drawn. ``exact`` are the ends of an edge, or the centre of something round; ``line`` is how
-    its line is drawn where that was said. ``says`` is a size, a note, lettering or hatching: its shape is the
-    point at which it stands. ``group`` names the outline that it is part of, by the step that made it one;
-    ``back`` says that an arc runs clockwise, from the end of its shape to the start, as its sentence says."""
+    its line is drawn where that was said, ``look`` how it looks where it was laid in with a look of its own.
+    ``says`` is a size, a note, lettering, hatching, or a curve that is neither straight nor round: its shape
+    is the point at which it stands. ``group`` names the outline that it is part of, by the step that made it
+    one; ``back`` says that an arc runs clockwise, from the end of its shape to the start, as its sentence
+    says."""
 
     ref: Ref
     shape: Curve
@@ -53,6 +56,7 @@ class Feature(NamedTuple):
     says: Annotation | None = None
     group: Group | None = None
     back: bool = False
+    look: Style | None = None
 
     @property
     def start(self) -> Point:

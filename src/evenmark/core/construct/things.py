@@ -11,7 +11,7 @@ from evenmark.core.construct.reading import Ref, Said
 from evenmark.core.construct.state import XY, Annotation, Broken, Feature, edge_between, plain
 from evenmark.core.drawing import moving
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex, measure
-from evenmark.core.drawing.model import Text
+from evenmark.core.drawing.model import FreeCurve, Text
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number, cosine, sine
 from evenmark.core.geometry.lines import Straight
@@ -92,7 +92,7 @@ def laid(f: Feature, way: Way) -> Feature:
 
 
 def _says_after(says: Annotation, motion: Motion) -> Annotation:
-    if isinstance(says, Text):
+    if isinstance(says, Text | FreeCurve):
         return moving.moved(says, motion)
     if isinstance(says, Dimension):
         return moving.moved_dimension(says, motion)
@@ -100,11 +100,11 @@ def _says_after(says: Annotation, motion: Motion) -> Annotation:
 
 
 def with_says(f: Feature, says: Annotation) -> Feature:
-    """Return a size, note, lettering or hatching that says something else, or elsewhere."""
+    """Return a size, note, lettering, hatching or curve that says something else, or elsewhere."""
     if isinstance(says, Hatch):
         at = says.loops[0][0].at
     else:
-        at = says.points[0] if isinstance(says, Note) else says.at
+        at = says.points[0] if isinstance(says, Note | FreeCurve) else says.at
     return f._replace(says=says, shape=Straight(at, at))
 
 
@@ -116,6 +116,8 @@ def stretched(says: Annotation, inside: Callable[[Point], bool], by: Point) -> A
 
     if isinstance(says, Text):
         return says._replace(at=at(says.at), second=at(says.second) if says.second is not None else None)
+    if isinstance(says, FreeCurve):
+        return says._replace(points=tuple(map(at, says.points)))
     if isinstance(says, Hatch):
         return replace(says, loops=tuple(tuple(Vertex(*at(v.at), v.bulge) for v in k) for k in says.loops))
     if isinstance(says, Note):

@@ -70,7 +70,7 @@ def _looks_like_steps(data: bytes) -> bool:
     lines = head.decode("utf-8", "replace").splitlines()[:_LINES]
     document = from_text("\n".join(lines))
     kinds = {item.kind for item in document.items}
-    return bool(kinds & {"unit", "layer", "value"} or document.read)
+    return bool(kinds & {"unit", "layer", "value", "drawing"} or document.read)
 
 
 def _starts_like_tags(data: bytes) -> bool:

@@ -97,6 +97,19 @@ class MadeOut(Model):
     acts: list[MadeAct]
 
 
+class UnderlayOut(Model):
+    """A picture under a board: where its upper left corner lies, units of the drawing a dot, turn in degrees,
+    its size in dots, how strongly it is shown, and a mark that another picture does not have."""
+
+    at: tuple[float, float]
+    scale: float
+    turn: float
+    width: int
+    height: int
+    strength: float
+    mark: str
+
+
 class BoardPage(Model):
     """A board with its list of steps as it is kept."""
 
@@ -107,8 +120,18 @@ class BoardPage(Model):
     changed_at: datetime
     issue: IssueHead | None
     own_check: OwnCheckOut | None
-    underlay: dict[str, Any] | None
+    underlay: UnderlayOut | None
     aside: list[AsideRow]
+
+
+class UnderlayIn(Model):
+    """Another strength; or two places of the drawing: the first moves to the second, or both come to lie so
+    far apart."""
+
+    strength: float | None = Field(default=None, ge=0, le=1)
+    places: tuple[tuple[float, float], tuple[float, float]] | None = None
+    apart: str = Field(default="", max_length=200)
+    level: bool = False
 
 
 class ActsIn(Model):
@@ -150,6 +173,16 @@ class DocumentOut(Model):
     """A document as it is kept."""
 
     document: dict[str, Any]
+
+
+class OpenedOut(Model):
+    """What a file is for a board: a document of steps, or a drawing to be laid in under a name, with what was
+    left out of it."""
+
+    document: dict[str, Any] | None = None
+    drawing: dict[str, Any] | None = None
+    name: str = ""
+    says: list[str] = Field(default_factory=list)
 
 
 class KeyIn(Model):

@@ -1,0 +1,318 @@
+"""The board: `python -m bench.board`.
+
+In Chromium, on a server of its own: from pointer to preview in a drawing of 300 steps, by the page's worker
+and by the server; a step taken and saved in one of 1,000; how soon the page can be used; two thousand
+features zoomed. Then thirty boards at once: how much of a core the server takes.
+
+Needs the browser's packages (`./test` installs them).
+"""
+
+from __future__ import annotations
+
+import os
+import random
+import shutil
+import signal
+import statistics
+import sys
+import threading
+import time
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from bench.load import PASSWORD, database_of, server
+from bench.steps import SHAPES
+from bench.visitor import Visitor
+from evenmark.core.construct.document import from_text, to_json
+from evenmark.services import boards
+from evenmark.services.people import make_person
+from evenmark.store.database import Database
+
+STATE = Path("/tmp") / "even-mark-bench-board"  # noqa: S108 - thrown away
+BOARDS, SECONDS, MOVES = 30, 20.0, 150
+EVERY_STEP = 6.0
+"""Seconds from one step to the next of somebody who draws."""
+FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-quic"]
+WATCH = """() => {
+  const sheet = document.querySelector('[data-sheet]');
+  window.took = [];
+  let at = 0;
+  sheet.addEventListener('pointermove', () => { at = performance.now(); }, true);
+  new MutationObserver((all) => {
+    if (!at || !all.some((m) => m.target.parentElement?.closest('[data-live]'))) return;
+    const began = at;
+    at = 0;
+    requestAnimationFrame(() => window.took.push(performance.now() - began));
+  }).observe(sheet, {subtree: true, childList: true, characterData: true});
+}"""
+FRAMES = """async () => {
+  const sheet = document.querySelector('[data-sheet]');
+  const box = sheet.getBoundingClientRect();
+  const turn = (deltaY) => sheet.dispatchEvent(new WheelEvent('wheel', {deltaY, clientX: box.left + 300,
+    clientY: box.top + 300, bubbles: true, cancelable: true}));
+  const took = [];
+  let last = performance.now();
+  for (let n = 0; n < 90; n++) {
+    turn(n % 30 < 15 ? -60 : 60);
+    await new Promise(requestAnimationFrame);
+    took.push(performance.now() - last);
+    last = performance.now();
+  }
+  return took.slice(5);
+}"""
+
+
+def share(values: list[float], of: float) -> float:
+    """Return the value below which a share of some lies."""
+    return sorted(values)[min(int(len(values) * of), len(values) - 1)]
+
+
+def row(says: str, took: list[float], limit: float) -> None:
+    found = share(took, 0.95)
+    print(
+        f"{says:<58} median {statistics.median(took):6.1f} ms   95 % {found:6.1f} ms   "
+        f"limit {limit:5.0f}   {'met' if found <= limit else 'NOT MET'}"
+    )
+
+
+def made(database: Database, count: int, steps: int, shape: str = "mixed") -> list[int]:
+    """Make people with a board of so many steps each; return the boards."""
+    text = "\n".join(SHAPES[shape](steps))
+    document = from_text(text)
+    out = []
+    with database.transaction() as session:
+        for n in range(count):
+            name = f"drawer{steps}x{count}n{n}"
+            person = make_person(
+                session, name=f"Drawer {n} Elm", sign_in=name, password=PASSWORD, role="instructor"
+            )
+            out.append(boards.new_board(session, person, f"{steps} steps", "mm", document).id)
+    return out
+
+
+def opened(browser: Browser, port: int, who: str, board: int, *, worker: bool) -> Page:
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=f"http://127.0.0.1:{port}"
+    )
+    if not worker:
+        context.add_init_script("delete window.Worker")
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_label("Sign-in name").fill(who)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url("**/desk")
+    page.goto(f"/boards/{board}")
+    page.get_by_label("what to do").wait_for(timeout=60_000)
+    if worker:
+        page.locator("[data-worker=ready]").wait_for(timeout=90_000)
+    return page
+
+
+def pointer(page: Page) -> list[float]:
+    """Begin a line, and move the pointer about; return how long each preview took, ms."""
+    field = page.get_by_label("what to do")
+    field.fill("line 0, 0; ")
+    box = page.locator("[data-sheet]").bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 200, box["y"] + 200)
+    page.locator("[data-live]").wait_for()
+    page.evaluate(WATCH)
+    chance = random.Random(3)  # noqa: S311
+    for _ in range(MOVES):
+        page.mouse.move(
+            box["x"] + chance.uniform(60, box["width"] - 60),
+            box["y"] + chance.uniform(60, box["height"] - 60),
+        )
+        page.wait_for_timeout(120)
+    took: list[float] = page.evaluate("window.took")
+    field.fill("")
+    return took
+
+
+def accepted(page: Page) -> list[float]:
+    """Write steps; return how long each took until it stood in the list and was saved, ms."""
+    took = []
+    field = page.get_by_label("what to do")
+    for n in range(12):
+        field.fill(f"circle {n * 7}, {n * 3}; radius 2")
+        page.locator("[data-wants]", has_text="whole").wait_for()
+        took.append(
+            page.evaluate(
+                """async () => {
+                  const field = document.querySelector('[data-sentence] input');
+                  const saved = document.querySelector('[data-saved]');
+                  const count = document.querySelectorAll('[data-step]').length;
+                  const began = performance.now();
+                  const enter = {key: 'Enter', bubbles: true, cancelable: true};
+                  field.dispatchEvent(new KeyboardEvent('keydown', enter));
+                  while (document.querySelectorAll('[data-step]').length === count
+                         || saved.textContent.trim() !== 'saved')
+                    await new Promise((done) => setTimeout(done, 2));
+                  return performance.now() - began;
+                }"""
+            )
+        )
+    return took
+
+
+def usable(page: Page) -> list[float]:
+    """Open the page again and again; return how long until the sheet shows what is drawn and a step can be
+    written, ms."""
+    took = []
+    for _ in range(5):
+        began = time.perf_counter()
+        page.reload(wait_until="commit")
+        page.locator("[data-step]").first.wait_for()
+        page.get_by_label("what to do").fill("circle 0, 0; radius 5")
+        page.locator("[data-wants]", has_text="whole").wait_for()
+        took.append((time.perf_counter() - began) * 1000)
+    return took
+
+
+def seconds_of(pid: int) -> float:
+    """Return the seconds of processor that a process and all below it have taken."""
+    below: dict[int, list[int]] = {}
+    times: dict[int, float] = {}
+    for folder in Path("/proc").iterdir():
+        if not folder.name.isdigit():
+            continue
+        try:
+            words = (folder / "stat").read_text().rsplit(") ", 1)[1].split()
+        except OSError:
+            continue
+        below.setdefault(int(words[1]), []).append(int(folder.name))
+        times[int(folder.name)] = sum(map(int, words[11:15])) / os.sysconf("SC_CLK_TCK")
+    todo, total = [pid], 0.0
+    while todo:
+        one = todo.pop()
+        total += times.get(one, 0.0)
+        todo += below.get(one, [])
+    return total
+
+
+def draws(
+    port: int,
+    who: str,
+    board: int,
+    next_id: int,
+    lines: int,
+    until: float,
+    faults: list[str],
+    *,
+    points: float,
+) -> None:
+    """One board that is drawn on: a step now and then; ``points`` calls a second of its pointer, where no
+    worker answers them."""
+    try:
+        visitor = Visitor(port)
+        visitor.sign_in(who, PASSWORD)
+        chance = random.Random(who)  # noqa: S311
+        version, n = 0, 0
+        time.sleep(chance.uniform(0, EVERY_STEP))
+        while time.monotonic() < until:
+            step = {"kind": "step", "says": f"circle {n * 9}, 60; radius 4", "id": next_id + n}
+            splices = [{"at": lines + n, "gone": [], "come": [step]}]
+            version = visitor.json(
+                "act", "POST", f"/api/boards/{board}/acts", {"base": version, "acts": [splices]}
+            )["version"]
+            n += 1
+            rest = time.monotonic() + EVERY_STEP
+            while time.monotonic() < min(rest, until):
+                if not points:
+                    time.sleep(0.05)
+                    continue
+                args = {
+                    "says": "line 0, 0; ",
+                    "x": chance.uniform(0, 90),
+                    "y": chance.uniform(-60, 0),
+                    "reach": 4.0,
+                    "pixel": 0.3,
+                }
+                visitor.json(
+                    "point",
+                    "POST",
+                    f"/api/boards/{board}/ask",
+                    {"version": version, "call": "point", "args": args},
+                )
+                time.sleep(1 / points)
+    except Exception as why:
+        faults.append(repr(why))
+
+
+def thirty(port: int, pid: int, found: list[int], steps: int, points: float) -> float:
+    """Return how much of a core the server takes while all boards are drawn on."""
+    faults: list[str] = []
+    document = to_json(from_text("\n".join(SHAPES["mixed"](steps))))
+    until = time.monotonic() + SECONDS + EVERY_STEP
+    threads = [
+        threading.Thread(
+            target=draws,
+            args=(
+                port,
+                f"drawer{steps}x{BOARDS}n{n}",
+                board,
+                document["next"],
+                len(document["lines"]),
+                until,
+                faults,
+            ),
+            kwargs={"points": points},
+        )
+        for n, board in enumerate(found)
+    ]
+    for thread in threads:
+        thread.start()
+    time.sleep(EVERY_STEP)  # all have signed in
+    before, began = seconds_of(pid), time.monotonic()
+    time.sleep(SECONDS - 1)
+    share_ = (seconds_of(pid) - before) / (time.monotonic() - began)
+    for thread in threads:
+        thread.join()
+    if faults:
+        print(f"faults: {faults[:3]}", file=sys.stderr)
+    return share_
+
+
+def main() -> int:
+    """Print the figures."""
+    shutil.rmtree(STATE, ignore_errors=True)
+    STATE.mkdir(parents=True)
+    process, port = server(STATE)
+    try:
+        database = database_of(STATE)
+        [small], [large] = made(database, 1, 300), made(database, 1, 1000)
+        [wide] = made(database, 1, 2000)
+        with sync_playwright() as play:
+            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            page = opened(browser, port, "drawer300x1n0", small, worker=True)
+            row("pointer to preview at 300 steps, in the worker", pointer(page), 16)
+            row("the page usable again, warm cache, before the worker", usable(page), 1500)
+            page.context.close()
+            page = opened(browser, port, "drawer300x1n0", small, worker=False)
+            row("pointer to preview at 300 steps, by the server", pointer(page), 50)
+            page.context.close()
+            page = opened(browser, port, "drawer1000x1n0", large, worker=True)
+            row("a step at 1,000 steps taken and saved", accepted(page), 150)
+            page.context.close()
+            page = opened(browser, port, "drawer2000x1n0", wide, worker=True)
+            count = page.evaluate("() => document.querySelectorAll('[data-step]').length")
+            row(f"a frame of zooming, {count} steps drawn", page.evaluate(FRAMES), 34)
+            browser.close()
+        for points, steps, says in (
+            (0.0, 120, "their own workers point"),
+            (4.0, 121, "the server points for all, 4 a second each"),
+        ):
+            took = thirty(port, process.pid, made(database, BOARDS, steps), steps, points)
+            print(f"thirty boards, {says:<46} {took:.2f} of a core   limit 0.50")
+        database.close()
+    finally:
+        process.send_signal(signal.SIGINT)
+        process.wait(60)
+        shutil.rmtree(STATE, ignore_errors=True)
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+/** Above the board: whose drawing it is and whether it is saved; files in and out, check, hand in. */
+import { computed } from "vue";
+import type { BoardState } from "../../board/useBoard";
+import type { OpeningState } from "../../board/useOpening";
+import type { WaysOut } from "../../board/useWaysOut";
+import { useSession } from "../../session";
+import AppBar from "../AppBar.vue";
+import MoreMenu from "../MoreMenu.vue";
+import OpenFile from "./OpenFile.vue";
+
+const props = defineProps<{ board: BoardState; ways: WaysOut; opening: OpeningState; steps: number }>();
+/** Whether the sheet of the exercise stands beside the drawing. */
+const beside = defineModel<boolean>("beside", { required: true });
+const { page } = props.board;
+const { handing, waysOut, check, checkOwn, handIn, makeKey } = props.ways;
+const { person } = useSession();
+const saved = computed(
+  () =>
+    ({
+      saved: "saved",
+      saving: "saving",
+      waiting: `kept in this browser, not on the server yet. ${props.board.unsaved.value}`,
+    })[props.board.saving.value],
+);
+</script>
+
+<template>
+  <AppBar>
+    <template #start>
+      <p v-if="page" class="min-w-0 truncate">
+        <span v-if="page.issue" class="text-ink2">{{ page.title }} · </span>
+        <strong>{{ page.issue ? "my drawing" : page.title }}</strong>
+        <span class="ml-3 text-sm text-ink2" data-saved>{{ saved }}</span>
+      </p>
+    </template>
+    <template #end>
+      <OpenFile :opening="opening" :steps="steps" />
+      <MoreMenu :items="waysOut" word="Save as" />
+      <button v-if="page?.issue" class="press-quiet" :aria-pressed="beside" @click="beside = !beside">
+        The sheet
+      </button>
+      <button v-if="check?.of" class="press-quiet" :disabled="handing || !check.left" @click="checkOwn">
+        Check my work<span class="font-normal">, {{ check.left }} left</span>
+      </button>
+      <button v-if="page?.issue" class="press" :disabled="handing" @click="handIn">Hand in</button>
+      <button v-else-if="person?.role === 'instructor'" class="press" :disabled="handing" @click="makeKey">
+        Make it a key
+      </button>
+    </template>
+  </AppBar>
+</template>

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+/** The picture under the sheet: how strongly it shows, where it lies, how large it is. */
+import { computed } from "vue";
+import type { UnderlayState } from "../../board/useUnderlay";
+
+const props = defineProps<{ underlay: UnderlayState; unit: string }>();
+const u = props.underlay;
+const asks = computed(() => {
+  const count = u.places.value.length;
+  if (u.doing.value === "move")
+    return count ? "Press where that is to lie." : "Press a place of the picture, then where it is to lie.";
+  if (count === 2) return "How far apart are they?";
+  return count
+    ? "Press the second one."
+    : "Press the first of two places whose distance you know, far apart from each other.";
+});
+</script>
+
+<template>
+  <section class="paper px-3 py-2" aria-label="The picture under the sheet" data-underlay>
+    <p class="flex flex-wrap items-baseline gap-x-4">
+      <strong>Picture to trace</strong>
+      <button type="button" class="act" @click="u.shown.value = !u.shown.value">
+        {{ u.shown.value ? "hide" : "show" }}
+      </button>
+      <button type="button" class="act" :aria-pressed="u.doing.value === 'scale'" @click="u.begin('scale')">
+        scale by two places
+      </button>
+      <button type="button" class="act" :aria-pressed="u.doing.value === 'move'" @click="u.begin('move')">
+        move
+      </button>
+      <button type="button" class="act" @click="u.drop()">take away</button>
+      <button type="button" class="act ml-auto" @click="(u.begin(''), (u.opened.value = false))">done</button>
+    </p>
+    <label class="flex items-center gap-3 text-sm text-ink2">
+      strength
+      <input
+        type="range"
+        class="max-w-52 flex-1 accent-teal"
+        min="0.1"
+        max="1"
+        step="0.1"
+        :value="u.lies.value?.strength"
+        @change="(e) => u.strength(Number((e.target as HTMLInputElement).value))"
+      />
+    </label>
+    <form v-if="u.doing.value" class="mt-1 flex flex-wrap items-center gap-3" @submit.prevent="u.settle()">
+      <p class="w-full text-sm" aria-live="polite">{{ asks }}</p>
+      <template v-if="u.doing.value === 'scale' && u.places.value.length === 2">
+        <label
+          ><input
+            v-model="u.apart.value"
+            class="field !w-32 text-right"
+            required
+            autocomplete="off"
+            aria-label="How far the two places are apart"
+          />
+          {{ unit }}</label
+        >
+        <label class="flex items-center gap-2 text-sm"
+          ><input v-model="u.level.value" type="checkbox" class="accent-teal" /> they are level, or
+          plumb</label
+        >
+        <button class="press !px-3 !py-1">Scale it</button>
+      </template>
+      <button type="button" class="press-quiet !px-3 !py-1" @click="u.begin('')">Let go</button>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.act {
+  color: var(--color-teal);
+  font-size: 0.9rem;
+  text-decoration: underline;
+  text-underline-offset: 2px;
+}
+.act[aria-pressed="true"] {
+  font-weight: 600;
+}
+</style>
