@@ -162,7 +162,7 @@ class Hands:
         """Draw on a usual layer from now on."""
         self._press(self.page.get_by_role("button", name="layers"))
         self._press(self.page.get_by_role("button", name=name, exact=True))
-        self._press(self.page.get_by_role("button", name="close"))
+        self._press(self.page.get_by_role("button", name="close", exact=True))
 
     def place(self, x: float, y: float, leads_to: str) -> None:
         """Press a place; the sentence then says so. Nothing stands there where it is taken at once."""

@@ -232,7 +232,7 @@ def test_a_list_of_two_hundred_is_searched_filtered_and_paged(anyone: Any) -> No
     page.route("**/api/exercises", lambda r: r.fulfill(json={"exercises": rows}))
     page.route("**/sheet.png", lambda r: r.abort())
     page.goto("/exercises")
-    cards = page.locator("main li")
+    cards = page.locator("main li", has=page.locator("a[href^='/exercises/']"))
     expect(cards).to_have_count(24)
     expect(page.get_by_text("1 to 24 of 150")).to_be_visible()
     page.get_by_role("button", name="After").click()

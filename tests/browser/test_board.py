@@ -273,6 +273,21 @@ def test_nothing_stands_against_anybodys_use_of_it(anyone: Any) -> None:
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_label("reach, from 60 to 96 by 2")).to_be_visible()
     assert violations(page) == []
+    page.get_by_role("button", name="close", exact=True).click()
+    page.get_by_role("button", name="pad", exact=True).click()
+    expect(page.locator("[data-pad]")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="pad", exact=True).click()
+    row = page.locator("[data-step='1']")
+    row.get_by_role("button").first.click()
+    row.get_by_role("button", name="Bookmark before").click()
+    expect(page.get_by_role("button", name="go back here: here")).to_be_visible()
+    assert violations(page) == []
+    page.locator("[data-step='3']").get_by_role("button").first.click()
+    page.locator("[data-step='3']").get_by_role("button", name="Correct").click()
+    page.get_by_label("what to do").fill("circle centre of circle 1; radius 6")
+    expect(page.locator("[data-wants]")).to_contain_text("whole")
+    assert violations(page) == []
 
 
 def test_layers_measuring_and_pulling(anyone: Any) -> None:

@@ -109,7 +109,7 @@ def test_the_crank_link_by_pointer_and_catches_alone(anyone: Any) -> None:
         hands.place(keep[0], keep[1], f"trim circle {n}; at ")
         hands.place(41, -18.4, f"trim circle {n}; at edge 3 ")
         hands.answer("and")
-        hands.place(41, 18.4, f"trim circle {n}; at edge 3 and edge 4; ")
+        hands.place(41, 18.4, f"trim circle {n}; at edge 3 and edge 4 ")
         hands.answer("keep")
         hands.place(keep[0], keep[1], "")
     hands.kind("join into one outline")

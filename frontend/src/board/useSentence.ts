@@ -5,6 +5,7 @@
 import { computed, nextTick, ref, shallowRef, watch } from "vue";
 import { Refused } from "./engine";
 import { newest } from "./newest";
+import { useTurns } from "./turns";
 import type { Choice, Kind, Pointed, Writing } from "./types";
 import { beginOf, known, type Hold, type Pointer } from "./pointing";
 import { whyOf, type BoardState } from "./useBoard";
@@ -178,13 +179,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     void point(pointer.value);
   }
 
-  /** What hands do is done one after the other, however quick they are. */
-  let hands: Promise<unknown> = Promise.resolve();
-  function inTurn<T>(work: () => Promise<T>): Promise<T> {
-    const next = hands.then(work, work);
-    hands = next.catch(() => undefined);
-    return next;
-  }
+  const { atWork, inTurn } = useTurns();
 
   /** Takes what is pointed into the sentence; one that is whole and cannot go on is taken at once. */
   async function pressOnce(p: Pointer): Promise<Choice | null> {
@@ -312,6 +307,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     matching,
     last,
     busy,
+    atWork,
     notTaken,
     open,
     choosing,

@@ -25,10 +25,10 @@ import ChosenBox from "../components/board/ChosenBox.vue";
 import OwnCheck from "../components/board/OwnCheck.vue";
 import SentenceBox from "../components/board/SentenceBox.vue";
 import SheetBar from "../components/board/SheetBar.vue";
+import StepDialogs from "../components/board/StepDialogs.vue";
 import StepList from "../components/board/StepList.vue";
 import UnderlayBox from "../components/board/UnderlayBox.vue";
 import TwoLists from "../components/board/TwoLists.vue";
-import AskDialog from "../components/AskDialog.vue";
 import StateNote from "../components/StateNote.vue";
 import { when } from "../times";
 import { useTitle } from "../title";
@@ -42,7 +42,7 @@ const settings = useStorage<Hold>("even-mark board pointing", {
   level: "gently",
   grid: 0,
 });
-const beside = useStorage("even-mark board sheet beside", true);
+const beside = useStorage("even-mark board sheet beside", window.innerWidth >= 1500);
 const layers = useLayers(id, board);
 const hold = (): Hold => ({ ...settings.value, hidden: [...layers.hidden.value] });
 const sentence = useSentence(board, hold, () => layers.current.value);
@@ -68,8 +68,7 @@ async function tried<T>(work: () => Promise<T>): Promise<T | undefined> {
   }
 }
 const listing = useSteps(board, sentence, tried);
-const { steps, edit, editStep, going, away, takeAway, goingBack, goBack, goneBack } = listing;
-const { move, mark, rename, unmark } = listing;
+const { steps, edit, editStep, away, goBack, move, mark, rename, unmark } = listing;
 const trial = useTrial(board, sentence);
 const number = computed(() => {
   const place = sentence.place.value;
@@ -155,10 +154,9 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
     />
     <main v-else class="board">
       <div class="flex min-h-0 min-w-0 flex-col gap-2.5">
-        <div class="flex min-h-0 flex-1 gap-2.5">
+        <div class="with-sheet">
           <ExerciseSheet
             v-if="beside && board.page.value?.issue"
-            class="w-2/5 shrink-0"
             :issue="board.page.value.issue.id"
             :title="board.page.value.title"
           />
@@ -276,34 +274,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         </p>
       </div>
     </main>
-    <AskDialog
-      v-if="going"
-      :open="true"
-      title="Take this step away?"
-      word="Take it away"
-      @yes="takeAway(going.row)"
-      @close="going = null"
-    >
-      <p>
-        Step {{ going.row.number }} is named by step{{ going.by.length === 1 ? "" : "s" }}
-        {{ going.by.join(", ") }}. What they need is gone then, and they say so in their place. It can be
-        taken back.
-      </p>
-    </AskDialog>
-    <AskDialog
-      v-if="goingBack"
-      :open="true"
-      title="Go back to this bookmark?"
-      word="Go back"
-      @yes="goneBack"
-      @close="goingBack = null"
-    >
-      <p>
-        What stands behind “{{ goingBack.row.says || "bookmark" }}”, {{ goingBack.steps.length }} step{{
-          goingBack.steps.length === 1 ? "" : "s"
-        }}, is taken away together. It can be taken back.
-      </p>
-    </AskDialog>
+    <StepDialogs :listing="listing" />
     <TwoLists v-if="board.parted.value" :parted="board.parted.value" @take="(which) => board.choose(which)" />
   </div>
 </template>
@@ -317,6 +288,23 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
   grid-template-rows: minmax(0, 1fr);
   gap: 1rem;
   padding: 1rem;
+}
+.with-sheet {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  gap: 0.6rem;
+  min-height: 0;
+}
+.with-sheet > * {
+  flex: 1;
+  min-height: 0;
+  min-width: 0;
+}
+@media (min-width: 1500px) {
+  .with-sheet {
+    flex-direction: row;
+  }
 }
 .keys {
   display: flex;

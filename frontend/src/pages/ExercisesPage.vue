@@ -116,7 +116,8 @@ async function make(): Promise<void> {
       </ul>
       <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
     </template>
-    <OnTheBoard />
+    <!-- behind the list, once that is there: what is about to be pressed does not move -->
+    <OnTheBoard v-if="data" />
     <DialogSheet :open="making" title="New exercise" @close="making = false">
       <form class="mt-4 space-y-3" @submit.prevent="make">
         <FileDrop

@@ -37,7 +37,13 @@ const saved = computed(
     <template #end>
       <OpenFile :opening="opening" :steps="steps" />
       <MoreMenu :items="waysOut" word="Save as" />
-      <button v-if="page?.issue" class="press-quiet" :aria-pressed="beside" @click="beside = !beside">
+      <button
+        v-if="page?.issue"
+        class="press-quiet"
+        :class="beside && '!bg-teal-soft'"
+        :aria-pressed="beside"
+        @click="beside = !beside"
+      >
         The sheet
       </button>
       <button v-if="check?.of" class="press-quiet" :disabled="handing || !check.left" @click="checkOwn">

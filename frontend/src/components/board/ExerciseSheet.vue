@@ -27,7 +27,7 @@ const close = ref(false);
     </div>
     <p class="flex justify-end gap-4 border-t border-rule px-3 py-1 text-sm">
       <button class="text-teal underline" :aria-pressed="close" @click="close = !close">
-        {{ close ? "all of it" : "closer" }}
+        {{ close ? "all of it" : "larger" }}
       </button>
       <a :href="`/api/work/${issue}/sheet.png`" target="_blank">on its own</a>
     </p>

@@ -115,7 +115,7 @@ defineExpose({ focus: () => input.value?.focus() });
     :class="s.open.value && 'open'"
     aria-label="The sentence being written"
     data-sentence
-    :data-read="!s.text.value.trim() || s.readOf.value === s.text.value ? 'yes' : 'no'"
+    :data-read="!s.atWork.value && (!s.text.value.trim() || s.readOf.value === s.text.value) ? 'yes' : 'no'"
     @focusin="focused = true"
     @focusout="leave"
     @pointerdown="focused = true"

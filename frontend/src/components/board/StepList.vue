@@ -116,7 +116,8 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
       <li v-else class="row bg-bar">
         <div
           class="flex items-baseline gap-2 px-3 py-1.5 text-teal"
-          role="button"
+          role="group"
+          :aria-label="`${row.kind}: ${row.says}`"
           :tabindex="first === row.key ? 0 : -1"
           :data-row="row.key"
           @keydown="(e) => key(e, row, n)"
@@ -149,12 +150,18 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
             v-if="row.kind === 'bookmark' && rows.slice(n + 1).some((r) => r.kind === 'step')"
             type="button"
             class="text-sm text-ink2 hover:text-teal"
+            :aria-label="`go back here: ${row.says || 'bookmark'}`"
             @click.stop="emit('back', row)"
           >
-            go back here<span class="sr-only">: {{ row.says || "bookmark" }}</span>
+            go back here
           </button>
-          <button type="button" class="text-sm text-ink2 hover:text-teal" @click.stop="emit('unmark', row)">
-            take away<span class="sr-only">: {{ row.says || "bookmark" }}</span>
+          <button
+            type="button"
+            class="text-sm text-ink2 hover:text-teal"
+            :aria-label="`take away: ${row.says || 'bookmark'}`"
+            @click.stop="emit('unmark', row)"
+          >
+            take away
           </button>
         </div>
       </li>
@@ -174,7 +181,9 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
   background: var(--color-teal-soft);
 }
 .written {
-  opacity: 0.55;
+  background: var(--color-bar);
+  outline: 1px dashed var(--color-teal);
+  outline-offset: -2px;
 }
 .ahead {
   border-top: 3px solid var(--color-teal);

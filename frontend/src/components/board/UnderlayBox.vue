@@ -18,32 +18,34 @@ const asks = computed(() => {
 
 <template>
   <section class="paper px-3 py-2" aria-label="The picture under the sheet" data-underlay>
-    <p class="flex flex-wrap items-baseline gap-x-4">
+    <p class="flex items-baseline justify-between gap-4">
       <strong>Picture to trace</strong>
-      <button type="button" class="act" @click="u.shown.value = !u.shown.value">
-        {{ u.shown.value ? "hide" : "show" }}
-      </button>
+      <button type="button" class="act" @click="(u.begin(''), (u.opened.value = false))">done</button>
+    </p>
+    <div class="flex flex-wrap items-center gap-x-4">
       <button type="button" class="act" :aria-pressed="u.doing.value === 'scale'" @click="u.begin('scale')">
         scale by two places
       </button>
       <button type="button" class="act" :aria-pressed="u.doing.value === 'move'" @click="u.begin('move')">
         move
       </button>
+      <button type="button" class="act" @click="u.shown.value = !u.shown.value">
+        {{ u.shown.value ? "hide" : "show" }}
+      </button>
       <button type="button" class="act" @click="u.drop()">take away</button>
-      <button type="button" class="act ml-auto" @click="(u.begin(''), (u.opened.value = false))">done</button>
-    </p>
-    <label class="flex items-center gap-3 text-sm text-ink2">
-      strength
-      <input
-        type="range"
-        class="max-w-52 flex-1 accent-teal"
-        min="0.1"
-        max="1"
-        step="0.1"
-        :value="u.lies.value?.strength"
-        @change="(e) => u.strength(Number((e.target as HTMLInputElement).value))"
-      />
-    </label>
+      <label class="ml-auto flex items-center gap-2 text-sm text-ink2">
+        strength
+        <input
+          type="range"
+          class="w-24 accent-teal"
+          min="0.1"
+          max="1"
+          step="0.1"
+          :value="u.lies.value?.strength"
+          @change="(e) => u.strength(Number((e.target as HTMLInputElement).value))"
+        />
+      </label>
+    </div>
     <form v-if="u.doing.value" class="mt-1 flex flex-wrap items-center gap-3" @submit.prevent="u.settle()">
       <p class="w-full text-sm" aria-live="polite">{{ asks }}</p>
       <template v-if="u.doing.value === 'scale' && u.places.value.length === 2">

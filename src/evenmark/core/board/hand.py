@@ -16,12 +16,12 @@ from evenmark.core.board.scene import piece
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.reading import Reader, Said
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
-from evenmark.core.construct.writing import Wanted, Writing, answers, wanted, write
+from evenmark.core.construct.writing import Span, Wanted, Writing, answers, wanted, write
 from evenmark.core.geometry.points import Point
 
 MOST_SETTLED = 6
@@ -84,9 +84,17 @@ class Hand:
         return self.writing(Text(says, len(says))).sentence
 
     def goes_on(self, says: str) -> bool:
-        """Say whether a whole sentence may go on with something that is pointed."""
+        """Say whether a whole sentence may go on with something that is pointed: in another slot, or in a
+        list of things that has begun."""
+        if self.in_list(says):
+            return True
         further, _ = self.wants(f"{says.rstrip()}; ")
         return any(x.kind in POINTED for x in further)
+
+    def in_list(self, says: str) -> bool:
+        """Say whether a text ends in a list of several things."""
+        spans = self.writing(Text(says, len(says))).spans
+        return any(s.end == len(says.rstrip()) and _is_list(s) for s in spans)
 
     # what it would draw
 
@@ -214,6 +222,11 @@ class Hand:
             {"says": answer, "text": self.settled(led), "more": True}
             for answer, led in list(out.items())[:MOST_SHOWN_ANSWERS]
         ]
+
+
+def _is_list(span: Span) -> bool:
+    """Say whether several things are said in a slot."""
+    return span.kind == "things" and isinstance(span.value, Said) and len(span.value.parts) > 1
 
 
 def spaced(says: str) -> str:

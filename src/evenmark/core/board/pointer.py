@@ -100,6 +100,8 @@ class Pointer(Hand):
             head, typed = text.says, ""
         further = self._further(head, typed, pointing)
         if not further and span is not None:
+            if self.in_list(text.says):
+                return self._here(f"{text.says.rstrip()} and ", "", "", pointing)
             return self._here(text.says[: span.begin], "", text.says[span.begin :], pointing)
         return further
 
