@@ -8,6 +8,28 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from evenmark.core.construct.document import Document, shown
+from evenmark.core.drawing.look import Layer, Style
+from evenmark.core.drawing.model import Circle, Drawing, Line, Text
+from evenmark.core.geometry.units import MM
+
+CORNERS = ((0.0, 0.0), (80.0, 0.0), (80.0, 50.0), (0.0, 50.0))
+OUTLINE = Style(weight=0.5)
+PLATE = Drawing(
+    entities=(
+        *(
+            Line(a, b, "outline", OUTLINE, "1")
+            for a, b in zip(CORNERS, (*CORNERS[1:], CORNERS[0]), strict=True)
+        ),
+        Circle((20.0, 25.0), 6.0, "bores", Style(), "2"),
+        Text("P 7", (60.0, 8.0), "left bottom", 3.5, 0.0, "0", Style(), "3"),
+    ),
+    layers={
+        "0": Layer(name="0", style=Style()),
+        "outline": Layer(name="outline", style=OUTLINE),
+        "bores": Layer(name="bores", style=Style(color=1, line_type="chain", dash=17.0)),
+    },
+    unit=MM,
+)
 
 
 def begin(page: Page, title: str, unit: str = "mm") -> None:
@@ -24,6 +46,11 @@ def draft(page: Page, title: str) -> None:
     page.get_by_role("link", name=title).first.click()
     page.get_by_role("button", name="Draw it on the board").click()
     expect(page.get_by_label("what to do")).to_be_visible()
+
+
+def give(page: Page, name: str, data: bytes, kind: str = "application/octet-stream") -> None:
+    """Choose a file to be opened."""
+    page.get_by_label("Open a file:").set_input_files({"name": name, "mimeType": kind, "buffer": data})
 
 
 def settled(page: Page) -> None:

@@ -11,37 +11,13 @@ from PIL import Image, ImageDraw
 from playwright.sync_api import Page, expect
 
 from evenmark.core.construct.document import from_text, to_json
-from evenmark.core.drawing.look import Layer, Style
-from evenmark.core.drawing.model import Circle, Drawing, Line, Text
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Drawing, Line
 from evenmark.core.formats.dxf_write import write as dxf
-from evenmark.core.geometry.units import INCH, MM
+from evenmark.core.geometry.units import INCH
 from evenmark.demo.parts import KIT
-from tests.browser.boarding import at, begin, draft, kept, settled, write
+from tests.browser.boarding import PLATE, at, begin, draft, give, kept, settled, write
 from tests.browser.test_axe import violations
-
-CORNERS = ((0.0, 0.0), (80.0, 0.0), (80.0, 50.0), (0.0, 50.0))
-OUTLINE = Style(weight=0.5)
-PLATE = Drawing(
-    entities=(
-        *(
-            Line(a, b, "outline", OUTLINE, "1")
-            for a, b in zip(CORNERS, (*CORNERS[1:], CORNERS[0]), strict=True)
-        ),
-        Circle((20.0, 25.0), 6.0, "bores", Style(), "2"),
-        Text("P 7", (60.0, 8.0), "left bottom", 3.5, 0.0, "0", Style(), "3"),
-    ),
-    layers={
-        "0": Layer(name="0", style=Style()),
-        "outline": Layer(name="outline", style=OUTLINE),
-        "bores": Layer(name="bores", style=Style(color=1, line_type="chain", dash=17.0)),
-    },
-    unit=MM,
-)
-
-
-def give(page: Page, name: str, data: bytes, kind: str = "application/octet-stream") -> None:
-    """Choose a file to be opened."""
-    page.get_by_label("Open a file:").set_input_files({"name": name, "mimeType": kind, "buffer": data})
 
 
 def test_a_drawing_is_laid_in_and_drawn_on(anyone: Any) -> None:

@@ -10,7 +10,8 @@ from playwright.sync_api import Page, expect
 
 from evenmark.core.board.kinds import KINDS, Kind
 from evenmark.core.construct.document import from_text, shown
-from tests.browser.boarding import Hands, begin, kept, type_all
+from evenmark.core.formats.dxf_write import write as dxf
+from tests.browser.boarding import PLATE, Hands, begin, give, kept, type_all
 
 CLEAR = "erase everything"
 """Stands behind an example, so that the next one has the sheet for itself."""
@@ -20,10 +21,10 @@ STEPS = re.compile(r"\b(edge|arc|circle|step) (\d+)(?![\d.]*\s*,)")
 
 def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
     """Each kind with the sentences of its example, as they are numbered in one long list, and what clears the
-    sheet behind them: guides are not drawn and stay."""
-    count = 0
+    sheet behind them: guides are not drawn and stay. What is laid in was opened before (`opened`)."""
+    count = len(OPENED)
     for kind in KINDS:
-        one = kind.example.split("|")
+        one = [says for says in kind.example.split("|") if not says.startswith("drawing ")]
         if kind.says == "named point":  # which nothing is seen of: its picture is that of something else
             one.append("point A; 3, 4")
         clear = [] if all(says.startswith(("guide", "mitre")) for says in one) else [CLEAR]
@@ -31,20 +32,32 @@ def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
         count += len(one) + len(clear)
 
 
+OPENED = ["lay in plate", CLEAR]
+
+
+def opened(page: Page) -> None:
+    """Open a file, so that there is something to lay in; and clear the sheet."""
+    give(page, "plate.dxf", dxf(PLATE))
+    expect(page.locator("[data-step]")).to_have_count(1)
+    type_all(page, [CLEAR])
+
+
 def test_by_keyboard_alone(anyone: Any) -> None:
     page: Page = anyone("maren", "/exercises")
     begin(page, "All kinds, typed")
+    opened(page)
     typed = [says for _, one, clear in examples() for says in (*one, *clear)]
     type_all(page, typed)
     expect(page.locator("[data-broken]")).to_have_count(0)
-    assert shown(from_text(kept(page))) == typed
+    assert shown(from_text(kept(page))) == [*OPENED, *typed]
 
 
 def test_by_pointer_alone(anyone: Any) -> None:
     page: Page = anyone("maren", "/exercises")
     begin(page, "All kinds, pointed")
+    opened(page)
     hands = Hands(page)
-    typed = []
+    typed = [*OPENED]
     for kind, (*before, meant), clear in examples():
         if before:
             type_all(page, before)

@@ -320,3 +320,41 @@ def test_whatever_is_asked_is_answered(call: str, args: dict[str, Any]) -> None:
     if "refused" in answer:
         assert answer["refused"]
     assert desk.ask("nonsense", {}) == {"refused": "There is no such call."}
+
+
+def test_a_list_of_things_is_pointed_one_behind_the_other() -> None:
+    desk = Desk()
+    desk.open(Board(from_text("line 0, 0; 40, 0\nline 40, 0; 40, 30\nline 40, 30; 0, 30\n")))
+    at = {"x": 20.0, "y": -30.0, "reach": 2.0, "pixel": 0.2}
+    one = desk.ask("point", {"says": "join edge 1 and ", **at})
+    assert (one["text"], one["more"]) == ("join edge 1 and edge 3", True)
+    other = desk.ask("point", {"says": one["text"], **at, "x": 40.0, "y": -10.0})
+    assert (other["text"], other["more"]) == ("join edge 1 and edge 3 and edge 2", True)
+    # a single thing is taken at once, and another one pressed is meant in its place
+    assert desk.ask("point", {"says": "erase ", **at})["more"] is False
+    assert desk.ask("point", {"says": "erase edge 1", **at})["text"] == "erase edge 3"
+
+
+def test_what_is_tried_leaves_nothing_behind() -> None:
+    desk = Desk()
+    desk.open(Board(from_text("circle 0, 0; radius 9\ncircle centre of circle 1; radius 4\n")))
+    before = desk.ask("kept", {})
+    step = desk.board.document.steps[0].id
+    found = desk.ask("try", {"call": "change", "step": step, "says": "circle 5, 0; radius 9"})
+    assert {p["id"] for p in found["view"]["pieces"]} == {"circle 1.1", "circle 2.1"}
+    pulled = desk.ask("try", {"call": "pull", "name": "circle 1.1", "which": "centre", "says": "7, 7"})
+    assert "view" in pulled
+    assert "refused" in desk.ask("try", {"call": "write", "says": "circle 0, 0; radius 1"})
+    assert "refused" in desk.ask("try", {"call": "change", "step": step, "says": "circle 5, 0; radios"})
+    after = desk.ask("kept", {})
+    assert after["text"] == before["text"]
+
+
+def test_many_steps_go_at_once_and_come_back() -> None:
+    board = Board(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(900))))
+    before = board.document
+    done = board.take_away([i.id for i in before.steps if i.id % 2 or i.id > 100])
+    assert len(board.document.steps) == 50
+    assert len(done["splices"]) <= 51
+    board.apply(back(done["splices"]))
+    assert board.document.items == before.items

@@ -204,7 +204,18 @@ export function useBoard(board_id: number) {
   others.onmessage = (e: MessageEvent<{ version: number }>) => {
     if (e.data.version > version && !waiting.length) void queued(load);
   };
+  /** Back on this page: another device may have gone on from it meanwhile. */
+  function looked(): void {
+    if (!page.value || waiting.length || parted.value) return;
+    get("/api/boards/{board_id}", { board_id }).then(
+      (found) => {
+        if (found.version > version && !waiting.length) void queued(load);
+      },
+      () => undefined, // no connection: it is asked again next time
+    );
+  }
   window.addEventListener("online", again);
+  window.addEventListener("focus", looked);
 
   // opening
 
@@ -252,6 +263,7 @@ export function useBoard(board_id: number) {
     worker?.end();
     others.close();
     window.removeEventListener("online", again);
+    window.removeEventListener("focus", looked);
   });
 
   return {
