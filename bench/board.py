@@ -40,7 +40,9 @@ WATCH = """() => {
   let at = 0;
   sheet.addEventListener('pointermove', () => { at = performance.now(); }, true);
   new MutationObserver((all) => {
-    if (!at || !all.some((m) => m.target.parentElement?.closest('[data-live]'))) return;
+    const element = (one) => (one.nodeType === 1 ? one : one.parentElement);
+    const within = (m) => element(m.target)?.closest('[data-live]');
+    if (!at || !all.some(within)) return;
     const began = at;
     at = 0;
     requestAnimationFrame(() => window.took.push(performance.now() - began));

@@ -173,6 +173,8 @@ export interface Kind {
     texts: SceneText[];
   };
 }
+/** What can be done with a step of the list. */
+export type StepAct = "edit" | "insert" | "mark" | "up" | "down" | "away";
 /** What each call answers. */
 export interface Answers {
   open: View;

@@ -2,8 +2,8 @@
 /** The list of steps: readable sentences; each can be chosen, corrected in its place, moved, taken away. */
 import { computed, nextTick, ref, watch } from "vue";
 import { layersOf } from "../../board/rows";
-import type { Row } from "../../board/types";
-import SentenceLine from "./SentenceLine.vue";
+import type { Row, StepAct } from "../../board/types";
+import StepRow from "./StepRow.vue";
 
 const props = defineProps<{
   rows: readonly Row[];
@@ -38,8 +38,20 @@ function focusRow(key: string): void {
   focused.value = key;
   void nextTick(() => root.value?.querySelector<HTMLElement>(`[data-row="${key}"]`)?.focus());
 }
-function key(e: KeyboardEvent, row: Row, n: number): void {
+const goneTo = (key: string): void => {
+  focused.value = key;
+};
+const choose = (id: number, more: boolean): void => emit("choose", id, more);
+function act(what: StepAct, row: Row): void {
+  if (what === "up" || what === "down") emit("move", row, what === "up" ? -1 : 1);
+  else if (what === "edit") emit("edit", row);
+  else if (what === "insert") emit("insert", row);
+  else if (what === "mark") emit("mark", row);
+  else emit("away", row);
+}
+function key(e: KeyboardEvent, row: Row): void {
   if (e.target !== e.currentTarget) return;
+  const n = props.rows.indexOf(row);
   const acts: Record<string, () => void> = {
     ArrowDown: () => focusRow(props.rows[n + 1]?.key ?? row.key),
     ArrowUp: () => focusRow(props.rows[n - 1]?.key ?? row.key),
@@ -53,9 +65,9 @@ function key(e: KeyboardEvent, row: Row, n: number): void {
     e.preventDefault();
     return;
   }
-  const act = acts[e.key];
-  if (!act) return;
-  act();
+  const done = acts[e.key];
+  if (!done) return;
+  done();
   e.preventDefault();
   e.stopPropagation();
 }
@@ -69,50 +81,19 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
 <template>
   <ol ref="root" class="paper min-h-32 shrink overflow-y-auto" aria-label="Steps" data-steps>
     <template v-for="(row, n) in rows" :key="row.key">
-      <li
+      <StepRow
         v-if="row.kind === 'step'"
-        :class="[
-          'row',
-          row.id && chosen.has(row.id) && 'chosen',
-          editing === row.id && 'written',
-          before === row.id && 'ahead',
-        ]"
-        :data-step="row.number"
-      >
-        <div
-          class="flex cursor-pointer items-baseline gap-3 px-3 py-2"
-          role="button"
-          :tabindex="first === row.key ? 0 : -1"
-          :data-row="row.key"
-          :aria-pressed="!!row.id && chosen.has(row.id)"
-          @click="(e) => row.id && emit('choose', row.id, e.shiftKey)"
-          @dblclick="emit('edit', row)"
-          @keydown="(e) => key(e, row, n)"
-          @focus="focused = row.key"
-        >
-          <span class="w-7 shrink-0 text-right text-ink2">{{ row.number }}</span>
-          <span class="min-w-0 flex-1" :class="row.broken && 'text-ink2'">
-            <SentenceLine
-              :says="row.says"
-              :refs="row.refs"
-              :shows="row.shows"
-              @step="(id) => emit('choose', id, false)"
-            />
-            <span v-if="row.broken" class="why" data-broken>
-              <template v-if="row.waits">waits for step {{ row.waits }}: </template>{{ row.broken }}
-            </span>
-          </span>
-          <span v-if="layers.get(row.key)" class="shrink-0 text-sm text-ink2">{{ layers.get(row.key) }}</span>
-        </div>
-        <div v-if="row.id && chosen.has(row.id)" class="acts">
-          <button type="button" @click="emit('edit', row)">Correct</button>
-          <button type="button" @click="emit('insert', row)">Insert before</button>
-          <button type="button" @click="emit('mark', row)">Bookmark before</button>
-          <button type="button" @click="emit('move', row, -1)">Up</button>
-          <button type="button" @click="emit('move', row, 1)">Down</button>
-          <button type="button" @click="emit('away', row)">Take away</button>
-        </div>
-      </li>
+        :row="row"
+        :chosen="!!row.id && chosen.has(row.id)"
+        :editing="editing === row.id"
+        :before="before === row.id"
+        :layer="layers.get(row.key) ?? ''"
+        :first="first === row.key"
+        @choose="choose"
+        @act="act"
+        @key="key"
+        @focused="goneTo"
+      />
       <li v-else class="row bg-bar">
         <div
           class="flex items-baseline gap-2 px-3 py-1.5 text-teal"
@@ -120,7 +101,7 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
           :aria-label="`${row.kind}: ${row.says}`"
           :tabindex="first === row.key ? 0 : -1"
           :data-row="row.key"
-          @keydown="(e) => key(e, row, n)"
+          @keydown="(e) => key(e, row)"
           @focus="focused = row.key"
         >
           <span aria-hidden="true">{{ row.kind === "bookmark" ? "▸" : "#" }}</span>
@@ -174,36 +155,7 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
 </template>
 
 <style scoped>
-.row + .row {
+.row {
   border-top: 1px solid var(--color-rule);
-}
-.chosen {
-  background: var(--color-teal-soft);
-}
-.written {
-  background: var(--color-bar);
-  outline: 1px dashed var(--color-teal);
-  outline-offset: -2px;
-}
-.ahead {
-  border-top: 3px solid var(--color-teal);
-}
-.why {
-  display: block;
-  color: var(--color-pencil);
-  font-size: 0.9rem;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.15rem 0.9rem;
-  padding: 0 0.75rem 0.5rem 3.25rem;
-  font-size: 0.9rem;
-}
-.acts button {
-  color: var(--color-teal);
-  text-decoration: underline;
-  text-underline-offset: 2px;
-  min-height: 1.6rem;
 }
 </style>

@@ -125,9 +125,14 @@ def _rank(c: Catch, pointing: Pointing) -> int:
 def _each_once(found: Sequence[Catch]) -> list[Catch]:
     """Return catches without those that say a place again that another one of their kind has said."""
     out: list[Catch] = []
+    places: set[Point] = set()
+    said: set[tuple[str, Point]] = set()
     for c in found:
-        if not any(o.at == c.at and (o.kind == c.kind or c.kind in ("grid", "nearest")) for o in out):
-            out.append(c)
+        if (c.kind, c.at) in said or (c.kind in ("grid", "nearest") and c.at in places):
+            continue
+        out.append(c)
+        places.add(c.at)
+        said.add((c.kind, c.at))
     return out
 
 

@@ -115,15 +115,16 @@ def box_of(f: Feature) -> Box:
 
 def box_of_features(features: Iterable[Feature]) -> Box | None:
     """Return the box around what is drawn; none where nothing is."""
-    boxes = [box_of(f) for f in features if not f.endless]
-    if not boxes:
+    return box_round_all([box_of(f) for f in features if not f.endless])
+
+
+def box_round_all(boxes: Iterable[Box]) -> Box | None:
+    """Return the box round boxes; none for none."""
+    columns = tuple(zip(*boxes, strict=True))
+    if not columns:
         return None
-    return (
-        min(b[0] for b in boxes),
-        min(b[1] for b in boxes),
-        max(b[2] for b in boxes),
-        max(b[3] for b in boxes),
-    )
+    left, bottom, right, top = columns
+    return (min(left), min(bottom), max(right), max(top))
 
 
 def cell_for(features: Iterable[Feature]) -> float:

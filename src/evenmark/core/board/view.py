@@ -10,12 +10,12 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from evenmark.core.board.figures import shown as figure
-from evenmark.core.board.near import box_of_features
+from evenmark.core.board.near import box_of, box_of_features, box_round_all
 from evenmark.core.board.scene import box_in, piece, roomy
 from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import GONE, Document, Item, renamed
 from evenmark.core.construct.drawn import name_of, style_of
-from evenmark.core.construct.evaluation import Evaluation, Step
+from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Broken, Feature
@@ -31,7 +31,11 @@ class View:
     def __init__(self, built: Built, origin: Point) -> None:
         self.built, self.origin = built, origin
         self._rows: dict[str, dict[str, Any]] = {}
-        self._pieces: dict[str, tuple[Feature, dict[str, Any] | None]] = {}
+        self._told: dict[int, tuple[tuple[Item, Step, Outcome, int], dict[str, Any]]] = {}
+        """Of what the row of a step was made, by its id; without those that say what a formula comes to."""
+        self._numbers: dict[int, int] = {}
+        self._pieces: dict[str, tuple[Feature, dict[str, Any] | None, Box]] = {}
+        self._setting = built.setting
         self._box: Box | None = box_of_features(built.evaluation.state.standing())
 
     @property
@@ -55,7 +59,7 @@ class View:
 
     def forget(self) -> None:
         """Show everything once more when it is asked for next."""
-        self._rows, self._pieces = {}, {}
+        self._rows, self._told, self._pieces = {}, {}, {}
 
     def difference(self) -> dict[str, Any]:
         """Return what has changed since it was asked for last: rows and pieces that are new or other, the
@@ -86,33 +90,58 @@ class View:
         out: dict[str, dict[str, Any]] = {}
         steps = iter(zip(self.evaluation.steps, self.evaluation.outcomes, strict=True))
         numbers = self.built.numbers
-        number = 0
+        told = self._told if self._numbers.items() <= numbers.items() else {}
+        self._told, self._numbers = {}, numbers
         for line, item in enumerate(self.document.items):
             if item.kind == "step":
-                number += 1
                 step, outcome = next(steps, (None, None))
-                says, refs = self.spoken(item, step.sentence if step else None, numbers)
-                row: dict[str, Any] = {
-                    "key": f"s{item.id}",
-                    "kind": "step",
-                    "id": item.id,
-                    "number": number,
-                    "says": says,
-                    "after": item.after,
-                    "refs": refs,
-                    "does": step.sentence.kind if step and step.sentence else None,
-                    "layer": outcome.layer if outcome else None,
-                    "broken": outcome.broken if outcome else "This is more than a document may hold.",
-                    "waits": numbers.get(outcome.waits_for) if outcome and outcome.waits_for else None,
-                    "shows": self._worked_out(step, says),
-                }
+                row = self._row_of(item, step, outcome, line, told)
             elif item.kind in ("bookmark", "remark"):
-                row = {"key": f"{item.kind} {line}", "kind": item.kind, "says": item.says}
+                row = {"key": f"{item.kind} {line}", "kind": item.kind, "says": item.says, "line": line}
             else:
                 continue
-            row["line"] = line
             out[row["key"]] = row
         return out
+
+    def _row_of(
+        self,
+        item: Item,
+        step: Step | None,
+        outcome: Outcome | None,
+        line: int,
+        told: Mapping[int, tuple[tuple[Item, Step, Outcome, int], dict[str, Any]]],
+    ) -> dict[str, Any]:
+        """Return the row of a step: the one that was told before, where it is made of the same."""
+        known = told.get(item.id)
+        if (
+            known is not None
+            and known[0][0] is item
+            and known[0][1] is step
+            and known[0][2] is outcome
+            and known[0][3] == line
+        ):
+            self._told[item.id] = known
+            return known[1]
+        numbers = self._numbers
+        says, refs = self.spoken(item, step.sentence if step else None, numbers)
+        row: dict[str, Any] = {
+            "key": f"s{item.id}",
+            "kind": "step",
+            "id": item.id,
+            "number": numbers[item.id],
+            "says": says,
+            "after": item.after,
+            "refs": refs,
+            "does": step.sentence.kind if step and step.sentence else None,
+            "layer": outcome.layer if outcome else None,
+            "broken": outcome.broken if outcome else "This is more than a document may hold.",
+            "waits": numbers.get(outcome.waits_for) if outcome and outcome.waits_for else None,
+            "shows": self._worked_out(step),
+            "line": line,
+        }
+        if step is not None and outcome is not None and not row["shows"]:
+            self._told[item.id] = ((item, step, outcome, line), row)
+        return row
 
     def spoken(
         self, item: Item, sentence: Sentence | None, numbers: Mapping[int, int]
@@ -129,7 +158,7 @@ class View:
             grown += long - (p.end - p.begin)
         return says, refs
 
-    def _worked_out(self, step: Step | None, says: str) -> list[str]:
+    def _worked_out(self, step: Step | None) -> list[str]:
         """Return what the formulas of a sentence come to, in the order in which they stand."""
         if step is None or step.sentence is None:
             return []
@@ -144,17 +173,26 @@ class View:
     def _pieces_now(self) -> tuple[list[dict[str, Any]], list[str]]:
         setting = self.built.setting
         features = {name_of(f): f for f in self.evaluation.state.standing()}
-        box = box_of_features(features.values())
+        old = self._pieces
+        boxes = {
+            name: old[name][2] if name in old and old[name][0] is f else box_of(f)
+            for name, f in features.items()
+            if not f.endless
+        }
+        box = box_round_all(boxes.values())
         guides_move = (box and roomy(box)) != (self._box and roomy(self._box))
         self._box = box
         frame = self.frame()
+        # looks come from the setting: where that is the same, so are they
+        looks = setting is not self._setting
+        self._setting = setting
         pieces: list[dict[str, Any]] = []
-        kept: dict[str, tuple[Feature, dict[str, Any] | None]] = {}
+        kept: dict[str, tuple[Feature, dict[str, Any] | None, Box]] = {}
         for name, f in features.items():
-            known = self._pieces.get(name)
-            if known is not None and known[0] == f and not (f.endless and guides_move):
+            known = old.get(name)
+            if known is not None and (known[0] is f or known[0] == f) and not (f.endless and guides_move):
                 made = known[1]
-                if made is not None and (made["line_type"], made["weight"]) != self._look(f):
+                if looks and made is not None and (made["line_type"], made["weight"]) != self._look(f):
                     known = None
             else:
                 known = None
@@ -162,11 +200,11 @@ class View:
                 made = piece(f, setting, frame, box or EMPTY_BOX)
                 if made is not None:
                     pieces.append(made)
-            kept[name] = (f, made)
+            kept[name] = (f, made, boxes.get(name, EMPTY_BOX))
         gone = [
             name
-            for name, (_, made) in self._pieces.items()
-            if made is not None and kept.get(name, (None, None))[1] is None
+            for name, (_, made, _) in old.items()
+            if made is not None and (name not in kept or kept[name][1] is None)
         ]
         self._pieces = kept
         return pieces, gone
