@@ -33,6 +33,13 @@ function named(e: FocusEvent, row: Row): void {
   emit("rename", row, (e.target as HTMLInputElement).value.trim());
 }
 const layers = computed(() => layersOf(props.rows));
+const CHUNK = 60;
+const chunks = computed(() => {
+  const out: Row[][] = [];
+  for (let n = 0; n < props.rows.length; n += CHUNK) out.push(props.rows.slice(n, n + CHUNK));
+  return out;
+});
+const lastStep = computed(() => props.rows.findLast((r) => r.kind === "step")?.line ?? -1);
 
 function focusRow(key: string): void {
   focused.value = key;
@@ -79,82 +86,89 @@ const first = computed(() => focused.value ?? props.rows.at(-1)?.key ?? null);
 </script>
 
 <template>
-  <ol ref="root" class="paper min-h-32 shrink overflow-y-auto" aria-label="Steps" data-steps>
-    <template v-for="(row, n) in rows" :key="row.key">
-      <StepRow
-        v-if="row.kind === 'step'"
-        :row="row"
-        :chosen="!!row.id && chosen.has(row.id)"
-        :editing="editing === row.id"
-        :before="before === row.id"
-        :layer="layers.get(row.key) ?? ''"
-        :first="first === row.key"
-        @choose="choose"
-        @act="act"
-        @key="key"
-        @focused="goneTo"
-      />
-      <li v-else class="row bg-bar">
-        <div
-          class="flex items-baseline gap-2 px-3 py-1.5 text-teal"
-          role="group"
-          :aria-label="`${row.kind}: ${row.says}`"
-          :tabindex="first === row.key ? 0 : -1"
-          :data-row="row.key"
-          @keydown="(e) => key(e, row)"
-          @focus="focused = row.key"
-        >
-          <span aria-hidden="true">{{ row.kind === "bookmark" ? "▸" : "#" }}</span>
-          <input
-            v-if="naming === row.key"
-            v-select
-            class="min-w-0 flex-1 border-b border-teal bg-transparent"
-            :value="row.says"
-            :aria-label="`Say otherwise: ${row.says}`"
-            maxlength="200"
-            @keydown.stop.enter="(e) => (e.target as HTMLInputElement).blur()"
-            @keydown.stop.esc="naming = null"
-            @keydown.stop
-            @blur="(e) => named(e, row)"
-          />
-          <button
-            v-else
-            type="button"
-            class="min-w-0 flex-1 text-left break-words"
-            :class="row.kind === 'remark' && 'text-ink2'"
-            :title="`Say otherwise: ${row.says || 'bookmark'}`"
-            @click="naming = row.key"
+  <div ref="root" class="paper min-h-32 shrink overflow-y-auto" role="list" aria-label="Steps" data-steps>
+    <!-- what is out of sight of a long list is not laid out -->
+    <div v-for="(chunk, c) in chunks" :key="c" class="chunk" role="presentation">
+      <template v-for="row in chunk" :key="row.key">
+        <StepRow
+          v-if="row.kind === 'step'"
+          :row="row"
+          :chosen="!!row.id && chosen.has(row.id)"
+          :editing="editing === row.id"
+          :before="before === row.id"
+          :layer="layers.get(row.key) ?? ''"
+          :first="first === row.key"
+          @choose="choose"
+          @act="act"
+          @key="key"
+          @focused="goneTo"
+        />
+        <div v-else class="row bg-bar" role="listitem">
+          <div
+            class="flex items-baseline gap-2 px-3 py-1.5 text-teal"
+            role="group"
+            :aria-label="`${row.kind}: ${row.says}`"
+            :tabindex="first === row.key ? 0 : -1"
+            :data-row="row.key"
+            @keydown="(e) => key(e, row)"
+            @focus="focused = row.key"
           >
-            {{ row.says || "bookmark" }}
-          </button>
-          <button
-            v-if="row.kind === 'bookmark' && rows.slice(n + 1).some((r) => r.kind === 'step')"
-            type="button"
-            class="text-sm text-ink2 hover:text-teal"
-            :aria-label="`go back here: ${row.says || 'bookmark'}`"
-            @click.stop="emit('back', row)"
-          >
-            go back here
-          </button>
-          <button
-            type="button"
-            class="text-sm text-ink2 hover:text-teal"
-            :aria-label="`take away: ${row.says || 'bookmark'}`"
-            @click.stop="emit('unmark', row)"
-          >
-            take away
-          </button>
+            <span aria-hidden="true">{{ row.kind === "bookmark" ? "▸" : "#" }}</span>
+            <input
+              v-if="naming === row.key"
+              v-select
+              class="min-w-0 flex-1 border-b border-teal bg-transparent"
+              :value="row.says"
+              :aria-label="`Say otherwise: ${row.says}`"
+              maxlength="200"
+              @keydown.stop.enter="(e) => (e.target as HTMLInputElement).blur()"
+              @keydown.stop.esc="naming = null"
+              @keydown.stop
+              @blur="(e) => named(e, row)"
+            />
+            <button
+              v-else
+              type="button"
+              class="min-w-0 flex-1 text-left break-words"
+              :class="row.kind === 'remark' && 'text-ink2'"
+              :title="`Say otherwise: ${row.says || 'bookmark'}`"
+              @click="naming = row.key"
+            >
+              {{ row.says || "bookmark" }}
+            </button>
+            <button
+              v-if="row.kind === 'bookmark' && row.line < lastStep"
+              type="button"
+              class="text-sm text-ink2 hover:text-teal"
+              :aria-label="`go back here: ${row.says || 'bookmark'}`"
+              @click.stop="emit('back', row)"
+            >
+              go back here
+            </button>
+            <button
+              type="button"
+              class="text-sm text-ink2 hover:text-teal"
+              :aria-label="`take away: ${row.says || 'bookmark'}`"
+              @click.stop="emit('unmark', row)"
+            >
+              take away
+            </button>
+          </div>
         </div>
-      </li>
-    </template>
-    <li v-if="!rows.length" class="px-4 py-5 text-ink2" data-empty>
+      </template>
+    </div>
+    <div v-if="!rows.length" class="px-4 py-5 text-ink2" role="listitem" data-empty>
       Nothing is drawn yet. Choose what to draw below, or type it: each step is one sentence, and stands here
       to be read and corrected.
-    </li>
-  </ol>
+    </div>
+  </div>
 </template>
 
 <style scoped>
+.chunk {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 150rem;
+}
 .row {
   border-top: 1px solid var(--color-rule);
 }

@@ -20,7 +20,11 @@ const emit = defineEmits<{
 </script>
 
 <template>
-  <li :class="['row', chosen && 'chosen', editing && 'written', before && 'ahead']" :data-step="row.number">
+  <div
+    :class="['row', chosen && 'chosen', editing && 'written', before && 'ahead']"
+    role="listitem"
+    :data-step="row.number"
+  >
     <div
       class="flex cursor-pointer items-baseline gap-3 px-3 py-2"
       role="button"
@@ -54,17 +58,12 @@ const emit = defineEmits<{
       <button type="button" @click="emit('act', 'down', row)">Down</button>
       <button type="button" @click="emit('act', 'away', row)">Take away</button>
     </div>
-  </li>
+  </div>
 </template>
 
 <style scoped>
 .row {
   border-top: 1px solid var(--color-rule);
-  content-visibility: auto;
-  contain-intrinsic-size: auto 2.6rem;
-}
-.row:first-child {
-  border-top: none;
 }
 .chosen {
   background: var(--color-teal-soft);

@@ -43,6 +43,8 @@ class Choice(NamedTuple):
     text: Text
     at: Point | None = None
     on: tuple[str, ...] = ()
+    leads: bool = False
+    """Whether what can only follow is written behind it; it is looked for once this choice is meant."""
 
 
 class Pointer(Hand):
@@ -55,7 +57,7 @@ class Pointer(Hand):
         if not choices:
             return {"choices": [], "which": 0, "text": text.says, "caret": text.caret, "preview": None}
         which %= len(choices)
-        after = choices[which].text
+        after = self._led_on(choices[which])
         frame = self.board.frame()
         points = self.said_points(after.says)
         preview = self.preview(after.says.rstrip().rstrip(";"))
@@ -155,7 +157,15 @@ class Pointer(Hand):
         elif "number" in kinds and not made:
             made += self._numbers(head, about, field, pointing)
         return [
-            Choice(c.kind, self._led_to(head, c), self._with(head, c.writes, tail), c.at, c.on) for c in made
+            Choice(
+                c.kind,
+                self._led_to(head, c),
+                self._with(head, c.writes, tail),
+                c.at,
+                c.on,
+                leads=not tail.strip(),
+            )
+            for c in made
         ]
 
     def _led_to(self, head: str, c: Catch) -> str:
@@ -165,10 +175,14 @@ class Pointer(Hand):
 
     def _with(self, head: str, writes: str, tail: str) -> Text:
         says = spaced(head) + writes if not head.endswith("(") else head + writes
-        if not tail.strip():
-            says = self.settled(says)
-            return Text(says, len(says))
-        return Text(says + tail, len(says))
+        return Text(says + tail if tail.strip() else says, len(says))
+
+    def _led_on(self, choice: Choice) -> Text:
+        """Return the sentence with a choice, and with what can only follow."""
+        if not choice.leads:
+            return choice.text
+        says = self.settled(choice.text.says)
+        return Text(says, len(says))
 
     def _features(self, head: str, field: Field, pointing: Pointing, kinds: set[str]) -> list[Catch]:
         """Return what is drawn within reach that a sentence has not named yet."""

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cache
 
 from evenmark.core.geometry import tolerance
 
@@ -53,6 +54,7 @@ BY_DXF_CODE: dict[int, Unit] = {
 BY_SYMBOL: dict[str, Unit] = {unit.symbol: unit for unit in BY_DXF_CODE.values()}
 
 
+@cache
 def inch_in(unit: Unit) -> int | Fraction:
     """Return what an inch is in a unit, exactly.
 
