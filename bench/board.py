@@ -154,7 +154,8 @@ def accepted(page: Page) -> list[float]:
                   const began = performance.now();
                   const enter = {key: 'Enter', bubbles: true, cancelable: true};
                   field.dispatchEvent(new KeyboardEvent('keydown', enter));
-                  while (list.lastElementChild.lastElementChild === last || saved.textContent.trim() !== 'saved')
+                  const taken = () => list.lastElementChild.lastElementChild !== last;
+                  while (!taken() || saved.textContent.trim() !== 'saved')
                     await new Promise((done) => setTimeout(done, 2));
                   return performance.now() - began;
                 }"""

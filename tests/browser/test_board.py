@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 
 from evenmark.core.construct.document import from_text, shown
 from evenmark.demo.parts import KIT
-from tests.browser.boarding import Hands, at, begin, choose, kept, press, settled, values, write
+from tests.browser.boarding import Hands, at, begin, choose, kept, press, settled, type_all, values, write
 from tests.browser.test_axe import violations
 
 
@@ -331,3 +331,35 @@ def test_layers_measuring_and_pulling(anyone: Any) -> None:
     expect(measured).to_have_count(0)
     assert violations(page) == []
     assert kept(page).count("\n") == 3
+
+
+def test_on_a_phone_a_number_is_corrected(anyone: Any) -> None:
+    page: Page = anyone(
+        "maren", "/exercises", viewport={"width": 390, "height": 800}, has_touch=True, is_mobile=True
+    )
+    begin(page, "On a phone")
+    type_all(page, ["rectangle 0, 0; 80 by 50", "circle 20, 25; radius 8"])
+    sheet, row = page.locator("[data-sheet]"), page.locator("[data-step='2']")
+    expect(sheet).to_be_in_viewport()
+    row.scroll_into_view_if_needed()
+    row.get_by_role("button").first.tap()
+    number = page.get_by_label("radius of circle 2")
+    number.fill("9.5")
+    number.press("Enter")
+    expect(row).to_contain_text("radius 9.5")
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    assert violations(page) == []
+    settled(page)
+
+
+def test_a_board_is_printed_with_its_whole_list(anyone: Any) -> None:
+    page: Page = anyone("maren", "/exercises")
+    begin(page, "Printed")
+    type_all(page, [f"circle {n * 5}, 0; radius 2" for n in range(30)])
+    page.emulate_media(media="print")
+    expect(page.get_by_label("what to do")).to_be_hidden()
+    for n in (1, 30):
+        expect(page.locator(f"[data-step='{n}']")).to_be_visible()
+    cut = page.locator("[data-steps]").evaluate("(list) => list.scrollHeight - list.clientHeight")
+    assert cut <= 2
+    page.emulate_media(media="screen")

@@ -13,9 +13,10 @@ from evenmark.core.board.board import Board, NotDone
 from evenmark.core.board.desk import CALLS, Desk
 from evenmark.core.board.kinds import KINDS, found, picture
 from evenmark.core.board.splices import Parted, back, spliced
-from evenmark.core.board.telling import correct, tell
+from evenmark.core.board.telling import correct, pull, tell
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text, to_json, to_text
+from evenmark.core.construct.reading import Ref
 
 LINK = """unit mm
 R = 24
@@ -358,3 +359,33 @@ def test_many_steps_go_at_once_and_come_back() -> None:
     assert len(done["splices"]) <= 51
     board.apply(back(done["splices"]))
     assert board.document.items == before.items
+
+
+MIDDLES = {
+    "line 0, 0; 40, 10": (1, "line 13, 39; 53, 49"),
+    "line 5, 5; right 30": (1, "line 18, 44; right 30"),
+    "line middle 0, 50; 20 toward 30": (1, "line middle 33, 44; 20 toward 30"),
+    # the corners that its neighbours share move with it
+    "chain 50, 0; 90, 0; 90, 31; 50, 31; close": (2, "chain 50, 0; 33, 28.5; 33, 59.5; 50, 31; close"),
+}
+
+
+@pytest.mark.parametrize("says", MIDDLES)
+def test_a_middle_is_pulled_and_the_edge_stays_as_long(says: str) -> None:
+    part, want = MIDDLES[says]
+    board = Board(from_text(says + "\n"))
+    [step] = [i.id for i in board.document.steps]
+    length = board.evaluation.state.find(Ref("edge", step, part)).shape.length
+    assert "middle" in [p["which"] for p in tell(board, [f"edge {step}.{part}"])["chosen"][0]["pulled"]]
+    pull(board, f"edge {step}.{part}", "middle", "33, 44")
+    assert board.document.steps[0].says == want
+    f = board.evaluation.state.find(Ref("edge", step, part)).shape
+    assert (f.length, f.middle) == (pytest.approx(length), pytest.approx((33, 44)))
+
+
+def test_a_middle_that_follows_from_other_steps_is_not_pulled() -> None:
+    board = Board(from_text("line 0, 0; 40, 10\nline end of edge 1; 60, 60\nrectangle 0, 80; 30 by 20\n"))
+    for name in ("edge 2.1", "edge 3.1"):
+        assert "middle" not in [p["which"] for p in tell(board, [name])["chosen"][0]["pulled"]]
+        with pytest.raises(NotDone):
+            pull(board, name, "middle", "1, 1")

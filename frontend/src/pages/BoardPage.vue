@@ -187,6 +187,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         </div>
         <SheetBar
           v-model="settings"
+          class="screen-only"
           :unit="unit"
           :at="coordinates"
           :measuring="measure.on.value"
@@ -253,8 +254,8 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         />
         <OwnCheck v-if="told && showing" :told="told" @close="showing = false" />
         <p v-if="says || refused" class="text-pencil" role="alert" data-says>{{ says || refused }}</p>
-        <SentenceBox :sentence="sentence" :number="number" :trial="trial" />
-        <p class="keys">
+        <SentenceBox class="screen-only" :sentence="sentence" :number="number" :trial="trial" />
+        <p class="keys screen-only">
           <button type="button" @click="sentence.focusAsked.value++">
             <kbd class="keycap">/</kbd> what next
           </button>
@@ -314,6 +315,19 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
 }
 .keys button:disabled {
   color: #6d757c;
+}
+/* printed, the drawing stands above its whole list; at true scale it is printed from the PDF */
+@media print {
+  .board {
+    display: block;
+    overflow: visible;
+  }
+  .with-sheet {
+    height: 55vh;
+  }
+  .board :deep([data-steps]) {
+    overflow: visible;
+  }
 }
 @media (max-width: 860px) {
   .board {

@@ -26,7 +26,7 @@ const saved = computed(
 </script>
 
 <template>
-  <AppBar>
+  <AppBar class="bar">
     <template #start>
       <p v-if="page" class="min-w-0 truncate">
         <span v-if="page.issue" class="text-ink2">{{ page.title }} · </span>
@@ -56,3 +56,16 @@ const saved = computed(
     </template>
   </AppBar>
 </template>
+
+<style scoped>
+.bar :deep(button),
+.bar :deep(a) {
+  white-space: nowrap;
+}
+@media (max-width: 1100px) {
+  .bar :deep(.press),
+  .bar :deep(.press-quiet) {
+    padding: 0.4rem 0.6rem;
+  }
+}
+</style>

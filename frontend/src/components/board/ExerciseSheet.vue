@@ -1,9 +1,20 @@
 <script setup lang="ts">
-/** The sheet of the exercise beside the drawing: as it is, or as large as its print where one looks closer. */
-import { ref } from "vue";
+/** The sheet of the exercise beside the drawing: all of it, or larger where one looks closer. */
+import { nextTick, ref, watch } from "vue";
 
 defineProps<{ issue: number; title: string }>();
-const close = ref(false);
+const large = ref(false);
+const room = ref<HTMLElement | null>(null);
+watch(large, async () => {
+  await nextTick();
+  const box = room.value;
+  // the middle of the sheet is where the drawing is
+  box?.scrollTo((box.scrollWidth - box.clientWidth) / 2, (box.scrollHeight - box.clientHeight) * 0.42);
+});
+/** Dragged with a mouse, as it is with a finger. */
+function drag(e: PointerEvent): void {
+  if (e.buttons === 1 && e.pointerType === "mouse") room.value?.scrollBy(-e.movementX, -e.movementY);
+}
 </script>
 
 <template>
@@ -13,21 +24,25 @@ const close = ref(false);
     data-exercise-sheet
   >
     <div
+      ref="room"
       class="min-h-0 flex-1 overflow-auto"
+      :class="large && 'cursor-grab'"
       tabindex="0"
       role="group"
       aria-label="The sheet, to be scrolled"
+      @pointermove="drag"
     >
       <img
         :src="`/api/work/${issue}/sheet.png`"
         :alt="`The sheet of ${title}`"
-        :class="close ? 'max-w-none' : 'max-h-full w-full object-contain'"
-        :style="close ? 'width: 200%' : ''"
+        draggable="false"
+        :class="large ? 'max-w-none' : 'h-full w-full object-contain'"
+        :style="large ? 'width: 170%' : ''"
       />
     </div>
     <p class="flex justify-end gap-4 border-t border-rule px-3 py-1 text-sm">
-      <button class="text-teal underline" :aria-pressed="close" @click="close = !close">
-        {{ close ? "all of it" : "larger" }}
+      <button class="text-teal underline" :aria-pressed="large" @click="large = !large">
+        {{ large ? "all of it" : "larger" }}
       </button>
       <a :href="`/api/work/${issue}/sheet.png`" target="_blank">on its own</a>
     </p>

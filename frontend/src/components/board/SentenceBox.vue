@@ -27,6 +27,19 @@ const wants = computed(() => {
   if (!w || s.choosing.value) return "";
   return w.needs;
 });
+/** How what is wanted may be said: who draws for the first time reads it here. */
+const EXAMPLES: Record<string, string> = {
+  point: "as 35, 20, or press it on the sheet",
+  feature: "press it on the sheet, or name it as edge 1",
+  things: "press it on the sheet, or name it as circle 2",
+  number: "as 12.5 or 7/16",
+  direction: "as 60, in degrees from the right",
+  wording: 'as "GATE PLATE"',
+};
+const example = computed(() => {
+  const kinds = s.writing.value?.wants.map((w) => w.kind) ?? [];
+  return Object.entries(EXAMPLES).find(([kind]) => kinds.includes(kind))?.[1] ?? "";
+});
 watch([offers, s.matching], () => (active.value = 0));
 watch(s.focusAsked, () => void nextTick(() => input.value?.focus({ preventScroll: true })));
 /** What is written by pointing or choosing goes on behind it. */
@@ -179,7 +192,9 @@ defineExpose({ focus: () => input.value?.focus() });
     </ul>
     <p id="sentence-wants" class="ml-9 text-sm text-ink2" aria-live="polite" data-wants>
       <template v-if="whole && !broken">whole: Enter takes it</template>
-      <template v-else-if="wants && !broken">wants {{ wants }}</template>
+      <template v-else-if="wants && !broken"
+        >wants {{ wants }}<span v-if="example" class="block">{{ example }}</span></template
+      >
     </p>
     <ul v-if="offers.length" class="ml-9 flex flex-wrap gap-1.5" aria-label="Answers" data-answers>
       <li v-for="(o, n) in offers" :key="o.says">

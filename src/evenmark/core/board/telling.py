@@ -14,16 +14,17 @@ from evenmark.core.board.board import Board, NotDone
 from evenmark.core.board.figures import shown, typed
 from evenmark.core.board.names import spoken
 from evenmark.core.construct.measuring import Told, of_feature
-from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.reading import Reader, Ref, Said
 from evenmark.core.construct.sentences import Sentence, read_by
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.construct.writing import Noting, Span
 from evenmark.core.drawing.model import Text
-from evenmark.core.geometry.exact import Number
+from evenmark.core.geometry.exact import Number, share
+from evenmark.core.geometry.lines import Straight
 
 ANGLES = ("direction", "angle")
-POINTS = ("start", "end", "centre", "at", "through")
+POINTS = ("start", "middle", "end", "centre", "at", "through")
 _NAME = re.compile(r"([a-z]+) (\d+)\.(\d+)")
 
 
@@ -160,6 +161,8 @@ def corrected(board: Board, f: Feature, said: Spoken, number: str, says: str, st
         return said.with_part(slots["at"], says)
     if number in ("start", "end"):
         return said.with_part(_end_said(said, f, number), says)
+    if number == "middle":
+        return _middled(board, said, f, says)
     if number == "length":
         return _long(board, said, f, says, stays)
     if number == "direction":
@@ -253,6 +256,31 @@ def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
     return said.with_part(end, f"{says} toward {_bracketed(said.says[span.begin : span.end])}")
 
 
+def _middled(board: Board, said: Spoken, f: Feature, says: str) -> str:
+    """Return the sentence of an edge with its middle elsewhere: it keeps its length and direction, and a
+    corner that it shares moves with it."""
+    slots = said.sentence.slots
+    if said.sentence.kind == "line middle":
+        return said.with_part(slots["at"], says)
+    if f.ref.kind != "edge" or len(f.exact) != 2:
+        raise NotDone("Its middle follows from its ends.")
+    r = Reader(says, board.ids_before(said.id), board.inch)
+    to, ends = board.evaluation.context().point(r.point()), f.exact
+    by = [to[n] - share(ends[0][n] + ends[1][n], 2) for n in (0, 1)]
+    moved: list[tuple[Span, str]] = []
+    for which, at in zip(("start", "end"), ends, strict=True):
+        point = _end_said(said, f, which)
+        if point.how == "at":
+            place = ", ".join(typed(at[n] + by[n], board.unit) for n in (0, 1))
+            moved.append((said.span(point), place))
+        elif which == "start" or point.how not in ("axis", "toward", "by"):
+            raise NotDone("Its ends are said by something else: pull that.")
+    out = said.says
+    for span, place in sorted(moved, key=lambda one: -one[0].begin):
+        out = out[: span.begin] + place + out[span.end :]
+    return out
+
+
 def _sides(board: Board, f: Feature) -> tuple[Number, Number]:
     """Return width and height of a rectangle, as exactly as they are known. Raises NotDone."""
     found = [c for c in board.evaluation.state.of_step(f.ref.step) if c.ref.kind == "edge"]
@@ -291,6 +319,7 @@ def _pulled(board: Board, f: Feature, said: Spoken | None) -> list[dict[str, Any
         {"centre": getattr(f.shape, "center", None)}
         if f.ref.kind == "circle"
         else {"start": f.start, "end": f.end}
+        | ({"middle": f.shape.middle} if isinstance(f.shape, Straight) else {})
     )
     out = []
     for which, at in places.items():
@@ -301,7 +330,7 @@ def _pulled(board: Board, f: Feature, said: Spoken | None) -> list[dict[str, Any
 
 def pull(board: Board, name: str, which: str, writes: str) -> dict[str, Any]:
     """Put an end or centre elsewhere, where its step said it by a point. Raises NotDone."""
-    if which not in ("start", "end", "centre"):
+    if which not in ("start", "middle", "end", "centre"):
         raise NotDone("This cannot be pulled.")
     try:
         return correct(board, name, which, writes)
