@@ -143,6 +143,26 @@ def test_text_and_json_hold_it_without_loss() -> None:
     assert bare(build(again).drawing) == bare(board.built.drawing)
 
 
+@pytest.mark.parametrize(
+    "name", ["a#b", "#1", "x;y", "p: q", 'it"s', "back\\slash", "a·b", "  wide  ", "\n", "äö/1"]
+)
+def test_layers_of_any_name_can_be_kept_and_drawn_on(name: str) -> None:
+    plate = replace(
+        PLATE,
+        entities=(Line((0, 0), (9, 0), name, OUTLINE, "1"),),
+        notes=(),
+        layers={name: Layer(name=name, style=OUTLINE)},
+    )
+    board = Board(Document())
+    board.lay_in("plate", packed(ready(plate, MM)[0]))
+    [line] = board.built.drawing.entities
+    board.write("circle 0, 0; radius 3", layer=line.layer)
+    again = from_text(to_text(board.document))
+    assert [i._replace(id=0) for i in again.items] == [i._replace(id=0) for i in board.document.items]
+    assert {e.layer for e in build(again).drawing.entities} == {line.layer}
+    assert not build(again).problems
+
+
 def test_a_second_one_gets_a_name_of_its_own() -> None:
     board = laid()
     board.lay_in("plate.dxf", packed(PLATE))

@@ -23,8 +23,8 @@ def laid_in(document: Document, line: int, name: str, drawing: Any) -> list[Spli
     it in with a last step. Raises StoredError."""
     try:
         kept = json.dumps(drawing, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
-    except ValueError:
-        raise StoredError("A number of the drawing is beyond what can be kept.") from None
+    except (ValueError, RecursionError):
+        raise StoredError("What is in the drawing is beyond what can be kept.") from None
     if len(kept) > MOST_KEPT:
         raise StoredError("This drawing is too large to be laid in. Open a part of it.")
     found = read_drawing(kept)

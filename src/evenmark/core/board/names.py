@@ -51,6 +51,6 @@ def free_name(name: str, taken: Container[str]) -> str:
 
 def as_name(name: str) -> str:
     """Return a name as a sentence holds it: quoted where it would end early."""
-    if not any(sign in name for sign in ';·"'):
+    if not any(sign in name for sign in ';·"#'):
         return name
     return '"' + name.replace("\\", "\\\\").replace('"', '\\"') + '"'

@@ -250,7 +250,7 @@ def _line(item: Item, sentences: Iterable[str]) -> str:
     if item.kind == "unit":
         return f"unit {item.says}{item.after}"
     if item.kind in ("layer", "drawing"):
-        name = f'"{item.name}"' if re.search(r'[:;"]', item.name) else item.name
+        name = f'"{item.name}"' if re.search(r'[:;"#]', item.name) else item.name
         return f"{item.kind} {name}: {item.says}{item.after}"
     if item.kind == "value":
         sign = " " if re.match(r"(from|one\s+of)\b", item.says, re.IGNORECASE) else " = "
