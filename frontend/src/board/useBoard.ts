@@ -202,14 +202,14 @@ export function useBoard(board_id: number) {
 
   const others = new BroadcastChannel(`even-mark board ${board_id}`);
   others.onmessage = (e: MessageEvent<{ version: number }>) => {
-    if (e.data.version > version && !waiting.length) void queued(load);
+    if (e.data.version > version && !waiting.length) void queued(() => load());
   };
   /** Back on this page: another device may have gone on from it meanwhile. */
   function looked(): void {
     if (!page.value || waiting.length || parted.value) return;
     get("/api/boards/{board_id}", { board_id }).then(
       (found) => {
-        if (found.version > version && !waiting.length) void queued(load);
+        if (found.version > version && !waiting.length) void queued(() => load());
       },
       () => undefined, // no connection: it is asked again next time
     );
@@ -219,13 +219,26 @@ export function useBoard(board_id: number) {
 
   // opening
 
-  async function load(): Promise<void> {
+  async function load(tries = 3): Promise<void> {
     const found = await get("/api/boards/{board_id}", { board_id });
     page.value = found;
     version = found.version;
     document = found.document as unknown as Kept;
-    if (worker && inWorker.value) take(await worker.ask("open", { document }), true);
-    else take(await askServer(board_id, version, "view", {}), true);
+    if (worker && inWorker.value) {
+      try {
+        take(await worker.ask("open", { document }), true);
+        return;
+      } catch (why) {
+        if (!(why instanceof Lost)) throw why;
+      }
+    }
+    try {
+      take(await askServer(board_id, version, "view", {}), true);
+    } catch (why) {
+      // somebody went on from it between both questions
+      if (tries > 1 && why instanceof Refusal && why.code === "parted") await load(tries - 1);
+      else throw why;
+    }
   }
 
   async function open(): Promise<void> {
