@@ -654,3 +654,16 @@ def test_sheet_layouts_with_frame_and_scaled_view() -> None:
     assert (sheet.name, len(sheet.entities)) == ("Layout1", 4)
     (view,) = sheet.views
     assert (view.center, view.scale, view.box) == ((50, 0), 0.5, (40, 110, 160, 190))
+
+
+@pytest.mark.parametrize("bulge", [5e-324, 1e-30, 1e-17, -1e-12])
+def test_a_bulge_of_nothing_is_a_straight_piece(bulge: float) -> None:
+    doc = ezdxf.new()
+    doc.modelspace().add_lwpolyline(
+        [(0, 0, bulge), (40, 0, bulge), (40, 26, bulge)], format="xyb", close=True
+    )
+    out = io.StringIO()
+    doc.write(out)
+    drawing = read(out.getvalue().encode())
+    assert [e[:2] for e in drawing.entities] == [((0, 0), (40, 0)), ((40, 0), (40, 26)), ((40, 26), (0, 0))]
+    assert drawing.oddities == ()

@@ -16,7 +16,7 @@ from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, Item, from_json, from_text, to_json, to_text
 from evenmark.core.construct.laying import ready
 from evenmark.core.construct.measuring import measured
-from evenmark.core.drawing.annotations import Note
+from evenmark.core.drawing.annotations import Hatch, Note, Vertex
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Circle, Drawing, Line, Text
 from evenmark.core.drawing.moving import moved_drawing
@@ -224,6 +224,18 @@ def test_what_is_no_drawing_is_refused_in_a_sentence(what: str) -> None:
     )
     assert [p.line for p in built.problems] == [1, 2]
     assert len(built.drawing.entities) == 1
+
+
+def test_hatching_that_bends_by_nothing_is_drawn_as_straight() -> None:
+    corners = tuple(Vertex(x, y, 5e-324) for x, y in ((0.0, 0.0), (40.0, 0.0), (40.0, 26.0)))
+    for gap in (5e-324, 4.0, 0.0):
+        plate = replace(PLATE, hatches=(Hatch(loops=(corners,), gap=gap),))
+        board = Board(Document())
+        board.lay_in("plate", packed(plate))
+        [piece] = [p for p in board.view()["pieces"] if p["kind"] == "hatch"]
+        assert "nan" not in piece["path"]
+        assert "inf" not in piece["path"]
+        assert piece["path"].startswith("M")
 
 
 def test_what_breaks_off_is_told() -> None:

@@ -95,6 +95,9 @@ hatch 5,5; 45; gap 3
 frame A4 across
 keep stud plate; everything; at 0,0
 place stud plate; 10,10; turned 90; R = 24; wall = 3/8
+lay in plate
+lay in plate.dxf; at 90, 0; turned 45; layer outline
+lay in "a; b"; at by 3, 4
 line share 1/3 of start of edge 1 and (3, 4); level with 0,0 plumb with 5,5
 line crossing of edge 1 and edge 2 nearest 0,0; foot on edge 1 from 3, 4
 line corner 2 of step 1; nearest on circle 1 to 9, 9

@@ -34,7 +34,8 @@ def pieces_of(loop: tuple[Vertex, ...]) -> list[Curve]:
     for v, w in zip(loop, (*loop[1:], loop[0]), strict=True):
         if v.at == w.at:
             continue
-        out.append(Round(*arcs.from_bulge(v.at, w.at, v.bulge)) if v.bulge else Straight(v.at, w.at))
+        bends = abs(v.bulge) > tol.SLACK_SHARE  # less than that is not seen, and its radius has no end
+        out.append(Round(*arcs.from_bulge(v.at, w.at, v.bulge)) if bends else Straight(v.at, w.at))
     return out
 
 
@@ -58,14 +59,15 @@ def strokes(hatch: Hatch, most: int = MOST_LINES) -> list[tuple[Point, Point]]:
     if not spans:
         return []
     low, high = min(s[0] for s in spans), max(s[1] for s in spans)
-    gap, first = hatch.gap, math.ceil(low / hatch.gap) if hatch.gap > 0.0 else 0
+    gap = hatch.gap
     if not gap > 0.0 or (high - low) / gap > most:
         gap = (high - low) / USUAL_LINES
-        if not gap > 0.0 or most < USUAL_LINES:
+        if most < USUAL_LINES:
             return []
-        first = math.ceil(low / gap)
+    if not gap > 0.0 or not math.isfinite(low / gap):
+        return []
     out: list[tuple[Point, Point]] = []
-    k = first
+    k = math.ceil(low / gap)
     while k * gap <= high:
         out += _cut(pieces, spans, u, k * gap)
         k += 1

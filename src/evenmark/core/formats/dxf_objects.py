@@ -261,7 +261,7 @@ def add_polyline(
     for (_, _, bulge), start, end in zip(vertices, points, ends, strict=False):
         if start == end:
             continue  # a repeated vertex is how some writers end a polyline; nothing is drawn there
-        if bulge:
+        if abs(bulge) > tolerance.SLACK_SHARE:  # less is what writers leave of a straight piece
             add_arc(r, arcs.from_bulge(start, end, bulge), flipped, belongs)
         elif flipped:
             add_line(r, (0.0 - start[0], start[1]), (0.0 - end[0], end[1]), belongs)
