@@ -11,11 +11,14 @@ from ezdxf import recover
 from ezdxf.filemanagement import read as library_read
 
 from evenmark.core.drawing import placed
+from evenmark.core.drawing.annotations import Dimension, Note
+from evenmark.core.drawing.look import Style
+from evenmark.core.drawing.model import Drawing, Line, Text
 from evenmark.core.drawing.picture import figure
 from evenmark.core.formats import read
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
-from evenmark.core.geometry.units import INCH
+from evenmark.core.geometry.units import INCH, MM
 from tests.builders import PLATE, arc, drawing, text
 
 EVERYTHING = drawing(PLATE, arc((100, 20), 8, 300, 60), text("GATE PLATE", (3, 60)))
@@ -61,3 +64,17 @@ def test_dimensions_say_what_they_measure() -> None:
     assert [figure(d) for d in read(data).dimensions] == ["80", "50", "R6", "Ø12"]
     blocks = [doc.blocks[d.dxf.geometry] for d in doc.modelspace().query("DIMENSION")]
     assert [t.dxf.text for b in blocks for t in b.query("TEXT")] == ["80", "50", "R6", "Ø12"]
+
+
+@pytest.mark.parametrize("wording", ["%", "%%", "%%%", "%%%%%", "5 %%d", "{%%}", "^%%x", "\\%%P"])
+def test_signs_that_begin_codes_are_read_as_they_were_written(wording: str) -> None:
+    size = Dimension(
+        kind="linear", points=((0, 0), (9, 0)), measured=9.0, typed=wording, at=(4, 4), line=(0, 4)
+    )
+    note = Note(points=((0.0, 0.0), (5.0, 5.0)), wording=wording, at=(5.0, 5.0), height=3.5)
+    line = Line((0, 0), (9, 0), "0", Style(), "")
+    text = Text(wording, (0, 9), "left baseline", 3.5, 0.0, "0", Style(), "")
+    again = read(write(Drawing(entities=(line, text), dimensions=(size,), notes=(note,), unit=MM)))
+    assert again.dimensions[0].typed == wording
+    assert again.notes[0].wording == wording
+    assert [e.wording for e in again.entities if isinstance(e, Text)] == [wording]

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
+
 from ezdxf.tools.text import fast_plain_mtext
 
 _SIGNS = (("%%c", "Ø"), ("%%C", "Ø"), ("%%d", "°"), ("%%D", "°"), ("%%p", "±"), ("%%P", "±"))
 
 
-_CODES = (("\\", "\\\\"), ("{", "\\{"), ("}", "\\}"), ("^", "^ "), ("%%", "%{}%"), ("\n", "\\P"))
+_CODES = (("\\", "\\\\"), ("{", "\\{"), ("}", "\\}"), ("^", "^ "), ("\n", "\\P"))
 
 
 def line_code(wording: str) -> str:
@@ -21,14 +23,14 @@ def paragraph_code(wording: str) -> str:
     """Return a wording so that nothing in it is read as a code of a paragraph, its line breaks as such."""
     for sign, code in _CODES:
         wording = wording.replace(sign, code)
-    return wording
+    return re.sub("%(?=%)", "%{}", wording)  # two of them begin a code
 
 
 def paragraph(text: str) -> str:
     """Return the wording of a dimension or note without its codes.
 
-    >>> paragraph("{\\\\H2.5;%%c32}"), paragraph("\\\\A1;R5"), paragraph(paragraph_code("5% {x}\\n^"))
-    ('Ø32', 'R5', '5% {x}\\n^')
+    >>> paragraph("{\\\\H2.5;%%c32}"), paragraph("\\\\A1;R5"), paragraph(paragraph_code("5% {x}\\n^ %%%"))
+    ('Ø32', 'R5', '5% {x}\\n^ %%%')
     """
     for code, sign in _SIGNS:
         text = text.replace(code, sign)
