@@ -82,7 +82,9 @@ async function key(e: KeyboardEvent): Promise<void> {
     e.preventDefault();
     const read = s.readOf.value === s.text.value;
     const says = s.text.value.trim();
-    const sentence = /\s/.test(says) || s.kinds.value.some((k) => k.begins === says);
+    // before the kinds are there nothing is chosen among them: a word is a sentence, or says why it is none
+    const few = !s.kinds.value.length && says.length > 0;
+    const sentence = few || /\s/.test(says) || s.kinds.value.some((k) => k.begins === says);
     // the line is free at once for who types on
     if (sentence && (!read || (whole.value && !s.choosing.value))) {
       await s.takeAhead();
