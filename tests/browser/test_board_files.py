@@ -157,7 +157,6 @@ def test_the_sheet_of_the_exercise_stands_beside(anyone: Any) -> None:
     assert violations(page) == []
     page.reload()
     expect(picture).to_be_visible()
-    write(page, "circle 0, 0; radius 3")
     page.get_by_role("button", name="The sheet").click()
     expect(picture).to_have_count(0)
 
