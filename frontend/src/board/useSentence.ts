@@ -12,6 +12,7 @@ import { whyOf, type BoardState } from "./useBoard";
 
 const RESTS_MS = 450;
 const MOST_RESTED = 4;
+const TYPES_ON_MS = 300;
 
 export function useSentence(board: BoardState, hold: () => Hold, layer: () => string) {
   const text = ref("");
@@ -252,6 +253,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     return inTurn(async () => {
       const why = await accepted(says, at);
       if (!why) return;
+      // who types on does so by then: what is put back must not meet the next letter
+      await new Promise((done) => setTimeout(done, TYPES_ON_MS));
       if (text.value.trim()) notTaken.value = [...notTaken.value, { says: says.trim(), why }];
       else {
         place.value = at;
