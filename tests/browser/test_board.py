@@ -165,6 +165,7 @@ def test_what_was_written_ahead_and_cannot_be_taken_waits(anyone: Any) -> None:
     for says in ("circle centre of circle 7; radius 5", "tidy", "circle 0, 0; radius 4"):
         page.keyboard.type(says)
         page.keyboard.press("Enter")
+    page.keyboard.type("line 0, 0")  # and types on
     expect(page.locator("[data-step]")).to_have_count(2)
     waits = page.locator("[data-not-taken] li")
     expect(waits).to_have_count(1)
