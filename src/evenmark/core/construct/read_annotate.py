@@ -11,6 +11,7 @@ from evenmark.core.construct.words import Unreadable
 
 def _size(r: Reader) -> Made:
     slots: Slots
+    r.first("What is measured")
     if r.takes("radius"):
         kind, slots = "size radius", {"of": r.feature(ROUND)}
     elif r.takes("diameter"):
@@ -42,6 +43,7 @@ def _sizes(r: Reader) -> Made:
         kind = "sizes from"
     else:
         r.needs("in", "a", "row")
+    r.first("The first point")
     points = [r.point()]
     while True:
         r.another("The next point, or which way")
@@ -67,6 +69,7 @@ def _is_axis_point(r: Reader) -> bool:
 
 
 def _text(r: Reader) -> Made:
+    r.first("The wording")
     slots: Slots = {"wording": r.quoted()}
     r.another("Where it stands")
     if r.takes("between"):
@@ -100,6 +103,7 @@ def _anchor(r: Reader) -> str:
 
 
 def _note(r: Reader) -> Made:
+    r.first("The wording")
     wording = r.quoted()
     points = []
     before = r.mark()
@@ -119,6 +123,7 @@ def _note(r: Reader) -> Made:
 
 
 def _hatch(r: Reader) -> Made:
+    r.first("A place inside the region")
     at = r.point()
     r.another("The angle of its lines")
     angle = r.number()

@@ -11,6 +11,7 @@ from evenmark.core.construct.words import Unreadable
 
 
 def _trim(r: Reader) -> Made:
+    r.first("What is trimmed")
     f = r.feature(CURVES)
     slot(r, "At what", "at")
     by = [r.feature(CURVES)]
@@ -22,6 +23,7 @@ def _trim(r: Reader) -> Made:
 
 
 def _extend(r: Reader) -> Made:
+    r.first("What is extended")
     f = r.feature(CURVES)
     slot(r, "To what", "to")
     return "extend", {"of": f, "to": r.feature(CURVES)}
@@ -32,6 +34,7 @@ def _fillet(r: Reader) -> Made:
         step = r.reference(("step",))
         slot(r, "The radius", "radius")
         return "fillet corners", {"of": step, "radius": r.number()}
+    r.first("The first side")
     f = r.feature(CURVES)
     r.another("The second feature")
     g = r.feature(CURVES)
@@ -40,6 +43,7 @@ def _fillet(r: Reader) -> Made:
 
 
 def _chamfer(r: Reader) -> Made:
+    r.first("The first side")
     f = r.feature(STRAIGHT)
     r.another("The second edge")
     g = r.feature(STRAIGHT)
@@ -50,12 +54,14 @@ def _chamfer(r: Reader) -> Made:
 
 def _run(r: Reader) -> Made:
     r.needs("past")
+    r.first("What runs past its ends")
     f = r.feature(("edge", "guide", "arc"))
     r.another("How far")
     return "run past", {"of": f, "by": r.number(), "end": choice(r, ("start", "end"))}
 
 
 def _mirror(r: Reader) -> Made:
+    r.first("What is mirrored")
     what = r.things()
     slot(r, "About what", "about")
     if r.begins_feature(STRAIGHT):
@@ -79,8 +85,9 @@ def _by(r: Reader) -> Said:
         return r.point()
 
 
-def _shift(kind: str) -> Callable[[Reader], Made]:
+def _shift(kind: str, what_for: str) -> Callable[[Reader], Made]:
     def reads(r: Reader) -> Made:
+        r.first(what_for)
         what = r.things()
         r.another("By how much")
         return kind, {"what": what, "by": _by(r)}
@@ -89,6 +96,7 @@ def _shift(kind: str) -> Callable[[Reader], Made]:
 
 
 def _turn(r: Reader) -> Made:
+    r.first("What is turned")
     what = r.things()
     slot(r, "About which point", "about")
     about = r.point()
@@ -97,6 +105,7 @@ def _turn(r: Reader) -> Made:
 
 
 def _scale(r: Reader) -> Made:
+    r.first("What is scaled")
     what = r.things()
     slot(r, "About which point", "about")
     about = r.point()
@@ -111,6 +120,7 @@ def _scale(r: Reader) -> Made:
 
 
 def _stretch(r: Reader) -> Made:
+    r.first("A corner of the window")
     p = r.point()
     r.another("The other corner of the window")
     q = r.point()
@@ -119,6 +129,7 @@ def _stretch(r: Reader) -> Made:
 
 
 def _repeat(r: Reader) -> Made:
+    r.first("What is repeated")
     what = r.things()
     r.another("How many")
     number = r.number()
@@ -145,11 +156,13 @@ def _repeat(r: Reader) -> Made:
 
 
 def _join(r: Reader) -> Made:
+    r.first("What is joined")
     return "join", {"what": r.things()}
 
 
 def _break(r: Reader) -> Made:
     r.needs("up")
+    r.first("What is broken up")
     return "break up", {"of": r.reference(("step",))}
 
 
@@ -158,6 +171,7 @@ def _tidy(_r: Reader) -> Made:
 
 
 def _layer(r: Reader) -> Made:
+    r.first("What goes on another layer")
     what = r.things()
     r.another("The name of the layer")
     return "change layer", {"what": what, "layer": r.name("the name of a layer")}
@@ -166,6 +180,7 @@ def _layer(r: Reader) -> Made:
 def _erase(r: Reader) -> Made:
     if r.takes("guides"):
         return "erase guides", {}
+    r.first("What goes")
     return "erase", {"what": r.things()}
 
 
@@ -185,7 +200,7 @@ KINDS: dict[str, Callable[[Reader], Made]] = {
     "tidy": _tidy,
     "layer": _layer,
     "erase": _erase,
-    "move": _shift("move"),
-    "copy": _shift("copy"),
+    "move": _shift("move", "What is moved"),
+    "copy": _shift("copy", "What is copied"),
 }
 """How what follows each word is read."""

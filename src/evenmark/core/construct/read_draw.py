@@ -30,17 +30,20 @@ def _line(r: Reader) -> Made:
         return "change line", {"what": what, "line": r.one_of(LINES, "which line")}
     if r.begins("middle") and not begins_a_point(r, "middle"):
         r.needs("middle")
+        r.first("Its middle")
         at = r.point()
         r.another("How long, and toward what")
         length = r.number()
         r.needs("toward")
         return "line middle", {"at": at, "length": length, "toward": r.way()}
     if r.takes("square", "to"):
+        r.first("The first feature")
         f = r.feature(CURVES)
         r.another("The second feature")
         return "line square to", {"of": f, "to": r.feature(CURVES)}
     if r.takes("touching"):
         return _touching_line(r)
+    r.first("Where it starts")
     start = r.point()
     r.another("Where the line ends")
     before = r.mark()
@@ -57,6 +60,7 @@ def _line(r: Reader) -> Made:
 
 
 def _touching_line(r: Reader) -> Made:
+    r.first("What it touches")
     f = r.feature(ROUND)
     r.another("Where the line comes from, or what else it touches")
     if r.takes("from"):
@@ -78,6 +82,7 @@ def _touching_line(r: Reader) -> Made:
 
 
 def _chain(r: Reader) -> Made:
+    r.first("Where it starts")
     start = r.point()
     moves: list[Said] = []
     close = False
@@ -114,6 +119,7 @@ def _move(r: Reader) -> Said:
 
 
 def _parallel(r: Reader) -> Made:
+    r.first("Parallel to what")
     f = r.feature(CURVES)
     slot(r, "The gap", "gap")
     gap = r.number()
@@ -123,6 +129,7 @@ def _parallel(r: Reader) -> Made:
 
 
 def _square(r: Reader) -> Made:
+    r.first("Square to what")
     f = r.feature(CURVES)
     r.another("At which point, or from which")
     if r.takes("from"):
@@ -137,6 +144,7 @@ def _square(r: Reader) -> Made:
 
 
 def _bisector(r: Reader) -> Made:
+    r.first("The first side, or a point on it")
     if r.begins_feature(STRAIGHT):
         f = r.feature(STRAIGHT)
         r.another("The second edge")
@@ -152,6 +160,7 @@ def _bisector(r: Reader) -> Made:
 
 
 def _shortest(r: Reader) -> Made:
+    r.first("From what")
     f = r.feature(CURVES)
     r.another("The second feature")
     return "shortest", {"of": f, "to": r.feature(CURVES)}

@@ -12,17 +12,21 @@ from evenmark.core.construct.slots import ROUND, STRAIGHT, Made, Slots, more, sl
 def _guide(r: Reader) -> Made:
     for word in ("level", "plumb"):
         if r.takes(word):
+            r.first("Through which point")
             return "guide", {"how": word, "through": r.point()}
     angle = r.number()
     r.needs("through")
+    r.first("Through which point")
     return "guide", {"how": "angle", "angle": angle, "through": r.point()}
 
 
 def _mitre(r: Reader) -> Made:
+    r.first("Through which point")
     return "mitre", {"through": r.point()}
 
 
 def _carry(r: Reader) -> Made:
+    r.first("What is carried over")
     p = r.point()
     r.another("Level, plumb or round the mitre")
     how = r.one_of(("level", "plumb", "round"), "which way")
@@ -31,9 +35,11 @@ def _carry(r: Reader) -> Made:
 
 def _centre(r: Reader) -> Made:
     if r.one_of(("mark", "line"), "what") == "mark":
+        r.first("What is marked")
         f = r.feature(ROUND)
         slot(r, "How far past", "past")
         return "centre mark", {"of": f, "past": r.number()}
+    r.first("Its first end, or an edge beside it")
     if r.begins_feature(STRAIGHT):
         f = r.feature(STRAIGHT)
         r.another("The second edge")
@@ -48,6 +54,7 @@ def _centre(r: Reader) -> Made:
 
 def _pitch(r: Reader) -> Made:
     r.needs("circle")
+    r.first("Its centre")
     center = r.point()
     slot(r, "The diameter", "diameter")
     diameter = r.number()
@@ -68,6 +75,7 @@ def _pitch(r: Reader) -> Made:
 
 def _hide(r: Reader) -> Made:
     r.needs("edges")
+    r.first("Which edges")
     return "hide edges", {"what": r.things()}
 
 

@@ -22,6 +22,7 @@ from evenmark.core.geometry.numbers import Typed
 
 def _circle(r: Reader) -> Made:
     if r.takes("across"):
+        r.first("The first of two points across")
         p = r.point()
         r.another("The point across")
         return "circle across", {"points": (p, r.point())}
@@ -29,6 +30,7 @@ def _circle(r: Reader) -> Made:
         return "circle through", {"points": _three_points(r)}
     if r.takes("touching"):
         return _touching_circle(r)
+    r.first("Its centre")
     center = r.point()
     r.another("Radius, diameter or a point on it")
     if r.takes("through"):
@@ -42,6 +44,7 @@ def _radius(r: Reader) -> Slots:
 
 
 def _three_points(r: Reader) -> tuple[Said, Said, Said]:
+    r.first("The first point")
     p = r.point()
     r.another("The second point")
     q = r.point()
@@ -50,6 +53,7 @@ def _three_points(r: Reader) -> tuple[Said, Said, Said]:
 
 
 def _touching_circle(r: Reader) -> Made:
+    r.first("What it touches")
     of = [r.feature(CURVES)]
     r.another("Where it touches, or what else")
     if r.takes("at"):
@@ -79,11 +83,13 @@ def _arc(r: Reader) -> Made:
         return "arc through", {"points": _three_points(r)}
     if r.begins("centre") and not begins_a_point(r, "centre"):
         r.needs("centre")
+        r.first("Its centre")
         center = r.point()
         slot(r, "Where it begins", "from")
         start = r.point()
         slot(r, "How far it turns", "turn")
         return "arc centre", {"centre": center, "start": start, "turn": r.number()}
+    r.first("Where it starts")
     start = r.point()
     r.another("Where it ends")
     end = r.point()
@@ -95,6 +101,7 @@ def _arc(r: Reader) -> Made:
 
 
 def _rectangle(r: Reader) -> Made:
+    r.first("Its first corner")
     first = r.point()
     r.another("The other corner, or width by height")
     before = r.mark()
@@ -115,6 +122,7 @@ def _rectangle(r: Reader) -> Made:
 
 
 def _polygon(r: Reader) -> Made:
+    r.first("How many corners")
     slots: Slots = {"corners": r.number()}
     r.another("Its centre, or an edge")
     if r.takes("edge"):

@@ -127,6 +127,9 @@ class Words:
         self.at += 1
         return True
 
+    def first(self, what: str) -> None:
+        """Say what the part that comes next is for, where no sign between slots stands before it."""
+
     def another(self, what: str) -> None:
         """Pass over the sign between slots, where another has to follow. Raises Unreadable."""
         if not self.next_slot():

@@ -22,50 +22,6 @@ from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.numbers import Typed
 
 MOST_ANSWERS = 24
-FIRST = {
-    "line": "where it starts",
-    "line middle": "its middle",
-    "line touching": "what it touches",
-    "line square to": "the first of both",
-    "chain": "where it starts",
-    "rectangle": "its first corner",
-    "circle": "its centre",
-    "circle across": "the first of two points across",
-    "circle through": "the first point",
-    "circle touching": "what it touches",
-    "arc": "where it starts",
-    "arc centre": "its centre",
-    "arc through": "where it starts",
-    "polygon": "how many corners",
-    "parallel": "parallel to what",
-    "square": "square to what",
-    "bisector": "the first side",
-    "shortest": "from what",
-    "trim": "what is trimmed",
-    "extend": "what is extended",
-    "fillet": "the first side",
-    "chamfer": "the first side",
-    "run past": "what runs past its ends",
-    "mirror": "what is mirrored",
-    "move": "what is moved",
-    "copy": "what is copied",
-    "turn": "what is turned",
-    "scale": "what is scaled",
-    "stretch": "a corner of the window",
-    "repeat": "what is repeated",
-    "join": "what is joined",
-    "erase": "what goes",
-    "layer": "what goes on another layer",
-    "carry": "from where",
-    "pitch circle": "its centre",
-    "hide edges": "which edges",
-    "text": "the wording",
-    "note": "the wording",
-    "hatch": "a place inside the region",
-    "size": "what is measured",
-}
-"""What the first slot of a sentence is for, by how it begins; of those behind it the readers say so."""
-_SLOTS = ("point", "feature", "things", "number", "wording", "direction")
 _OPEN = re.compile(r"\s*\(\s*")
 _STEM = re.compile(r"[^\W\d_][\w'’]*\Z")
 
@@ -197,6 +153,9 @@ class Noting(Reader):
             self.about = ""
         return out
 
+    def first(self, what: str) -> None:
+        self.about = what
+
     def another(self, what: str) -> None:
         super().another(what)
         self.about = what
@@ -294,18 +253,8 @@ def wanted(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> tu
     r = Noting(text, id_of, inch)
     with suppress(Unreadable):  # what was noted at the end was so in one of the ways to read it
         read_by(r)
-    if not r.noted:
-        return (), ""
-    return tuple(r.noted), r.about or _first(text, r.noted)
-
-
-def _first(text: str, noted: Iterable[Wanted]) -> str:
-    """Return what the first slot of a sentence is for, where that is what is wanted."""
-    says = " ".join(text.lower().split())
-    if ";" in says or not any(x.kind in _SLOTS for x in noted):
-        return ""
-    begins = [key for key in FIRST if says == key or says.startswith(f"{key} ")]
-    return FIRST[max(begins, key=len)] if begins else ""
+    signs_alone = all(x.kind == "sign" for x in r.noted)
+    return tuple(r.noted), "" if signs_alone else r.about
 
 
 def answers(
