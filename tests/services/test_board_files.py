@@ -13,7 +13,7 @@ import pytest
 from PIL import Image
 
 from evenmark.core.construct.building import build
-from evenmark.core.construct.document import from_json, from_text
+from evenmark.core.construct.document import from_json, from_text, to_json
 from evenmark.core.formats import read
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
@@ -146,21 +146,26 @@ def picture(kind: str, size: tuple[int, int] = (300, 200), mode: str = "RGB", **
     return out.getvalue()
 
 
+NOTHING = to_json(from_text("unit mm\n"))
+
+
+def ready_picture(data: bytes, document: dict[str, Any] = NOTHING) -> board_pictures.Picture:
+    found = board_pictures.made_ready(data, document)
+    assert not isinstance(found, str)
+    return found
+
+
 def test_pictures_are_made_upright_and_bare() -> None:
     exif = Image.Exif()
     exif[0x0112] = 6  # lies on its side
     exif[0x010F] = "somebody's telephone"
-    kept = board_pictures.upright(picture("JPEG", exif=exif))
-    assert not isinstance(kept, str)
-    kind, data, width, height = kept
-    assert (kind, width, height) == ("image/jpeg", 200, 300)
-    assert b"telephone" not in data
-    large = board_pictures.upright(picture("PNG", (6000, 300), "L"))
-    assert not isinstance(large, str)
-    assert large[2:] == (4000, 200)
-    clear = board_pictures.upright(picture("PNG", mode="RGBA"))
-    assert not isinstance(clear, str)
-    assert Image.open(io.BytesIO(clear[1])).mode == "RGBA"
+    kept = ready_picture(picture("JPEG", exif=exif))
+    assert (kept.kind, kept.lies["width"], kept.lies["height"]) == ("image/jpeg", 200, 300)
+    assert b"telephone" not in kept.data
+    large = ready_picture(picture("PNG", (6000, 300), "L"))
+    assert (large.lies["width"], large.lies["height"]) == (4000, 200)
+    clear = ready_picture(picture("PNG", mode="RGBA"))
+    assert Image.open(io.BytesIO(clear.data)).mode == "RGBA"
 
 
 def huge() -> bytes:
@@ -177,7 +182,7 @@ def huge() -> bytes:
     ids=["nothing", "words", "huge", "cut short", "gif", "tiff"],
 )
 def test_what_is_no_picture_is_refused_in_a_sentence(data: bytes) -> None:
-    says = board_pictures.upright(data)
+    says = board_pictures.made_ready(data, NOTHING)
     assert isinstance(says, str)
     assert says.endswith(".")
 
@@ -185,10 +190,10 @@ def test_what_is_no_picture_is_refused_in_a_sentence(data: bytes) -> None:
 def test_a_picture_is_scaled_moved_and_taken_away(db: Database, school: School) -> None:
     with db.transaction() as session:
         ada, dot = session.get_one(Person, school.ada), session.get_one(Person, school.dot)
-        board = boards.new_board(session, ada, "P", "in", from_text("unit in\nrectangle 0, 0; 8 by 4\n"))
-        kept = board_pictures.upright(picture("PNG", (1000, 500)))
-        assert not isinstance(kept, str)
-        lies = board_pictures.put(session, ada, board.id, *kept)
+        document = from_text("unit in\nrectangle 0, 0; 8 by 4\n")
+        board = boards.new_board(session, ada, "P", "in", document)
+        kept = ready_picture(picture("PNG", (1000, 500)), to_json(document))
+        lies = board_pictures.put(session, ada, board.id, kept)
         assert (lies["at"], lies["scale"]) == ((-1.0, 4.5), 0.01)
         # an edge of 800 dots is 8 1/2 in long; its first end stays, and it is level then
         change = {"places": [(0.0, 0.0), (8.0, 0.08)], "apart": "8 1/2", "level": True}
@@ -213,7 +218,7 @@ def test_a_picture_is_scaled_moved_and_taken_away(db: Database, school: School) 
         with pytest.raises(NotThere):
             board_pictures.picture_of(session, ada, board.id)
         # and it goes with the board
-        board_pictures.put(session, ada, board.id, *kept)
+        board_pictures.put(session, ada, board.id, kept)
         number = board.id
         boards.take_away(session, ada, number)
         session.flush()

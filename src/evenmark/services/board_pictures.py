@@ -4,18 +4,17 @@ from __future__ import annotations
 
 import hashlib
 import io
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from PIL import Image, ImageOps
 from sqlalchemy.orm import Session
 
 from evenmark.core.board.near import box_of_features
-from evenmark.core.board.underlay import Underlay, laid_under, moved, scaled
+from evenmark.core.board.underlay import Underlay, laid_under, length_of, moved, scaled
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_json
-from evenmark.core.geometry.numbers import NumberError, evaluate, parse
-from evenmark.core.geometry.units import BY_SYMBOL, inch_in
+from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.sheet.frame import EMPTY_BOX
 from evenmark.services.boards import own_board
 from evenmark.services.errors import NotThere, NotUsable
@@ -30,46 +29,49 @@ FAR = 1e9
 CANNOT = "This picture cannot be read. Save it again as PNG or JPEG and use that file."
 
 
-def upright(data: bytes) -> tuple[str, bytes, int, int] | str:
-    """Return a picture as it is kept: its kind, its bytes without anything but dots, its width and height; or
-    why it cannot be used. Done in a bounded process."""
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Picture:
+    """A picture as it is kept: its kind, its bytes with nothing but dots, and how it lies at first."""
+
+    kind: str
+    data: bytes
+    lies: dict[str, Any]
+
+
+def made_ready(data: bytes, document: dict[str, Any]) -> Picture | str:
+    """Return a picture that is to lie under a board, round what is drawn; or why it cannot be used. Done in a
+    bounded process."""
     try:
         with Image.open(io.BytesIO(data), formats=tuple(KINDS)) as found:
             if found.width * found.height > MOST_DOTS:
-                return (
-                    f"This picture has more than {MOST_DOTS // 1_000_000} million dots: save a smaller one."
-                )
+                return f"This picture has more than {MOST_DOTS // 10**6} million dots: save a smaller one."
             kind = found.format or "PNG"
             picture: Image.Image = ImageOps.exif_transpose(found)
             picture.thumbnail((MOST_SIDE, MOST_SIDE))
-            clear = picture.mode in ("RGBA", "LA") or "transparency" in picture.info
+            clear = kind == "PNG" and (picture.mode in ("RGBA", "LA") or "transparency" in picture.info)
             picture = picture.convert("RGBA" if clear else "RGB")
             kept = Image.new(picture.mode, picture.size)
             kept.paste(picture)
             out = io.BytesIO()
-            if kind == "JPEG":
-                kept.convert("RGB").save(out, "JPEG", quality=88)
-            else:
-                kept.save(out, "PNG")
-            return KINDS[kind], out.getvalue(), kept.width, kept.height
+            kept.save(out, kind, quality=88)
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
         return CANNOT
+    state = build(from_json(document)).evaluation.state
+    lies = laid_under(box_of_features(state.standing()) or EMPTY_BOX, *kept.size)
+    mark = hashlib.sha256(out.getvalue()).hexdigest()[:16]
+    size = {"width": kept.width, "height": kept.height}
+    return Picture(
+        kind=KINDS[kind],
+        data=out.getvalue(),
+        lies={**asdict(lies), **size, "strength": 0.5, "mark": mark},
+    )
 
 
-def put(
-    session: Session, person: Person, board_id: int, kind: str, data: bytes, width: int, height: int
-) -> dict[str, Any]:
-    """Lay a picture under a board, round what is drawn; another one goes. Return where it lies."""
+def put(session: Session, person: Person, board_id: int, picture: Picture) -> dict[str, Any]:
+    """Lay a picture under a board; another one goes. Return where it lies."""
     board = own_board(session, person, board_id, locked=True)
-    state = build(from_json(board.document)).evaluation.state
-    found = laid_under(box_of_features(state.standing()) or EMPTY_BOX, width, height)
-    old = session.get(BoardPicture, board.id)
-    if old is None:
-        session.add(BoardPicture(board_id=board.id, kind=kind, data=data))
-    else:
-        old.kind, old.data = kind, data
-    mark = hashlib.sha256(data).hexdigest()[:16]
-    board.underlay = {**asdict(found), "width": width, "height": height, "strength": 0.5, "mark": mark}
+    session.merge(BoardPicture(board_id=board.id, kind=picture.kind, data=picture.data))
+    board.underlay = picture.lies
     session.flush()
     return board.underlay
 
@@ -99,10 +101,11 @@ def place(session: Session, person: Person, board_id: int, change: dict[str, Any
         if not all(abs(v) < FAR for v in (*a, *b)):
             raise NotUsable("This place is too far away.")
         if change.get("apart"):
-            apart = _length(change["apart"], from_json(board.document).unit)
+            unit = BY_SYMBOL[from_json(board.document).unit]
             try:
+                apart = length_of(change["apart"], unit)
                 lies = scaled(lies, a, b, apart, level=bool(change.get("level")))
-            except ValueError as why:
+            except ValueError as why:  # a number that cannot be read is one
                 raise NotUsable(str(why)) from why
         else:
             lies = moved(lies, a, b)
@@ -111,16 +114,6 @@ def place(session: Session, person: Person, board_id: int, change: dict[str, Any
     board.underlay = {**kept, **asdict(lies)}
     session.flush()
     return board.underlay
-
-
-def _length(typed: str, unit: str) -> float:
-    try:
-        return float(evaluate(parse(typed, inch=inch_in(BY_SYMBOL[unit]))))
-    except (NumberError, ArithmeticError, ValueError) as why:
-        says = (
-            why.says if isinstance(why, NumberError) else "The number is beyond what can be calculated with."
-        )
-        raise NotUsable(says) from why
 
 
 def drop(session: Session, person: Person, board_id: int) -> None:

@@ -22,7 +22,7 @@ from evenmark.services.hand_in import issue_for
 from evenmark.services.issues import issue_head, own_attempt
 from evenmark.services.names import plain_name
 from evenmark.services.terms import check_open, terms_of
-from evenmark.store.models import Board, BoardAct, BoardAside, Issue, OwnCheck, Person, now
+from evenmark.store.models import Board, BoardAct, BoardAside, Issue, OwnCheck, Person, Revision, now
 
 MOST_BOARDS, MOST_ASIDE = 500, 40
 MOST_ACTS = 500
@@ -99,12 +99,16 @@ def draft_for(session: Session, student: Person, issue_id: int, begins: Document
     if found is not None:
         return found
     check_open(terms_of(session, issue, student.id))
-    unit = issue.revision.rules.get("unit")
-    unit = unit if unit in BY_SYMBOL else "mm"
-    board = new_board(session, student, issue.revision.title, unit, begins)
+    board = new_board(session, student, issue.revision.title, unit_of(issue.revision), begins)
     board.issue_id = issue.id
     session.flush()
     return board
+
+
+def unit_of(revision: Revision) -> str:
+    """Return the unit in which an exercise is drawn."""
+    unit = revision.rules.get("unit")
+    return unit if unit in BY_SYMBOL else "mm"
 
 
 def opened(session: Session, person: Person, board_id: int) -> dict[str, Any]:

@@ -107,6 +107,15 @@ def _room() -> Iterator[None]:
         _waiting.release()
 
 
+def read_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS) -> T:
+    """Return what ``work`` returns that reads a file, done elsewhere. Raises NotUsable with how to put the
+    file right, and what else `run_bounded` raises."""
+    try:
+        return run_bounded(work, *arguments, seconds=seconds)
+    except UnreadableDrawing as why:
+        raise NotUsable(why.says, why.code) from why
+
+
 def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> tuple[bool, Any]:
     """Do some work in a process forked for it; return whether it was done, and its value or what was raised.
     Raises Gone."""

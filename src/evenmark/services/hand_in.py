@@ -11,10 +11,9 @@ from procrastinate import App
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.marking.model import Examines
-from evenmark.services.bounded import run_bounded
+from evenmark.services.bounded import read_bounded
 from evenmark.services.classes import is_in
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable
@@ -66,10 +65,7 @@ def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dic
             "drawing, then export it again.",
             "too-large",
         )
-    try:
-        seen = run_bounded(look_at, data, file_name, examines)
-    except UnreadableDrawing as why:
-        raise NotUsable(why.says, why.code) from why
+    seen = read_bounded(look_at, data, file_name, examines)
     if seen.refusal:
         raise NotUsable(seen.refusal.says, seen.refusal.code)
     return seen.reading, seen.scene

@@ -8,11 +8,10 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services import boards
-from evenmark.services.bounded import run_bounded
+from evenmark.services.bounded import read_bounded
 from evenmark.services.engine_work import Marked, mark
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.hand_in import issue_for
@@ -42,10 +41,7 @@ def to_check(session: Session, student: Person, board_id: int) -> tuple[Any, ...
 
 def worked_out(given: tuple[Any, ...]) -> Marked:
     """Hold a draft against its key, while no transaction is open. Raises NotUsable."""
-    try:
-        return run_bounded(mark, *given, seconds=SECONDS)
-    except UnreadableDrawing as why:
-        raise NotUsable(why.says, why.code) from why
+    return read_bounded(mark, *given, seconds=SECONDS)
 
 
 def told(session: Session, student: Person, board_id: int, marked: Marked) -> dict[str, Any]:

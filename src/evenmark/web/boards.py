@@ -9,7 +9,7 @@ from evenmark.core.construct.document import from_json
 from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS
 from evenmark.services import board_files, board_pictures, board_work, boards, exercises, hand_in, own_checks
 from evenmark.services.board_desks import Desks
-from evenmark.services.bounded import run_bounded
+from evenmark.services.bounded import read_bounded, run_bounded
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.keys import read_key
 from evenmark.web.access import me
@@ -187,7 +187,7 @@ def opened(board_id: int) -> OpenedOut:
     with database().transaction() as db:
         unit = from_json(boards.own_board(db, me(), board_id).document).unit
     name, data = given_file()
-    return OpenedOut.model_validate(board_files.opened(data, name, unit))
+    return OpenedOut.model_validate(read_bounded(board_work.opened, data, name, unit))
 
 
 @routes.post("/boards/<int:board_id>/picture")
@@ -195,13 +195,13 @@ def opened(board_id: int) -> OpenedOut:
 def put_picture(board_id: int) -> UnderlayOut:
     """Lay a picture (multipart field ``file``, PNG or JPEG) under a board."""
     with database().transaction() as db:
-        boards.own_board(db, me(), board_id)
+        document = boards.own_board(db, me(), board_id).document
     _, data = given_file()
-    found = run_bounded(board_pictures.upright, data)
+    found = run_bounded(board_pictures.made_ready, data, document)
     if isinstance(found, str):
         raise NotUsable(found)
     with database().transaction() as db:
-        return UnderlayOut.model_validate(board_pictures.put(db, me(), board_id, *found))
+        return UnderlayOut.model_validate(board_pictures.put(db, me(), board_id, found))
 
 
 @routes.get("/boards/<int:board_id>/picture")

@@ -11,7 +11,9 @@ import math
 from dataclasses import dataclass, replace
 
 from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.numbers import NumberError, evaluate, parse
 from evenmark.core.geometry.points import Box, Point, distance
+from evenmark.core.geometry.units import Unit, inch_in
 
 ROOM = 1.25
 """How much wider than the drawing a picture is at first."""
@@ -61,6 +63,21 @@ def scaled(underlay: Underlay, a: Point, b: Point, apart: float, *, level: bool 
         scale=underlay.scale * grown,
         turn=(underlay.turn + turn + 180.0) % 360.0 - 180.0 + 0.0,
     )
+
+
+def length_of(typed: str, unit: Unit) -> float:
+    """Return how far two places are apart as it is typed, in a unit. Raises NumberError.
+
+    >>> from evenmark.core.geometry.units import INCH
+    >>> length_of("2 1/2", INCH)
+    2.5
+    """
+    try:
+        return float(evaluate(parse(typed, inch=inch_in(unit))))
+    except NumberError:
+        raise
+    except (ArithmeticError, ValueError) as why:
+        raise NumberError("The number is beyond what can be calculated with.", 0) from why
 
 
 def moved(underlay: Underlay, a: Point, b: Point) -> Underlay:

@@ -29,19 +29,19 @@ def _place(c: Context, s: dict[str, Any], made: Making) -> None:
             f"Nothing is kept under {s['name']!r} before this step. "
             + (f"There is: {names}." if names else "Keep it with: keep NAME; step 3; at 0, 0.")
         )
-    at = c.point(s["at"])
-    degrees = c.number(s["turned"]) if s["turned"] is not None else 0
     if s["values"] and c.setting.again is not None:
         given: dict[str, Number] = {name: c.number(typed) for name, typed in s["values"]}
         for name in given:
             if name not in c.values.defined and name not in c.values.given:
                 raise Broken(f"There is no value {name!r}.")
         kept = c.setting.again(kept, given)
-    lay(kept.things, kept.at, at, degrees, made)
+    lay(c, s, kept.things, kept.at, made)
 
 
-def lay(kept: Sequence[Feature], base: XY, at: XY, degrees: Number, made: Making) -> None:
-    """Draw copies of things, a point of theirs where another one is, turned about that."""
+def lay(c: Context, s: dict[str, Any], kept: Sequence[Feature], base: XY, made: Making) -> None:
+    """Draw copies of things where a sentence says: a point of theirs at its point, turned about that."""
+    at = c.point(s["at"]) if s["at"] is not None else (0, 0)
+    degrees = c.number(s["turned"]) if s["turned"] is not None else 0
     if len(kept) > MOST_PLACED:
         raise Broken(f"That would be {len(kept)} pieces; {MOST_PLACED} at most.")
     ways: list[Way] = [shift((at[0] - base[0], at[1] - base[1]))]

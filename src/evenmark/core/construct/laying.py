@@ -99,9 +99,7 @@ def _lay_in(c: Context, s: dict[str, Any], made: Making) -> None:
             f"There is no drawing {s['name']!r} with this document. "
             + (f"There is: {there}." if there else "Open a file to lay it in.")
         )
-    at = c.point(s["at"]) if s["at"] is not None else (0, 0)
-    degrees = c.number(s["turned"]) if s["turned"] is not None else 0
-    lay(tuple(features_of(drawing, made.step)), (0, 0), at, degrees, made)
+    lay(c, s, tuple(features_of(drawing, made.step)), (0, 0), made)
 
 
 def ready(drawing: Drawing, unit: Unit) -> tuple[Drawing, list[str]]:
