@@ -20,8 +20,9 @@ import time
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
+from scripts.cluster import data_folder
 
-from bench.load import PASSWORD, database_of, server
+from bench.load import PASSWORD, ROOT, database_of, server
 from bench.steps import SHAPES
 from bench.visitor import Visitor
 from evenmark.core.construct.document import from_text, to_json
@@ -29,7 +30,6 @@ from evenmark.services import boards
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
 
-STATE = Path("/tmp") / "even-mark-bench-board"  # noqa: S108 - thrown away
 BOARDS, SECONDS, MOVES = 30, 20.0, 150
 EVERY_STEP = 6.0
 """Seconds from one step to the next of somebody who draws."""
@@ -284,11 +284,11 @@ def thirty(port: int, pid: int, found: list[int], steps: int, points: float) -> 
 
 def main() -> int:
     """Print the figures."""
-    shutil.rmtree(STATE, ignore_errors=True)
-    STATE.mkdir(parents=True)
-    process, port = server(STATE)
+    state = data_folder(ROOT).parent / f"board-{os.getpid()}"
+    state.mkdir(parents=True)
+    process, port = server(state)
     try:
-        database = database_of(STATE)
+        database = database_of(state)
         [small], [large] = made(database, 1, 300), made(database, 1, 1000)
         [wide] = made(database, 1, 2000)
         with sync_playwright() as play:
@@ -317,7 +317,7 @@ def main() -> int:
     finally:
         process.send_signal(signal.SIGINT)
         process.wait(60)
-        shutil.rmtree(STATE, ignore_errors=True)
+        shutil.rmtree(state, ignore_errors=True)
     return 0
 
 

@@ -4,6 +4,13 @@ import { computed, ref, watch, type Ref } from "vue";
 export type Point = readonly [number, number];
 export type Box = readonly [number, number, number, number];
 
+/** Where the arrow keys lead on the screen. */
+export const ARROWS: Readonly<Record<string, Point>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 export const MOST_ZOOM = 1e7;
 /** A drawing that takes less of the sheet than this is not seen well. */
 const LEAST_SHARE = 0.12;
@@ -39,6 +46,10 @@ export function useView(
     scale.value = next;
     fitted = false;
   }
+  /** Enlarges or reduces about the middle. */
+  const zoomBy = (factor: number) => zoomAt(width.value / 2, height.value / 2, factor);
+  /** Enlarges or reduces by a wheel, about where it is turned. */
+  const wheelAt = (px: number, py: number, delta: number) => zoomAt(px, py, Math.exp(-delta * 0.0016));
   function panBy(dx: number, dy: number): void {
     center.value = [center.value[0] - dx / scale.value, center.value[1] - dy / scale.value];
     fitted = false;
@@ -88,5 +99,18 @@ export function useView(
   watch([width, height, content], (_now, [before]) => {
     if (fitted && !(steady && before > 0 && isSeenWell(content.value))) fit();
   });
-  return { center, scale, viewBox, outOfSight, fit, zoomAt, panBy, lookAt, toScreen, fromScreen };
+  return {
+    center,
+    scale,
+    viewBox,
+    outOfSight,
+    fit,
+    zoomAt,
+    zoomBy,
+    wheelAt,
+    panBy,
+    lookAt,
+    toScreen,
+    fromScreen,
+  };
 }

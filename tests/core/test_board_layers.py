@@ -7,7 +7,9 @@ from typing import Any
 
 import pytest
 
+from evenmark.core.board.board import Board
 from evenmark.core.board.desk import Desk
+from evenmark.core.construct.document import from_text
 from evenmark.core.geometry import nearest
 from evenmark.core.geometry.arcs import Round
 
@@ -91,3 +93,12 @@ def test_what_may_follow_is_offered_behind_what_was_said(desk: Desk, says: str, 
     desk.ask("write", {"says": "keep stud; circle 2; at 0, 0"})
     found = [a["says"] for a in desk.ask("state", {"says": says})["answers"]]
     assert found[: len(offered)] == offered
+
+
+@pytest.mark.parametrize("layer", ["notes", "a; b", "a#b", 'say "so"'])
+def test_what_is_chosen_is_put_on_a_layer_of_any_name(layer: str) -> None:
+    desk = Desk()
+    desk.open(Board(from_text("circle 0, 0; radius 3\nline 0, 0; 9, 9\n")))
+    assert "refused" not in desk.ask("put_on", {"names": ["circle 1", "edge 2"], "layer": layer})
+    assert {f.layer for f in desk.board.evaluation.state.standing()} == {layer}
+    assert "refused" in desk.ask("put_on", {"names": ["circle 7"], "layer": layer})

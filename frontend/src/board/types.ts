@@ -117,6 +117,8 @@ export interface Wanted {
 }
 export interface Writing {
   whole: boolean;
+  /** Whether more may be pointed behind a whole sentence: it is then taken by a press of its own. */
+  goes_on: boolean;
   about: string;
   needs: string;
   wants: Wanted[];
@@ -189,6 +191,7 @@ export interface Answers {
   apply: { view: View };
   replace: Done;
   lay_in: Done;
+  put_on: Done;
   state: Writing;
   point: Pointed;
   tell: { chosen: Chosen[]; together: string };

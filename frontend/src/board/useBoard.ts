@@ -10,7 +10,8 @@ import type { Answers, Call, Done, Kept, Splice } from "./types";
 import { useShown } from "./useShown";
 
 /** What changes the drawing. */
-type Act = "write" | "change" | "take_away" | "move" | "line" | "replace" | "lay_in" | "correct" | "pull";
+type Act =
+  "write" | "change" | "take_away" | "move" | "line" | "replace" | "lay_in" | "put_on" | "correct" | "pull";
 const AGAIN_MS = 3000;
 const MOST_SENT = 200;
 
@@ -292,7 +293,6 @@ export function useBoard(board_id: number) {
     done: computed(() => done.value.length),
     undone: computed(() => undone.value.length),
     open,
-    load,
     ask: <C extends Call>(call: C, args: object = {}) => queued(() => ask(call, args)),
     act,
     undo,

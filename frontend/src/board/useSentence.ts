@@ -209,14 +209,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
 
   async function chooseOnce(says: string): Promise<void> {
     await look();
-    if (text.value === says && writing.value?.whole && !(await goesOn(says))) await takeOnce();
+    if (text.value === says && writing.value?.whole && !writing.value.goes_on) await takeOnce();
     focusAsked.value++;
-  }
-
-  /** Whether more may be pointed behind a whole sentence: it is then taken by a press of its own. */
-  async function goesOn(says: string): Promise<boolean> {
-    const further = await board.ask("state", { says: `${says.trimEnd()}; `, before: before() });
-    return further.wants.some((w) => ["point", "feature", "things", "direction"].includes(w.kind));
   }
 
   async function takeOnce(): Promise<boolean> {

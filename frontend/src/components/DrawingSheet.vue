@@ -11,7 +11,7 @@ import type { Arrow } from "../proof";
 import type { Lens } from "../lens";
 import type { SketchMark } from "../sketch";
 import { useHands } from "../useHands";
-import { useView, type Box, type Point } from "../view";
+import { ARROWS, useView, type Box, type Point } from "../view";
 import BalloonLayer from "./BalloonLayer.vue";
 import FreeArrows from "./FreeArrows.vue";
 import CommentPins, { type Pin } from "./CommentPins.vue";
@@ -119,19 +119,10 @@ function wheel(e: WheelEvent): void {
   const box = root.value?.getBoundingClientRect();
   if (!box) return;
   e.preventDefault();
-  view.zoomAt(e.clientX - box.left, e.clientY - box.top, Math.exp(-e.deltaY * 0.0016));
+  view.wheelAt(e.clientX - box.left, e.clientY - box.top, e.deltaY);
 }
 useEventListener(root, "wheel", wheel, { passive: false });
 
-function zoomBy(factor: number): void {
-  view.zoomAt(width.value / 2, height.value / 2, factor);
-}
-const ARROWS: Record<string, Point> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 /** Moves the cross; with shift a pixel at a time. Enter names the place. */
 function aim(e: KeyboardEvent): boolean {
   const here = cross.value;
@@ -155,9 +146,9 @@ function key(e: KeyboardEvent): void {
   }
   const step = 60;
   const moves: Record<string, () => void> = {
-    "+": () => zoomBy(1.3),
-    "=": () => zoomBy(1.3),
-    "-": () => zoomBy(1 / 1.3),
+    "+": () => view.zoomBy(1.3),
+    "=": () => view.zoomBy(1.3),
+    "-": () => view.zoomBy(1 / 1.3),
     "0": view.fit,
     ArrowLeft: () => view.panBy(step, 0),
     ArrowRight: () => view.panBy(-step, 0),
@@ -171,7 +162,7 @@ function key(e: KeyboardEvent): void {
     e.stopPropagation();
   }
 }
-defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
+defineExpose({ fit: view.fit, lookAt: view.lookAt });
 </script>
 
 <template>
@@ -269,7 +260,7 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
         class="zoom"
         aria-label="Enlarge the drawing"
         @pointerdown.stop
-        @click="zoomBy(1.5)"
+        @click="view.zoomBy(1.5)"
       >
         +
       </button>
@@ -278,7 +269,7 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt, zoomBy });
         class="zoom"
         aria-label="Make the drawing smaller"
         @pointerdown.stop
-        @click="zoomBy(1 / 1.5)"
+        @click="view.zoomBy(1 / 1.5)"
       >
         −
       </button>

@@ -96,8 +96,7 @@ const {
 const underlay = useUnderlay(id, board, tried);
 const pull = usePull(board, choosing, hold, tried);
 
-const putOn = (names: string[], layer: string) =>
-  tried(() => board.act("write", { says: `layer ${names.join(" and ")}; ${layer}` }));
+const putOn = (names: string[], layer: string) => tried(() => board.act("put_on", { names, layer }));
 async function erase(names: string[]): Promise<void> {
   const done = await tried(() => board.act("write", { says: `erase ${names.join(" and ")}` }));
   if (done) chosen.value = [];

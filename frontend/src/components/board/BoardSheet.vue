@@ -10,7 +10,7 @@ import type { Pulled } from "../../board/usePull";
 import type { Lies } from "../../board/useUnderlay";
 import type { Trial } from "../../board/useTrial";
 import type { Pointer } from "../../board/useSentence";
-import { useView, type Box, type Point } from "../../view";
+import { ARROWS, useView, type Box, type Point } from "../../view";
 import SheetMarks from "./SheetMarks.vue";
 
 const props = defineProps<{
@@ -202,25 +202,16 @@ useEventListener(
   "wheel",
   (e: WheelEvent) => {
     e.preventDefault();
-    view.zoomAt(...placeOf(e), Math.exp(-e.deltaY * 0.0016));
+    view.wheelAt(...placeOf(e), e.deltaY);
     if (tip.value) emit("move", pointerAt(tip.value));
   },
   { passive: false },
 );
-function zoomBy(factor: number): void {
-  view.zoomAt(width.value / 2, height.value / 2, factor);
-}
 
 /** Keys on the sheet move it; with a sentence open they move the pointer, so that everything can be pointed by keys. */
-const WAYS: Record<string, Point> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 function key(e: KeyboardEvent): void {
   if (e.target !== root.value) return;
-  const way = WAYS[e.key];
+  const way = ARROWS[e.key];
   if (way && props.drawing) {
     const far = e.shiftKey ? 1 : 12;
     const at = tip.value ?? [width.value / 2, height.value / 2];
@@ -231,15 +222,15 @@ function key(e: KeyboardEvent): void {
     emit("move", pointerAt(tip.value));
   } else if (way) view.panBy(-way[0] * 60, -way[1] * 60);
   else if (e.key === "Enter" && tip.value) emit("press", pointerAt(tip.value), e.shiftKey);
-  else if (e.key === "+" || e.key === "=") zoomBy(1.3);
-  else if (e.key === "-") zoomBy(1 / 1.3);
+  else if (e.key === "+" || e.key === "=") view.zoomBy(1.3);
+  else if (e.key === "-") view.zoomBy(1 / 1.3);
   else if (e.key === "0") view.fit();
   else return;
   e.preventDefault();
   e.stopPropagation();
 }
 
-defineExpose({ fit: view.fit, zoomBy });
+defineExpose({ fit: view.fit });
 </script>
 
 <template>

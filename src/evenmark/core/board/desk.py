@@ -16,6 +16,7 @@ from evenmark.core.board.catches import KINDS as CATCHES
 from evenmark.core.board.catches import LEVELS, MOST_RESTED, Pointing, Rested
 from evenmark.core.board.hand import Text
 from evenmark.core.board.kinds import found, offered
+from evenmark.core.board.names import as_name
 from evenmark.core.board.pointer import Pointer, window
 from evenmark.core.board.splices import Parted, back
 from evenmark.core.board.telling import correct, figures, pull, tell
@@ -205,6 +206,12 @@ def _lay_in(desk: Desk, args: Args) -> dict[str, Any]:
     return desk.changed(desk.board.lay_in(_text(args, "name", 255), args.get("drawing")))
 
 
+def _put_on(desk: Desk, args: Args) -> dict[str, Any]:
+    """Put what is chosen on a layer, with a further step."""
+    names, layer = _list(args, "names", str, MOST_CHOSEN), as_name(_text(args, "layer", 255))
+    return desk.changed(desk.board.write(f"layer {' and '.join(names)}; {layer}"))
+
+
 def _state(desk: Desk, args: Args) -> dict[str, Any]:
     return desk.pointer(args).state(_sentence(args))
 
@@ -277,6 +284,7 @@ _CALLS: dict[str, Callable[[Desk, Args], dict[str, Any]]] = {
     "apply": _apply,
     "replace": _replace,
     "lay_in": _lay_in,
+    "put_on": _put_on,
     "state": _state,
     "point": _point,
     "tell": _tell,
@@ -293,7 +301,20 @@ TRIED = ("change", "correct", "pull")
 CALLS = tuple(_CALLS)
 """All calls."""
 _CHANGES = frozenset(
-    ("open", "write", "change", "take_away", "move", "line", "apply", "replace", "lay_in", "correct", "pull")
+    (
+        "open",
+        "write",
+        "change",
+        "take_away",
+        "move",
+        "line",
+        "apply",
+        "replace",
+        "lay_in",
+        "put_on",
+        "correct",
+        "pull",
+    )
 )
 LOOKS = tuple(name for name in CALLS if name not in _CHANGES)
 """Calls that change nothing."""

@@ -156,6 +156,7 @@ class Hand:
         frame = self.board.frame()
         return {
             "whole": whole,
+            "goes_on": whole and self.goes_on(text.says),
             "about": w.about,
             "wants": [_wanted(x) for x in w.wanted],
             "needs": self._needs(w),
