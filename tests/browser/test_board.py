@@ -361,6 +361,9 @@ def test_a_board_is_printed_with_its_whole_list(anyone: Any) -> None:
     expect(page.get_by_label("what to do")).to_be_hidden()
     for n in (1, 30):
         expect(page.locator(f"[data-step='{n}']")).to_be_visible()
+    sheet = page.locator("[data-sheet]").bounding_box()
+    assert sheet is not None
+    assert sheet["height"] > 300
     cut = page.locator("[data-steps]").evaluate("(list) => list.scrollHeight - list.clientHeight")
     assert cut <= 2
     page.emulate_media(media="screen")

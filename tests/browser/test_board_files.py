@@ -197,7 +197,7 @@ def test_a_correction_shows_what_it_does_to_all_that_follows(anyone: Any) -> Non
     field = page.get_by_label("what to do")
     field.fill("circle 0, 0; radius 55")
     # circles that meet have no crossing tangents: step 3 would break, and says so before it is done
-    expect(page.locator("[data-would-break]")).to_contain_text("step 3:")
+    expect(page.locator("[data-would-break]")).to_contain_text("step 3 breaks: These circles")
     expect(page.locator("[data-broken]")).to_have_count(0)
     field.fill("circle 0, 0; radius 24")
     expect(page.locator("[data-would-break]")).to_have_count(0)

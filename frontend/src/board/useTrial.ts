@@ -10,7 +10,7 @@ export interface Trial {
   pieces: Piece[];
   gone: string[];
   /** Why steps would break that stand now. */
-  broken: string[];
+  broken: { number: number; why: string }[];
 }
 
 export function trialOf(board: BoardState, found: Answers["try"]): Trial {
@@ -19,7 +19,7 @@ export function trialOf(board: BoardState, found: Answers["try"]): Trial {
   return {
     pieces: found.view.pieces,
     gone: [...found.view.gone, ...found.view.pieces.map((p) => p.id)],
-    broken: broken.map((r) => `step ${r.number}: ${r.broken}`),
+    broken: broken.map((r) => ({ number: r.number ?? 0, why: r.broken ?? "" })),
   };
 }
 

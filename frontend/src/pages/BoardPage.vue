@@ -20,6 +20,7 @@ import BoardBar from "../components/board/BoardBar.vue";
 import BoardSheet from "../components/board/BoardSheet.vue";
 import DocumentBar from "../components/board/DocumentBar.vue";
 import ExerciseSheet from "../components/board/ExerciseSheet.vue";
+import KeysLine from "../components/board/KeysLine.vue";
 import MeasureBox from "../components/board/MeasureBox.vue";
 import ChosenBox from "../components/board/ChosenBox.vue";
 import OwnCheck from "../components/board/OwnCheck.vue";
@@ -133,6 +134,7 @@ const { refused, told, showing } = ways;
 const opening = useOpening(id, board, underlay, tried);
 const { opened } = opening;
 watch([opened, () => underlay.here.value?.mark], () => void nextTick(() => sheet.value?.fit()));
+useEventListener(window, "beforeprint", () => sheet.value?.fit());
 useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
   if (board.saving.value !== "saved") e.preventDefault();
 });
@@ -202,6 +204,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           >
         </h1>
         <DocumentBar
+          class="screen-only"
           :board="board"
           :values="board.view.value.values"
           :layers="layers"
@@ -225,7 +228,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           @rename="rename"
           @back="goBack"
         />
-        <p v-if="opened" class="text-sm" role="status" data-opened>
+        <p v-if="opened" class="screen-only text-sm" role="status" data-opened>
           {{ opened.name }} is on the board. {{ opened.says.join(" ") }}
           <button class="ml-1 text-teal underline" @click="opened = null">all right</button>
         </p>
@@ -241,6 +244,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         <MeasureBox v-if="measure.on.value" :measure="measure" :unit="unit" @use="use" />
         <ChosenBox
           v-else-if="!sentence.open.value"
+          class="screen-only"
           :board="board"
           :told="chosenTold"
           :together="choosing.together.value"
@@ -253,25 +257,13 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
         />
         <OwnCheck v-if="told && showing" :told="told" @close="showing = false" />
         <p v-if="says || refused" class="text-pencil" role="alert" data-says>{{ says || refused }}</p>
-        <SentenceBox class="screen-only" :sentence="sentence" :number="number" :trial="trial" />
-        <p class="keys screen-only">
-          <button type="button" @click="sentence.focusAsked.value++">
-            <kbd class="keycap">/</kbd> what next
-          </button>
-          <button type="button" :disabled="!sentence.last.value" @click="sentence.sameAgain()">
-            <kbd class="keycap">=</kbd> same again
-          </button>
-          <button type="button" :disabled="!board.done.value" @click="tried(board.undo)">
-            <kbd class="keycap">Ctrl Z</kbd> take back
-          </button>
-          <button type="button" :disabled="!board.undone.value" @click="tried(board.redo)">
-            <kbd class="keycap">Ctrl Y</kbd> once more
-          </button>
-          <button type="button" @click="layers.construction()">
-            <kbd class="keycap">.</kbd>
-            {{ layers.hidden.value.has("construction") ? "show" : "hide" }} construction
-          </button>
-        </p>
+        <SentenceBox
+          class="screen-only"
+          :sentence="sentence"
+          :number="number"
+          :trial="pull.trial.value ?? trial"
+        />
+        <KeysLine class="screen-only" :board="board" :sentence="sentence" :layers="layers" :tried="tried" />
       </div>
     </main>
     <StepDialogs :listing="listing" />
@@ -306,15 +298,6 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
     flex-direction: row;
   }
 }
-.keys {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.3rem 1rem;
-  color: var(--color-ink2);
-}
-.keys button:disabled {
-  color: #6d757c;
-}
 /* printed, the drawing stands above its whole list; at true scale it is printed from the PDF */
 @media print {
   .board {
@@ -322,7 +305,11 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
     overflow: visible;
   }
   .with-sheet {
-    height: 55vh;
+    flex: none;
+    height: 60vh;
+  }
+  .board :deep(canvas) {
+    object-fit: contain;
   }
   .board :deep([data-steps]) {
     overflow: visible;

@@ -180,8 +180,10 @@ defineExpose({ focus: () => input.value?.focus() });
       {{ s.refused.value || broken }}
     </p>
     <p v-if="trial?.broken.length" class="wrong ml-9" role="status" data-would-break>
-      With this {{ trial.broken.slice(0, 3).join(" ")
-      }}<template v-if="trial.broken.length > 3"> And {{ trial.broken.length - 3 }} more break.</template>
+      <template v-for="one in trial.broken.slice(0, 3)" :key="one.number"
+        >With this, step {{ one.number }} breaks: {{ one.why }}
+      </template>
+      <template v-if="trial.broken.length > 3">{{ trial.broken.length - 3 }} more break.</template>
     </p>
     <ul v-if="s.notTaken.value.length" class="ml-9" aria-label="Not taken" role="alert" data-not-taken>
       <li v-for="(one, n) in s.notTaken.value" :key="n" class="wrong">

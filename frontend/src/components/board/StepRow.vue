@@ -50,7 +50,7 @@ const emit = defineEmits<{
       </span>
       <span v-if="layer" class="shrink-0 text-sm text-ink2">{{ layer }}</span>
     </div>
-    <div v-if="chosen" class="acts">
+    <div v-if="chosen" class="acts screen-only">
       <button type="button" @click="emit('act', 'edit', row)">Correct</button>
       <button type="button" @click="emit('act', 'insert', row)">Insert before</button>
       <button type="button" @click="emit('act', 'mark', row)">Bookmark before</button>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+/** The keys that help most, to be read and to be pressed. */
+import type { BoardState } from "../../board/useBoard";
+import type { Tried } from "../../board/useChosen";
+import type { LayersState } from "../../board/useLayers";
+import type { SentenceState } from "../../board/useSentence";
+
+const props = defineProps<{
+  board: BoardState;
+  sentence: SentenceState;
+  layers: LayersState;
+  tried: Tried;
+}>();
+const s = props.sentence;
+</script>
+
+<template>
+  <p class="keys">
+    <button type="button" @click="s.focusAsked.value++"><kbd class="keycap">/</kbd> what next</button>
+    <button type="button" :disabled="!s.last.value" @click="s.sameAgain()">
+      <kbd class="keycap">=</kbd> same again
+    </button>
+    <button type="button" :disabled="!board.done.value" @click="tried(board.undo)">
+      <kbd class="keycap">Ctrl Z</kbd> take back
+    </button>
+    <button type="button" :disabled="!board.undone.value" @click="tried(board.redo)">
+      <kbd class="keycap">Ctrl Y</kbd> once more
+    </button>
+    <button type="button" @click="layers.construction()">
+      <kbd class="keycap">.</kbd>
+      {{ layers.hidden.value.has("construction") ? "show" : "hide" }} construction
+    </button>
+  </p>
+</template>
+
+<style scoped>
+.keys {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 1rem;
+  color: var(--color-ink2);
+}
+.keys button:disabled {
+  color: #6d757c;
+}
+</style>
