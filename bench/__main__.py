@@ -23,6 +23,7 @@ from pathlib import Path
 import ezdxf
 
 from bench.drawings import ADVERSE, plates
+from bench.extent import sized
 from bench.families import FAMILIES, family
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read
@@ -33,7 +34,12 @@ from evenmark.core.marking import RuleSet, check_bytes, prepare
 from evenmark.core.marking.marks_json import to_text
 from evenmark.core.marking.model import POLICIES, Policy
 
-LOAD_LIMITS = {(40, 0.0): 1.2, (40, 0.1): 1.2, (4_000, 0.0): 1.5, (4_000, 0.1): 2.0}
+FEW, SOME, MANY, MOST = 40, sized(400, 60), sized(4_000, 80), sized(40_000, 120)
+"""Entities of a drawing."""
+CLASS = sized(30, 2)
+THOUSAND = sized(1_000, 12)
+"""Of one shape over and over."""
+LOAD_LIMITS = {(FEW, 0.0): 1.2, (FEW, 0.1): 1.2, (MANY, 0.0): 1.5, (MANY, 0.1): 2.0}
 """The most that a whole check may take, output counted, in loadings of the same file: by entities, and the
 share of them with a slip."""
 GROWTH_LIMIT = 1.15
@@ -77,7 +83,7 @@ def against_load(task: Task, pairs: int) -> float:
     return statistics.median(timed(task.check) / timed(task.load) for _ in range(pairs))
 
 
-def growth(small: Task, large: Task, rounds: int, each: int = 20) -> tuple[float, float]:
+def growth(small: Task, large: Task, rounds: int, each: int = sized(20, 2)) -> tuple[float, float]:
     """Return how check and load grow from 400 to 40,000 entities, as a share of a hundredfold; 1 is
     proportional."""
 
@@ -85,7 +91,7 @@ def growth(small: Task, large: Task, rounds: int, each: int = 20) -> tuple[float
         before = sum(timed(lambda: of(small)) for _ in range(each // 2))
         big = timed(lambda: of(large))
         after = sum(timed(lambda: of(small)) for _ in range(each // 2))
-        return big / ((before + after) / each) / 100
+        return big / ((before + after) / each) / (MOST / SOME)
 
     both = [(once(Task.check), once(Task.load)) for _ in range(rounds)]
     return statistics.median(c for c, _ in both), statistics.median(f for _, f in both)
@@ -94,7 +100,10 @@ def growth(small: Task, large: Task, rounds: int, each: int = 20) -> tuple[float
 def main() -> None:
     parser = argparse.ArgumentParser(prog="python -m bench", description=__doc__)
     parser.add_argument(
-        "--pairs", type=int, default=21, help="pairs for a small drawing (default 21); a third for 4,000"
+        "--pairs",
+        type=int,
+        default=sized(21, 1),
+        help="pairs for a small drawing (default 21); a third for 4,000",
     )
     options = parser.parse_args()
     within: list[bool] = []
@@ -102,12 +111,14 @@ def main() -> None:
         for placement in POLICIES[:2]:
             for slips in (0.0, 0.1):
                 what = f"{placement:<9} {'a tenth with slips' if slips else 'all right':<19}"
-                tasks = {n: Task(n, slips, placement, Path(name)) for n in (40, 400, 4_000, 40_000)}
-                for n in (40, 400, 4_000):
-                    ratio = against_load(tasks[n], options.pairs if n < 4_000 else max(5, options.pairs // 3))
+                tasks = {n: Task(n, slips, placement, Path(name)) for n in (FEW, SOME, MANY, MOST)}
+                for n in (FEW, SOME, MANY):
+                    ratio = against_load(
+                        tasks[n], options.pairs if n < MANY else sized(max(5, options.pairs // 3), 1)
+                    )
                     within += [ratio <= LOAD_LIMITS[n, slips]] if (n, slips) in LOAD_LIMITS else []
                     print(f"{n:>6,} entities, {what} check / load = {ratio:.2f}", flush=True)
-                check, load = growth(tasks[400], tasks[40_000], 3)
+                check, load = growth(tasks[SOME], tasks[MOST], sized(3, 1))
                 within.append(check <= GROWTH_LIMIT)
                 print(
                     f"400 to 40,000,   {what} check {check:.2f}, load {load:.2f} times proportional",
@@ -129,14 +140,16 @@ def families(folder: Path, pairs: int) -> list[bool]:
     within = []
     for name in FAMILIES:
         for slips in (0.0, 0.1):
-            for n in (40, 4_000):
-                ratio = against_load(Task(n, slips, "as-drawn", folder, name), pairs if n < 4_000 else 5)
+            for n in (FEW, MANY):
+                ratio = against_load(
+                    Task(n, slips, "as-drawn", folder, name), pairs if n < MANY else sized(5, 1)
+                )
                 within.append(ratio <= LOAD_LIMITS[n, slips])
                 what = "a tenth wrong" if slips else "right"
                 print(f"{n:>6,} objects,  {name:<9} {what:<13} check / load = {ratio:.2f}", flush=True)
     for slips in (0.0, 0.1):
-        small, large = (Task(n, slips, "as-drawn", folder, "mixed") for n in (400, 40_000))
-        check, load = growth(small, large, 3)
+        small, large = (Task(n, slips, "as-drawn", folder, "mixed") for n in (SOME, MOST))
+        check, load = growth(small, large, sized(3, 1))
         within.append(check <= GROWTH_LIMIT)
         what = "a tenth wrong" if slips else "right"
         print(f"400 to 40,000,   mixed {what}: check {check:.2f}, load {load:.2f} times proportional")
@@ -146,7 +159,7 @@ def families(folder: Path, pairs: int) -> list[bool]:
 def a_class(folder: Path, rounds: int) -> bool:
     """A class of thirty forty-entity attempts out of one ZIP, against loading the thirty files once."""
     key = prepare(read(write(plates(40), Manner(polylines=True))), RuleSet(placement="slide"))
-    files = [write(plates(40, 0.1 * (k % 4)), Manner(shift=(k, 2.0 * k))) for k in range(30)]
+    files = [write(plates(40, 0.1 * (k % 4)), Manner(shift=(k, 2.0 * k))) for k in range(CLASS)]
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
         for k, data in enumerate(files):
@@ -158,11 +171,11 @@ def a_class(folder: Path, rounds: int) -> bool:
             to_text(check_bytes(key, member.data), member.path)
 
     def load() -> None:
-        for k in range(30):
+        for k in range(CLASS):
             ezdxf.readfile(folder / f"class-{k}.dxf")
 
-    ratio = statistics.median(timed(mark) / timed(load) for _ in range(max(3, rounds)))
-    print(f"a class of 30 out of a ZIP, marked / loaded = {ratio:.2f}", flush=True)
+    ratio = statistics.median(timed(mark) / timed(load) for _ in range(sized(max(3, rounds), 1)))
+    print(f"a class of {CLASS} out of a ZIP, marked / loaded = {ratio:.2f}", flush=True)
     return ratio <= CLASS_LIMIT
 
 
@@ -170,8 +183,8 @@ def memory(folder: Path) -> bool:
     """The most memory that a check of 40,000 entities takes, against that of loading the file, each in a
     process of its own."""
     path = folder / "memory.dxf"
-    path.write_bytes(write(plates(40_000, 0.1)))
-    (folder / "memory-key.dxf").write_bytes(write(plates(40_000), Manner(polylines=True)))
+    path.write_bytes(write(plates(MOST, 0.1)))
+    (folder / "memory-key.dxf").write_bytes(write(plates(MOST), Manner(polylines=True)))
 
     def peak(work: str) -> float:
         done = subprocess.run(
@@ -194,9 +207,9 @@ def adverse(draw: Callable[[int], Drawing]) -> bool:
         data = write(draw(n), Manner(shift=(5.0, 5.0)))
         key = prepare(read(write(draw(n))), RuleSet(placement="slide"))
         check_bytes(key, data)
-        return statistics.median(timed(lambda: check_bytes(key, data)) for _ in range(3))
+        return statistics.median(timed(lambda: check_bytes(key, data)) for _ in range(sized(3, 1)))
 
-    ratio = once(8_000) / once(1_000) / 8
+    ratio = once(8 * THOUSAND) / once(THOUSAND) / 8
     print(f"1,000 to 8,000, {draw.__name__:<12} check {ratio:.2f} times proportional", flush=True)
     return ratio <= ADVERSE_LIMIT
 

@@ -22,6 +22,7 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, sync_playwright
 from scripts.cluster import data_folder
 
+from bench.extent import sized
 from bench.load import PASSWORD, ROOT, database_of, server
 from bench.steps import SHAPES
 from bench.visitor import Visitor
@@ -30,7 +31,7 @@ from evenmark.services import boards
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
 
-BOARDS, SECONDS, MOVES = 30, 20.0, 150
+BOARDS, SECONDS, MOVES = sized(30, 2), sized(20.0, 3.0), sized(150, 5)
 EVERY_STEP = 6.0
 """Seconds from one step to the next of somebody who draws."""
 FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-quic"]
@@ -289,21 +290,21 @@ def main() -> int:
     process, port = server(state)
     try:
         database = database_of(state)
-        [small], [large] = made(database, 1, 300), made(database, 1, 1000)
-        [wide] = made(database, 1, 2000)
+        few, many, most = sized(300, 8), sized(1000, 12), sized(2000, 20)
+        [small], [large], [wide] = (made(database, 1, n) for n in (few, many, most))
         with sync_playwright() as play:
             browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            page = opened(browser, port, "drawer300x1n0", small, worker=True)
+            page = opened(browser, port, f"drawer{few}x1n0", small, worker=True)
             pointer(page, "pointer to preview at 300 steps, in the worker", 16)
             row("the page usable again, warm cache, before the worker", usable(page), 1500)
             page.context.close()
-            page = opened(browser, port, "drawer300x1n0", small, worker=False)
+            page = opened(browser, port, f"drawer{few}x1n0", small, worker=False)
             pointer(page, "pointer to preview at 300 steps, by the server", 50)
             page.context.close()
-            page = opened(browser, port, "drawer1000x1n0", large, worker=True)
+            page = opened(browser, port, f"drawer{many}x1n0", large, worker=True)
             row("a step at 1,000 steps taken and saved", accepted(page), 150)
             page.context.close()
-            page = opened(browser, port, "drawer2000x1n0", wide, worker=True)
+            page = opened(browser, port, f"drawer{most}x1n0", wide, worker=True)
             count = page.evaluate("() => document.querySelectorAll('[data-step]').length")
             row(f"a frame of zooming, {count} steps drawn", page.evaluate(FRAMES), 34)
             browser.close()

@@ -15,10 +15,12 @@ from pathlib import Path
 from scripts.worker_package import ROOT, worker_sources
 
 from bench.__main__ import timed
+from bench.extent import sized
 from bench.steps import SHAPES
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_text
 
+STEPS = sized(1000, 20)
 SCRIPT = """
 import json, statistics, time
 from evenmark.core.construct.building import build
@@ -34,7 +36,7 @@ json.dumps({name: statistics.median(took(text) for _ in range(7)) for name, text
 
 def main() -> int:
     """Print the figures."""
-    texts = {name: "\n".join(shape(1000)) for name, shape in SHAPES.items()}
+    texts = {name: "\n".join(shape(STEPS)) for name, shape in SHAPES.items()}
     with tempfile.TemporaryDirectory() as folder:
         core, script = Path(folder) / "core.zip", Path(folder) / "script.py"
         with zipfile.ZipFile(core, "w") as z:
@@ -51,7 +53,7 @@ def main() -> int:
     there = json.loads(done.stdout.strip().splitlines()[-1])
     for name, text in texts.items():
         here = statistics.median(timed(lambda: build(from_text(text))) for _ in range(7))  # noqa: B023
-        print(f"{name:<8} 1000 steps in Pyodide: {there[name] / here:.1f} times the server's time")
+        print(f"{name:<8} {STEPS} steps in Pyodide: {there[name] / here:.1f} times the server's time")
     return 0
 
 

@@ -8,6 +8,7 @@ import random
 from collections.abc import Callable
 from typing import Any
 
+from bench.extent import sized
 from bench.slips import odd
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line
@@ -122,7 +123,7 @@ def main() -> None:
     rng = random.Random(1)  # noqa: S311 - the same drawings each time
     once: dict[str, list[bool]] = {}
     named: dict[str, set[str]] = {}
-    for _ in range(300):
+    for _ in range(sized(300, 6)):
         what, charged, there, codes, _ = try_one(rng)
         once.setdefault(what, []).append(charged == 1 and there)
         named.setdefault(what, set()).update(codes)

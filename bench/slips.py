@@ -16,6 +16,7 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
+from bench.extent import sized
 from evenmark.core.drawing.annotations import Dimension, measure
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
@@ -305,7 +306,7 @@ def run(drawings: int, seed: int, by: str, slips: int, show: bool) -> dict[str, 
 def main() -> None:
     """Print one line a story, and all together."""
     parser = argparse.ArgumentParser(prog="bench.slips")
-    parser.add_argument("drawings", nargs="?", type=int, default=300)
+    parser.add_argument("drawings", nargs="?", type=int, default=sized(300, 6))
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--by", choices=("feature", "sheet"), default="feature")
     parser.add_argument("--slips", type=int, default=1)

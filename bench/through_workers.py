@@ -23,6 +23,7 @@ from scripts.cluster import Cluster, data_folder
 from sqlalchemy import func, select
 
 from bench.drawings import plates
+from bench.extent import sized
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
 from evenmark.services import batches, exercise_edit, exercises
@@ -34,7 +35,7 @@ from evenmark.store.models import Attempt, BatchFile, Person, now
 from evenmark.store.queue import make_app
 
 ROOT = Path(__file__).parents[1]
-STUDENTS = 30
+STUDENTS = sized(30, 2)
 LIMIT = 5.0
 PASSWORD = "a few words in a row"  # noqa: S105 - of a throw-away database
 
@@ -116,7 +117,7 @@ def _until(database: Database, count: object) -> None:
 
 
 def main() -> None:
-    rounds = 5
+    rounds = sized(5, 1)
     files = [write(plates(40, 0.1 * (n % 4)), Manner(shift=(n, 2.0 * n))) for n in range(STUDENTS)]
     folder = data_folder(ROOT).parent / f"bench-{os.getpid()}"
     server = Cluster(folder / "postgres", durable=False)

@@ -20,7 +20,11 @@ from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
 from evenmark.store.models import Attempt, Person
 from tests.conftest import ROOT, instructor
+from tests.extent import size
 from tests.services.test_worker_killed import a_class, drawn
+from tests.template import copied
+
+pytestmark = pytest.mark.processes
 
 
 @pytest.fixture
@@ -34,15 +38,13 @@ def folder() -> Iterator[Path]:
 def test_a_backup_while_students_hand_in_holds_everything_acknowledged(
     folder: Path, key_bytes: bytes
 ) -> None:
-    here = Cluster(folder / "here" / "postgres", durable=False)
-    here.start()
+    here = copied(folder / "here")
     there = Cluster(folder / "there" / "postgres", durable=False)
     file = folder / "all.backup"
     db: Database | None = None
     try:
-        upgrade(here.url)
         db = Database(here.url)
-        _, issue, people = a_class(db, key_bytes, 12)
+        _, issue, people = a_class(db, key_bytes, size(5, 12))
         acknowledged: list[tuple[int, str]] = []
         half_way = threading.Event()
 
@@ -104,10 +106,8 @@ def test_what_cannot_be_backed_up_or_restored_is_said(
 
 
 def test_a_code_for_anybody_from_the_shell(folder: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    here = Cluster(folder / "code" / "postgres", durable=False)
-    here.start()
+    here = copied(folder / "code")
     try:
-        upgrade(here.url)
         db = Database(here.url)
         with db.transaction() as session:
             instructor(session, "Ada")

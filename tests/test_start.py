@@ -3,6 +3,7 @@ started."""
 
 from __future__ import annotations
 
+import contextlib
 import http.client
 import json
 import os
@@ -24,10 +25,14 @@ from scripts.cluster import Cluster, ClusterError, data_folder
 from sqlalchemy import create_engine, select, text
 
 from evenmark.store.database import Database
-from evenmark.store.migrate import upgrade
 from evenmark.store.models import Attempt, MarkSheetRow
 from tests.conftest import PASSWORD, ROOT
+from tests.extent import FULL, daily, size
 from tests.services.test_worker_killed import a_class, drawn
+from tests.template import copied, lay, new_database
+from tests.waiting import until
+
+pytestmark = pytest.mark.processes
 
 
 @pytest.fixture
@@ -47,8 +52,7 @@ def test_a_broken_data_folder_is_said(folder: Path) -> None:
 
 
 def test_a_lost_password_and_a_foreign_version_are_said(folder: Path) -> None:
-    cluster = Cluster(folder / "postgres", durable=False)
-    cluster.start()
+    cluster = copied(folder)
     cluster.stop()
     cluster.secret.rename(folder / "elsewhere")
     with pytest.raises(ClusterError, match="password file"):
@@ -161,11 +165,7 @@ def _health(url: str) -> dict[str, str]:
 
 
 def _well_again(url: str, changed: Callable[[], bool]) -> None:
-    for _ in range(600):
-        if changed() and set(_health(url).values()) == {"up"}:
-            return
-        time.sleep(0.1)
-    raise AssertionError(_health(url))
+    until(lambda: changed() and set(_health(url).values()) == {"up"}, lambda: _health(url))
 
 
 def _runs(pid: int) -> bool:
@@ -176,6 +176,7 @@ def _runs(pid: int) -> bool:
 
 
 def test_whatever_dies_is_started_again_and_a_killed_start_leaves_nothing_behind(folder: Path) -> None:
+    lay(folder)
     port = _free_port()
     url = f"http://127.0.0.1:{port}"
     process = _run("--port", str(port), "--no-demo", state=folder)
@@ -188,9 +189,9 @@ def test_whatever_dies_is_started_again_and_a_killed_start_leaves_nothing_behind
         for _ in range(2):  # an idle connection is still good after what the web server would wait by itself
             kept.request("GET", "/api/session")
             kept.getresponse().read()
-            time.sleep(3)
+            time.sleep(3 if FULL else 0)
         kept.close()
-        for name, pid in _parts(folder).items():
+        for name, pid in daily(list(_parts(folder).items())):
             os.kill(pid, signal.SIGKILL)
             _well_again(url, lambda name=name, pid=pid: _parts(folder).get(name, pid) != pid)  # type: ignore[misc]
         database = folder / "postgres" / "postmaster.pid"
@@ -249,8 +250,7 @@ def test_the_log_is_its_owners_and_bounded(folder: Path) -> None:
 
 
 def test_a_copy_of_the_data_whose_owner_was_lost_starts(folder: Path) -> None:
-    first = Cluster(folder / "postgres", durable=False)
-    first.start()
+    first = copied(folder)
     first.stop()
     copy = folder / "elsewhere"
     shutil.copytree(folder / "postgres", copy / "postgres")
@@ -266,10 +266,7 @@ def test_a_copy_of_the_data_whose_owner_was_lost_starts(folder: Path) -> None:
 
 def test_old_code_on_newer_data_says_so(cluster: Cluster, folder: Path) -> None:
     admin = create_engine(cluster.url, isolation_level="AUTOCOMMIT")
-    with admin.connect() as connection:
-        connection.execute(text("create database newer"))
-    url = cluster.url.rsplit("/", 1)[0] + "/newer"
-    upgrade(url)
+    url = new_database(cluster, "newer")
     engine = create_engine(url)
     with engine.begin() as connection:
         connection.execute(text("update alembic_version set version_num = '9999'"))
@@ -288,12 +285,9 @@ def test_several_servers_and_workers_on_one_database(
     cluster: Cluster, folder: Path, key_bytes: bytes
 ) -> None:
     admin = create_engine(cluster.url, isolation_level="AUTOCOMMIT")
-    with admin.connect() as connection:
-        connection.execute(text("create database shared"))
-    url = cluster.url.rsplit("/", 1)[0] + "/shared"
-    upgrade(url)
+    url = new_database(cluster, "shared")
     db = Database(url)
-    _, issue, people = a_class(db, key_bytes, 10)
+    _, issue, people = a_class(db, key_bytes, size(4, 10))
     ports = [_free_port(), _free_port()]
     servers = []
     for n, port in enumerate(ports):
@@ -324,14 +318,14 @@ def test_several_servers_and_workers_on_one_database(
             there.json("hand in", "POST", f"/api/work/intakes/{intake}/hand-in")
             here.close()
             there.close()
-        for _ in range(300):
+
+        def states() -> list[str]:
             with db.transaction() as session:
-                states = list(session.scalars(select(Attempt.state)))
-                sheets = list(session.scalars(select(MarkSheetRow.attempt_id)))
-            if states == ["marked"] * len(people):
-                break
-            time.sleep(0.1)
-        assert states == ["marked"] * len(people)
+                return list(session.scalars(select(Attempt.state)))
+
+        until(lambda: states() == ["marked"] * len(people), states)
+        with db.transaction() as session:
+            sheets = list(session.scalars(select(MarkSheetRow.attempt_id)))
         assert len(sheets) == len(set(sheets)) == len(people)
     finally:
         for process in servers:
@@ -359,12 +353,12 @@ def _listening(port: int) -> bool:
 
 
 def _until_up(url: str, process: subprocess.Popen[str]) -> None:
-    for _ in range(600):
+    def up() -> bool:
         if process.poll() is not None:
             raise AssertionError(process.communicate())
-        try:
+        with contextlib.suppress(OSError):
             urllib.request.urlopen(f"{url}/api/session", timeout=2).close()
-            return
-        except OSError:
-            time.sleep(0.1)
-    raise AssertionError("did not come up")
+            return True
+        return False
+
+    until(up, f"{url} did not come up")

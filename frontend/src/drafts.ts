@@ -1,10 +1,10 @@
 /** What somebody has typed and not saved yet: kept in this browser for them alone, over reloads and ended sessions, until it is saved. */
-import { useSession } from "./session";
+import { personId } from "./who";
 
 const START = "even-mark-draft";
 
 function nameOf(key: string): string {
-  return `${START} ${useSession().person.value?.id ?? "nobody"} ${key}`;
+  return `${START} ${personId() || "nobody"} ${key}`;
 }
 
 export function readDraft<T = string>(key: string): T | null {

@@ -1,9 +1,10 @@
 /** Who is signed in. One state for the whole application. */
 import { readonly, ref } from "vue";
 import { get, post, setGuard, type Schemas } from "./api/client";
+import { dropUnsent } from "./board/unsent";
 import { dropDrafts } from "./drafts";
+import { person, personId } from "./who";
 
-const person = ref<Schemas["PersonOut"] | null>(null);
 const known = ref(false);
 
 function take(session: Schemas["SessionOut"]): void {
@@ -54,6 +55,7 @@ export async function forgotten(sign_in: string): Promise<string> {
 export async function signOut(): Promise<void> {
   await post("/api/sign-out");
   dropDrafts();
+  dropUnsent(personId());
   forget();
 }
 

@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from "vitest";
 import { about, changesBetween, contested, withChanges, type Content } from "../src/changes";
 import type { Requirement, Rules } from "../src/rules";

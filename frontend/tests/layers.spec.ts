@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from "vitest";
 import { besideEachOther } from "../src/layers";
 import { grouped, progressOf, type BatchFile } from "../src/batches";

@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from "vitest";
 import { deviation, fixed, marks, plainNumber, shown, signed, typedNumber } from "../src/numbers";
 

@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from "vitest";
 import { byFeature, byKind, hintOf, kept, marksOf, type Requirement, type Rules } from "../src/rules";
 

@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from "vitest";
 import { drawnMark, type SketchMark } from "../src/sketch";
 import type { Point } from "../src/view";

@@ -70,13 +70,14 @@ def write(page: Page, says: str) -> None:
 
 
 def type_all(page: Page, says: list[str]) -> None:
-    """Type sentences one behind the other, as fast as the keys go."""
+    """Type sentences one behind the other, as fast as a page can take them: each at one go, as from a
+    clipboard. Letter by letter is a test of its own."""
     if not says:
         return
     count = page.locator("[data-step]").count()
     page.get_by_label("what to do").click()
     for one in says:
-        page.keyboard.type(one)
+        page.keyboard.insert_text(one)
         page.keyboard.press("Enter")
     expect(page.get_by_label("what to do")).to_have_value("")
     expect(page.locator("[data-refused], [data-not-taken]")).to_have_count(0)

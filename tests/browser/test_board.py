@@ -176,7 +176,7 @@ def test_what_was_written_ahead_and_cannot_be_taken_waits(anyone: Any) -> None:
 
 
 def test_a_lost_connection_loses_nothing(anyone: Any, faults: list[str]) -> None:
-    page: Page = anyone("maren", "/exercises")
+    page: Page = anyone("maren", "/exercises", worker=True)
     begin(page, "Offline")
     write(page, "circle 0, 0; radius 8")
     settled(page)
@@ -193,8 +193,66 @@ def test_a_lost_connection_loses_nothing(anyone: Any, faults: list[str]) -> None
     faults[:] = [f for f in faults if "ERR_FAILED" not in f]
 
 
-def test_two_pages_are_told_apart_and_neither_list_is_lost(anyone: Any, faults: list[str]) -> None:
+def test_what_is_typed_while_nobody_can_be_asked_waits_in_order(anyone: Any, faults: list[str]) -> None:
     page: Page = anyone("maren", "/exercises")
+    begin(page, "Nobody there")
+    write(page, "circle 0, 0; radius 8")
+    settled(page)
+    page.reload()
+    expect(page.locator("[data-step]")).to_have_count(1)
+    page.context.set_offline(True)
+    page.get_by_label("what to do").click()
+    for n in range(1, 11):
+        page.keyboard.type(f"circle {10 * n}, 8; diameter {n}")
+        page.keyboard.press("Enter")
+    page.keyboard.type("circle 0, 0; radios 3")
+    page.keyboard.press("Enter")
+    page.keyboard.type("line 0, 0; 9")
+    field = page.get_by_label("what to do")
+    expect(field).to_have_value("line 0, 0; 9")
+    expect(page.locator("[data-waiting] li")).to_have_count(11)
+    expect(page.locator("[data-step]")).to_have_count(1)
+    page.context.set_offline(False)
+    expect(page.locator("[data-step]")).to_have_count(11)
+    expect(page.locator("[data-waiting]")).to_have_count(0)
+    expect(page.locator("[data-not-taken] li")).to_contain_text("radios 3")
+    expect(field).to_have_value("line 0, 0; 9")
+    assert [line.split("; ")[1] for line in kept(page).splitlines()[2:]] == [
+        f"diameter {n}" for n in range(1, 11)
+    ]
+    # what was refused, and what was not finished, is there again after the page was closed
+    url = page.url
+    page.close(run_before_unload=False)
+    again = page.context.new_page()
+    again.goto(url)
+    expect(again.get_by_label("what to do")).to_have_value("line 0, 0; 9")
+    expect(again.locator("[data-not-taken] li")).to_contain_text("radios 3")
+    faults[:] = [f for f in faults if "ERR_INTERNET_DISCONNECTED" not in f]
+
+
+def test_signing_out_asks_about_what_is_not_saved(anyone: Any, faults: list[str]) -> None:
+    page: Page = anyone("maren", "/exercises", worker=True)
+    begin(page, "Left behind")
+    write(page, "circle 0, 0; radius 8")
+    settled(page)
+    expect(page.locator("[data-worker]")).to_have_attribute("data-worker", "ready")
+    page.route("**/api/boards/*/acts", lambda r: r.abort())
+    write(page, "circle 0, 0; radius 5")
+    page.get_by_role("button", name="Maren Oakes").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("One step is kept in this browser alone")
+    dialog.get_by_role("button", name="Cancel").click()
+    page.unroute("**/api/boards/*/acts")
+    page.get_by_role("button", name="Maren Oakes").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    expect(page.get_by_label("Sign-in name")).to_be_visible()
+    assert page.evaluate("() => Object.keys(localStorage).filter((k) => k.includes('outbox'))") == []
+    faults[:] = [f for f in faults if "ERR_FAILED" not in f]
+
+
+def test_two_pages_are_told_apart_and_neither_list_is_lost(anyone: Any, faults: list[str]) -> None:
+    page: Page = anyone("maren", "/exercises", worker=True)
     begin(page, "Two pages")
     write(page, "circle 0, 0; radius 8")
     settled(page)
@@ -223,7 +281,7 @@ def test_two_pages_are_told_apart_and_neither_list_is_lost(anyone: Any, faults: 
 
 
 def test_a_worker_that_crashes_is_replaced(anyone: Any) -> None:
-    page: Page = anyone("maren", "/exercises")
+    page: Page = anyone("maren", "/exercises", worker=True)
     begin(page, "Crashed")
     write(page, "circle 0, 0; radius 8")
     expect(page.locator("[data-worker]")).to_have_attribute("data-worker", "ready", timeout=60_000)

@@ -226,7 +226,7 @@ ASKED: tuple[tuple[str, dict[str, Any]], ...] = (
 
 @pytest.mark.parametrize("name", ["crank-link.txt", "cover-gasket.txt", "shaft-bracket.txt"])
 def test_the_worker_answers_as_the_server_does(anyone: Any, name: str) -> None:
-    page: Page = anyone("maren", "/exercises")
+    page: Page = anyone("maren", "/exercises", worker=True)
     begin(page, name)
     give(page, name, (KIT / name).read_bytes())
     expect(page.locator("[data-step]").nth(4)).to_be_visible()

@@ -20,6 +20,7 @@ from scripts.worker_package import worker_sources
 
 from tests.catalogue import EXAMPLES
 from tests.conftest import ROOT
+from tests.extent import only_in_full, size
 from tests.same_digits import digits
 
 PYODIDE = ROOT / "frontend" / "node_modules" / "pyodide"
@@ -126,11 +127,11 @@ def documents() -> dict[str, str]:
     out = {e.name: e.text for e in EXAMPLES}
     out |= {p.stem: p.read_text() for p in (ROOT / "src" / "evenmark" / "demo" / "kit").glob("*.txt")}
     out["angles"] = "\n".join(
-        f"line 0, {k}; {k % 97 + 1}.37 toward {(k * 7919 % 36000) / 100}" for k in range(1500)
+        f"line 0, {k}; {k % 97 + 1}.37 toward {(k * 7919 % 36000) / 100}" for k in range(size(200, 1500))
     )
     out["arcs"] = "\n".join(
         f"arc centre {k % 31}.7, {k % 17}.3; from {k % 89 + 40}.21, {k % 53}.9; turn {k * 611 % 359 + 0.5}"
-        for k in range(700)
+        for k in range(size(100, 700))
     )
     return out
 
@@ -150,6 +151,7 @@ def test_a_document_gives_the_same_numbers_to_the_last_digit(core: Page) -> None
     assert sum(map(len, there.values())) > 10_000
 
 
+@only_in_full
 def test_the_cores_own_tests_hold_in_the_page(core: Page) -> None:
     status, said = run(
         core,

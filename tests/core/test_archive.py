@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evenmark.core.formats import archive
-from evenmark.core.formats.archive import MOST_MEMBERS, UnusableArchive, is_archive, unpack
+from evenmark.core.formats.archive import MOST_MEMBERS, UNNAMED, UnusableArchive, is_archive, unpack
+from tests.extent import examples
 
 
 def packed(files: dict[str, bytes], method: int = zipfile.ZIP_DEFLATED) -> bytes:
@@ -119,7 +120,14 @@ def test_one_damaged_file_does_not_spoil_the_others() -> None:
     assert (bad.trouble is not None, good.data) == (True, b"b" * 10)
 
 
-@settings(max_examples=200, deadline=None)
+def test_a_file_without_a_name_is_unpacked_like_any_other() -> None:
+    data = bytearray(packed({"x": b"y" * 40}))
+    listed = data.index(b"PK\x01\x02")
+    data[listed + 28], data[listed + 32] = 0, 1  # the letter of its name becomes a remark
+    assert [m.path for m in unpack(bytes(data))] == [UNNAMED]
+
+
+@settings(max_examples=examples(200), deadline=None)
 @given(st.data())
 def test_flipped_bytes_end_in_files_or_a_sentence(draw: st.DataObject) -> None:
     data = bytearray(packed({"a/x.dxf": b"0\nSECTION\n" * 50, "b.dxf": b"y" * 40}))

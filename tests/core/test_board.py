@@ -17,6 +17,7 @@ from evenmark.core.board.telling import correct, pull, tell
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text, to_json, to_text
 from evenmark.core.construct.reading import Ref
+from tests.extent import examples
 
 LINK = """unit mm
 R = 24
@@ -107,7 +108,7 @@ SENTENCES = (
 )
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(ACTS)
 def test_whatever_is_done_the_page_shows_what_a_new_one_would(acts: list[tuple[str, int, int]]) -> None:
     b = Board(from_text("R = 30\ncircle 0, 0; radius 20\nline -30, 0; 30, 8\n"))
@@ -311,7 +312,7 @@ MORE = (
 )
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=examples(300), deadline=None)
 @given(st.sampled_from(CALLS), st.dictionaries(st.sampled_from(NAMES + MORE), VALUES, max_size=6))
 def test_whatever_is_asked_is_answered(call: str, args: dict[str, Any]) -> None:
     desk = Desk()

@@ -21,6 +21,7 @@ from evenmark.core.plain import CONTROL, hidden_in_name, is_plain, shown
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.builders import dxf
+from tests.extent import daily, examples
 from tests.mutations import mutated, seeds
 from tests.ways_out import every_way, storable
 
@@ -101,7 +102,7 @@ def everything_in(value: Any) -> tuple[list[str], list[float]]:
 
 
 @given(word=st.text(max_size=12), number=st.floats())
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=examples(200), deadline=None)
 def test_every_field_can_be_kept(word: str, number: float) -> None:
     words, numbers = everything_in(cleaned(one_of_everything(word, number)))
     for w in words:
@@ -210,7 +211,7 @@ def test_odd_pages_come_out_by_every_way(inside: str) -> None:
     every_way(data.encode(), KEYS, {"placement": "slide"})
 
 
-@pytest.mark.parametrize("part", range(6))
+@pytest.mark.parametrize("part", daily(list(range(6)), 2))
 def test_whatever_is_read_of_a_broken_file_comes_out_by_every_way(part: int) -> None:
     for number in range(40_000 + part * 20, 40_000 + part * 20 + 20):
         _, data = mutated(number, GOOD)

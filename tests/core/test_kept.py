@@ -17,6 +17,7 @@ from evenmark.core.marking.model import POLICIES
 from evenmark.demo import slips as s
 from tests.builders import PARTS, PLATE, circle, drawing, line
 from tests.core.test_random_drawings import some_drawing
+from tests.extent import seeds
 
 
 def some_attempts(key: Drawing, rng: random.Random) -> list[Drawing]:
@@ -63,7 +64,7 @@ def assert_nothing_changes(key: Drawing, rules: RuleSet, rng: random.Random) -> 
         assert told == to_text(check(used, attempt), "a")
 
 
-@pytest.mark.parametrize("seed", range(24))
+@pytest.mark.parametrize("seed", seeds(24))
 def test_random_keys_say_the_same_of_every_attempt(seed: int) -> None:
     rng = random.Random(seed)
     assert_nothing_changes(some_drawing(rng), RuleSet(placement=rng.choice(POLICIES)), rng)

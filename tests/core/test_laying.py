@@ -24,6 +24,7 @@ from evenmark.core.drawing.stored import packed, unpacked
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.units import INCH, MM
 from tests.core.test_lossless import drawings, nameless
+from tests.extent import examples
 
 OUTLINE = Style(weight=0.5)
 PLATE = Drawing(
@@ -51,7 +52,7 @@ def bare(d: Drawing) -> dict[str, Any]:
     return {k: getattr(named, k) for k in ("entities", "dimensions", "hatches", "notes", "endless")}
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(drawings())
 def test_what_is_kept_is_what_was_there(d: Drawing) -> None:
     again = unpacked(json.loads(json.dumps(packed(d))))
@@ -60,7 +61,7 @@ def test_what_is_kept_is_what_was_there(d: Drawing) -> None:
         assert again.layers[name].style == d.layers[name].style
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(drawings())
 def test_what_is_laid_in_is_drawn_as_it_was(d: Drawing) -> None:
     d = ready(replace(d, unit=MM), MM)[0]

@@ -17,6 +17,7 @@ from evenmark.core.linework import Linework
 from evenmark.core.linework.near import on_arcs, on_segments, points_in_boxes
 from evenmark.core.linework.nodes import by_label, cluster, unique_rows
 from tests.builders import PLATE, arc, chain, circle, drawing, line, linework, text
+from tests.extent import examples
 
 
 def shape(work: Linework) -> list[tuple[object, ...]]:
@@ -205,7 +206,7 @@ def test_a_star_of_many_lines_and_a_long_open_chain_cost_no_square() -> None:
 
 
 @given(st.lists(st.tuples(st.integers(-40, 40), st.integers(-40, 40)), min_size=1, max_size=260))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 def test_clusters_are_those_of_all_pairs(cells: list[tuple[int, int]]) -> None:
     """Cells of 0.6 with a reach of 1: neighbours across link, diagonal ones do not; more than 128 go the
     other way."""

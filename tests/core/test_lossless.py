@@ -32,6 +32,7 @@ from evenmark.core.formats.dxf_write import write
 from evenmark.core.formats.errors import Unwritable
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.plain import is_plain
+from tests.extent import examples
 
 VERSIONS = ("R2000", "R2004", "R2007", "R2010", "R2013", "R2018")
 HOLDS_NO_TRUE_COLOUR = ("R2000",)
@@ -224,7 +225,7 @@ def assert_same(one: Any, other: Any, at: str = "") -> None:
         assert one == other, at
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=examples(120), deadline=None)
 @given(drawings(), st.sampled_from(VERSIONS), st.booleans())
 def test_what_is_written_is_read(d: Drawing, version: str, binary: bool) -> None:
     if version in HOLDS_NO_TRUE_COLOUR:

@@ -7,18 +7,20 @@ import time
 
 import pytest
 
-from tests.mutations import LONGEST, MUTATORS, mutated, outcome, seeds, the_key
+from tests import mutations
+from tests.extent import seeds
+from tests.mutations import LONGEST, MUTATORS, mutated, outcome, the_key
 
-GOOD, KEY = seeds(), the_key()
+GOOD, KEY = mutations.seeds(), the_key()
 
 
-@pytest.mark.parametrize("part", range(12))
+@pytest.mark.parametrize("part", seeds(12))
 def test_no_file_crashes_or_hangs(part: int) -> None:
     for number in range(20_000 + part * 25, 20_000 + part * 25 + 25):
         _, data = mutated(number, GOOD)
-        began = time.monotonic()
+        began = time.process_time()
         outcome(data, KEY)
-        assert time.monotonic() - began < LONGEST, number
+        assert time.process_time() - began < LONGEST, number
 
 
 def test_the_same_number_makes_the_same_file_and_every_way_occurs() -> None:

@@ -14,6 +14,7 @@ from evenmark.core.construct.building import MOST_STEPS, build
 from evenmark.core.construct.document import from_text, to_json, to_text
 from evenmark.core.formats import UnreadableDrawing, read, steps
 from tests.catalogue import EXAMPLES
+from tests.extent import seeds, size
 
 NUMBERS = (
     "1e308",
@@ -64,7 +65,7 @@ def mutated(text: str, chance: random.Random) -> str:
     return "\n".join(lines)
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", seeds(20))
 def test_a_hundred_damaged_documents(seed: int) -> None:
     chance = random.Random(seed)
     for _ in range(100):
@@ -102,10 +103,11 @@ def test_a_hundred_damaged_documents(seed: int) -> None:
         "nested places": "circle 0, 0; radius 5\nkeep k; everything; at 0, 0\n"
         + "place k; 1, 1\nkeep k; everything; at 0, 0\n" * 30,
         "many hatches": "rectangle 0, 0; 9 by 9\nrepeat step 1; 60 across 10; 20 up 10\n"
-        + "hatch 5, 5; 45; gap 1\n" * 400,
+        + "hatch 5, 5; 45; gap 1\n" * size(80, 400),
         "many mirrors": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n"
-        + "mirror everything; about 0, 0; 1, 7\n" * 3000,
-        "many tidies": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n" + "tidy\n" * 3000,
+        + "mirror everything; about 0, 0; 1, 7\n" * size(600, 3000),
+        "many tidies": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n"
+        + "tidy\n" * size(600, 3000),
         "finest hatching": "rectangle 0, 0; 1000 by 1000\nhatch 5, 5; 45; gap 0.0001",
         "thin rationals": "line 0, 0; 1/3, 1/7\n"
         + "".join(

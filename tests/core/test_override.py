@@ -18,6 +18,7 @@ from evenmark.core.marking.override import SET_BY_HAND, Override, held, marks_fo
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.builders import FIRST_VERSION
+from tests.extent import examples
 
 LINK = parts.crank_link().drawing
 KEY = prepare(LINK, replace(FIRST_VERSION, placement="slide"))
@@ -85,7 +86,7 @@ def test_what_a_unit_costs_is_taken_off_again() -> None:
     assert out["score"]["earned"] == 95.0
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(
     st.dictionaries(
         st.sampled_from([f["id"] for f in WRONG["findings"]]),

@@ -18,6 +18,7 @@ from evenmark.core.drawing.model import Entity
 from evenmark.core.geometry.points import Point, point_on
 from tests.builders import arc, chain, circle, line
 from tests.dimensioned import across, along, angle, diameter, key_of, ordinate, proved, radius, up
+from tests.extent import examples
 
 PLATE = ((0.0, 0.0), (100.0, 0.0), (100.0, 60.0), (0.0, 60.0))
 PLATE_SAID = [across(PLATE[0], PLATE[1]), up(PLATE[0], PLATE[3])]
@@ -463,7 +464,9 @@ def complete(points: list[Point], holes: list[tuple[Point, int]]) -> list[Dimens
     return said
 
 
-FEW = settings(max_examples=40, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow])
+FEW = settings(
+    max_examples=examples(40), deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+)
 
 
 @FEW

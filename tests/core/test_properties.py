@@ -26,9 +26,10 @@ from evenmark.core.marking.model import POLICIES
 from evenmark.core.marking.place import candidates
 from evenmark.core.marking.shapes import moved, tables
 from tests.builders import arc, chain, circle, drawing, line
+from tests.extent import examples
 
 SLOW = settings(
-    max_examples=60, deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+    max_examples=examples(60), deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
 quarter = st.integers(-400, 400).map(lambda n: n / 4)
 

@@ -20,6 +20,7 @@ from evenmark.core.marking.model import POLICIES
 from evenmark.demo import slips as s
 from evenmark.demo.parts import LAYERS
 from tests.builders import arc, chain, circle, line
+from tests.extent import seeds
 
 
 def some_drawing(rng: random.Random) -> Drawing:
@@ -50,7 +51,7 @@ def some_drawing(rng: random.Random) -> Drawing:
     return Drawing(entities=tuple(kept or [circle((0, 0), 5)]), layers=dict(LAYERS), unit=MM)
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", seeds(60))
 def test_any_innocent_way_earns_full_marks(seed: int) -> None:
     rng = random.Random(seed)
     drawing, policy = some_drawing(rng), rng.choice(POLICIES)
@@ -75,7 +76,7 @@ def test_any_innocent_way_earns_full_marks(seed: int) -> None:
     assert (sheet.earned, sheet.causes) == (sheet.possible, ())
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", seeds(60))
 def test_every_open_finding_is_accounted_for(seed: int) -> None:
     rng = random.Random(seed)
     drawing = attempt = some_drawing(rng)

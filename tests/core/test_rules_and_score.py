@@ -24,6 +24,7 @@ from evenmark.core.marking.wording import CAUSE_TITLES, KIND_WORDS, characterist
 from evenmark.core.plain import plain_number as plain
 from evenmark.demo import parts
 from tests.builders import FIRST_VERSION, PLATE, circle, drawing, line, marked
+from tests.extent import examples
 
 KEY = drawing(PLATE)
 
@@ -176,7 +177,7 @@ def test_a_rule_set_that_does_not_fit_says_which_part(change: Any, word: str) ->
         max_leaves=8,
     )
 )
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=examples(150), deadline=None)
 def test_no_rule_set_breaks_the_reader(data: Any) -> None:
     try:
         from_json(data)

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evenmark.core.whose import Seen, Student, whose
+from tests.extent import examples
 
 CLASS = [
     Student(id=i, name=name, sign_in=sign_in)
@@ -95,7 +96,7 @@ def test_the_same_file_twice_counts_once() -> None:
     assert (a.student, a.sure, b.student, b.sure) == (WREN, True, None, False)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=examples(150), deadline=None)
 @given(st.lists(st.tuples(st.text(max_size=40), st.lists(st.text(max_size=30), max_size=4)), max_size=8))
 def test_no_two_files_are_surely_one_students_and_nothing_breaks(
     given_ones: list[tuple[str, list[str]]],

@@ -14,6 +14,7 @@ from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings, how_far
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import Point, distance
+from tests.extent import seeds
 
 
 def close(a: Point, b: Point, reach: float = 1e-9) -> bool:
@@ -37,7 +38,7 @@ def exact(p: Point) -> sympy.Point2D:
 # crossings, against sympy's exact ones
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_straight_pieces_cross_where_sympy_says(seed: int) -> None:
     rng = random.Random(seed)
     f, g = some_straight(rng), some_straight(rng)
@@ -51,7 +52,7 @@ def test_straight_pieces_cross_where_sympy_says(seed: int) -> None:
             assert all(close(a, b) for a, b in zip(ours, points, strict=True))
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_lines_and_circles_cross_where_sympy_says(seed: int) -> None:
     rng = random.Random(seed)
     f, g = some_straight(rng), Round(some_point(rng), float(rng.randint(1, 40)))
@@ -62,7 +63,7 @@ def test_lines_and_circles_cross_where_sympy_says(seed: int) -> None:
     assert all(close(a, b) for a, b in zip(ours, points, strict=True))
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_circles_cross_where_sympy_says(seed: int) -> None:
     rng = random.Random(seed)
     f = Round(some_point(rng, 20), float(rng.randint(1, 40)))
@@ -100,7 +101,7 @@ def test_ends_that_lie_on_the_other_count() -> None:
     assert close(crossings(f, Round((0.7, 1.9), 1.0))[-1], (0.7, 0.9))
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", seeds(20))
 def test_what_touches_has_one_point_in_common(seed: int) -> None:
     rng = random.Random(seed)
     circle = Round((rng.uniform(-99, 99), rng.uniform(-99, 99)), rng.uniform(0.1, 60))
@@ -120,7 +121,7 @@ def test_what_touches_has_one_point_in_common(seed: int) -> None:
 # feet: the vector from a point to its foot is square to the line, and the foot lies on it (projection)
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", seeds(20))
 def test_feet_are_projections(seed: int) -> None:
     rng = random.Random(seed)
     line, p = some_straight(rng), some_point(rng)
@@ -135,7 +136,7 @@ def test_feet_are_projections(seed: int) -> None:
 # tangents: Euclid III.36, and the lengths of the four common tangents
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", seeds(30))
 def test_lines_that_touch_from_a_point(seed: int) -> None:
     rng = random.Random(seed)
     p, circle = some_point(rng), Round(some_point(rng), float(rng.randint(1, 30)))
@@ -152,7 +153,7 @@ def test_lines_that_touch_from_a_point(seed: int) -> None:
             assert left == (side == "left")
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", seeds(60))
 def test_the_four_common_tangents(seed: int) -> None:
     rng = random.Random(seed)
     f = Round(some_point(rng), float(rng.randint(1, 30)))
@@ -180,7 +181,7 @@ def test_the_four_common_tangents(seed: int) -> None:
 # circles
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", seeds(30))
 def test_three_points_and_their_triangle(seed: int) -> None:
     """The circumcentre is sympy's; Euler's relation d^2 = R (R - 2 r) holds for incircle and circumcircle."""
     rng = random.Random(seed)
@@ -205,7 +206,7 @@ def test_three_points_and_their_triangle(seed: int) -> None:
     assert same.radius == pytest.approx(inside.radius)
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_a_circle_of_a_radius_that_touches_two(seed: int) -> None:
     """Every answer touches both, on the sides that it says; of two lines that cross there are four, of two
     circles far enough apart those that lie between."""
@@ -334,7 +335,7 @@ def test_descartes_circles(curvatures: tuple[int, int, int], fourth: int) -> Non
 # bisectors, arcs, shortest ways
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", seeds(20))
 def test_bisectors_are_as_far_from_both(seed: int) -> None:
     rng = random.Random(seed)
     a, b = some_straight(rng), some_straight(rng)
@@ -350,7 +351,7 @@ def test_bisectors_are_as_far_from_both(seed: int) -> None:
     assert way[0] * mean[0] + way[1] * mean[1] > 0
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", seeds(30))
 def test_arcs_between_two_points(seed: int) -> None:
     """Chord = 2 r sin(angle / 2); the centre lies on the side that was said; the larger arc is the rest."""
     rng = random.Random(seed)
@@ -371,7 +372,7 @@ def test_arcs_between_two_points(seed: int) -> None:
     assert arcs.of_radius(a, b, chord * 0.49, "left") is None
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", seeds(30))
 def test_arcs_through_and_arcs_that_leave_smoothly(seed: int) -> None:
     rng = random.Random(seed)
     a, b, c = (some_point(rng) for _ in range(3))
@@ -391,7 +392,7 @@ def test_arcs_through_and_arcs_that_leave_smoothly(seed: int) -> None:
             )
 
 
-@pytest.mark.parametrize("seed", range(30))
+@pytest.mark.parametrize("seed", seeds(30))
 def test_shortest_ways_against_shapely(seed: int) -> None:
     """Within the error of flattening: a quarter circle in 512 pieces."""
     import shapely
@@ -420,7 +421,7 @@ def test_shortest_ways_against_shapely(seed: int) -> None:
 # trims, fillets, chamfers
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_fillets_of_two_edges(seed: int) -> None:
     """The touch points lie r / tan(half the angle) from the crossing; the arc is tangent at both ends and
     sweeps what the angle leaves of half a turn."""
@@ -462,7 +463,7 @@ def test_a_fillet_between_an_edge_and_an_arc() -> None:
     assert corner.first == Straight((arc.center[0], 0.0), (75.0, 0.0))
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", seeds(20))
 def test_chamfers(seed: int) -> None:
     """The bevel's length follows from the law of cosines."""
     rng = random.Random(seed)
@@ -481,7 +482,7 @@ def test_chamfers(seed: int) -> None:
     assert corner.first.length == pytest.approx(distance(at, ends[0]) - p)
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_pieces_make_the_whole(seed: int) -> None:
     rng = random.Random(seed)
     curve: arcs.Curve = (
@@ -521,7 +522,7 @@ def test_run_on_to_what_it_meets() -> None:
 # regions
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", seeds(60))
 def test_regions_are_the_faces_that_shapely_finds(seed: int) -> None:
     """Straight pieces exactly; circles and arcs within the error of flattening."""
     import shapely
@@ -591,7 +592,7 @@ def test_a_plate_with_holes_and_a_smooth_slot() -> None:
 # parallels
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(40))
 def test_parallels_of_chains_against_shapely(seed: int) -> None:
     """Closed polygons with sharp corners: the area inside the parallel, and inside shapely's buffer with
     mitred joints."""

@@ -13,6 +13,7 @@ from evenmark.core.geometry.points import point_on
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import Finding, Requirement
 from tests.builders import arc, chain, circle, drawing, line
+from tests.extent import seeds
 
 
 def found(key: Drawing, kind: str, *features: str) -> Finding:
@@ -114,7 +115,7 @@ def test_a_circle_in_a_triangle_touches_all_three_sides() -> None:
     ).measured == pytest.approx(math.sqrt(big * (big - 2 * r)), rel=1e-9)
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", seeds(20))
 def test_areas_perimeters_and_distances_against_shapely(seed: int) -> None:
     """shapely on the same polygons; a rounded end is flattened there, so that its error is the
     flattening's."""

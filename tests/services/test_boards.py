@@ -4,6 +4,7 @@ made."""
 from __future__ import annotations
 
 import json
+import threading
 import time
 from typing import Any
 
@@ -239,6 +240,42 @@ def test_a_call_that_takes_too_long_is_ended_and_the_next_is_answered(
         desks.ask(1, (2, 1), many, "view", {})
     monkeypatch.setattr("evenmark.services.board_desks.SECONDS", 10.0)
     assert desks.ask(1, (1, 1), document, "view", {})["rows"]
+    desks.close()
+
+
+def test_nobody_waits_for_the_board_of_somebody_else(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("evenmark.services.board_desks.SECONDS", 60.0)
+    desks = Desks()
+    document = to_json(from_text("circle 0, 0; radius 5\n"))
+    assert desks.ask(1, (1, 0), document, "view", {})["rows"]
+    slow = to_json(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(4000))))
+    ended = threading.Event()
+
+    def ask_slowly() -> None:
+        desks.ask(2, (2, 0), slow, "view", {})
+        ended.set()
+
+    other = threading.Thread(target=ask_slowly)
+    other.start()
+    for version in range(1, 6):
+        line = {"kind": "step", "id": version + 1, "says": f"circle {version}, 0; radius 1"}
+        desks.done(1, version - 1, version, [[{"at": version, "gone": [], "come": [line]}]])
+        assert len(desks.ask(1, (1, version), {}, "view", {})["rows"]) == version + 1
+        assert not ended.is_set()
+    other.join()
+    desks.close()
+
+
+def test_what_was_saved_is_known_without_the_whole_list_and_after_a_process_was_ended() -> None:
+    desks = Desks()
+    document = to_json(from_text("circle 0, 0; radius 5\n"))
+    desks.ask(1, (1, 0), document, "view", {})
+    act = [[{"at": 1, "gone": [], "come": [{"kind": "step", "id": 2, "says": "circle 9, 0; radius 1"}]}]]
+    desks.done(1, 0, 1, act)
+    assert len(desks.ask(1, (1, 1), {}, "view", {})["rows"]) == 2  # an empty list could not be read
+    desks.close()
+    whole = to_json(from_text("circle 0, 0; radius 5\ncircle 9, 0; radius 1\n"))
+    assert len(desks.ask(1, (1, 1), whole, "view", {})["rows"]) == 2
     desks.close()
 
 

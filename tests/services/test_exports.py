@@ -21,6 +21,7 @@ from evenmark.services.people import make_person
 from evenmark.store.database import Database
 from evenmark.store.models import Attempt, Export, ExportPart, Issue, Person, SchoolClass
 from tests.conftest import PASSWORD, School
+from tests.extent import daily
 from tests.services.test_from_key_to_result import GOOD, hand, put
 
 
@@ -165,7 +166,7 @@ def test_grades_are_told_in_the_schools_zone(db: Database, school: School, hande
         assert f"{told:%H:%M}" in wanted.given[0].handed_in
 
 
-@pytest.mark.parametrize("paper", ["", *ISO, *ANSI])
+@pytest.mark.parametrize("paper", ["", *daily([*ISO, *ANSI])])
 def test_the_sheet_prints_at_true_scale_on_every_paper(
     db: Database, school: School, key_bytes: bytes, paper: str
 ) -> None:

@@ -77,10 +77,10 @@ def test_too_many_of_one_are_refused_and_a_break_gives_the_turn_back() -> None:
         pass
 
 
-@pytest.fixture
-def readers(monkeypatch: pytest.MonkeyPatch) -> Iterator[subprocess.Popen[bytes]]:
-    """The service as ./start runs it."""
-    with tempfile.TemporaryDirectory(prefix="even-mark-") as place:
+@pytest.fixture(scope="module")
+def readers() -> Iterator[list[subprocess.Popen[bytes]]]:
+    """The service as ./start runs it; the one that is there last."""
+    with tempfile.TemporaryDirectory(prefix="even-mark-") as place, pytest.MonkeyPatch.context() as patch:
         address = str(Path(place) / "readers")
         environment = {
             bounded.READERS_VARIABLE: address,
@@ -89,11 +89,17 @@ def readers(monkeypatch: pytest.MonkeyPatch) -> Iterator[subprocess.Popen[bytes]
             "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
         }
         for name, value in environment.items():
-            monkeypatch.setenv(name, value)
-        process = _service()
-        yield process
-        process.kill()
-        process.wait(10)
+            patch.setenv(name, value)
+        processes = [_service()]
+        yield processes
+        processes[-1].kill()
+        processes[-1].wait(10)
+
+
+@pytest.fixture
+def without_readers(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Work is done by this process's own fork server."""
+    monkeypatch.delenv(bounded.READERS_VARIABLE, raising=False)
 
 
 def _service() -> subprocess.Popen[bytes]:
@@ -121,7 +127,7 @@ def grow() -> int:
 
 
 def test_work_goes_to_the_readers_and_a_killed_one_is_tried_once_more(
-    readers: subprocess.Popen[bytes], tmp_path: Path
+    readers: list[subprocess.Popen[bytes]], tmp_path: Path
 ) -> None:
     assert run_bounded(nap, 0.0) != os.getpid()
     assert run_bounded(die_first, str(tmp_path / "a")) == "done"
@@ -133,22 +139,22 @@ def test_work_goes_to_the_readers_and_a_killed_one_is_tried_once_more(
         run_bounded(grow)
 
 
-def test_readers_that_were_killed_are_waited_for(readers: subprocess.Popen[bytes]) -> None:
+def test_readers_that_were_killed_are_waited_for(readers: list[subprocess.Popen[bytes]]) -> None:
     assert run_bounded(nap, 0.0)
     found: list[Any] = []
     waiting = threading.Thread(target=lambda: found.append(run_bounded(nap, 1.0)))
     waiting.start()
     time.sleep(0.5)
-    readers.kill()
-    readers.wait(10)
-    again = _service()
+    readers[-1].kill()
+    readers[-1].wait(10)
+    readers.append(_service())
     waiting.join(60)
-    again.kill()
-    again.wait(10)
     assert len(found) == 1
 
 
-def test_eight_slow_files_of_one_do_not_keep_another_waiting(readers: subprocess.Popen[bytes]) -> None:
+def test_eight_slow_files_of_one_do_not_keep_another_waiting(
+    readers: list[subprocess.Popen[bytes]],
+) -> None:
     assert run_bounded(nap, 0.0)
     faults: list[str] = []
 
@@ -173,10 +179,12 @@ def test_eight_slow_files_of_one_do_not_keep_another_waiting(readers: subprocess
     assert 0 < len(faults) <= 8 - MOST_OF_ONE
 
 
+@pytest.mark.usefixtures("without_readers")
 def test_the_killed_process_of_a_reading_is_done_once_more_without_readers_too(tmp_path: Path) -> None:
     assert run_bounded(die_first, str(tmp_path / "b")) == "done"
 
 
+@pytest.mark.usefixtures("without_readers")
 def test_pages_keep_threads_of_their_own(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(bounded, "_waiting", threading.BoundedSemaphore(1))
     slow = threading.Thread(target=run_bounded, args=(nap, 1.0))

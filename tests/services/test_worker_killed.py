@@ -4,7 +4,6 @@ exactly once."""
 from __future__ import annotations
 
 import os
-import shutil
 import signal
 import subprocess
 import sys
@@ -13,7 +12,7 @@ from collections.abc import Callable, Iterator
 from contextlib import suppress
 
 import pytest
-from scripts.cluster import Cluster, data_folder
+from scripts.cluster import Cluster
 from sqlalchemy import func, select
 from sqlalchemy.exc import SQLAlchemyError
 
@@ -22,28 +21,23 @@ from evenmark.core.formats.dxf_write import write
 from evenmark.demo import slips as s
 from evenmark.services import batches, hand_in
 from evenmark.store.database import Database
-from evenmark.store.migrate import upgrade
 from evenmark.store.models import Attempt, BatchFile, MarkSheetRow, Person
 from evenmark.store.queue import make_app
+from tests import waiting
 from tests.conftest import ROOT, School, instructor, make_class, student
+from tests.extent import only_in_full, size
 from tests.services.test_batches import packed
 from tests.services.test_from_key_to_result import LINK, put
+from tests.template import new_database, own_server
 
 PATIENCE = 90.0
 
 
-@pytest.fixture
-def own(key_bytes: bytes) -> Iterator[Cluster]:
-    """A server of this test's own, since it is stopped and started again."""
-    folder = data_folder(ROOT).parent / f"killed-{os.getpid()}"
-    server = Cluster(folder / "postgres", durable=False)
-    try:
-        server.start()
-        upgrade(server.url)
+@pytest.fixture(scope="module")
+def own() -> Iterator[Cluster]:
+    """A server of these tests' own, since it is stopped and started again."""
+    with own_server(f"tests-killed-{os.getpid()}") as server:
         yield server
-    finally:
-        server.stop()
-        shutil.rmtree(folder, ignore_errors=True)
 
 
 def a_class(db: Database, key: bytes, size: int) -> tuple[int, int, list[int]]:
@@ -64,7 +58,7 @@ def drawn(n: int) -> bytes:
 
 def by_students(db: Database, url: str, key: bytes) -> int:
     """Each student hands in; each attempt is asked to be marked in the transaction that keeps it."""
-    _, issue, people = a_class(db, key, 14)
+    _, issue, people = a_class(db, key, size(6, 14))
     with make_app(url).open() as queue:
         for n, person in enumerate(people):
             with db.transaction() as session:
@@ -76,7 +70,7 @@ def by_students(db: Database, url: str, key: bytes) -> int:
 
 def by_archive(db: Database, url: str, key: bytes) -> int:
     """The instructor hands a ZIP in for everybody; files are read and marked a few at a time."""
-    ada, issue, people = a_class(db, key, 30)
+    ada, issue, people = a_class(db, key, size(8, 30))
     archive = packed({f"student{n}.dxf": drawn(n) for n in range(len(people))})
     reader = worker(url)
     try:
@@ -84,14 +78,13 @@ def by_archive(db: Database, url: str, key: bytes) -> int:
             with db.transaction() as session:
                 who = session.get_one(Person, ada)
                 batch = batches.start_batch(session, queue, who, issue, [("class.zip", archive)]).id
-            began, read = time.monotonic(), 0
-            while read < len(people):
-                assert time.monotonic() - began < PATIENCE
-                time.sleep(0.05)
+
+            def read() -> int:
+                count = select(func.count(BatchFile.id)).where(BatchFile.state == "read")
                 with db.transaction() as session:
-                    read = (
-                        session.scalar(select(func.count(BatchFile.id)).where(BatchFile.state == "read")) or 0
-                    )
+                    return session.scalar(count) or 0
+
+            waiting.until(lambda: read() == len(people), lambda: f"{read()} of {len(people)} read")
             os.killpg(reader.pid, signal.SIGKILL)
             with db.transaction() as session:
                 who = session.get_one(Person, ada)
@@ -137,27 +130,37 @@ def marked(db: Database) -> int:
 def until(db: Database, wanted: int, keep: list[subprocess.Popen[bytes]], url: str) -> None:
     """Wait until so many are marked, starting a worker again whenever it has died, as the start command
     does."""
-    began = time.monotonic()
-    while marked(db) < wanted:
-        assert time.monotonic() - began < PATIENCE, f"{marked(db)} of {wanted} marked"
+
+    def enough() -> bool:
         if keep[0].poll() is not None:
             keep[0] = worker(url)
-        time.sleep(0.05)
+        return marked(db) >= wanted
+
+    waiting.until(enough, lambda: f"{marked(db)} of {wanted} marked", PATIENCE)
 
 
-@pytest.mark.parametrize("trouble", ["worker", "database"])
-@pytest.mark.parametrize("handed_in", [by_students, by_archive])
+@pytest.mark.processes
+@pytest.mark.parametrize(
+    ("handed_in", "trouble"),
+    [
+        (by_students, "worker"),
+        (by_archive, "database"),
+        pytest.param(by_students, "database", marks=only_in_full),
+        pytest.param(by_archive, "worker", marks=only_in_full),
+    ],
+)
 def test_every_attempt_is_marked_exactly_once(
     own: Cluster, key_bytes: bytes, handed_in: Callable[[Database, str, bytes], int], trouble: str
 ) -> None:
-    db = Database(own.url)
-    wanted = handed_in(db, own.url, key_bytes)
+    url = new_database(own, "killed")
+    db = Database(url)
+    wanted = handed_in(db, url, key_bytes)
     with db.transaction() as session:
         attempts = list(session.scalars(select(Attempt.id)))
     assert len(attempts) == wanted
-    keep = [worker(own.url)]
+    keep = [worker(url)]
     try:
-        until(db, 2, keep, own.url)
+        until(db, 2, keep, url)
         if trouble == "worker":
             os.killpg(keep[0].pid, signal.SIGKILL)
             keep[0].wait(10)
@@ -165,8 +168,8 @@ def test_every_attempt_is_marked_exactly_once(
         else:
             db.close()
             own.restart()
-            db = Database(own.url)
-        until(db, wanted, keep, own.url)
+            db = Database(url)
+        until(db, wanted, keep, url)
         time.sleep(1)
         with db.transaction() as session:
             rows = session.execute(

@@ -23,6 +23,7 @@ from schemathesis.config import SchemathesisConfig
 from evenmark.store.database import Database
 from evenmark.web.openapi import document
 from tests.conftest import GUARD, ROOT, Caller, School
+from tests.extent import size
 from tests.services.test_from_key_to_result import GOOD, hand, put
 
 SCHEMA = schemathesis.openapi.from_dict(document(), config=SchemathesisConfig())
@@ -31,7 +32,7 @@ LEAKS = re.compile(
     rf"Traceback|/src/|site-packages|psycopg|sqlalchemy|select .* from |{re.escape(str(ROOT))}|/tmp/|\.py\b",
     re.IGNORECASE,
 )
-EACH = 12
+EACH = size(3, 12)
 """Requests to each operation in each mode; those that sign out are sent last."""
 ENDS_A_SESSION = ("POST /api/sign-out", "POST /api/sessions/end-others", "POST /api/password")
 IDS = [

@@ -2,36 +2,59 @@
  * A board as the page holds it: its list and drawing, what was done and can be taken back, what waits to be saved. Every act is
  * worked out by the core (in the worker, else on the server), kept in this browser, and sent in order.
  */
-import { computed, onScopeDispose, ref, shallowRef } from "vue";
+import { computed, onScopeDispose, readonly, ref, shallowReadonly, shallowRef } from "vue";
 import { get, post, Refusal, saysOf, type Schemas } from "../api/client";
+import { personId } from "../who";
 import { askServer, Lost, Refused, WorkerEngine } from "./engine";
-import { backOf, keepSteps, keepWaiting, spliced, stepsOf, waitingOf } from "./store";
+import { whileOpen } from "./leaving";
+import { backOf } from "./splices";
 import type { Answers, Call, Done, Kept, Splice } from "./types";
+import { keepSteps, stepsOf, UnsentPlace, type Unfinished, type Waits } from "./unsent";
+import { unreachable, useOutbox, type Post } from "./useOutbox";
 import { useShown } from "./useShown";
 
 /** What changes the drawing. */
-type Act =
-  "write" | "change" | "take_away" | "move" | "line" | "replace" | "lay_in" | "put_on" | "correct" | "pull";
-const AGAIN_MS = 3000;
-const MOST_SENT = 200;
+const ACTS = [
+  "write",
+  "change",
+  "take_away",
+  "move",
+  "line",
+  "replace",
+  "lay_in",
+  "put_on",
+  "correct",
+  "pull",
+] as const;
+type Act = (typeof ACTS)[number];
+type Json = Record<string, unknown>;
+
+const postOf = (board_id: number): Post => ({
+  acts: (base, acts) =>
+    post("/api/boards/{board_id}/acts", { board_id }, { base, acts: acts as unknown as Json[][] }),
+  part: (base, take, document) =>
+    post("/api/boards/{board_id}/part", { board_id }, { base, take, document: document as unknown as Json }),
+  found: async () => {
+    const found = await get("/api/boards/{board_id}", { board_id });
+    return { version: found.version, document: found.document as unknown as Kept };
+  },
+});
 
 export function useBoard(board_id: number) {
   const page = shallowRef<Schemas["BoardPage"] | null>(null);
   const trouble = ref<unknown>(null);
   const { rows, pieces, view, inWorker, take } = useShown();
-  const saving = ref<"saved" | "saving" | "waiting">("saved");
-  /** Why what was done last is not saved yet. */
-  const unsaved = ref("");
-  const parted = shallowRef<{ mine: Kept; kept: Kept; base: number } | null>(null);
   const done = shallowRef<Splice[][]>([]);
   const undone = shallowRef<Splice[][]>([]);
+  /** A sentence that was being written here before and was not entered. */
+  const unfinished = shallowRef<Unfinished | null>(null);
 
-  let document: Kept = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
-  let version = 0;
-  let waiting: Splice[][] = [];
+  const others = new BroadcastChannel(`even-mark board ${board_id}`);
+  const outbox = useOutbox(postOf(board_id), new UnsentPlace(personId(), board_id), (version) =>
+    others.postMessage({ version }),
+  );
   let worker: WorkerEngine | null = null;
   let restarts = 0;
-  let sending: Promise<void> | null = null;
   let closed = false;
 
   // who answers
@@ -44,8 +67,16 @@ export function useBoard(board_id: number) {
         if (!(why instanceof Lost)) throw why;
       }
     }
-    await flush();
-    return askServer(board_id, version, call, args);
+    // who only looks does not ask more often than it is tried again
+    if (outbox.retry.waits() && !(ACTS as readonly string[]).includes(call))
+      throw new Refusal(0, "no-connection", "The server cannot be reached just now.");
+    try {
+      await outbox.flush();
+      return await askServer(board_id, outbox.version(), call, args);
+    } catch (why) {
+      if (unreachable(why)) outbox.retry.later();
+      throw why;
+    }
   }
 
   function startWorker(): void {
@@ -60,10 +91,13 @@ export function useBoard(board_id: number) {
       .then(() =>
         queued(async () => {
           // within the line of acts: nothing may be done between what it is given and its first answer
-          await made.ask("open", { document });
-          if (worker === made) inWorker.value = true;
+          const opened = await made.ask("open", { document: outbox.document() });
+          if (worker !== made) return;
+          inWorker.value = true;
+          if (outbox.waiting()) take(opened, true);
         }),
       )
+      .then(() => outbox.retry.now())
       .catch(() => {
         made.end();
         if (worker === made) worker = null;
@@ -79,10 +113,11 @@ export function useBoard(board_id: number) {
     return next;
   }
 
-  function act(call: Act, args: object): Promise<Done> {
+  /** Does something to the list; `sentence` is the one among those that wait which it was. */
+  function act(call: Act, args: object, sentence?: Waits): Promise<Done> {
     return queued(async () => {
       const answer = (await ask(call, args)) as Done;
-      took(answer.splices);
+      outbox.took(answer.splices, sentence);
       take(answer.view);
       done.value = [...done.value, answer.splices];
       undone.value = [];
@@ -91,16 +126,9 @@ export function useBoard(board_id: number) {
     });
   }
 
-  /** Notes down what was done, so that nothing of it can be lost, and sends it. */
-  function took(splices: Splice[]): void {
-    document = spliced(document, splices);
-    waiting = [...waiting, splices];
-    keepWaiting(board_id, { base: version, acts: waiting, document });
-    again();
-  }
-
+  const standing = () => outbox.version() + outbox.waiting();
   function remember(): void {
-    keepSteps(board_id, { version: version + waiting.length, done: done.value, undone: undone.value });
+    keepSteps(personId(), board_id, { version: standing(), done: done.value, undone: undone.value });
   }
 
   async function back(from: typeof done, to: typeof undone): Promise<void> {
@@ -108,133 +136,77 @@ export function useBoard(board_id: number) {
       const splices = from.value.at(-1);
       if (!splices) return;
       const other = backOf(splices);
-      if (worker && inWorker.value) {
-        take((await worker.ask("apply", { splices: other })).view);
-        took(other);
-      } else {
-        took(other);
-        await flush();
-        take(await askServer(board_id, version, "view", {}), true);
-      }
+      let shown: (typeof view)["value"] = null;
+      if (worker && inWorker.value) shown = (await worker.ask("apply", { splices: other })).view;
+      else await outbox.flush(); // nothing is done that could not be shown
+      outbox.took(other);
       from.value = from.value.slice(0, -1);
       to.value = [...to.value, other];
       remember();
+      if (shown) take(shown);
+      else {
+        await outbox.flush();
+        take(await askServer(board_id, outbox.version(), "view", {}), true);
+      }
     });
   }
   const undo = () => back(done, undone);
   const redo = () => back(undone, done);
 
-  // saving
+  // others
 
-  function flush(): Promise<void> {
-    if (!waiting.length || parted.value) return Promise.resolve();
-    sending ??= send().finally(() => {
-      sending = null;
-    });
-    return sending;
-  }
-
-  /** Sends what waits; what stands against it is said beside the title, and it is tried again. */
-  function again(): void {
-    flush().catch(() => undefined);
-  }
-
-  async function send(): Promise<void> {
-    while (waiting.length) {
-      saving.value = saving.value === "waiting" ? "waiting" : "saving";
-      const acts = waiting.slice(0, MOST_SENT);
-      try {
-        const saved = await post(
-          "/api/boards/{board_id}/acts",
-          { board_id },
-          {
-            base: version,
-            acts: acts as unknown as Record<string, unknown>[][],
-          },
-        );
-        waiting = waiting.slice(acts.length);
-        version = saved.version;
-        keepWaiting(board_id, waiting.length ? { base: version, acts: waiting, document } : null);
-        saving.value = waiting.length ? "saving" : "saved";
-        unsaved.value = "";
-        if (!waiting.length) others.postMessage({ version });
-        remember();
-      } catch (why) {
-        if (why instanceof Refusal && why.code === "parted") {
-          await part();
-          return;
-        }
-        saving.value = "waiting";
-        unsaved.value = saysOf(why);
-        setTimeout(again, AGAIN_MS);
-        throw why;
-      }
-    }
-  }
-
-  /** Another page has gone on from the same version: both lists are shown, to choose from. */
-  async function part(): Promise<void> {
-    const kept = await get("/api/boards/{board_id}", { board_id });
-    parted.value = { mine: document, kept: kept.document as unknown as Kept, base: kept.version };
-    saving.value = "waiting";
-  }
-
+  /** Goes on with one of two lists. */
   async function choose(which: "mine" | "kept"): Promise<void> {
-    const two = parted.value;
-    if (!two) return;
-    const saved = await post(
-      "/api/boards/{board_id}/part",
-      { board_id },
-      {
-        base: two.base,
-        take: which,
-        document: two.mine as unknown as Record<string, unknown>,
-      },
-    );
-    version = saved.version;
-    waiting = [];
-    keepWaiting(board_id, null);
-    parted.value = null;
-    saving.value = "saved";
+    if (!(await outbox.choose(which))) return;
     done.value = undone.value = [];
     await load();
-    others.postMessage({ version });
+    await takeOver();
   }
 
-  const others = new BroadcastChannel(`even-mark board ${board_id}`);
   others.onmessage = (e: MessageEvent<{ version: number }>) => {
-    if (e.data.version > version && !waiting.length) void queued(() => load());
+    if (e.data.version > outbox.version() && !outbox.waiting()) void queued(() => load());
   };
   /** Back on this page: another device may have gone on from it meanwhile. */
   function looked(): void {
-    if (!page.value || waiting.length || parted.value) return;
+    if (!page.value || outbox.waiting() || outbox.parted.value) return;
     get("/api/boards/{board_id}", { board_id }).then(
       (found) => {
-        if (found.version > version && !waiting.length) void queued(() => load());
+        if (found.version > outbox.version() && !outbox.waiting()) void queued(() => load());
       },
       () => undefined, // no connection: it is asked again next time
     );
   }
-  window.addEventListener("online", again);
   window.addEventListener("focus", looked);
+
+  /** Waits until the server has all that was entered. Throws why it has not. */
+  async function confirmed(): Promise<true> {
+    await outbox.judge();
+    await queued(() => outbox.flush());
+    if (outbox.sentences.value.length || outbox.waiting() || outbox.parted.value)
+      throw new Refusal(
+        0,
+        "unsent",
+        "What you entered last is not on the server yet. Wait for the connection, then try again.",
+      );
+    return true;
+  }
 
   // opening
 
   async function load(tries = 3): Promise<void> {
     const found = await get("/api/boards/{board_id}", { board_id });
     page.value = found;
-    version = found.version;
-    document = found.document as unknown as Kept;
+    outbox.opened({ version: found.version, document: found.document as unknown as Kept });
     if (worker && inWorker.value) {
       try {
-        take(await worker.ask("open", { document }), true);
+        take(await worker.ask("open", { document: outbox.document() }), true);
         return;
       } catch (why) {
         if (!(why instanceof Lost)) throw why;
       }
     }
     try {
-      take(await askServer(board_id, version, "view", {}), true);
+      take(await askServer(board_id, found.version, "view", {}), true);
     } catch (why) {
       // somebody went on from it between both questions
       if (tries > 1 && why instanceof Refusal && why.code === "parted") await load(tries - 1);
@@ -242,22 +214,24 @@ export function useBoard(board_id: number) {
     }
   }
 
+  /** Takes on what was done here before, in pages that are gone, and never reached the server: one after the other. */
+  async function takeOver(): Promise<void> {
+    for (;;) {
+      const left = await outbox.takeOver();
+      unfinished.value ??= left.writing;
+      if (!left.acts || outbox.parted.value || outbox.waiting()) return;
+      await load();
+    }
+  }
+
   async function open(): Promise<void> {
     trouble.value = null;
-    const left = waitingOf(board_id);
     try {
-      if (left?.acts.length) {
-        // what was drawn here before and never reached the server
-        version = left.base;
-        document = left.document;
-        waiting = left.acts;
-        await flush().catch(() => undefined);
-        if (waiting.length && !parted.value) page.value = await get("/api/boards/{board_id}", { board_id });
-      }
-      if (!waiting.length) await load();
-      else if (parted.value) take(await askServer(board_id, parted.value.base, "view", {}), true);
-      const before = stepsOf(board_id);
-      if (before && before.version === version + waiting.length) {
+      await outbox.live();
+      await load();
+      await takeOver();
+      const before = stepsOf(personId(), board_id);
+      if (before && before.version === standing()) {
         done.value = before.done;
         undone.value = before.undone;
       }
@@ -272,24 +246,24 @@ export function useBoard(board_id: number) {
     await act("replace", { document: found.document });
   }
 
+  const gone = whileOpen(confirmed);
   onScopeDispose(() => {
     closed = true;
+    gone();
     worker?.end();
     others.close();
-    window.removeEventListener("online", again);
     window.removeEventListener("focus", looked);
   });
 
   return {
-    page,
-    trouble,
-    rows,
-    pieces,
-    view,
-    saving,
-    unsaved,
-    inWorker,
-    parted,
+    page: shallowReadonly(page),
+    trouble: readonly(trouble),
+    rows: shallowReadonly(rows),
+    pieces: shallowReadonly(pieces),
+    view: shallowReadonly(view),
+    inWorker: readonly(inWorker),
+    outbox,
+    unfinished: shallowReadonly(unfinished),
     done: computed(() => done.value.length),
     undone: computed(() => undone.value.length),
     open,
@@ -297,10 +271,9 @@ export function useBoard(board_id: number) {
     act,
     undo,
     redo,
-    flush,
+    confirmed,
     choose,
     opened,
-    kept: () => document,
   };
 }
 

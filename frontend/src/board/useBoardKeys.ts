@@ -7,6 +7,7 @@ import type { Tried } from "./useChosen";
 import type { LayersState } from "./useLayers";
 import type { MeasureState } from "./useMeasure";
 import type { SentenceState } from "./useSentence";
+import { useLetterKeys } from "../useKeys";
 
 export function useBoardKeys(on: {
   board: BoardState;
@@ -16,20 +17,25 @@ export function useBoardKeys(on: {
   chosen: Ref<string[]>;
   pointed: Readonly<Ref<Pointed | null>>;
   tried: Tried;
+  undo: () => unknown;
   fit: () => void;
 }): void {
-  const { board, sentence, measure, layers, chosen, pointed, tried, fit } = on;
+  const { board, sentence, measure, layers, chosen, pointed, tried, undo, fit } = on;
+  const letters = useLetterKeys();
   function key(e: KeyboardEvent): void {
     const target = e.target instanceof Element ? e.target : null;
     const writes = target?.closest("input, textarea, select");
     const held = e.ctrlKey || e.metaKey;
     if (held && !e.altKey && ["z", "y"].includes(e.key.toLowerCase()) && !(writes && sentence.text.value)) {
       e.preventDefault();
-      void tried(() => (e.key.toLowerCase() === "y" || e.shiftKey ? board.redo() : board.undo()));
+      if (e.key.toLowerCase() === "y" || e.shiftKey) void tried(board.redo);
+      else void undo();
       return;
     }
     if (held || e.altKey || writes || e.defaultPrevented || target?.closest("[role=dialog], [role=menu]"))
       return;
+    // WCAG 2.2, 2.1.4: what a single sign does can be switched off
+    if (e.key.length === 1 && !letters.value) return;
     if (e.key === "/") sentence.focusAsked.value++;
     else if (e.key === "=") sentence.sameAgain();
     else if (e.key === ".") layers.construction();

@@ -1,6 +1,6 @@
 /** The layers of a drawing on the board: on which one is drawn next, and which are not shown. */
 import { useStorage } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { computed, readonly, ref } from "vue";
 import type { LayerRow } from "./types";
 import type { BoardState } from "./useBoard";
 
@@ -27,6 +27,7 @@ export function useLayers(id: number, board: BoardState) {
   return {
     hidden,
     current,
+    chosen: readonly(chosen),
     rows,
     /** Layers that a shop usually has, of those that are not there yet. */
     usual: computed(() =>

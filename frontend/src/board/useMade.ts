@@ -3,7 +3,7 @@ import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import { get, type Schemas } from "../api/client";
 import { WorkerEngine } from "./engine";
 import { newest } from "./newest";
-import { backOf, spliced } from "./store";
+import { backOf, spliced } from "./splices";
 import type { Kept, Splice, View } from "./types";
 import { useShown } from "./useShown";
 

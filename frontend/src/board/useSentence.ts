@@ -3,18 +3,24 @@
  * asked of the core; here is only which of it is meant.
  */
 import { computed, nextTick, ref, shallowRef, watch } from "vue";
-import { Refused } from "./engine";
 import { newest } from "./newest";
 import { useTurns } from "./turns";
-import type { Choice, Kind, Pointed, Writing } from "./types";
+import type { Choice, Kind, Writing } from "./types";
 import { beginOf, known, type Hold, type Pointer } from "./pointing";
+import type { Waits } from "./unsent";
 import { whyOf, type BoardState } from "./useBoard";
+import { useEntered } from "./useEntered";
+import { usePointed } from "./usePointed";
+import { unreachable } from "./useOutbox";
 
-const RESTS_MS = 450;
-const MOST_RESTED = 4;
-const TYPES_ON_MS = 300;
+/** On which layer is drawn: the one that was chosen, else the one that was drawn on last. */
+export interface DrawnOn {
+  chosen: () => string;
+  current: () => string;
+}
 
-export function useSentence(board: BoardState, hold: () => Hold, layer: () => string) {
+export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn) {
+  const { outbox } = board;
   const text = ref("");
   const caret = ref(0);
   /** The step in whose place it is written, or before which; null for the end. */
@@ -22,18 +28,13 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
   const writing = shallowRef<Writing | null>(null);
   /** The text that was read last. */
   const readOf = ref("");
-  const pointed = shallowRef<Pointed | null>(null);
-  const pointer = shallowRef<Pointer | null>(null);
-  const which = ref(0);
   const refused = ref("");
   const kinds = shallowRef<Kind[]>([]);
   const recent = ref<string[]>([]);
   const matching = shallowRef<Kind[]>([]);
   const last = ref("");
-  const rested = shallowRef<{ writes: string; x: number; y: number }[]>([]);
-  const busy = ref(false);
-  /** What was written ahead and then could not be taken: it waits here, while something else is being written. */
-  const notTaken = shallowRef<{ says: string; why: string }[]>([]);
+  /** Whether what stands there could not be read, since nobody could be asked. */
+  const unread = ref(false);
   const focusAsked = ref(0);
   /** The names of the pieces that are chosen. */
   const chosen = shallowRef<string[]>([]);
@@ -46,6 +47,12 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
       (writing.value !== null && !writing.value.spans.length && !known(kinds.value, text.value)),
   );
   const before = () => place.value?.step ?? null;
+  const hand = usePointed(
+    board,
+    hold,
+    () => ({ says: text.value, caret: caret.value, before: before(), choosing: choosing.value }),
+    (says) => (refused.value = says),
+  );
 
   async function loadKinds(): Promise<void> {
     if (!kinds.value.length) kinds.value = (await board.ask("offered")).kinds;
@@ -76,20 +83,22 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
       if (says !== text.value) return;
       writing.value = found;
       readOf.value = says;
+      unread.value = false;
       if (choosing.value) await match();
     } catch (why) {
-      if (says === text.value) refused.value = whyOf(why);
+      if (says !== text.value) return;
+      unread.value = unreachable(why);
+      if (!unread.value) refused.value = whyOf(why);
     }
   }
 
   function write(says: string, at = says.length): void {
     text.value = says;
     caret.value = at;
-    pointed.value = null;
+    hand.forget();
     refused.value = "";
-    which.value = 0;
     void look();
-    if (pointer.value) void point(pointer.value);
+    hand.again();
   }
 
   /** Puts signs where the caret stands. */
@@ -126,69 +135,15 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     focusAsked.value++;
   }
 
-  // what is pointed
-
-  const pointing = newest(async (p: Pointer) => {
-    const says = text.value;
-    try {
-      const found = await asPointed(p, says);
-      if (says === text.value && pointer.value) pointed.value = found;
-    } catch (why) {
-      if (!(why instanceof Refused)) refused.value = whyOf(why);
-    }
-  });
-  let rest: ReturnType<typeof setTimeout> | undefined;
-
-  function point(p: Pointer | null): Promise<void> {
-    pointer.value = p;
-    clearTimeout(rest);
-    if (!p || choosing.value || !text.value.trim()) {
-      pointed.value = null;
-      return Promise.resolve();
-    }
-    rest = setTimeout(takeRest, RESTS_MS);
-    return pointing.ask(p);
-  }
-
-  const asPointed = (p: Pointer, says: string): Promise<Pointed> =>
-    board.ask("point", {
-      says,
-      caret: caret.value,
-      before: before(),
-      x: p.at[0],
-      y: p.at[1],
-      reach: p.reach,
-      pixel: p.pixel,
-      which: which.value,
-      rested: rested.value,
-      ...hold(),
-    });
-
-  /** Where the pointer rests on something, guides level and plumb with it are caught from then on. */
-  function takeRest(): void {
-    const chosen = pointed.value?.choices[pointed.value.which];
-    if (!chosen?.at || !["end", "centre", "middle", "quarter", "crossing", "point"].includes(chosen.kind))
-      return;
-    const one = { writes: chosen.says.replace(",", ""), x: chosen.at[0], y: chosen.at[1] };
-    rested.value = [...rested.value.filter((r) => r.writes !== one.writes), one].slice(-MOST_RESTED);
-  }
-
-  function nextInReach(by = 1): void {
-    const count = pointed.value?.choices.length ?? 0;
-    if (!count || !pointer.value) return;
-    which.value = (((which.value + by) % count) + count) % count;
-    void point(pointer.value);
-  }
-
   const { atWork, inTurn } = useTurns();
 
   /** Takes what is pointed into the sentence; one that is whole and cannot go on is taken at once. */
   async function pressOnce(p: Pointer): Promise<Choice | null> {
     if (choosing.value || !text.value.trim()) return null;
-    await pointing.settled();
-    pointer.value = p;
+    await hand.settled();
+    hand.pointer.value = p;
     const says = text.value;
-    const found = await asPointed(p, says);
+    const found = await hand.asPointed(p);
     if (!found.choices.length) return null;
     const chosen = found.choices[found.which] ?? null;
     // what was typed behind it meanwhile goes on behind what was pointed
@@ -196,8 +151,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     const whole = found.preview?.whole === true && !found.preview.broken && !found.more && !typed;
     text.value = found.text + typed;
     caret.value = typed ? text.value.length : found.caret;
-    pointed.value = null;
-    which.value = 0;
+    hand.forget();
     refused.value = "";
     if (whole) await takeOnce();
     else await look();
@@ -213,60 +167,70 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     focusAsked.value++;
   }
 
+  const { busy, accepted, judge } = useEntered(board, inTurn, {
+    layer: layer.current,
+    accepted: (says) => (last.value = beginOf(kinds.value, says)),
+    then: async () => {
+      if (!kinds.value.length) await loadKinds().catch(() => undefined);
+      if (unread.value) await look();
+      return !unread.value;
+    },
+  });
+  const entered = (): Waits => ({ says: text.value, place: place.value, layer: layer.chosen() });
+
   async function takeOnce(): Promise<boolean> {
     if (!text.value.trim()) return false;
-    const says = text.value;
-    const why = await accepted(says, place.value);
-    if (why) refused.value = why;
-    else if (text.value === says) letGo();
-    void nextTick(() => focusAsked.value++);
-    return !why;
-  }
-
-  /** Puts a sentence into the list; returns why it was not taken, nothing where it was. */
-  async function accepted(written: string, at: typeof place.value): Promise<string> {
-    const says = written.trim().replace(/[;·]\s*$/, "");
-    busy.value = true;
+    const one = entered();
+    if (outbox.sentences.value.length) {
+      enter(one);
+      void judge();
+      return true;
+    }
     refused.value = "";
     try {
-      if (at?.how === "change") await board.act("change", { step: at.step, says });
-      else await board.act("write", { says, before: at?.step ?? null, layer: layer() });
-      last.value = beginOf(kinds.value, says);
-      return "";
-    } catch (why) {
-      return whyOf(why);
-    } finally {
-      busy.value = false;
+      const why = await accepted(one);
+      if (why) refused.value = why;
+      else if (text.value === one.says) letGo();
+      void nextTick(() => focusAsked.value++);
+      return !why;
+    } catch {
+      enter(one);
+      return true;
     }
   }
 
-  /** Takes what stands there although it has not been read yet, and frees the line: who types fast goes on. */
-  function takeAhead(): Promise<void> {
-    const [says, at] = [text.value, place.value];
+  /** Puts a sentence among those that wait to be judged, and frees the line. */
+  function enter(one: Waits): void {
+    outbox.wait(one);
     letGo();
-    return inTurn(async () => {
-      const why = await accepted(says, at);
-      if (!why) return;
-      // who types on does so by then: what is put back must not meet the next letter
-      await new Promise((done) => setTimeout(done, TYPES_ON_MS));
-      if (text.value.trim()) notTaken.value = [...notTaken.value, { says: says.trim(), why }];
-      else {
-        place.value = at;
-        write(says);
-        refused.value = why;
-      }
-    });
+    focusAsked.value++;
+  }
+
+  /** Takes what stands there although it has not been read yet, and frees the line: who types fast goes on. */
+  async function takeAhead(): Promise<void> {
+    enter(entered());
+    await judge();
+  }
+
+  /** Takes the sentence back that was entered last and waits; says whether there was one. */
+  function takeBack(): boolean {
+    const one = outbox.sentences.value.at(-1);
+    if (!one) return false;
+    outbox.drop(one);
+    if (!text.value.trim()) {
+      place.value = one.place;
+      write(one.says);
+    }
+    return true;
   }
 
   function letGo(): void {
     text.value = "";
     caret.value = 0;
     place.value = null;
-    pointed.value = null;
+    hand.forget(true);
     writing.value = null;
     refused.value = "";
-    which.value = 0;
-    rested.value = [];
     void look();
   }
 
@@ -286,8 +250,14 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     focusAsked.value++;
   }
 
-  watch(hold, () => {
-    if (pointer.value) void point(pointer.value);
+  watch(hold, hand.again);
+  // what is being written is kept, too: over a reload, the way back, a closed tab
+  watch([text, place], ([says, at]) => outbox.isWriting(says.trim() ? { says, place: at } : null));
+  watch(board.unfinished, (left) => {
+    if (!left || text.value.trim()) return;
+    const stands = !left.place || board.rows.value.some((r) => r.id === left.place?.step);
+    place.value = stands ? left.place : null;
+    write(left.says);
   });
 
   return {
@@ -296,16 +266,20 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     place,
     chosen,
     writing,
-    pointed,
-    pointer,
-    which,
+    pointed: hand.pointed,
+    pointer: hand.pointer,
+    which: hand.which,
     refused,
     kinds,
     matching,
     last,
     busy,
     atWork,
-    notTaken,
+    unread,
+    waits: outbox.sentences,
+    notTaken: outbox.refused,
+    forget: outbox.forget,
+    takeBack,
     open,
     choosing,
     focusAsked,
@@ -315,9 +289,9 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: () => st
     name,
     put,
     rubOut,
-    point,
+    point: hand.point,
     press: (p: Pointer) => inTurn(() => pressOnce(p)),
-    nextInReach,
+    nextInReach: hand.nextInReach,
     choose: (says: string) => {
       write(says);
       return inTurn(() => chooseOnce(says));

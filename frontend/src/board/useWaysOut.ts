@@ -10,7 +10,7 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
   const router = useRouter();
   const { busy: handing, trouble: refused, act: send } = useAct();
   async function handIn(): Promise<void> {
-    await tried(() => board.flush());
+    if (!(await tried(board.confirmed))) return;
     const made = await send(() => post("/api/boards/{board_id}/hand-in", { board_id: id }));
     if (made) await router.push(`/results/${made.attempt_id}`);
   }
@@ -30,12 +30,12 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
     return own && { ...own, left: told.value?.left ?? own.left };
   });
   async function checkOwn(): Promise<void> {
-    await tried(() => board.flush());
+    if (!(await tried(board.confirmed))) return;
     told.value = (await send(() => post("/api/boards/{board_id}/check", { board_id: id }))) ?? told.value;
     showing.value = true;
   }
   async function makeKey(): Promise<void> {
-    await tried(() => board.flush());
+    if (!(await tried(board.confirmed))) return;
     const title = board.page.value?.title ?? "Exercise";
     const made = await send(() =>
       post("/api/boards/{board_id}/exercise", { board_id: id }, { title, text: "" }),

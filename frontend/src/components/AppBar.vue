@@ -2,8 +2,11 @@
 /** The bar at the top: name, places, whose account it is. A page may put its own words in the middle and at the right. */
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
 import { ChevronDownIcon } from "@heroicons/vue/20/solid";
+import { ref } from "vue";
 import { useRouter } from "vue-router";
+import { sendLeftOf, unsentOf } from "../board/leaving";
 import { signOut, useSession } from "../session";
+import AskDialog from "./AskDialog.vue";
 import LogoMark from "./LogoMark.vue";
 
 const { person } = useSession();
@@ -17,7 +20,16 @@ const places = {
   student: [{ to: "/work", word: "My work" }],
 };
 
+/** How much of what was drawn would go with the session. */
+const unsent = ref(0);
+/** Nothing that was drawn is left in the browser: it is sent, or asked about. */
+async function askToLeave(): Promise<void> {
+  await sendLeftOf();
+  unsent.value = unsentOf();
+  if (!unsent.value) await leave();
+}
 async function leave(): Promise<void> {
+  unsent.value = 0;
   await signOut().catch(() => undefined);
   await router.push({ name: "sign-in" });
 }
@@ -70,7 +82,7 @@ async function leave(): Promise<void> {
             <button
               class="block w-full px-3 py-1.5 text-left"
               :class="active && 'bg-teal-soft'"
-              @click="leave"
+              @click="askToLeave"
             >
               Sign out
             </button>
@@ -78,5 +90,19 @@ async function leave(): Promise<void> {
         </MenuItems>
       </Menu>
     </div>
+    <AskDialog
+      :open="unsent > 0"
+      title="Not everything that you drew is saved"
+      word="Sign out and delete it"
+      ends
+      @close="unsent = 0"
+      @yes="leave"
+    >
+      <p>
+        {{ unsent === 1 ? "One step is" : `${unsent} steps are` }} kept in this browser alone. Stay signed in
+        until the server has {{ unsent === 1 ? "it" : "them" }}; signing out deletes
+        {{ unsent === 1 ? "it" : "them" }}, since others may use this browser.
+      </p>
+    </AskDialog>
   </header>
 </template>

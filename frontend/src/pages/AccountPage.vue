@@ -4,8 +4,10 @@ import { post } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import { findSessionAnew, useSession } from "../session";
 import { useAct } from "../useAct";
+import { useLetterKeys } from "../useKeys";
 
 const { person } = useSession();
+const letters = useLetterKeys();
 const old = ref("");
 const next = ref("");
 const { busy, said, trouble, act } = useAct();
@@ -86,6 +88,16 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
       <h2>Record</h2>
       <p class="mt-1 text-ink2">What you did to exercises, classes and what was issued.</p>
       <RouterLink to="/record" class="mt-2 inline-block">Open the record</RouterLink>
+    </section>
+    <section class="paper mt-4 p-5">
+      <h2>Keyboard</h2>
+      <label class="mt-2 flex items-start gap-2.5">
+        <input v-model="letters" type="checkbox" class="mt-1.5 accent-teal" />
+        <span
+          >Single keys do something, as / and 0 on the board and the letters while marking. Switch them off
+          where they get in the way of speaking or of another program. Kept in this browser.</span
+        >
+      </label>
     </section>
     <section class="paper mt-4 p-5">
       <h2>Signed in elsewhere?</h2>

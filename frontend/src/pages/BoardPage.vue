@@ -46,7 +46,10 @@ const settings = useStorage<Hold>("even-mark board pointing", {
 const beside = useStorage("even-mark board sheet beside", window.innerWidth >= 1500);
 const layers = useLayers(id, board);
 const hold = (): Hold => ({ ...settings.value, hidden: [...layers.hidden.value] });
-const sentence = useSentence(board, hold, () => layers.current.value);
+const sentence = useSentence(board, hold, {
+  chosen: () => layers.chosen.value,
+  current: () => layers.current.value,
+});
 const measure = useMeasure(board, hold);
 const sheet = ref<InstanceType<typeof BoardSheet> | null>(null);
 const says = ref("");
@@ -54,7 +57,8 @@ const at = shallowRef<Point | null>(null);
 
 onMounted(async () => {
   await board.open();
-  await sentence.loadKinds();
+  // without a connection they come later
+  await sentence.loadKinds().catch(() => undefined);
   sheet.value?.fit();
 });
 useTitle(() => board.page.value?.title);
@@ -74,7 +78,7 @@ const trial = useTrial(board, sentence);
 const number = computed(() => {
   const place = sentence.place.value;
   const found = place && steps.value.find((r) => r.id === place.step);
-  return found?.number ?? steps.value.length + 1;
+  return found?.number ?? steps.value.length + sentence.waits.value.length + 1;
 });
 const later = computed(() => {
   const place = sentence.place.value;
@@ -127,16 +131,18 @@ function use(writes: string): void {
   sentence.focusAsked.value++;
 }
 
-useBoardKeys({ board, sentence, measure, layers, chosen, pointed, tried, fit: () => sheet.value?.fit() });
+const undo = () => tried(async () => sentence.takeBack() || (await board.undo()));
+const fit = () => sheet.value?.fit();
+useBoardKeys({ board, sentence, measure, layers, chosen, pointed, tried, undo, fit });
 
 const ways = useWaysOut(id, board, tried);
 const { refused, told, showing } = ways;
 const opening = useOpening(id, board, underlay, tried);
 const { opened } = opening;
-watch([opened, () => underlay.here.value?.mark], () => void nextTick(() => sheet.value?.fit()));
-useEventListener(window, "beforeprint", () => sheet.value?.fit());
+watch([opened, () => underlay.here.value?.mark], () => void nextTick(fit));
+useEventListener(window, "beforeprint", fit);
 useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
-  if (board.saving.value !== "saved") e.preventDefault();
+  if (board.outbox.saving.value !== "saved" || board.outbox.sentences.value.length) e.preventDefault();
 });
 </script>
 
@@ -192,7 +198,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           :unit="unit"
           :at="coordinates"
           :measuring="measure.on.value"
-          @fit="sheet?.fit()"
+          @fit="fit()"
           @measure="measure.begin()"
         />
       </div>
@@ -263,11 +269,23 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           :number="number"
           :trial="pull.trial.value ?? trial"
         />
-        <KeysLine class="screen-only" :board="board" :sentence="sentence" :layers="layers" :tried="tried" />
+        <KeysLine
+          class="screen-only"
+          :board="board"
+          :sentence="sentence"
+          :layers="layers"
+          :tried="tried"
+          :undo="undo"
+        />
       </div>
     </main>
     <StepDialogs :listing="listing" />
-    <TwoLists v-if="board.parted.value" :parted="board.parted.value" @take="(which) => board.choose(which)" />
+    <TwoLists
+      v-if="board.outbox.parted.value"
+      :parted="board.outbox.parted.value"
+      :trouble="says"
+      @take="(which) => tried(() => board.choose(which))"
+    />
   </div>
 </template>
 

@@ -10,6 +10,7 @@ import DeedList from "../components/board/DeedList.vue";
 import { drawnIn, pauses } from "../board/deeds";
 import { useMade } from "../board/useMade";
 import { when } from "../times";
+import { useLetterKeys } from "../useKeys";
 import { useTitle } from "../title";
 
 const id = Number(useRoute().params.id);
@@ -37,6 +38,7 @@ watch(
   () => void nextTick(() => document.querySelector("[data-now]")?.scrollIntoView({ block: "nearest" })),
 );
 
+const letters = useLetterKeys();
 useEventListener(window, "keydown", (e: KeyboardEvent) => {
   if (e.ctrlKey || e.altKey || e.metaKey) return;
   const target = e.target instanceof Element ? e.target : null;
@@ -47,7 +49,7 @@ useEventListener(window, "keydown", (e: KeyboardEvent) => {
     Home: () => play.go(0),
     End: () => play.go(acts.value.length),
   };
-  if (e.key === " " && !target?.closest("button, a")) {
+  if (e.key === " " && letters.value && !target?.closest("button, a")) {
     if (plays.value) play.stop();
     else play.play();
   } else if (keys[e.key]) keys[e.key]?.();

@@ -1,5 +1,5 @@
-"""What the server answers of boards while a page's own worker is not ready or cannot run: in a process of its
-own with bounded time and memory, which remembers the boards it was asked about last.
+"""What the server answers of boards while a page's own worker is not ready or cannot run: in processes of
+their own with bounded time and memory, which remember the boards they were asked about last.
 
 A call that changes the board is worked out and taken back again: only what is saved counts, and is done here,
 too, once it is.
@@ -10,11 +10,12 @@ from __future__ import annotations
 import contextlib
 import logging
 import multiprocessing
+import os
 import resource
 import threading
 import time
 from collections import OrderedDict, deque
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from multiprocessing.connection import Connection
 from typing import Any
 
@@ -28,85 +29,179 @@ SECONDS = 4.0
 """The longest that a call may take."""
 MEMORY = 1024**3
 MOST_DESKS, MOST_KNOWN = 40, 2000
+MOST_PROCESSES = max(4, 2 * (os.cpu_count() or 1))
+MOST_NOTES = 50
+"""Notes of one board; whoever has missed one is given the whole list."""
 MOST_ASKED, WITHIN = 240, 4.0
 """Calls of one person within so many seconds: a pointer that moves asks some twenty times a second."""
+MOST_AT_ONCE = 3
+"""Questions of one person that are under way: one is worked on, the others wait."""
 log = logging.getLogger(__name__)
 _context = multiprocessing.get_context("forkserver")
 Key = tuple[int, int]
 """A board and its version."""
+Note = tuple[Key, Key, list[Any]]
+"""What made one version of a board into another."""
 
 
 class Desks:
-    """The process that answers, started when it is needed first and again after it was ended."""
+    """The processes that answer, each started when it is needed first and again after it was ended.
+
+    - *note*: what was saved of a board since a process was asked about it last. It goes along with the next
+      question, so that saving waits for nobody.
+    - *free*: a process that answers nobody just now. A board goes to the one that knows it where that is
+      free, else to another one: nobody waits for somebody else's board.
+    """
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self._process: multiprocessing.process.BaseProcess | None = None
-        self._pipe: Connection | None = None
-        self._asked: dict[int, deque[float]] = {}
+        """Held to look something up or to note it down, never while something is worked out."""
+        self._free: list[_Answerer] = []
+        self._count = 0
+        self._notes: OrderedDict[int, list[Note]] = OrderedDict()
+        self._people: dict[int, _Person] = {}
 
     def ask(self, person_id: int, key: Key, document: dict[str, Any], call: str, args: dict[str, Any]) -> Any:
         """Answer a call about a version of a board. Raises Busy where it takes too long, Crowded where one
-        person asks too often."""
-        self._throttle(person_id)
-        with self._lock:
-            answer = self._exchange(("ask", key, None, call, args))
-            if answer is None:
-                answer = self._exchange(("ask", key, document, call, args))
-            return answer
+        person asks too often or all processes are at work."""
+        person = self._person(person_id)
+        try:
+            with person.turn():
+                return self._ask(key, document, call, args)
+        finally:
+            with self._lock:
+                person.at_once -= 1
 
     def done(self, board_id: int, base: int, version: int, acts: Sequence[Sequence[dict[str, Any]]]) -> None:
-        """Do what was saved, where the board is at hand."""
-        if self._pipe is None:
-            return
-        with self._lock, contextlib.suppress(Busy):
-            self._exchange(("done", (board_id, base), (board_id, version), list(acts)))
+        """Note down what was saved, for whoever is asked about the board next."""
+        with self._lock:
+            if not self._count:
+                return
+            notes = self._notes.setdefault(board_id, [])
+            notes.append(((board_id, base), (board_id, version), list(acts)))
+            del notes[:-MOST_NOTES]
+            self._notes.move_to_end(board_id)
+            while len(self._notes) > MOST_DESKS:
+                self._notes.popitem(last=False)
 
     def close(self) -> None:
-        """End the process."""
+        """End the processes that answer nobody."""
         with self._lock:
-            self._end()
+            free, self._free = self._free, []
+            self._count -= len(free)
+        for answerer in free:
+            answerer.end()
 
-    def _throttle(self, person_id: int) -> None:
-        now = time.monotonic()
+    def _person(self, person_id: int) -> _Person:
+        """Count one more question of a person. Raises Crowded."""
         with self._lock:
-            if len(self._asked) > MOST_KNOWN:
-                self._asked.clear()
-            times = self._asked.setdefault(person_id, deque())
-            while times and times[0] < now - WITHIN:
-                times.popleft()
-            if len(times) >= MOST_ASKED:
-                raise Crowded("The board is asked too often just now. It goes on in a moment.")
-            times.append(now)
+            if len(self._people) > MOST_KNOWN:
+                self._people = {k: p for k, p in self._people.items() if p.at_once}
+            person = self._people.setdefault(person_id, _Person())
+            person.count(time.monotonic())
+            person.at_once += 1
+            return person
 
-    def _exchange(self, asked: tuple[Any, ...]) -> Any:
-        if self._process is None or not self._process.is_alive() or self._pipe is None:
-            self._begin()
-        assert self._pipe is not None
+    def _ask(self, key: Key, document: dict[str, Any], call: str, args: dict[str, Any]) -> Any:
+        answerer, notes = self._take(key[0])
         try:
-            self._pipe.send(asked)
-            if not self._pipe.poll(SECONDS):
-                self._end()
-                raise Busy("This drawing takes too long to work through. Take back what was done last.")
-            return self._pipe.recv()
-        except (EOFError, OSError) as why:
-            self._end()
-            log.warning("the process for boards ended: %s", type(why).__name__)
-            raise Busy("This could not be worked out. Take back what was done last.") from why
+            answer = answerer.exchange((key, notes, None, call, args))
+            if answer is None:
+                answer = answerer.exchange((key, [], document, call, args))
+            answerer.knows(key[0])
+            return answer
+        finally:
+            with self._lock:
+                if answerer.runs:
+                    self._free.append(answerer)
+                else:
+                    self._count -= 1
 
-    def _begin(self) -> None:
+    def _take(self, board_id: int) -> tuple[_Answerer, list[Note]]:
+        """Return a process for a board, and what it has to be told of it. Raises Crowded."""
+        with self._lock:
+            knowing = next((a for a in self._free if board_id in a.boards), None)
+            if knowing is not None:
+                self._free.remove(knowing)
+                return knowing, self._notes.pop(board_id, [])
+            least = min(self._free, key=lambda a: len(a.boards), default=None)
+            if least is not None and (not least.boards or self._count >= MOST_PROCESSES):
+                self._free.remove(least)
+                return least, []
+            if self._count >= MOST_PROCESSES:
+                raise Crowded("Many boards are asked about just now. It goes on in a moment.")
+            self._count += 1
+        return _Answerer(), []
+
+
+class _Person:
+    """What is known of somebody who asks."""
+
+    def __init__(self) -> None:
+        self.at_once = 0
+        self._times: deque[float] = deque()
+        self._lock = threading.Lock()
+
+    def count(self, now: float) -> None:
+        """Count one more question. Raises Crowded."""
+        while self._times and self._times[0] < now - WITHIN:
+            self._times.popleft()
+        if len(self._times) >= MOST_ASKED or self.at_once >= MOST_AT_ONCE:
+            raise Crowded("The board is asked too often just now. It goes on in a moment.")
+        self._times.append(now)
+
+    @contextlib.contextmanager
+    def turn(self) -> Iterator[None]:
+        """One question at a time is worked on for each person. Raises Crowded."""
+        if not self._lock.acquire(timeout=SECONDS + 1):
+            raise Crowded("The board is asked too often just now. It goes on in a moment.")
+        try:
+            yield
+        finally:
+            self._lock.release()
+
+
+class _Answerer:
+    """A process that remembers boards and answers one question after the other."""
+
+    def __init__(self) -> None:
+        self.boards: OrderedDict[int, None] = OrderedDict()
         self._pipe, theirs = _context.Pipe()
         self._process = _context.Process(target=_answer, args=(theirs,), daemon=True)
         self._process.start()
         theirs.close()
 
-    def _end(self) -> None:
-        if self._process is not None and self._process.is_alive():
+    @property
+    def runs(self) -> bool:
+        """Whether it can be asked."""
+        return not self._pipe.closed and self._process.is_alive()
+
+    def knows(self, board_id: int) -> None:
+        """Note that it remembers a board."""
+        self.boards[board_id] = None
+        self.boards.move_to_end(board_id)
+        while len(self.boards) > MOST_DESKS:
+            self.boards.popitem(last=False)
+
+    def exchange(self, asked: tuple[Any, ...]) -> Any:
+        """Return its answer. Raises Busy, and ends it, where there is none in time."""
+        try:
+            self._pipe.send(asked)
+            if not self._pipe.poll(SECONDS):
+                self.end()
+                raise Busy("This drawing takes too long to work through. Take back what was done last.")
+            return self._pipe.recv()
+        except (EOFError, OSError) as why:
+            self.end()
+            log.warning("a process for boards ended: %s", type(why).__name__)
+            raise Busy("This could not be worked out. Take back what was done last.") from why
+
+    def end(self) -> None:
+        """End it."""
+        if self._process.is_alive():
             self._process.kill()
-            self._process.join()
-        if self._pipe is not None:
-            self._pipe.close()
-        self._process = self._pipe = None
+        self._process.join()
+        self._pipe.close()
 
 
 def _answer(pipe: Connection) -> None:
@@ -119,7 +214,10 @@ def _answer(pipe: Connection) -> None:
         except (EOFError, OSError):
             return
         try:
-            answer = _asked(desks, *asked[1:]) if asked[0] == "ask" else _done(desks, *asked[1:])
+            key, notes, document, call, args = asked
+            for note in notes:
+                _done(desks, *note)
+            answer = _asked(desks, key, document, call, args)
         except MemoryError:
             desks.clear()
             answer = {"refused": "This drawing takes more memory than is allowed."}
@@ -150,10 +248,9 @@ def _asked(
     return answer
 
 
-def _done(desks: OrderedDict[Key, Desk], old: Key, new: Key, acts: list[Any]) -> dict[str, Any]:
+def _done(desks: OrderedDict[Key, Desk], old: Key, new: Key, acts: list[Any]) -> None:
     desk = desks.pop(old, None)
     if desk is not None and new not in desks:
         for splices in acts:
             desk.changed(desk.board.apply(splices))
         desks[new] = desk
-    return {}

@@ -15,14 +15,16 @@ const beside = defineModel<boolean>("beside", { required: true });
 const { page } = props.board;
 const { handing, waysOut, check, checkOwn, handIn, makeKey } = props.ways;
 const { person } = useSession();
-const saved = computed(
-  () =>
-    ({
-      saved: "saved",
-      saving: "saving",
-      waiting: `kept in this browser, not on the server yet. ${props.board.unsaved.value}`,
-    })[props.board.saving.value],
-);
+const { saving, unsaved, keeps, sentences } = props.board.outbox;
+const saved = computed(() => {
+  const here = keeps.value
+    ? "kept in this browser, not on the server yet."
+    : "not saved: this browser has no room to keep it. Leave this page open until it is.";
+  if (saving.value === "refused") return `The server does not take it: ${unsaved.value}`;
+  if (saving.value === "waiting" || (!keeps.value && saving.value === "saving"))
+    return `${here} ${unsaved.value}`;
+  return saving.value === "saved" && sentences.value.length ? "saving" : saving.value;
+});
 </script>
 
 <template>

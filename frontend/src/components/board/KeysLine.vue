@@ -10,6 +10,7 @@ const props = defineProps<{
   sentence: SentenceState;
   layers: LayersState;
   tried: Tried;
+  undo: () => unknown;
 }>();
 const s = props.sentence;
 </script>
@@ -20,7 +21,7 @@ const s = props.sentence;
     <button type="button" :disabled="!s.last.value" @click="s.sameAgain()">
       <kbd class="keycap">=</kbd> same again
     </button>
-    <button type="button" :disabled="!board.done.value" @click="tried(board.undo)">
+    <button type="button" :disabled="!board.done.value && !s.waits.value.length" @click="undo()">
       <kbd class="keycap">Ctrl Z</kbd> take back
     </button>
     <button type="button" :disabled="!board.undone.value" @click="tried(board.redo)">

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** The sentence being written: what it wants next in words, the answers as a row, and what cannot be read under its character. */
-import { useMediaQuery, useStorage } from "@vueuse/core";
+import { refDebounced, useMediaQuery, useStorage } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
+import type { NotTaken } from "../../board/unsent";
 import type { SentenceState } from "../../board/useSentence";
 import type { Trial } from "../../board/useTrial";
 import SignPad from "./SignPad.vue";
 import WhatNext from "./WhatNext.vue";
 
+const WAITS_MS = 600;
 const props = defineProps<{ sentence: SentenceState; number: number; trial: Trial | null }>();
 const s = props.sentence;
 const input = ref<HTMLInputElement | null>(null);
@@ -19,6 +21,12 @@ const pad = computed(() => (padAsked.value || (coarse.value ? "yes" : "no")) ===
 /** What next is offered to whoever is about to write, and on an empty sheet. */
 const offering = computed(() => s.choosing.value && (focused.value || props.number === 1 || s.open.value));
 
+/** What waits is shown once it is seen to wait: where somebody can judge it at once, nothing flickers. */
+const waitsLong = refDebounced(
+  computed(() => s.waits.value.length > 0),
+  WAITS_MS,
+);
+const waits = computed(() => (waitsLong.value ? s.waits.value : []));
 const offers = computed(() => (s.choosing.value ? [] : (s.writing.value?.answers ?? [])));
 const whole = computed(() => s.writing.value?.whole === true);
 const broken = computed(() => (whole.value ? (s.writing.value?.preview.broken ?? "") : ""));
@@ -107,8 +115,10 @@ async function key(e: KeyboardEvent): Promise<void> {
     s.letGo();
   }
 }
-function forget(n: number): void {
-  s.notTaken.value = s.notTaken.value.filter((_, m) => m !== n);
+function writeAgain(one: NotTaken): void {
+  s.forget(one);
+  s.write(one.says);
+  s.focusAsked.value++;
 }
 const root = ref<HTMLElement | null>(null);
 function leave(e: FocusEvent): void {
@@ -135,6 +145,11 @@ defineExpose({ focus: () => input.value?.focus() });
     @focusout="leave"
     @pointerdown="focused = true"
   >
+    <ol v-if="waits.length" class="ml-9 text-sm text-ink2" aria-label="Waiting" data-waiting>
+      <li v-for="(one, n) in waits" :key="n">
+        “{{ one.says.trim() }}” {{ s.busy.value && n === 0 ? "is being read" : "waits" }}
+      </li>
+    </ol>
     <p v-if="heading" class="text-sm font-semibold text-teal">{{ heading }}</p>
     <div class="flex items-center gap-2">
       <span class="w-7 shrink-0 text-right text-ink2" aria-hidden="true">{{ number }}</span>
@@ -188,14 +203,15 @@ defineExpose({ focus: () => input.value?.focus() });
     <ul v-if="s.notTaken.value.length" class="ml-9" aria-label="Not taken" role="alert" data-not-taken>
       <li v-for="(one, n) in s.notTaken.value" :key="n" class="wrong">
         “{{ one.says }}” was not taken. {{ one.why }}
-        <button type="button" class="underline" @click="(forget(n), s.write(one.says), s.focusAsked.value++)">
-          write it again
-        </button>
-        <button type="button" class="ml-2 underline" @click="forget(n)">let it go</button>
+        <button type="button" class="underline" @click="writeAgain(one)">write it again</button>
+        <button type="button" class="ml-2 underline" @click="s.forget(one)">let it go</button>
       </li>
     </ul>
     <p id="sentence-wants" class="ml-9 text-sm text-ink2" aria-live="polite" data-wants>
-      <template v-if="whole && !broken">whole: Enter takes it</template>
+      <template v-if="s.unread.value">
+        Nobody can read it without a connection. Enter keeps it here, in order, until somebody can.
+      </template>
+      <template v-else-if="whole && !broken">whole: Enter takes it</template>
       <template v-else-if="wants && !broken"
         >wants {{ wants }}<span v-if="example" class="block">{{ example }}</span></template
       >

@@ -4,7 +4,7 @@ import { computed } from "vue";
 import type { Kept } from "../../board/types";
 import DialogSheet from "../DialogSheet.vue";
 
-const props = defineProps<{ parted: { mine: Kept; kept: Kept } }>();
+const props = defineProps<{ parted: { mine: Kept; kept: Kept }; trouble?: string }>();
 const emit = defineEmits<{ take: [which: "mine" | "kept"] }>();
 
 function says(document: Kept): { id: number; says: string }[] {
@@ -42,6 +42,7 @@ const lists = computed(() => {
       Choose the list to go on with. The other one is not lost: it is set aside with this drawing, where it
       can be looked at and taken later.
     </p>
+    <p v-if="trouble" role="alert" class="mb-3 text-pencil">{{ trouble }}</p>
     <div class="grid gap-4 sm:grid-cols-2">
       <section v-for="list in lists" :key="list.which" :aria-label="list.name">
         <h3 class="font-semibold">{{ list.name }}, {{ list.steps.length }} steps</h3>

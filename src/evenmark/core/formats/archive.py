@@ -24,6 +24,8 @@ RATIO_FROM = 1024 * 1024
 _METHODS = frozenset([zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED])
 _PASSED_OVER = ("__macosx/", ".", "thumbs.db", "desktop.ini")
 
+UNNAMED = "a file without a name"
+
 
 class UnusableArchive(UnreadableDrawing):
     """The archive cannot be unpacked, or holds more than drawings need."""
@@ -57,7 +59,10 @@ def unpack(data: bytes) -> list[Member]:
     """
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
-        members = [m for m in archive.infolist() if not m.is_dir() and not _left_behind(m.filename)]
+        # not by is_dir(), which breaks on a name that is empty
+        members = [
+            m for m in archive.infolist() if not m.filename.endswith("/") and not _left_behind(m.filename)
+        ]
     except (zipfile.BadZipFile, ValueError, NotImplementedError, OSError, UnicodeError) as why:
         raise UnusableArchive from why
     if len(members) > MOST_MEMBERS:
@@ -87,7 +92,7 @@ def _left_behind(path: str) -> bool:
 
 
 def _member(archive: zipfile.ZipFile, m: zipfile.ZipInfo, most: int) -> Member:
-    path = "".join(c for c in m.filename.replace("\\", "/") if c.isprintable())[:400]
+    path = "".join(c for c in m.filename.replace("\\", "/") if c.isprintable())[:400] or UNNAMED
     if m.flag_bits & 0x1:
         return Member(path=path, trouble="It is packed with a password. Pack it again without one.")
     if m.compress_type not in _METHODS:

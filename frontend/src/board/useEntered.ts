@@ -1,0 +1,59 @@
+/** Sentences that were entered: judged in the order in which they were, by whoever can, now or once somebody can. */
+import { ref } from "vue";
+import type { useTurns } from "./turns";
+import type { Waits } from "./unsent";
+import { whyOf, type BoardState } from "./useBoard";
+import { unreachable } from "./useOutbox";
+
+/** `layer` is the one that was drawn on last, by the time a sentence is judged; `accepted` hears what became a step; `then` does what else waited for somebody to ask, and says whether that is done. */
+export function useEntered(
+  board: BoardState,
+  inTurn: ReturnType<typeof useTurns>["inTurn"],
+  on: { layer: () => string; accepted: (says: string) => void; then: () => Promise<boolean> },
+) {
+  const { outbox } = board;
+  const busy = ref(false);
+
+  /** Puts a sentence into the list; returns why it was not taken, nothing where it was. Throws where nobody could judge it. */
+  async function accepted(one: Waits, waits?: Waits): Promise<string> {
+    const says = one.says.trim().replace(/[;·]\s*$/, "");
+    busy.value = true;
+    try {
+      if (one.place?.how === "change") await board.act("change", { step: one.place.step, says }, waits);
+      else
+        await board.act(
+          "write",
+          { says, before: one.place?.step ?? null, layer: one.layer || on.layer() },
+          waits,
+        );
+      on.accepted(says);
+      return "";
+    } catch (why) {
+      if (unreachable(why)) throw why;
+      return whyOf(why);
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  /** Judges what waits; answers whether nothing waits any more. */
+  function judge(): Promise<boolean> {
+    return inTurn(async () => {
+      try {
+        for (let next = outbox.sentences.value[0]; next; next = outbox.sentences.value[0]) {
+          if (outbox.parted.value) return false;
+          const why = await accepted(next, next);
+          // never back into the line, where something else may be being written by now
+          if (why) outbox.refuse(next, why);
+        }
+      } catch {
+        outbox.retry.later();
+        return false;
+      }
+      return on.then();
+    });
+  }
+  outbox.judges(judge);
+
+  return { busy, accepted, judge };
+}

@@ -1,0 +1,245 @@
+/**
+ * What was done on a board and waits until the server has it: kept in this browser before anything else, sent in order, tried again
+ * by one timer that ends with the page. Where another page went on from the same version, both lists are shown, to choose from.
+ */
+import { onScopeDispose, readonly, ref, shallowReadonly, shallowRef } from "vue";
+import { Refusal, saysOf } from "../api/client";
+import { useRetry } from "./retry";
+import { spliced } from "./splices";
+import type { Kept, Splice } from "./types";
+import { NOTHING, type NotTaken, type Unfinished, type Unsent, type UnsentPlace, type Waits } from "./unsent";
+
+/** A board as the server has it. */
+export interface OnServer {
+  version: number;
+  document: Kept;
+}
+/** What the outbox asks of the server. */
+export interface Post {
+  acts(base: number, acts: Splice[][]): Promise<{ version: number }>;
+  part(base: number, take: "mine" | "kept", document: Kept): Promise<{ version: number }>;
+  found(): Promise<OnServer>;
+}
+export interface TwoLists {
+  mine: Kept;
+  kept: Kept;
+  base: number;
+}
+
+const MOST_SENT = 200;
+/** Of one request, well below what the server takes. */
+const MOST_LETTERS = 1_500_000;
+
+/** Whether somebody could not be asked, so that it is worth asking again. */
+export function unreachable(why: unknown): boolean {
+  return (
+    why instanceof Refusal &&
+    (why.status === 0 || why.status >= 500 || ["crowded", "away"].includes(why.code))
+  );
+}
+
+export function useOutbox(post: Post, place: UnsentPlace, changed: (version: number) => void) {
+  const saving = ref<"saved" | "saving" | "waiting" | "refused">("saved");
+  /** Why what was done last is not saved yet. */
+  const unsaved = ref("");
+  /** Whether this browser could keep what waits. */
+  const keeps = ref(true);
+  const parted = shallowRef<TwoLists | null>(null);
+  /** Sentences that nobody could judge yet, in the order in which they were entered. */
+  const sentences = shallowRef<readonly Waits[]>([]);
+  /** Sentences that were judged by then, and could not be added. */
+  const refused = shallowRef<readonly NotTaken[]>([]);
+
+  let version = 0;
+  let document: Kept = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
+  let waiting: Splice[][] = [];
+  let writing: Unfinished | null = null;
+  let sending: Promise<void> | null = null;
+  let judge: () => Promise<boolean> = () => Promise.resolve(true);
+
+  const retry = useRetry(async () => {
+    await flush();
+    if (await judge()) retry.went();
+  });
+
+  function keep(): void {
+    keeps.value = place.keep({
+      base: version,
+      acts: waiting,
+      document: waiting.length ? document : null,
+      sentences: sentences.value,
+      refused: refused.value,
+      writing,
+    });
+  }
+
+  /** Takes the list as the server has it, where nothing waits that was done to another one. */
+  function opened(found: OnServer): void {
+    if (waiting.length) return;
+    version = found.version;
+    document = found.document;
+    saving.value = "saved";
+  }
+
+  /** Notes down what was done, with the sentence that it was if one waited, so that nothing of it can be lost; and sends it. */
+  function took(splices: Splice[], sentence?: Waits): void {
+    document = spliced(document, splices);
+    waiting = [...waiting, splices];
+    if (sentence) sentences.value = sentences.value.filter((s) => s !== sentence);
+    keep();
+    if (!retry.waits()) flush().catch(() => undefined);
+  }
+
+  function wait(sentence: Waits): void {
+    sentences.value = [...sentences.value, sentence];
+    keep();
+  }
+  /** Takes a sentence out of those that wait: it was judged, or is not wanted any more. */
+  function drop(sentence: Waits): void {
+    sentences.value = sentences.value.filter((s) => s !== sentence);
+    keep();
+  }
+  /** Sets a sentence that could not be added beside the others of its kind. */
+  function refuse(sentence: Waits, why: string): void {
+    refused.value = [...refused.value, { says: sentence.says, why }];
+    drop(sentence);
+  }
+  function forget(one: NotTaken): void {
+    refused.value = refused.value.filter((r) => r !== one);
+    keep();
+  }
+  function isWriting(unfinished: Unfinished | null): void {
+    if (!unfinished && !writing) return;
+    writing = unfinished;
+    keep();
+  }
+
+  /** Sends what waits. Throws why it could not be sent; it is tried again by itself. */
+  function flush(): Promise<void> {
+    if (!waiting.length || parted.value) return Promise.resolve();
+    sending ??= send().finally(() => {
+      sending = null;
+    });
+    return sending;
+  }
+
+  function nextActs(): Splice[][] {
+    let letters = 0;
+    const most = waiting.slice(0, MOST_SENT);
+    const end = most.findIndex((act) => (letters += JSON.stringify(act).length) > MOST_LETTERS);
+    return end < 0 ? most : most.slice(0, Math.max(end, 1));
+  }
+
+  async function send(): Promise<void> {
+    while (waiting.length) {
+      if (saving.value === "saved") saving.value = "saving";
+      const acts = nextActs();
+      try {
+        const saved = await post.acts(version, acts);
+        waiting = waiting.slice(acts.length);
+        version = saved.version;
+        keep();
+        saving.value = waiting.length ? "saving" : "saved";
+        unsaved.value = "";
+        retry.went();
+        if (!waiting.length) changed(version);
+      } catch (why) {
+        if (why instanceof Refusal && why.code === "parted") {
+          await part();
+          return;
+        }
+        const again = unreachable(why) || (why instanceof Refusal && why.status === 401);
+        saving.value = again ? "waiting" : "refused";
+        unsaved.value = saysOf(why);
+        // what the server will not take is not asked of it again by itself, but with what is done next
+        if (again) retry.later(why instanceof Refusal && why.status ? why.after * 1000 : 0);
+        throw why;
+      }
+    }
+  }
+
+  async function part(): Promise<void> {
+    try {
+      const found = await post.found();
+      parted.value = { mine: document, kept: found.document, base: found.version };
+      saving.value = "waiting";
+    } catch (why) {
+      saving.value = "waiting";
+      unsaved.value = saysOf(why);
+      retry.later();
+      throw why;
+    }
+  }
+
+  /** Goes on with one of two lists; the server sets the other aside. Where the kept one went on meanwhile, it is shown again. */
+  async function choose(which: "mine" | "kept"): Promise<boolean> {
+    const two = parted.value;
+    if (!two) return false;
+    try {
+      version = (await post.part(two.base, which, two.mine)).version;
+    } catch (why) {
+      if (!(why instanceof Refusal) || why.code !== "parted") throw why;
+      await part();
+      return false;
+    }
+    waiting = [];
+    parted.value = null;
+    saving.value = "saved";
+    unsaved.value = "";
+    keep();
+    changed(version);
+    return true;
+  }
+
+  /**
+   * Takes on what pages that are gone have left of this board: acts are sent, or lead to a choice; sentences wait here; the one that was
+   * being written is returned. Says whether the list is another one for it.
+   */
+  async function takeOver(): Promise<{ acts: boolean; writing: Unfinished | null }> {
+    const left: Unsent = (await place.takeOver()) ?? NOTHING;
+    sentences.value = [...sentences.value, ...left.sentences];
+    refused.value = [...refused.value, ...left.refused];
+    writing ??= left.writing;
+    if (left.acts.length && left.document) {
+      version = left.base;
+      document = left.document;
+      waiting = left.acts;
+      keep();
+      await flush().catch(() => undefined);
+    } else keep();
+    return { acts: left.acts.length > 0, writing: left.writing };
+  }
+
+  onScopeDispose(() => {
+    if (waiting.length && !parted.value) flush().catch(() => undefined); // a last try, while it is left
+    place.leave();
+  });
+
+  return {
+    saving: readonly(saving),
+    unsaved: readonly(unsaved),
+    keeps: readonly(keeps),
+    parted: shallowReadonly(parted),
+    sentences: shallowReadonly(sentences),
+    refused: shallowReadonly(refused),
+    retry,
+    version: () => version,
+    document: () => document,
+    waiting: () => waiting.length,
+    /** How sentences that wait are judged, once somebody may be there who can; answers whether none waits any more. */
+    judges: (work: () => Promise<boolean>) => (judge = work),
+    judge: () => judge(),
+    opened,
+    took,
+    wait,
+    drop,
+    refuse,
+    forget,
+    isWriting,
+    flush,
+    choose,
+    takeOver,
+    live: () => place.live(),
+  };
+}
+export type Outbox = ReturnType<typeof useOutbox>;

@@ -1,0 +1,93 @@
+/** What the pointer would write into the sentence: what is in reach, which of it is meant, and where it rested. */
+import { ref, shallowRef } from "vue";
+import { Refused } from "./engine";
+import { newest } from "./newest";
+import type { Hold, Pointer } from "./pointing";
+import type { Pointed } from "./types";
+import { whyOf, type BoardState } from "./useBoard";
+import { unreachable } from "./useOutbox";
+
+const RESTS_MS = 450;
+const MOST_RESTED = 4;
+const RESTS_ON = ["end", "centre", "middle", "quarter", "crossing", "point"];
+
+/** The sentence as the pointer meets it. */
+export interface Line {
+  says: string;
+  caret: number;
+  /** The step in whose place it is written, or before which. */
+  before: number | null;
+  /** Whether a kind of step is still looked for, so that nothing can be pointed at. */
+  choosing: boolean;
+}
+
+export function usePointed(
+  board: BoardState,
+  hold: () => Hold,
+  line: () => Line,
+  refuse: (says: string) => void,
+) {
+  const pointed = shallowRef<Pointed | null>(null);
+  const pointer = shallowRef<Pointer | null>(null);
+  const which = ref(0);
+  const rested = shallowRef<{ writes: string; x: number; y: number }[]>([]);
+
+  const asPointed = (p: Pointer): Promise<Pointed> => {
+    const { says, caret, before } = line();
+    return board.ask("point", {
+      says,
+      caret,
+      before,
+      x: p.at[0],
+      y: p.at[1],
+      reach: p.reach,
+      pixel: p.pixel,
+      which: which.value,
+      rested: rested.value,
+      ...hold(),
+    });
+  };
+  const pointing = newest(async (p: Pointer) => {
+    const { says } = line();
+    try {
+      const found = await asPointed(p);
+      if (says === line().says && pointer.value) pointed.value = found;
+    } catch (why) {
+      if (!(why instanceof Refused) && !unreachable(why)) refuse(whyOf(why));
+    }
+  });
+
+  let rest: ReturnType<typeof setTimeout> | undefined;
+  function point(p: Pointer | null): Promise<void> {
+    pointer.value = p;
+    clearTimeout(rest);
+    if (!p || line().choosing) {
+      pointed.value = null;
+      return Promise.resolve();
+    }
+    rest = setTimeout(takeRest, RESTS_MS);
+    return pointing.ask(p);
+  }
+  /** Where the pointer rests on something, guides level and plumb with it are caught from then on. */
+  function takeRest(): void {
+    const chosen = pointed.value?.choices[pointed.value.which];
+    if (!chosen?.at || !RESTS_ON.includes(chosen.kind)) return;
+    const one = { writes: chosen.says.replace(",", ""), x: chosen.at[0], y: chosen.at[1] };
+    rested.value = [...rested.value.filter((r) => r.writes !== one.writes), one].slice(-MOST_RESTED);
+  }
+  function nextInReach(by = 1): void {
+    const count = pointed.value?.choices.length ?? 0;
+    if (!count || !pointer.value) return;
+    which.value = (((which.value + by) % count) + count) % count;
+    void point(pointer.value);
+  }
+  /** Forgets what was in reach, since the sentence is another one; `whole` with where the pointer rested. */
+  function forget(whole = false): void {
+    pointed.value = null;
+    which.value = 0;
+    if (whole) rested.value = [];
+  }
+  const again = () => void (pointer.value && point(pointer.value));
+
+  return { pointed, pointer, which, asPointed, point, again, nextInReach, forget, settled: pointing.settled };
+}
