@@ -13,7 +13,7 @@ import tokenize
 import pytest
 
 from evenmark.core.marking.kinds import KINDS
-from evenmark.core.marking.wording import CAUSE_TITLES
+from evenmark.core.marking.slips.records import SLIPS
 from tests.conftest import ROOT
 
 TRACKED = subprocess.run(
@@ -30,9 +30,9 @@ def test_every_requirement_kind_is_documented(kind: str) -> None:
     assert f"| `{kind}` |" in _read("docs/formats/rules.md")
 
 
-@pytest.mark.parametrize("code", sorted(CAUSE_TITLES))
+@pytest.mark.parametrize("code", sorted(SLIPS))
 def test_every_cause_is_documented(code: str) -> None:
-    assert f"| `{code}` |" in _read("docs/formats/marks.md")
+    assert f"| `{code}` | {SLIPS[code].means} |" in _read("docs/formats/marks.md")
 
 
 def test_the_tables_name_nothing_that_is_not_there() -> None:
@@ -40,7 +40,7 @@ def test_the_tables_name_nothing_that_is_not_there() -> None:
     causes = set(
         re.findall(r"^\| `([a-z-]+)` \|", _read("docs/formats/marks.md").split("| cause |")[1], re.M)
     )
-    assert (kinds, causes) == (set(KINDS), set(CAUSE_TITLES))
+    assert (kinds, causes) == (set(KINDS), set(SLIPS))
 
 
 def test_every_setting_of_the_start_command_is_documented() -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
-from evenmark.core.marking.wording import CAUSE_TITLES
+from evenmark.core.marking.slips.records import SLIPS
 from tests.builders import codes
 from tests.core.cause_cases import CASES, Case
 
@@ -29,7 +29,7 @@ def sheet_of(case: Case) -> MarkSheet:
 
 
 def test_no_cause_is_left_out() -> None:
-    assert set(CASES) == set(CAUSE_TITLES)
+    assert set(CASES) == set(SLIPS)
 
 
 @pytest.mark.parametrize("i", range(3))

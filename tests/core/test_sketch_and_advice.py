@@ -11,11 +11,11 @@ import pytest
 
 from evenmark.core.linework.model import Circle as CircleFeature
 from evenmark.core.marking import RuleSet, prepare
-from evenmark.core.marking.advice import ADVICE, MOST_LINES, lesson, told
+from evenmark.core.marking.advice import MOST_LINES, lesson, told
 from evenmark.core.marking.engine import check_in_full
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.sketch import MOST_MARKS, sketch
-from evenmark.core.marking.wording import CAUSE_TITLES
+from evenmark.core.marking.slips.records import SLIPS
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 
@@ -96,13 +96,13 @@ def test_an_asked_mark_never_stands_on_what_was_drawn() -> None:
 # advice
 
 
-def test_every_cause_has_advice() -> None:
-    assert set(ADVICE) == set(CAUSE_TITLES)
+def test_no_two_slips_are_called_alike() -> None:
+    assert len({slip.title for slip in SLIPS.values()}) == len(SLIPS)
 
 
-@pytest.mark.parametrize("code", sorted(ADVICE))
+@pytest.mark.parametrize("code", sorted(SLIPS))
 def test_advice_is_kind_and_plain(code: str) -> None:
-    text = ADVICE[code]
+    text = SLIPS[code].advice
     assert text[0].isupper()
     assert re.search(r"[.?]$", text)
     assert not re.search(r"\b(error|invalid|fail\w*|mistake|careless)\b|!", text, re.I)
@@ -118,7 +118,7 @@ def test_a_lesson_says_what_was_asked_and_what_was_drawn() -> None:
     assert out["lines"] == [
         {"finding": cause["explains"][0], "name": "Circle 2, diameter", "asked": "12 mm", "drawn": "24 mm"}
     ]
-    assert (out["more"], out["avoid"]) == (0, ADVICE["radius-for-diameter"])
+    assert (out["more"], out["avoid"]) == (0, SLIPS["radius-for-diameter"].advice)
 
 
 def test_a_lesson_stays_short() -> None:

@@ -8,7 +8,7 @@ from typing import Any
 
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
-from evenmark.core.marking.wording import KIND_TITLES
+from evenmark.core.marking.kinds import TITLES
 from evenmark.demo import parts
 from evenmark.services import exercise_edit, exercises, keys, own_results
 from evenmark.store.database import Database
@@ -56,8 +56,8 @@ def test_what_is_switched_off_is_not_asked_of_anybody(db: Database, school: Scho
     page = _page(db, school, issue)
     assert page["layers"] == []
     titles = {m["title"] for m in page["marked"]}
-    assert KIND_TITLES["layer"] not in titles
-    assert KIND_TITLES["diameter"] in titles
+    assert TITLES["layer"] not in titles
+    assert TITLES["diameter"] in titles
     assert round(sum(m["marks"] for m in page["marked"]), 6) == 100.0
     assert page["tolerances"] == {"length": 0.001, "position": 0.001, "angle_deg": 0.01}
 

@@ -22,13 +22,12 @@ from tests.services.test_from_key_to_result import GOOD, WRONG, hand, put
 
 
 def test_the_words_that_pages_share_are_the_cores() -> None:
-    from evenmark.core.marking.kinds import KINDS
-    from evenmark.core.marking.wording import KIND_TITLES, MARKS_ITS_FEATURE
+    from evenmark.core.marking.kinds import KINDS, MARKS_ITS_FEATURE, TITLES
     from evenmark.web.words import text
 
     said = (ROOT / "frontend" / "src" / "api" / "words.ts").read_text()
     assert said.split() == text().split(), "run python -m evenmark.web.words frontend/src/api/words.ts"
-    assert set(KIND_TITLES) == set(KINDS)
+    assert set(TITLES) == set(KINDS)
     assert set(MARKS_ITS_FEATURE) <= set(KINDS)
 
 

@@ -53,11 +53,11 @@ export const MARKS_ITS_FEATURE = [
   "sweep",
   "position",
   "free-ends",
-  "layer",
-  "style",
   "axis",
+  "area",
   "perimeter",
-  "area"
+  "layer",
+  "style"
 ] as const;
 /** The parts of a list by the sheet. */
 export const LIST_PARTS = {

@@ -14,7 +14,8 @@ from evenmark.core.marking.advice import lesson
 from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.override import held as with_overrides
-from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, for_reader, named
+from evenmark.core.marking.slips.records import SLIPS
+from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.scene import frame_of, in_scene, scene
 from evenmark.services.acts import history
@@ -159,7 +160,7 @@ def _neighbours(session: Session, attempt: Attempt, only: str | None) -> dict[st
 def _only_name(session: Session, attempt: Attempt, only: str) -> str:
     what, which = _asked(only)
     if what == "cause":
-        return CAUSE_TITLES.get(which, which)
+        return SLIPS[which].title if which in SLIPS else which
     sheet = newest_sheet(session, attempt.id)
     findings = sheet.sheet["marks"]["findings"] if sheet else []
     found = next((f for f in findings if str(f["id"]) == which), None)
@@ -231,7 +232,7 @@ def causes_view(marks: dict[str, Any], centre: frozenset[str] = frozenset()) -> 
     return [
         {
             **c,
-            "title": CAUSE_TITLES[c["code"]],
+            "title": SLIPS[c["code"]].title,
             "costs": float(costs[c["id"]]),
             "set_aside": c.get("set_aside", False),
             "lesson": lesson(c, marks["findings"], marks["unit"], centre),

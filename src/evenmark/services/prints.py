@@ -17,7 +17,7 @@ from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.advice import told
-from evenmark.core.marking.wording import MARKS_ITS_FEATURE
+from evenmark.core.marking.kinds import MARKS_ITS_FEATURE
 from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
 from evenmark.core.sheet.scene import frame_of, from_scene

@@ -9,7 +9,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
 from evenmark import ENGINE_VERSION
-from evenmark.core.marking.wording import CAUSE_TITLES, centre_lines, named
+from evenmark.core.marking.slips.records import SLIPS
+from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issue_upkeep import allowances_view
 from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
@@ -63,7 +64,7 @@ def desk(session: Session, instructor: Person) -> dict[str, Any]:
             for a in latest
         ],
         "causes": [
-            {"code": code, "title": CAUSE_TITLES[code], "students": n} for code, n in causes.most_common(6)
+            {"code": code, "title": SLIPS[code].title, "students": n} for code, n in causes.most_common(6)
         ],
     }
 
@@ -119,7 +120,7 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
                 "key": stand.key if stand else 0,
                 "by_hand": stand.by_hand if stand else [],
                 "returned": returned_word(stand, given.get(attempt.id)) if attempt else "no",
-                "causes": [{"code": c, "title": CAUSE_TITLES[c]} for c in stand.causes] if stand else [],
+                "causes": [{"code": c, "title": SLIPS[c].title} for c in stand.causes] if stand else [],
                 "allowance": allowed.get(person.id),
                 **_score(stand),
             }
@@ -196,7 +197,7 @@ def _most_made(found: dict[int, Glance], order: list[int]) -> list[dict[str, Any
     return [
         {
             "code": code,
-            "title": CAUSE_TITLES[code],
+            "title": SLIPS[code].title,
             "students": len(ids),
             "of": len(found),
             "first": _first(ids, order),

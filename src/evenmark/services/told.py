@@ -13,7 +13,7 @@ from typing import Any
 from evenmark.core.conventions import colours
 from evenmark.core.drawing.roles import stated_role
 from evenmark.core.linework.wording import number
-from evenmark.core.marking.wording import KIND_TITLES
+from evenmark.core.marking.kinds import TITLES
 from evenmark.services.key_work import KeyView
 from evenmark.services.keys import examined
 
@@ -93,6 +93,6 @@ def _marked(asked: list[dict[str, Any]]) -> list[dict[str, Any]]:
         marks[r["kind"]] += r["marks"]
     return [
         {"title": title, "marks": round(marks[kind], 6)}
-        for kind, title in KIND_TITLES.items()
+        for kind, title in TITLES.items()
         if marks.get(kind, 0.0) > 0.0
     ]

@@ -11,9 +11,9 @@ from typing import Any
 
 from evenmark.core.conventions.papers import ANSI, ISO
 from evenmark.core.dimensioning.says import TAKEN_WORDS
+from evenmark.core.marking.kinds import MARKS_ITS_FEATURE, TITLES
 from evenmark.core.marking.model import Charges
 from evenmark.core.marking.propose_sheet import PARTS
-from evenmark.core.marking.wording import KIND_TITLES, MARKS_ITS_FEATURE
 from evenmark.services.standing import OPEN, VERDICTS
 
 
@@ -24,7 +24,7 @@ def text() -> str:
             "/** Made by `python -m evenmark.web.words`; change the core, then make it anew. */",
             _constant(
                 "KIND_TITLES",
-                KIND_TITLES,
+                TITLES,
                 "What all checks of a kind are called together, in the order in which they are listed.",
             ),
             _constant(

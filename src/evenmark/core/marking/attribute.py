@@ -15,23 +15,12 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Mapping, Sequence
 
 from evenmark.core.linework.model import Linework
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.model import Cause, Finding, Verdict
 
 OPEN: tuple[Verdict, ...] = ("near", "missed", "absent")
-_FIRST = (
-    "length",
-    "distance",
-    "diameter",
-    "radius",
-    "included-angle",
-    "angle",
-    "sweep",
-    "position",
-    "joined",
-    "tangent",
-)
+_RANK = {kind.name: kind.rank for kind in KINDS.values() if kind.rank is not None}
 """Kinds in the order in which one of them stands for a slip; others after these."""
-_RANK = {kind: n for n, kind in enumerate(_FIRST)}
 
 
 def charge_what_happened(

@@ -14,30 +14,19 @@ from decimal import ROUND_HALF_UP, Decimal
 from evenmark.core.linework.model import Linework
 from evenmark.core.marking.attribute import OPEN
 from evenmark.core.marking.examination import Asked
+from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdict
 
-HABITS = frozenset({"layer", "joined", "closed", "whole-edge", "style"})
+HABITS = those(lambda k: k.habit == "habit")
 """Kinds that earn only for a settled feature."""
-READ = frozenset(
-    {
-        "angle",
-        "perpendicular",
-        "parallel",
-        "in-line",
-        "tangent",
-        "concentric",
-        "evenly-spaced",
-        "on-circle",
-        "symmetric",
-    }
-)
+READ = those(lambda k: k.habit == "implied")
 """By the sheet, what is taken as read earns like a habit: level edges alone make no part."""
-_OWN = frozenset({"length", "angle", "radius", "sweep", "position", "free-ends", "axis"})
-_OF_CENTRES = frozenset({"concentric", "evenly-spaced", "on-circle"})
+_OWN = those(lambda k: k.settles in ("size", "place"))
+_OF_CENTRES = those(lambda k: k.of_centres)
 """Kinds that ask for places alone: a hole of another size may well stand where it should."""
-_PLACES = frozenset({"position", "free-ends", "axis"})
-_SIZES = _OWN | {"distance", "diameter", "included-angle", "arc-length"}
-CHARGED = frozenset({"whole", "clean"})
+_PLACES = those(lambda k: k.settles == "place")
+_SIZES = those(lambda k: k.settles != "")
+CHARGED = those(lambda k: k.part == "charged")
 """Kinds that earn nothing and are charged."""
 
 

@@ -27,7 +27,8 @@ from evenmark.core.marking.conversion import conversion, unit_note
 from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.key import Key
-from evenmark.core.marking.model import IN_DEGREES, Finding, MarkSheet, Note
+from evenmark.core.marking.kinds import IN_DEGREES
+from evenmark.core.marking.model import Finding, MarkSheet, Note
 from evenmark.core.marking.prepare import prepare
 from evenmark.core.marking.score import total_of
 from evenmark.core.marking.shapes import tables

@@ -10,7 +10,7 @@ from collections import ChainMap
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -146,20 +146,50 @@ def keeps_to(drawn: Edge, edge: Edge, exam: Examination) -> bool:
     )
 
 
-class Kind(NamedTuple):
-    """A kind of requirement: its name, what it can be asked of, how it is asked of a key and measured on an
-    attempt.
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Kind:
+    """A kind of requirement: all that varies with it. Nothing is left to a default, so that a new kind does
+    not pass the type check until all of it is said; sets and tables of kinds follow from these records.
 
-    ``of`` gives, for each feature in turn, the letters that its id may begin with; ``more`` those of any
-    further features, of which there must be at least ``least``.
+    What it is called: ``title`` for all checks of a kind together, ``word`` in the name of one; ``listed`` is
+    its place among the titles.
+
+    What it is asked of: ``of`` gives, for each feature in turn, the letters that its id may begin with;
+    ``more`` those of any further features, of which there must be at least ``least``. ``ask`` makes it ready
+    for a key, ``measure`` measures it on an attempt, in a ``unit``. ``own``: its measuring looks at nothing
+    but what was drawn for the features of the requirement. ``met_where_exact``: it is met where its ``own``
+    feature, or ``all`` of them, lie on the key everywhere. ``watched``: it is examined although nobody asks,
+    to find where a slip was made.
+
+    What it is worth: ``weight`` within a feature, for a list by feature; ``weight_by_sheet`` beside other
+    lines of its part, and ``part``, for a list by the sheet;
+    ``settles``: it says of a feature its ``size`` or its ``place``, or a size that is ``said`` between
+    features; ``of_centres``: it asks for places alone. A ``habit`` earns only for a feature whose size and
+    place are met, what is ``implied`` by the sheet likewise. ``rank``: which of several kinds stands for a
+    slip, first to last. ``marks_its_feature``: missing it marks its feature on page, PDF and DXF.
     """
 
     name: str
+    title: str
+    word: str
+    listed: int
     of: tuple[str, ...]
+    more: str
+    least: int
     ask: Callable[[Requirement, Setting], Ask]
     measure: Callable[[Ask, Examination], Measure]
-    more: str = ""
-    least: int = 0
+    unit: Literal["length", "degrees", "area", "count"]
+    weight: int
+    weight_by_sheet: float
+    part: Literal["charged", "layers", "look", "unsaid", "read"]
+    settles: Literal["", "size", "place", "said"]
+    of_centres: bool
+    habit: Literal["", "habit", "implied"]
+    rank: int | None
+    watched: bool
+    own: bool
+    met_where_exact: Literal["", "own", "all"]
+    marks_its_feature: bool
 
     def fits(self, features: tuple[str, ...]) -> bool:
         """Say whether the kind can be asked of these features."""

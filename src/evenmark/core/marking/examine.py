@@ -13,12 +13,12 @@ from evenmark.core.linework.model import Edge
 from evenmark.core.marking.bulk import MEASURED, Bulk, bulks_of
 from evenmark.core.marking.examination import ABSENT, FOLLOWS, Ask, Examination, Measure
 from evenmark.core.marking.kept import Kept
-from evenmark.core.marking.kinds import KINDS
-from evenmark.core.marking.model import IN_DEGREES, Finding, Verdict
+from evenmark.core.marking.kinds import IN_DEGREES, KINDS, those
+from evenmark.core.marking.model import Finding, Verdict
 
-_OWN = frozenset({"length", "angle", "radius", "sweep", "position"})
+_OWN = those(lambda k: k.met_where_exact == "own")
 """What is met when a feature lies on its key feature everywhere, unless the instructor set that tolerance."""
-_BETWEEN = frozenset({"perpendicular", "parallel", "included-angle", "concentric"})
+_BETWEEN = those(lambda k: k.met_where_exact == "all")
 """What is met when both its features do."""
 MEASURES = {name: kind.measure for name, kind in KINDS.items()}
 

@@ -21,7 +21,8 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Linework
 from evenmark.core.linework.wording import noun, number, off_its_place, place
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.model import IN_DEGREES, Cause, Finding
+from evenmark.core.marking.kinds import IN_DEGREES
+from evenmark.core.marking.model import Cause, Finding
 
 Token = tuple[int, int]
 """Finding id, and the number of an item of it or -1 for the finding itself."""

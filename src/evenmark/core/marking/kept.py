@@ -16,34 +16,10 @@ from collections.abc import Collection, Sequence
 from evenmark.core.linework.model import Linework
 from evenmark.core.marking.bulk import Bulk
 from evenmark.core.marking.examination import Ask
+from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Finding
 
-OWN = frozenset(
-    {
-        "length",
-        "angle",
-        "sweep",
-        "area",
-        "perimeter",
-        "radius",
-        "diameter",
-        "arc-length",
-        "in-line",
-        "position",
-        "distance",
-        "free-ends",
-        "axis",
-        "tangent",
-        "perpendicular",
-        "parallel",
-        "included-angle",
-        "concentric",
-        "joined",
-        "closed",
-        "whole-edge",
-        "layer",
-    }
-)
+OWN = those(lambda k: k.own)
 """Kinds whose measuring looks at nothing but what was drawn for the features of the requirement."""
 MOST_KEPT = 600_000
 """A key that asks for more keeps nothing: it would take more memory than it is worth."""

@@ -28,10 +28,6 @@ WordingBy = Literal["fixed", "pattern", "field"]
 Value = float | Point | str | None
 
 
-IN_DEGREES = frozenset({"angle", "sweep", "included-angle", "perpendicular", "parallel", "text-turn"})
-"""Kinds whose deviation is in degrees."""
-
-
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Requirement:
     """One statement about one or more key features, or about a layer, or about the whole drawing.

@@ -19,52 +19,12 @@ from evenmark.core.linework import patterns
 from evenmark.core.linework.model import Arc, Circle, Edge, Linework, View
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.kinds.views import shared_levels
 from evenmark.core.marking.model import Requirement
 
 WHOLE_SHARE, CLEAN_SHARE, STYLE_SHARE = 0.2, 0.05, 0.05
 """Shares of all marks that do not belong to single features; a slip of the whole drawing costs a fifth."""
-PARTS = {
-    "length": 4,
-    "angle": 4,
-    "radius": 4,
-    "diameter": 4,
-    "arc-length": 4,
-    "sweep": 4,
-    "wording": 4,
-    "text-height": 4,
-    "dimension": 4,
-    "hatch": 4,
-    "area": 4,
-    "perimeter": 4,
-    "count": 4,
-    "distance": 4,
-    "included-angle": 4,
-    "position": 3,
-    "free-ends": 3,
-    "axis": 3,
-    "text-anchor": 3,
-    "text-turn": 3,
-    "note": 3,
-    "arrangement": 3,
-    "tangent": 2,
-    "joined": 2,
-    "closed": 2,
-    "concentric": 2,
-    "in-line": 2,
-    "perpendicular": 2,
-    "parallel": 2,
-    "evenly-spaced": 2,
-    "on-circle": 2,
-    "whole-edge": 2,
-    "equal": 2,
-    "symmetric": 2,
-    "one-piece": 2,
-    "agreement": 2,
-    "layer": 1,
-    "style": 1,
-}
-"""What a requirement of each kind counts within its feature."""
 NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
 """Roles of layers whose lines in the key are not asked of anyone; dimensions themselves are."""
 OFFERED = "d"
@@ -147,9 +107,9 @@ def _split(kinds: list[str]) -> list[float]:
     """Share one feature's marks among its requirements: by part, and equally within a part."""
     parts: dict[int, int] = defaultdict(int)
     for kind in kinds:
-        parts[PARTS[kind]] += 1
+        parts[KINDS[kind].weight] += 1
     total = sum(parts)
-    return [PARTS[kind] / total / parts[PARTS[kind]] for kind in kinds]
+    return [KINDS[kind].weight / total / parts[KINDS[kind].weight] for kind in kinds]
 
 
 class Wishes:

@@ -20,6 +20,7 @@ from evenmark.core.dimensioning.taken import Taken
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.linework.model import Edge, Linework, View
 from evenmark.core.marking.charges import CHARGED
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.kinds.said import part_of
 from evenmark.core.marking.model import Requirement
 
@@ -29,7 +30,6 @@ MOST_OF_A_SIZE = 7.0
 """What one size is worth at most: a sheet with few of them is about other things, too."""
 _JOINT, _WHOLE_EDGE = 1.0, 0.25
 """What an edge without a gap counts beside a joint: it is drawn so by nearly everybody."""
-LETTERING = {"wording": 4, "text-height": 4, "text-anchor": 3, "text-turn": 1, "note": 4, "hatch": 4}
 """What each thing that is asked of lettering counts within it."""
 _NOT_ASKED: frozenset[Role] = frozenset({"construction", "dimension"})
 
@@ -92,8 +92,6 @@ PARTS = {
 """The parts of a list by the sheet, as pages head them."""
 STANDS = ("datum",)
 """The parts of a requirement that says where the drawing stands, or how it is turned."""
-_OWN = frozenset({"length", "radius", "diameter", "sweep", "position", "free-ends", "arc-length"})
-_LOOK = frozenset({*LETTERING, "layer-style", "style", "dimension"})
 
 
 def parts_of(requirements: Sequence[Requirement]) -> dict[int, str]:
@@ -109,16 +107,17 @@ def _part(r: Requirement, own: set[str]) -> str:
         return "read"
     if r.size:
         return "sizes"
-    if r.kind == "layer":
-        return "layers"
-    if r.kind in _LOOK:
-        return "look"
-    unsaid = r.kind in _OWN or (r.kind == "angle" and r.features[0] in own)
-    return "unsaid" if unsaid else "read"
+    if r.kind == "angle" and r.features[0] in own:
+        return "unsaid"
+    return KINDS[r.kind].part
 
 
 def _ask(kind: str, features: tuple[str, ...], weight: float = 1.0, **more: object) -> Requirement:
     return Requirement(id=0, kind=kind, features=features, weight=weight, **more)  # type: ignore[arg-type]
+
+
+def _by_sheet(kind: str, feature: str) -> Requirement:
+    return _ask(kind, (feature,), weight=KINDS[kind].weight_by_sheet)
 
 
 # what is said in figures
@@ -254,15 +253,15 @@ def _lettering(key: Linework, asked: set[str]) -> Iterator[Requirement]:
     for text in key.texts:
         if text.id in asked:
             for kind in ("wording", "text-height", "text-anchor", "text-turn"):
-                yield _ask(kind, (text.id,), weight=LETTERING[kind])
+                yield _by_sheet(kind, text.id)
     for note in key.notes:
         if note.id in asked:
-            yield _ask("note", (note.id,), weight=LETTERING["note"])
+            yield _by_sheet("note", note.id)
             if note.wording:
-                yield _ask("wording", (note.id,), weight=LETTERING["wording"])
+                yield _by_sheet("wording", note.id)
     for hatch in key.hatches:
         if hatch.id in asked:
-            yield _ask("hatch", (hatch.id,), weight=LETTERING["hatch"])
+            yield _by_sheet("hatch", hatch.id)
 
 
 def _looks(key: Linework, asked: set[str]) -> Iterator[Requirement]:

@@ -7,28 +7,11 @@ from collections.abc import Iterable
 
 from evenmark.core.drawing.roles import Role
 from evenmark.core.linework.model import Linework
+from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Requirement
 from evenmark.core.marking.propose import wishes_of
 
-WATCHED_KINDS = frozenset(
-    {
-        "length",
-        "angle",
-        "radius",
-        "sweep",
-        "position",
-        "free-ends",
-        "axis",
-        "joined",
-        "closed",
-        "whole-edge",
-        "tangent",
-        "concentric",
-        "perpendicular",
-        "parallel",
-        "evenly-spaced",
-    }
-)
+WATCHED_KINDS = those(lambda k: k.watched)
 """Kinds of what is examined of a feature although nobody asks for it, to find where a slip was made."""
 
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from evenmark.core.linework.wording import number
-from evenmark.core.marking.model import IN_DEGREES, Finding
+from evenmark.core.marking.kinds import IN_DEGREES
+from evenmark.core.marking.model import Finding
 from evenmark.core.marking.score import TIMES_PAIRED
 
 

@@ -1,21 +1,13 @@
-"""Lettering, dimensions, notes and hatches: `wording`, `text-height`, `text-anchor`, `text-turn`,
-`dimension`, `note`, `hatch`."""
+"""Lettering: `wording`, `text-height`, `text-anchor`, `text-turn`."""
 
 from __future__ import annotations
 
 import math
-from functools import reduce
-from typing import Any
 
-from evenmark.core.dimensioning.figures import numbers_in
-from evenmark.core.drawing.annotations import Dimension
-from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
-from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Hatch, Note, Text
+from evenmark.core.geometry.points import Point
+from evenmark.core.linework.model import Note, Text
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import NOTHING, feature_of
-from evenmark.core.marking.kinds.relations import to_curve
 from evenmark.core.marking.model import Requirement, RuleError
 
 WIDTH_HEIGHTS = 0.85
@@ -178,107 +170,97 @@ def turn(a: Ask, exam: Examination) -> Measure:
     return Measure(drawn.turn_deg, off)
 
 
-# dimensions
-
-
-def ask_dimension(r: Requirement, s: Setting) -> Ask:
-    """Ask for a dimension that measures what the key's measures and shows it."""
-    d: Dimension = feature_of(r, s)  # type: ignore[assignment]
-    allowed = s.tolerances.angle_deg if d.kind == "angular" else s.tolerances.length * max(1.0, d.factor)
-    near = 0.0 if d.kind == "angular" else near_size(d.shown, s.tolerances)
-    return Ask(r, d, d.at, d.typed if d.typed is not None else d.shown, allowed, near)
-
-
-def dimension(a: Ask, exam: Examination) -> Measure:
-    """Compare what is measured and what is shown; a text typed over the value does not show what is
-    measured."""
-    key: Dimension = a.feature  # type: ignore[assignment]
-    drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Dimension):
-        return NOTHING
-    off = drawn.shown - key.shown
-    if drawn.typed is None or drawn.typed == key.typed:
-        return Measure(drawn.typed if drawn.typed is not None else drawn.shown, off)
-    shown = min(numbers_in(drawn.typed), key=lambda v: abs(v - drawn.shown), default=None)
-    return Measure(drawn.typed, None if shown is None else shown - key.shown, agrees=False)
-
-
-# notes
-
-
-def ask_note(r: Requirement, s: Setting) -> Ask:
-    """Ask a note's leader to end on the feature that the key's ends on; off any feature, at the key's tip."""
-    note: Note = feature_of(r, s)  # type: ignore[assignment]
-    allowed = max(s.tolerances.near, s.tolerances.position)
-    on = min(
-        ((to_curve(note.tip, f), i) for i, f in s.key.curves.items() if _may_touch(note.tip, f, allowed)),
-        default=(math.inf, ""),
-    )
-    return Ask(r, note, note.tip, 0.0, allowed, data=on[1] if on[0] <= allowed else "")
-
-
-def _may_touch(p: Point, f: object, reach: float) -> bool:
-    """Leave out what is certainly too far away, cheaply."""
-    if isinstance(f, Edge):
-        return distance_to_carrier(p, f.start, f.end) <= reach
-    if isinstance(f, Arc | Circle):
-        return abs(distance(p, f.center) - f.radius) <= reach
-    return True
-
-
-def note_off(a: Ask, exam: Examination) -> Measure:
-    """Measure how far a leader's tip is from the feature that it should end on."""
-    key: Note = a.feature  # type: ignore[assignment]
-    drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Note):
-        return NOTHING
-    on = exam.drawn_for.get(a.data) if a.data else None
-    if on is None and a.data:
-        on = exam.key.curves[a.data]
-    off = to_curve(drawn.tip, on) if on is not None else distance(drawn.tip, key.tip)
-    return Measure(off, off)
-
-
-# hatches
-
-
-def ask_hatch(r: Requirement, s: Setting) -> Ask:
-    """Ask for a region to be filled; its tolerance is that of lengths times the length of its boundary."""
-    h: Hatch = feature_of(r, s)  # type: ignore[assignment]
-    around = sum(distance(p, q) for loop in h.loops for p, q in zip(loop, (*loop[1:], loop[0]), strict=True))
-    return Ask(r, h, h.at, h.area, max(s.tolerances.length, tol.HATCH_AREA_SHARE * h.size) * around)
-
-
-def hatch(a: Ask, exam: Examination) -> Measure:
-    """Measure the area that is filled and should not be, or should be and is not."""
-    key: Hatch = a.feature  # type: ignore[assignment]
-    drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Hatch):
-        return NOTHING
-    return Measure(drawn.area, area_between(key, drawn))
-
-
-def area_between(a: Hatch, b: Hatch) -> float:
-    """Return the area that just one of two hatches fills."""
-    ox, oy = a.loops[0][0]
-    one, other = (_region(h, ox, oy) for h in (a, b))
-    return float(one.symmetric_difference(other).area)
-
-
-def _region(h: Hatch, ox: float, oy: float) -> Any:
-    """Return the region inside an odd number of loops, near the origin."""
-    from shapely import Polygon  # slow to import, and few drawings are hatched
-
-    parts = [Polygon([(x - ox, y - oy) for x, y in loop]).buffer(0) for loop in h.loops]
-    return reduce(lambda p, q: p.symmetric_difference(q), parts)
-
-
 KINDS = (
-    Kind("wording", ("xn",), ask_wording, wording),
-    Kind("text-height", ("xn",), ask_height, height),
-    Kind("text-anchor", ("x",), ask_anchor, anchor),
-    Kind("text-turn", ("x",), ask_turn, turn),
-    Kind("dimension", ("d",), ask_dimension, dimension),
-    Kind("note", ("n",), ask_note, note_off),
-    Kind("hatch", ("h",), ask_hatch, hatch),
+    Kind(
+        name="wording",
+        title="Wording",
+        word="wording",
+        listed=29,
+        of=("xn",),
+        more="",
+        least=0,
+        ask=ask_wording,
+        measure=wording,
+        unit="length",
+        weight=4,
+        weight_by_sheet=4,
+        part="look",
+        settles="",
+        of_centres=False,
+        habit="",
+        rank=None,
+        watched=False,
+        own=False,
+        met_where_exact="",
+        marks_its_feature=False,
+    ),
+    Kind(
+        name="text-height",
+        title="Heights of lettering",
+        word="height",
+        listed=30,
+        of=("xn",),
+        more="",
+        least=0,
+        ask=ask_height,
+        measure=height,
+        unit="length",
+        weight=4,
+        weight_by_sheet=4,
+        part="look",
+        settles="",
+        of_centres=False,
+        habit="",
+        rank=None,
+        watched=False,
+        own=False,
+        met_where_exact="",
+        marks_its_feature=False,
+    ),
+    Kind(
+        name="text-anchor",
+        title="Places of lettering",
+        word="place",
+        listed=31,
+        of=("x",),
+        more="",
+        least=0,
+        ask=ask_anchor,
+        measure=anchor,
+        unit="length",
+        weight=3,
+        weight_by_sheet=3,
+        part="look",
+        settles="",
+        of_centres=False,
+        habit="",
+        rank=None,
+        watched=False,
+        own=False,
+        met_where_exact="",
+        marks_its_feature=False,
+    ),
+    Kind(
+        name="text-turn",
+        title="Directions of lettering",
+        word="direction",
+        listed=32,
+        of=("x",),
+        more="",
+        least=0,
+        ask=ask_turn,
+        measure=turn,
+        unit="degrees",
+        weight=3,
+        weight_by_sheet=1,
+        part="look",
+        settles="",
+        of_centres=False,
+        habit="",
+        rank=None,
+        watched=False,
+        own=False,
+        met_where_exact="",
+        marks_its_feature=False,
+    ),
 )
