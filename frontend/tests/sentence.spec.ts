@@ -41,20 +41,15 @@ function opened(unfinished: Unfinished | null = null) {
     outbox,
     rows: shallowRef([]),
     unfinished: left,
-    ask: (call: string, args: { says?: string }) => {
+    ask: (call: string) => {
       if (away) {
         outbox.retry.later();
         return Promise.reject(AWAY);
       }
       if (call === "offered") return Promise.resolve({ kinds: KINDS });
       if (call === "find") return Promise.resolve({ kinds: [] });
-      return Promise.resolve({
-        whole: true,
-        wants: [],
-        answers: [],
-        spans: [[0, 1, "kind"]],
-        says: args.says,
-      });
+      const preview = { whole: true, pieces: [], gone: [], broken: "" };
+      return Promise.resolve({ whole: true, wants: [], answers: [], spans: [[0, 1, "kind"]], preview });
     },
     act: (_: string, args: { says: string; layer: string }, sentence?: Waits) => {
       if (away) return Promise.reject(AWAY);
@@ -95,7 +90,7 @@ afterEach(() => {
 /** Types as hands do: a letter at a time, with what the page does in between. */
 async function type(s: ReturnType<typeof useSentence>, says: string): Promise<void> {
   for (const letter of says) {
-    if (letter === "\n") void s.takeAhead();
+    if (letter === "\n") void s.take();
     else s.write(s.text.value + letter);
     await passes(40);
   }
@@ -156,6 +151,25 @@ describe("typed briskly while nobody answers", () => {
     expect(s.takeBack()).toBe(true);
     expect(s.takeBack()).toBe(false);
     expect(s.text.value).toBe("circle 1, 0; radius 2");
+  });
+});
+
+describe("what is known to be refused as it stands", () => {
+  it("stays in the line, and is set aside where it is typed over", async () => {
+    away = false;
+    const { sentence: s } = open();
+    await type(s, "circle 0, 0; radius -4");
+    expect(s.isCurrent()).toBe(true);
+    s.refuse();
+    expect(s.text.value).toBe("circle 0, 0; radius -4");
+    s.typedOver();
+    s.write("line 0");
+    expect(s.notTaken.value.map((n) => n.says)).toEqual(["circle 0, 0; radius -4"]);
+  });
+  it("is not known while something else is judged", async () => {
+    const { sentence: s } = open();
+    await type(s, "circle 0, 0; radius 1\nerase everything");
+    expect(s.isCurrent()).toBe(false);
   });
 });
 

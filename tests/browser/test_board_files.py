@@ -18,6 +18,7 @@ from evenmark.core.geometry.units import INCH
 from evenmark.demo.parts import KIT
 from tests.browser.boarding import PLATE, at, begin, draft, give, kept, settled, write
 from tests.browser.test_axe import violations
+from tests.extent import daily
 
 
 def test_a_drawing_is_laid_in_and_drawn_on(anyone: Any) -> None:
@@ -224,7 +225,7 @@ ASKED: tuple[tuple[str, dict[str, Any]], ...] = (
 )
 
 
-@pytest.mark.parametrize("name", ["crank-link.txt", "cover-gasket.txt", "shaft-bracket.txt"])
+@pytest.mark.parametrize("name", daily(["crank-link.txt", "cover-gasket.txt", "shaft-bracket.txt"]))
 def test_the_worker_answers_as_the_server_does(anyone: Any, name: str) -> None:
     page: Page = anyone("maren", "/exercises", worker=True)
     begin(page, name)

@@ -12,6 +12,7 @@ from evenmark.core.board.kinds import KINDS, Kind
 from evenmark.core.construct.document import from_text, shown
 from evenmark.core.formats.dxf_write import write as dxf
 from tests.browser.boarding import PLATE, Hands, begin, give, kept, type_all
+from tests.extent import daily
 
 CLEAR = "erase everything"
 """Stands behind an example, so that the next one has the sheet for itself."""
@@ -23,7 +24,7 @@ def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
     """Each kind with the sentences of its example, as they are numbered in one long list, and what clears the
     sheet behind them: guides are not drawn and stay. What is laid in was opened before (`opened`)."""
     count = len(OPENED)
-    for kind in KINDS:
+    for kind in TODAYS:
         one = [says for says in kind.example.split("|") if not says.startswith("drawing ")]
         if kind.says == "named point":  # which nothing is seen of: its picture is that of something else
             one.append("point A; 3, 4")
@@ -32,6 +33,7 @@ def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
         count += len(one) + len(clear)
 
 
+TODAYS = daily(list(KINDS), 12)
 OPENED = ["lay in plate", CLEAR]
 
 

@@ -11,6 +11,7 @@ from playwright.sync_api import Page, expect
 from evenmark.core.construct.document import from_text, shown
 from evenmark.demo.parts import KIT
 from tests.browser.boarding import Hands, draft, hand_in, kept, press, type_all, type_document
+from tests.extent import daily
 
 TYPED = [
     ("Crank link", "noor", "crank-link", {}),
@@ -23,7 +24,7 @@ BY_HAND = ("Wheel hub", "Shaft bracket in three views")
 """The instructor returns these."""
 
 
-@pytest.mark.parametrize(("title", "who", "file", "own"), TYPED, ids=[t[2] for t in TYPED])
+@pytest.mark.parametrize(("title", "who", "file", "own"), daily(TYPED, 2))
 def test_a_part_by_typing_alone(anyone: Any, title: str, who: str, file: str, own: dict[str, str]) -> None:
     text = (KIT / f"{file}.txt").read_text()
     for old, new in own.items():

@@ -15,17 +15,15 @@ export function useEntered(
   const busy = ref(false);
 
   /** Puts a sentence into the list; returns why it was not taken, nothing where it was. Throws where nobody could judge it. */
-  async function accepted(one: Waits, waits?: Waits): Promise<string> {
+  async function accepted(one: Waits): Promise<string> {
     const says = one.says.trim().replace(/[;·]\s*$/, "");
     busy.value = true;
     try {
-      if (one.place?.how === "change") await board.act("change", { step: one.place.step, says }, waits);
-      else
-        await board.act(
-          "write",
-          { says, before: one.place?.step ?? null, layer: one.layer || on.layer() },
-          waits,
-        );
+      if (one.place?.how === "change") await board.act("change", { step: one.place.step, says }, one);
+      else {
+        const layer = one.layer || on.layer();
+        await board.act("write", { says, before: one.place?.step ?? null, layer }, one);
+      }
       on.accepted(says);
       return "";
     } catch (why) {
@@ -36,24 +34,23 @@ export function useEntered(
     }
   }
 
-  /** Judges what waits; answers whether nothing waits any more. */
-  function judge(): Promise<boolean> {
-    return inTurn(async () => {
-      try {
-        for (let next = outbox.sentences.value[0]; next; next = outbox.sentences.value[0]) {
-          if (outbox.parted.value) return false;
-          const why = await accepted(next, next);
-          // never back into the line, where something else may be being written by now
-          if (why) outbox.refuse(next, why);
-        }
-      } catch {
-        outbox.retry.later();
-        return false;
+  /** Judges what waits, within a turn; answers whether nothing waits any more. */
+  async function judgeNow(): Promise<boolean> {
+    try {
+      for (let next = outbox.sentences.value[0]; next; next = outbox.sentences.value[0]) {
+        if (outbox.parted.value) return false;
+        const why = await accepted(next);
+        // never back into the line, where something else may be being written by now
+        if (why) outbox.refuse(next, why);
       }
-      return on.then();
-    });
+    } catch {
+      outbox.retry.later();
+      return false;
+    }
+    return on.then();
   }
+  const judge = () => inTurn(judgeNow);
   outbox.judges(judge);
 
-  return { busy, accepted, judge };
+  return { busy, judge, judgeNow };
 }

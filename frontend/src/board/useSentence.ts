@@ -2,12 +2,11 @@
  * The sentence being written: typed and pointed at will. What may stand next, what pointing would write and what it would draw is
  * asked of the core; here is only which of it is meant.
  */
-import { computed, nextTick, ref, shallowRef, watch } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 import { newest } from "./newest";
 import { useTurns } from "./turns";
 import type { Choice, Kind, Writing } from "./types";
 import { beginOf, known, type Hold, type Pointer } from "./pointing";
-import type { Waits } from "./unsent";
 import { whyOf, type BoardState } from "./useBoard";
 import { useEntered } from "./useEntered";
 import { usePointed } from "./usePointed";
@@ -35,6 +34,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   const last = ref("");
   /** Whether what stands there could not be read, since nobody could be asked. */
   const unread = ref(false);
+  /** What was refused where it stands, and not changed since. */
+  const refusedHere = ref("");
   const focusAsked = ref(0);
   /** The names of the pieces that are chosen. */
   const chosen = shallowRef<string[]>([]);
@@ -153,8 +154,10 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     caret.value = typed ? text.value.length : found.caret;
     hand.forget();
     refused.value = "";
-    if (whole) await takeOnce();
-    else await look();
+    if (whole) {
+      enter();
+      await judgeNow();
+    } else await look();
     focusAsked.value++;
     return chosen;
   }
@@ -163,11 +166,14 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
 
   async function chooseOnce(says: string): Promise<void> {
     await look();
-    if (text.value === says && writing.value?.whole && !writing.value.goes_on) await takeOnce();
+    if (text.value === says && writing.value?.whole && !writing.value.goes_on) {
+      enter();
+      await judgeNow();
+    }
     focusAsked.value++;
   }
 
-  const { busy, accepted, judge } = useEntered(board, inTurn, {
+  const { busy, judge, judgeNow } = useEntered(board, inTurn, {
     layer: layer.current,
     accepted: (says) => (last.value = beginOf(kinds.value, says)),
     then: async () => {
@@ -176,40 +182,30 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
       return !unread.value;
     },
   });
-  const entered = (): Waits => ({ says: text.value, place: place.value, layer: layer.chosen() });
-
-  async function takeOnce(): Promise<boolean> {
-    if (!text.value.trim()) return false;
-    const one = entered();
-    if (outbox.sentences.value.length) {
-      enter(one);
-      void judge();
-      return true;
-    }
-    refused.value = "";
-    try {
-      const why = await accepted(one);
-      if (why) refused.value = why;
-      else if (text.value === one.says) letGo();
-      void nextTick(() => focusAsked.value++);
-      return !why;
-    } catch {
-      enter(one);
-      return true;
-    }
-  }
-
-  /** Puts a sentence among those that wait to be judged, and frees the line. */
-  function enter(one: Waits): void {
-    outbox.wait(one);
+  /** Enters what stands there: the line is free at once for who types on, and it is judged in its turn. */
+  function enter(): void {
+    outbox.wait({ says: text.value, place: place.value, layer: layer.chosen() });
     letGo();
     focusAsked.value++;
   }
-
-  /** Takes what stands there although it has not been read yet, and frees the line: who types fast goes on. */
-  async function takeAhead(): Promise<void> {
-    enter(entered());
+  async function take(): Promise<void> {
+    if (!text.value.trim()) return;
+    enter();
     await judge();
+  }
+  /** Whether what stands there was read as the drawing is now, so that it is known by now how it would be judged. */
+  const isCurrent = () =>
+    readOf.value === text.value && !unread.value && !outbox.sentences.value.length && !atWork.value;
+  /** Says why what stands there is not taken. It stays, and where somebody types over it, it is set aside. */
+  function refuse(): void {
+    const w = writing.value;
+    refused.value =
+      w?.wrong?.says || w?.preview.broken || (w?.needs ? `It wants ${w.needs}.` : "It is not whole yet.");
+    refusedHere.value = text.value;
+  }
+  function typedOver(): void {
+    if (refusedHere.value !== text.value || !refused.value) return;
+    outbox.refuse({ says: text.value.trim(), place: place.value, layer: "" }, refused.value);
   }
 
   /** Takes the sentence back that was entered last and waits; says whether there was one. */
@@ -296,8 +292,10 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
       write(says);
       return inTurn(() => chooseOnce(says));
     },
-    take: () => inTurn(takeOnce),
-    takeAhead,
+    take,
+    isCurrent,
+    refuse,
+    typedOver,
     readOf,
     settled: () => inTurn(settled),
     letGo,

@@ -60,6 +60,12 @@ watch(
   { flush: "post" },
 );
 
+/** What was refused and is typed over is not lost: it is set beside the line. */
+function over(e: Event): void {
+  const field = input.value;
+  const all = field?.selectionStart === 0 && field.selectionEnd === field.value.length;
+  if (all && e instanceof InputEvent && e.inputType.startsWith("insert")) s.typedOver();
+}
 function typed(): void {
   const field = input.value;
   if (field) s.write(field.value, field.selectionStart ?? field.value.length);
@@ -88,18 +94,19 @@ async function key(e: KeyboardEvent): Promise<void> {
   const count = s.choosing.value ? s.matching.value.length : offers.value.length;
   if (e.key === "Enter") {
     e.preventDefault();
-    const read = s.readOf.value === s.text.value;
     const says = s.text.value.trim();
     // before the kinds are there nothing is chosen among them: a word is a sentence, or says why it is none
     const few = !s.kinds.value.length && says.length > 0;
     const sentence = few || /\s/.test(says) || s.kinds.value.some((k) => k.begins === says);
-    // the line is free at once for who types on
-    if (sentence && (!read || (whole.value && !s.choosing.value))) {
-      await s.takeAhead();
-      return;
+    // the line is free at once for who types on; only what is known to be refused as it stands stays in it
+    if (sentence && (!s.isCurrent() || (whole.value && !broken.value && !s.choosing.value))) await s.take();
+    else if (!sentence) {
+      await s.settled();
+      await complete();
+    } else if (!(await complete())) {
+      s.refuse();
+      input.value?.select();
     }
-    await s.settled();
-    if (!(await complete())) await s.take();
   } else if (e.key === "Tab" && s.pointed.value && s.pointed.value.choices.length > 1) {
     e.preventDefault();
     s.nextInReach(e.shiftKey ? -1 : 1);
@@ -166,6 +173,7 @@ defineExpose({ focus: () => input.value?.focus() });
         spellcheck="false"
         maxlength="20000"
         :inputmode="pad && coarse ? 'none' : 'text'"
+        @beforeinput="over"
         @input="typed"
         @keydown="key"
         @keyup="moved"
