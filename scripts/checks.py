@@ -14,13 +14,14 @@ import sys
 import tempfile
 import threading
 import time
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 from xml.etree import ElementTree  # our own reports
 
 from tests.extent import DAY, DAY_VARIABLE, FULL_VARIABLE
 
 ROOT = Path(__file__).resolve().parent.parent
+LOGS = ROOT / ".data" / "tests"
 OVER = 1.5
 SLOWEST = 20
 NOTHING_TO_RUN = 5
@@ -29,7 +30,7 @@ NOTHING_TO_RUN = 5
 
 @dataclass(kw_only=True)
 class Part:
-    """One part, and how it went."""
+    """One part, and how it went; what it says stands in a file, which can be followed while it runs."""
 
     name: str
     command: list[str]
@@ -41,7 +42,6 @@ class Part:
     spent: float = 0.0
     """Seconds of processor time."""
     answer: int | None = None
-    output: str = field(default="", repr=False)
 
     @property
     def over(self) -> bool:
@@ -139,29 +139,29 @@ def _run_lane(lane: list[Part]) -> None:
 def _run(part: Part) -> None:
     began = time.monotonic()
     _say(f"== {part.name} ...")
+    LOGS.mkdir(parents=True, exist_ok=True)
+    log = LOGS / f"{part.name.replace(' ', '-').replace(':', '')}.log"
     environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
     try:
-        process = subprocess.Popen(
-            part.command,
-            cwd=ROOT,
-            env=environment,
-            stdin=subprocess.DEVNULL,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.STDOUT,
-            text=True,
-            errors="replace",
-        )
+        with log.open("w") as file:
+            process = subprocess.Popen(
+                part.command,
+                cwd=ROOT,
+                env=environment,
+                stdin=subprocess.DEVNULL,
+                stdout=file,
+                stderr=subprocess.STDOUT,
+            )
     except OSError as why:
-        part.answer, part.output = 127, str(why)
+        part.answer = 127
+        _say(f"== {part.name} could not be started: {why}")
         return
-    assert process.stdout is not None
-    part.output = process.stdout.read()
     _, status, used = os.wait4(process.pid, 0)
     process.returncode = part.answer = os.waitstatus_to_exitcode(status)
     part.took, part.spent = time.monotonic() - began, used.ru_utime + used.ru_stime
     _say(f"== {part.name}: {'holds' if part.held else 'DOES NOT HOLD'}, {part.took:.0f} s")
     if not part.held:
-        _say(part.output)
+        _say(log.read_text(errors="replace"))
 
 
 _saying = threading.Lock()

@@ -77,6 +77,29 @@ def test_docs_link_to_what_is_there() -> None:
                 assert (folder / target).exists(), f"{name} links to {target}"
 
 
+def test_what_the_code_cites_is_there() -> None:
+    """A page of the docs that a docstring or comment names, and the heading behind it where one is named."""
+    pages = {
+        p.name: p for folder in ("docs", "docs/design", "docs/formats") for p in (ROOT / folder).glob("*.md")
+    }
+    cited = re.compile(r"(?<![\w/`])((?:docs/[a-z/]+)?[a-z]+\.md)(?:, ([A-Z][a-z]+))?")
+    seen = 0
+    for name in TRACKED:
+        if not name.endswith((".py", ".ts", ".vue", ".sh")):
+            continue
+        for page, heading in cited.findall(_read(name)):
+            found = ROOT / page if "/" in page else pages.get(page)
+            assert found is not None, f"{name} cites {page}"
+            assert found.exists(), f"{name} cites {page}"
+            assert not heading or re.search(rf"^#+ .*{heading}|\*\*{heading}", found.read_text(), re.M), (
+                name,
+                page,
+                heading,
+            )
+            seen += 1
+    assert seen > 40
+
+
 def test_files_can_be_read_in_one_sitting() -> None:
     """Usually under 300 lines; a longer one is listed with its reason."""
     longer = {

@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from bench.board import browser_program
 from playwright.sync_api import Browser, Page, expect
 
 from evenmark.demo.load import INSTRUCTOR, PASSWORD
@@ -39,7 +40,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, object]:
-    return {"executable_path": "/usr/bin/chromium-headless-shell", "args": FLAGS}
+    return {"executable_path": browser_program(), "args": FLAGS}
 
 
 @pytest.fixture(scope="session")
