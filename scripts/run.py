@@ -48,6 +48,7 @@ def main() -> None:
     record = STATE / "parts.json"
     cluster = None if options.database_url else Cluster(data_folder(ROOT))
     parts: Supervisor | None = None
+    pages: subprocess.Popen[bytes] | None = None
     for stop in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
         signal.signal(stop, _terminated)  # also where a shell had it ignored
     try:
@@ -55,6 +56,7 @@ def main() -> None:
         if left:
             print(f"An earlier run had left {', '.join(left)} behind; that was ended.")
         _check_port(options.port)
+        pages = _build_pages()
         if cluster is not None:
             if options.fresh:
                 _begin_anew(cluster.folder.parent, options.yes)
@@ -68,6 +70,8 @@ def main() -> None:
         _prepare(url, demo=not options.no_demo)
         if options.instructor:
             _add_instructor(url, *options.instructor)
+        if pages.wait():
+            raise SystemExit(2)  # it has said why
         user = unprivileged([ROOT / "src" / "evenmark" / "__init__.py", Path(sys.executable)], print)
         parts = Supervisor(folder=ROOT, log=open_log(STATE / "server.log"), record=record, user=user)
         for part in _parts(options, url, user, cluster.folder.parent if cluster else STATE):
@@ -82,9 +86,17 @@ def main() -> None:
     finally:
         if parts is not None:
             parts.stop()
+        if pages is not None and pages.poll() is None:
+            pages.terminate()
         if cluster is not None:
             cluster.stop(patience=2)
         lock.close()
+
+
+def _build_pages() -> subprocess.Popen[bytes]:
+    """Begin to install what the pages need and to build them, where that is not done yet: beside the
+    database, which is made ready meanwhile."""
+    return subprocess.Popen(["bash", "-c", ". scripts/setup.sh; ensure_pages"], cwd=ROOT)
 
 
 def _terminated(_signal: int, _frame: FrameType | None) -> None:
@@ -311,7 +323,7 @@ def _wait_until_up(port: int, parts: Supervisor) -> None:
 
 
 def _greet(port: int, *, demo: bool) -> None:
-    from evenmark.demo.load import INSTRUCTOR, PASSWORD, STUDENTS, sign_in_of
+    from evenmark.demo.plans import INSTRUCTOR, PASSWORD, STUDENTS, sign_in_of
 
     print(f"\nEven Mark is up at http://127.0.0.1:{port}")
     if demo:

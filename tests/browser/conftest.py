@@ -15,7 +15,7 @@ import pytest
 from bench.board import browser_program
 from playwright.sync_api import Browser, Page, expect
 
-from evenmark.demo.load import INSTRUCTOR, PASSWORD
+from evenmark.demo.plans import INSTRUCTOR, PASSWORD
 from tests.conftest import ROOT
 from tests.template import SITE, own_server
 from tests.waiting import until

@@ -29,7 +29,7 @@ def asked(page: Page) -> Any:
 @pytest.fixture(scope="module")
 def group(browser: Any, site: str) -> int:
     """A class of its own with two students, one of whom has the longest name that there can be."""
-    from evenmark.demo.load import PASSWORD
+    from evenmark.demo.plans import PASSWORD
 
     context = browser.new_context(base_url=site)
     guard = context.request.post("/api/sign-in", data={"sign_in": "maren", "password": PASSWORD}).json()[

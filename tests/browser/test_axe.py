@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from evenmark.demo.load import INSTRUCTOR
+from evenmark.demo.plans import INSTRUCTOR
 from tests.conftest import ROOT
 
 AXE = (ROOT / "frontend/node_modules/axe-core/axe.min.js").read_text()
@@ -152,7 +152,7 @@ def test_a_stranger(anyone: Any, state: str) -> None:
 @pytest.fixture(scope="module")
 def signed_in(browser: Any, site: str) -> Any:
     """Pages of people who stay signed in for all the states."""
-    from evenmark.demo.load import PASSWORD
+    from evenmark.demo.plans import PASSWORD
 
     known: dict[str, Page] = {}
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Route, expect
 
-from evenmark.demo.load import INSTRUCTOR
+from evenmark.demo.plans import INSTRUCTOR
 
 
 def test_a_roster_with_codes_that_are_readable_until_they_are_used(anyone: Any) -> None:

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
 from evenmark.demo import parts
-from evenmark.demo.load import PASSWORD
+from evenmark.demo.plans import PASSWORD
 
 PHONE = {"viewport": {"width": 390, "height": 800}, "has_touch": True, "is_mobile": True}
 

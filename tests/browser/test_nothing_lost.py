@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, Route, expect
 
-from evenmark.demo.load import PASSWORD
+from evenmark.demo.plans import PASSWORD
 
 
 def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None:

@@ -13,7 +13,7 @@ from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
 from evenmark.core.marking import RuleSet, check_bytes, prepare
 from evenmark.core.marking.marks_json import to_text
-from evenmark.demo.load import PLANS
+from evenmark.demo.plans import PLANS
 
 MARKS_OF = ("3.1", "f77d1d7465d6334e")
 """The version, and the digest of the mark sheets of the demo's attempts under it, by feature and by the

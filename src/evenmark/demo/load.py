@@ -1,318 +1,44 @@
 """Loads the demo through the product's own services: people, classes, exercises, attempts. The marking is the
-engine's."""
+engine's.
+
+Three steps, so that all cores have something to do and no transaction is open meanwhile: drawings are read,
+everything is kept, attempts are marked. Whatever is cut off is taken up again when the demo is loaded next.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+import os
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
+from typing import Any, TypeVar
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from evenmark.core.drawing.model import Circle, Line
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write
-from evenmark.core.geometry.units import INCH
-from evenmark.core.marking.model import Verdict
 from evenmark.demo import parts
-from evenmark.demo import slips as s
-from evenmark.demo.drawn import OnTheBoard, draft, draw, with_value
+from evenmark.demo.drawn import OnTheBoard, draft, draw
+from evenmark.demo.plans import INSTRUCTOR, PASSWORD, PLANS, SCHOOL, STUDENTS, Plan, Remark, Work, sign_in_of
 from evenmark.services.acts import comment, override
 from evenmark.services.boards import as_file, made_so_far, new_board
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.exercise_edit import add_file, change_revision
-from evenmark.services.exercises import make_exercise, put_issue
+from evenmark.services.exercises import keep_exercise, put_issue
 from evenmark.services.hand_in import keep_attempt, look
-from evenmark.services.keys import proof_of, to_prove
-from evenmark.services.marking import mark_attempt
+from evenmark.services.keys import TakenKey, proof_of, read_key, to_prove
+from evenmark.services.marking import mark_in_turn
 from evenmark.services.marking_view import attempt_in_full
-from evenmark.services.people import make_person
+from evenmark.services.people import make_person, person_of
 from evenmark.services.returning import return_all
 from evenmark.store.database import Database
-from evenmark.store.models import Issue, Person, now
+from evenmark.store.models import Attempt, Issue, MarkingAct, Person, Revision, now
 
-PASSWORD = "tide-mill-2026"  # noqa: S105 - the demo's password is printed at every start
-INSTRUCTOR = ("Maren Oakes", "maren")
-SCHOOL = "Saltmarsh Road College"
-STUDENTS = {
-    "Group A": ("Wren Halloran", "Idris Pell", "Tamsin Roe", "Otto Lindqvist", "Priya Nand", "Callum Baird"),
-    "Group B": ("Noor Castell", "Felix Arden", "Yuki Morrow", "Bea Sutter", "Rafael Quill", "Hana Voss"),
-}
-
-
-@dataclass(frozen=True, kw_only=True)
-class Work:
-    """One attempt: whose, at which part, with which slip, drawn in which manner, how many hours ago."""
-
-    student: str
-    slip: s.Slip = field(default=lambda d: d)
-    manner: Manner = field(default_factory=Manner)
-    hours: float = 30.0
-    part: parts.Part | None = None
-    drawn: OnTheBoard | None = None
-    """How it was drawn on the board, instead of in other software."""
-
-
-@dataclass(frozen=True, kw_only=True)
-class Remark:
-    """Something the instructor did to a mark: a comment at a place of the key, or another verdict for the
-    first finding of a kind that is not met."""
-
-    student: str
-    text: str
-    at: tuple[float, float] | None = None
-    kind: str | None = None
-    verdict: Verdict = "met"
-
-
-@dataclass(frozen=True, kw_only=True)
-class Plan:
-    """One exercise of the demo, to whom it is issued, and what comes in."""
-
-    title: str
-    text: str
-    part: parts.Part
-    placement: str
-    group: str
-    due_hours: float
-    tries: int
-    detail: str
-    work: tuple[Work, ...]
-    returns: str = "at-once"
-    remarks: tuple[Remark, ...] = ()
-    start: parts.Part | None = None
-    fields: tuple[str, ...] = ()
-    """What the wordings of the key stand for, in their order: a field of the student, or nothing for the
-    wording itself."""
-    in_line: bool = False
-    """Whether features that look level or plumb with each other are taken as read to be so."""
-    numbered: bool = False
-    """Whether the sheet shows the numbers of its sizes."""
-    returned: bool = True
-    """Whether the instructor has returned what is returned by hand."""
-    file: str
-    on_board: bool = False
-    """Whether the instructor drew the key on the board."""
-    drafts: tuple[Work, ...] = ()
-    """What is begun on the board and not handed in yet."""
-
-
-def sign_in_of(name: str) -> str:
-    """Return the sign-in name of a demo student: the given name in lower case."""
-    return name.split()[0].lower()
-
-
-PLANS = (
-    Plan(
-        title="Sluice gate plate, outline",
-        file="gate-outline",
-        text="Draw the outline of the sluice gate plate at full size, starting with its lower left corner "
-        "at 0, 0. "
-        "Everything belongs on the layer outline. Coordinates count.",
-        part=parts.gate_outline(),
-        placement="as-drawn",
-        group="Group A",
-        due_hours=-40,
-        tries=3,
-        detail="numbers",
-        work=(
-            Work(student="Wren Halloran", manner=Manner(polylines=True), hours=96),
-            Work(student="Idris Pell", slip=s.moved((20, 10)), manner=Manner(version="R12"), hours=80),
-            Work(student="Idris Pell", manner=Manner(version="R12"), hours=70),
-            Work(student="Tamsin Roe", slip=s.end_moved(1, -0.02), manner=Manner(pieces=2), hours=77),
-            Work(student="Otto Lindqvist", slip=s.scaled(1 / 25.4), hours=66),
-            Work(student="Priya Nand", slip=s.all_of(s.on_layer("0"), s.twice(Line, 3)), hours=60),
-            Work(student="Callum Baird", part=parts.gate_outline(notch=16.0), hours=39),
-        ),
-    ),
-    Plan(
-        title="Gate plate, holes and slot",
-        file="gate-holes",
-        text="Draw the gate plate with its four fixing holes, the middle hole and the slot for the lifting "
-        "bar. It may stand "
-        "anywhere on the sheet. Holes are dimensioned by diameter.",
-        part=parts.gate_holes(),
-        in_line=True,
-        numbered=True,
-        placement="slide",
-        group="Group A",
-        due_hours=50,
-        tries=3,
-        detail="numbers",
-        work=(
-            Work(
-                student="Wren Halloran", slip=s.circle_scaled(4, 2), manner=Manner(shift=(12.4, -3)), hours=20
-            ),
-            Work(
-                student="Idris Pell",
-                drawn=OnTheBoard(
-                    document=parts.document("gate-holes"), says={3: "circle 78.031, 11.983; radius hole"}
-                ),
-                hours=18,
-            ),
-            Work(student="Tamsin Roe", manner=Manner(below=True, polylines=True, shift=(40, 25)), hours=15),
-            Work(
-                student="Otto Lindqvist",
-                slip=s.construction((0, 12), (100, 12)),
-                manner=Manner(version="R2018"),
-                hours=7,
-            ),
-            Work(student="Priya Nand", slip=s.all_of(s.circle_scaled(0, 0.5), s.end_moved(2, 0.4)), hours=3),
-        ),
-    ),
-    Plan(
-        title="Wheel hub",
-        file="wheel-hub",
-        text="Draw the wheel hub about 0, 0: flange, boss, bore and six holes on the pitch circle. Axes and "
-        "pitch circle belong "
-        "on the layer centre.",
-        part=parts.wheel_hub(),
-        placement="as-drawn",
-        group="Group B",
-        due_hours=-10,
-        tries=2,
-        detail="checks",
-        returns="by-hand",
-        remarks=(
-            Remark(
-                student="Hana Voss",
-                at=(0.0, 30.0),
-                text="Your six holes agree with each other. Only the circle they stand on is another one: "
-                "see its size on the sheet.",
-            ),
-            Remark(
-                student="Bea Sutter",
-                kind="layer",
-                text="The pitch circle was on construction in the copy that the class was given.",
-            ),
-        ),
-        work=(
-            Work(student="Noor Castell", manner=Manner(circles="bulges"), hours=50),
-            Work(student="Felix Arden", slip=s.circle_scaled(2, 2), hours=44),
-            Work(student="Yuki Morrow", slip=s.left_out(Circle, 6), manner=Manner(binary=True), hours=41),
-            Work(student="Bea Sutter", slip=s.on_layer("construction", Circle, 4), hours=33),
-            Work(student="Rafael Quill", manner=Manner(unit=INCH), hours=28),
-            Work(student="Hana Voss", part=parts.wheel_hub(pitch=58.0), hours=12),
-        ),
-    ),
-    Plan(
-        title="Crank link",
-        file="crank-link",
-        on_board=True,
-        drafts=(
-            Work(
-                student="Hana Voss",
-                drawn=OnTheBoard(document=parts.document("crank-link"), stops_after=5),
-                hours=2,
-            ),
-        ),
-        text="Draw the crank link: two bosses 82 apart, joined by their outer tangents, with a bore in "
-        "each. It may stand anywhere. "
-        "Check that the flanks are tangent before you hand in.",
-        part=parts.crank_link(),
-        placement="slide",
-        group="Group B",
-        due_hours=30,
-        tries=3,
-        detail="numbers",
-        work=(
-            Work(
-                student="Noor Castell", slip=s.circle_scaled(1, 2), manner=Manner(shift=(12.4, -3)), hours=22
-            ),
-            Work(student="Felix Arden", slip=s.end_moved(0, -0.018), hours=19),
-            Work(
-                student="Yuki Morrow",
-                drawn=OnTheBoard(
-                    document=parts.document("crank-link"),
-                    at_first={4: "line touching circle 2; circle 1; outer left", 9: "circle 0, 0; radius 6"},
-                ),
-                hours=16,
-            ),
-            Work(
-                student="Bea Sutter", slip=s.all_of(s.end_moved(1, 0.4), s.on_layer("0", Circle, 0)), hours=11
-            ),
-            Work(student="Rafael Quill", slip=s.mirrored(), hours=6),
-        ),
-    ),
-    Plan(
-        title="Gear cover gasket",
-        file="cover-gasket",
-        on_board=True,
-        text="Draw the gasket: fillets 12 outside and 6 inside, five holes. One closed outline each.",
-        part=parts.cover_gasket(),
-        in_line=True,
-        placement="slide",
-        group="Group A",
-        due_hours=120,
-        tries=2,
-        detail="score",
-        work=(
-            Work(
-                student="Callum Baird",
-                drawn=OnTheBoard(document=with_value(parts.document("cover-gasket"), "inner", "12")),
-                hours=9,
-            ),
-            Work(student="Wren Halloran", manner=Manner(polylines=True, reverse=True), hours=5),
-            Work(
-                student="Tamsin Roe",
-                slip=s.all_of(s.twice(Circle, 0), s.circle_moved(2, (0.26, 0.0))),
-                hours=2,
-            ),
-        ),
-    ),
-    Plan(
-        title="Shaft bracket in three views",
-        file="shaft-bracket",
-        text="Draw front, top and side view of the shaft bracket, 20 apart. Hidden edges dashed on their "
-        "layer, axes on centre.",
-        part=parts.shaft_bracket(),
-        placement="slide",
-        group="Group B",
-        due_hours=170,
-        tries=3,
-        detail="numbers",
-        returns="by-hand",
-        returned=False,
-        work=(
-            Work(student="Hana Voss", slip=s.left_out(Line, 14), hours=8),
-            Work(student="Felix Arden", manner=Manner(pieces=3, reverse=True), hours=4),
-            Work(
-                student="Noor Castell",
-                slip=s.all_of(s.on_layer("construction", Line, 12), s.end_moved(17, -0.05)),
-                hours=1,
-            ),
-        ),
-    ),
-    Plan(
-        title="Kit sheet, title strip",
-        file="kit-sheet",
-        text="Begin with the border that is given. Draw the title strip, 10 high, with cells of 80, 80 and "
-        "the rest. Letter your name, "
-        "the title and your group in capitals, 6 high, 2 from the left and lower edge of each cell.",
-        part=parts.kit_sheet(),
-        start=parts.kit_sheet(begun=True),
-        fields=("name", "", "group"),
-        placement="as-drawn",
-        group="Group A",
-        due_hours=76,
-        tries=3,
-        detail="numbers",
-        work=(
-            Work(student="Wren Halloran", part=parts.kit_sheet("WREN HALLORAN", "GROUP A"), hours=13),
-            Work(
-                student="Priya Nand",
-                part=parts.kit_sheet("PRIYA NAND", "GROUP A", height=5.0),
-                manner=Manner(version="R2000"),
-                hours=10,
-            ),
-            Work(
-                student="Otto Lindqvist",
-                part=parts.kit_sheet("OTTO LINDQVIST", "GROUP B", divider=82.0),
-                hours=1.5,
-            ),
-        ),
-    ),
-)
+T = TypeVar("T")
+U = TypeVar("U")
+Drawn = tuple[str, bytes, dict[str, Any]]
+"""A file that was handed in: its name, its bytes, and what was understood of it."""
 
 
 def loaded(session: Session) -> bool:
@@ -321,10 +47,20 @@ def loaded(session: Session) -> bool:
 
 
 def load_demo(database: Database) -> bool:
-    """Load the demo into an empty database; return whether it was."""
+    """Load the demo into an empty database, or finish one that was cut off; return whether something was
+    done."""
     with database.transaction() as session:
-        if loaded(session):
-            return False
+        empty = not loaded(session)
+    if empty:
+        _keep_all(database)
+    return _mark_all(database) or empty
+
+
+def _keep_all(database: Database) -> None:
+    """Keep everything but marks, as a whole or not at all."""
+    drawn = _at_once(_handed_in, [(p, w) for p in PLANS for w in p.work if w.drawn is None])
+    files = iter(drawn)
+    with database.transaction() as session:
         instructor = make_person(
             session,
             name=INSTRUCTOR[0],
@@ -342,22 +78,68 @@ def load_demo(database: Database) -> bool:
                     session, name=name, sign_in=sign_in_of(name), password=PASSWORD, role="student"
                 )
                 enrol(session, people[name], groups[group])
-        for plan in PLANS:
-            issue = _issue(session, instructor, plan, groups[plan.group].id)
-            attempts: dict[str, int] = {}
+        named = {plan.title: _key_of(session, instructor, plan) for plan in PLANS}
+        taken = _at_once(lambda plan: _taken(instructor, plan, *named[plan.title]), PLANS)
+        for plan, key in zip(PLANS, taken, strict=True):
+            revision = keep_exercise(session, instructor, key, text=plan.text)
+            issue = _issue(session, instructor, plan, revision, groups[plan.group].id)
             for begun in plan.drafts:
                 assert begun.drawn is not None
                 draft(
                     session, people[begun.student], issue, begun.drawn, now() - timedelta(hours=begun.hours)
                 )
             for work in plan.work:
-                attempts[work.student] = _attempt(session, plan, work, issue, people[work.student])
-                mark_attempt(session, attempts[work.student])
-            for remark in plan.remarks:
-                _remark(session, instructor, attempts[remark.student], remark)
-            if plan.returns == "by-hand" and plan.returned:
-                return_all(session, instructor, issue.id)
+                file = None if work.drawn is not None else next(files)
+                _attempt(session, plan, work, issue, people[work.student], file)
+
+
+def _mark_all(database: Database) -> bool:
+    """Mark what waits, then say what the instructor says of it; return whether there was anything to do."""
+    with database.transaction() as session:
+        instructor = person_of(session, INSTRUCTOR[1])
+        if instructor is None:
+            return False
+        mine = select(Attempt).join(Issue).join(Revision).where(Revision.title.in_([p.title for p in PLANS]))
+        waiting = session.scalars(mine.where(Attempt.state == "waiting").order_by(Attempt.id)).all()
+        by_issue: dict[int, list[int]] = {}
+        for attempt in waiting:
+            by_issue.setdefault(attempt.issue_id, []).append(attempt.id)
+        said = session.scalar(select(func.count()).select_from(MarkingAct)) or 0
+    if not by_issue and said:
+        return False
+    _at_once(lambda ids: mark_in_turn(database, ids), list(by_issue.values()))
+    if not said:
+        with database.transaction() as session:
+            _say_all(session)
     return True
+
+
+def _say_all(session: Session) -> None:
+    instructor = person_of(session, INSTRUCTOR[1])
+    assert instructor is not None
+    for plan in PLANS:
+        issue = session.scalars(select(Issue).join(Revision).where(Revision.title == plan.title)).one()
+        attempts = {
+            a.student.name: a.id
+            for a in session.scalars(select(Attempt).where(Attempt.issue_id == issue.id).order_by(Attempt.id))
+        }
+        for remark in plan.remarks:
+            _remark(session, instructor, attempts[remark.student], remark)
+        if plan.returns == "by-hand" and plan.returned:
+            return_all(session, instructor, issue.id)
+
+
+def _at_once(work: Callable[[T], U], of: Sequence[T]) -> list[U]:
+    """Do some work for each of several, as many at once as there are cores, each in a process of its own."""
+    with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
+        return list(pool.map(work, of))
+
+
+def _handed_in(asked: tuple[Plan, Work]) -> Drawn:
+    plan, work = asked
+    data = write(work.slip((work.part or plan.part).drawing), work.manner)
+    name = f"{sign_in_of(work.student)}-{plan.file}.dxf"
+    return name, data, look(data, name)[0]
 
 
 def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remark) -> None:
@@ -369,15 +151,21 @@ def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remar
     override(session, instructor, attempt_id, finding=about["id"], verdict=remark.verdict, reason=remark.text)
 
 
-def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> Issue:
-    if plan.on_board:
-        board = new_board(session, instructor, plan.title)
-        drawn = OnTheBoard(document=parts.document(plan.file))
-        draw(session, instructor, board, drawn, now() - timedelta(hours=126))
-        name, key = as_file(session, instructor, board.id)
-    else:
-        name, key = f"{plan.file}-key.dxf", write(plan.part.sheet, Manner(polylines=True))
-    revision = make_exercise(session, instructor, title=plan.title, text=plan.text, key_name=name, key=key)
+def _key_of(session: Session, instructor: Person, plan: Plan) -> tuple[str, bytes]:
+    """Return the key of an exercise as a file: drawn on the board, or in other software."""
+    if not plan.on_board:
+        return f"{plan.file}-key.dxf", write(plan.part.sheet, Manner(polylines=True))
+    board = new_board(session, instructor, plan.title)
+    drawn = OnTheBoard(document=parts.document(plan.file))
+    draw(session, instructor, board, drawn, now() - timedelta(hours=126))
+    return as_file(session, instructor, board.id)
+
+
+def _taken(instructor: Person, plan: Plan, name: str, key: bytes) -> TakenKey:
+    return read_key(instructor, title=plan.title, key_name=name, key=key)
+
+
+def _issue(session: Session, instructor: Person, plan: Plan, revision: Revision, class_id: int) -> Issue:
     if plan.start:
         data = write(plan.start.drawing)
         revision = add_file(
@@ -409,24 +197,17 @@ def _issue(session: Session, instructor: Person, plan: Plan, class_id: int) -> I
     )
 
 
-def _attempt(session: Session, plan: Plan, work: Work, issue: Issue, student: Person) -> int:
+def _attempt(
+    session: Session, plan: Plan, work: Work, issue: Issue, student: Person, file: Drawn | None
+) -> None:
     at, board = now() - timedelta(hours=work.hours), None
-    if work.drawn is not None:
+    if file is None:
+        assert work.drawn is not None
         board = draft(session, student, issue, work.drawn, at - timedelta(minutes=2))
         name, data = as_file(session, student, board.id)
+        reading, _ = look(data, name)
     else:
-        data = write(work.slip((work.part or plan.part).drawing), work.manner)
-        name = f"{sign_in_of(work.student)}-{plan.file}.dxf"
-    reading, _ = look(data, name)
-    attempt = keep_attempt(
-        session,
-        issue,
-        student.id,
-        file_name=name,
-        data=data,
-        reading=reading,
-        at=at,
-    )
+        name, data, reading = file
+    attempt = keep_attempt(session, issue, student.id, file_name=name, data=data, reading=reading, at=at)
     if board is not None:
         attempt.made = made_so_far(session, board.id, board.version)
-    return attempt.id
