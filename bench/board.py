@@ -150,7 +150,7 @@ def accepted(page: Page) -> list[float]:
     """Write steps; return how long each took until it stood in the list and was saved, ms."""
     took = []
     field = page.get_by_label("what to do")
-    for n in range(12):
+    for n in range(sized(12, 2)):
         field.fill(f"circle {n * 7}, {n * 3}; radius 2")
         page.locator("[data-wants]", has_text="whole").wait_for()
         took.append(
@@ -177,7 +177,7 @@ def usable(page: Page) -> list[float]:
     """Open the page again and again; return how long until the sheet shows what is drawn and a step can be
     written, ms."""
     took = []
-    for _ in range(5):
+    for _ in range(sized(5, 2)):
         began = time.perf_counter()
         page.reload(wait_until="commit")
         page.locator("[data-step]").first.wait_for()
@@ -298,7 +298,7 @@ def main() -> int:
     process, port = server(state)
     try:
         database = database_of(state)
-        few, many, most = sized(300, 8), sized(1000, 12), sized(2000, 20)
+        few, many, most = sized(300, 10), sized(1000, 20), sized(2000, 30)
         [small], [large], [wide] = (made(database, 1, n) for n in (few, many, most))
         with sync_playwright() as play:
             browser = play.chromium.launch(executable_path=browser_program(), args=FLAGS)

@@ -27,7 +27,7 @@ from sqlalchemy import create_engine, select, text
 from evenmark.store.database import Database
 from evenmark.store.models import Attempt, MarkSheetRow
 from tests.conftest import PASSWORD, ROOT
-from tests.extent import FULL, daily, size
+from tests.extent import FULL, daily, only_in_full, size
 from tests.services.test_worker_killed import a_class, drawn
 from tests.template import copied, lay, new_database
 from tests.waiting import until
@@ -281,6 +281,7 @@ def test_old_code_on_newer_data_says_so(cluster: Cluster, folder: Path) -> None:
     assert len(err.strip().splitlines()) == 1
 
 
+@only_in_full
 def test_several_servers_and_workers_on_one_database(
     cluster: Cluster, folder: Path, key_bytes: bytes
 ) -> None:

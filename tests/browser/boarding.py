@@ -154,6 +154,13 @@ def press(page: Page, x: float, y: float) -> None:
     page.mouse.click(px, py)
 
 
+def widest(page: Page, width: int) -> int:
+    """Give a page another width; return how wide what is on it is then."""
+    page.set_viewport_size({"width": width, "height": 800})
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+    return int(page.evaluate("document.documentElement.scrollWidth"))
+
+
 def tap(page: Page, x: float, y: float) -> None:
     """Touch a place of the drawing."""
     page.touchscreen.tap(*at(page, x, y))
@@ -189,8 +196,9 @@ class Hands:
     def layer(self, name: str) -> None:
         """Draw on a usual layer from now on."""
         self._press(self.page.get_by_role("button", name="layers"))
-        self._press(self.page.get_by_role("button", name=name, exact=True))
-        self._press(self.page.get_by_role("button", name="close", exact=True))
+        table = self.page.get_by_role("region", name="Values and layers")
+        self._press(table.get_by_role("button", name=name, exact=True))
+        self._press(table.get_by_role("button", name="close", exact=True))
 
     def place(self, x: float, y: float, leads_to: str) -> None:
         """Press a place; the sentence then says so. Nothing stands there where it is taken at once."""

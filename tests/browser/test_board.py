@@ -11,6 +11,7 @@ from evenmark.core.construct.document import from_text, shown
 from evenmark.demo.parts import KIT
 from tests.browser.boarding import Hands, at, begin, choose, kept, press, settled, type_all, values, write
 from tests.browser.test_axe import violations
+from tests.extent import only_in_full
 
 
 def test_the_crank_link_by_typing_alone(anyone: Any) -> None:
@@ -231,19 +232,19 @@ def test_what_is_typed_while_nobody_can_be_asked_waits_in_order(anyone: Any, fau
 
 
 def test_signing_out_asks_about_what_is_not_saved(anyone: Any, faults: list[str]) -> None:
-    page: Page = anyone("maren", "/exercises", worker=True)
+    page: Page = anyone("maren", "/exercises")
     begin(page, "Left behind")
     write(page, "circle 0, 0; radius 8")
     settled(page)
-    expect(page.locator("[data-worker]")).to_have_attribute("data-worker", "ready")
-    page.route("**/api/boards/*/acts", lambda r: r.abort())
-    write(page, "circle 0, 0; radius 5")
+    page.route("**/api/boards/*/a*", lambda r: r.abort())
+    page.get_by_label("what to do").fill("circle 0, 0; radius 5")
+    page.keyboard.press("Enter")
     page.get_by_role("button", name="Maren Oakes").click()
     page.get_by_role("menuitem", name="Sign out").click()
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("One step is kept in this browser alone")
     dialog.get_by_role("button", name="Cancel").click()
-    page.unroute("**/api/boards/*/acts")
+    page.unroute("**/api/boards/*/a*")
     page.get_by_role("button", name="Maren Oakes").click()
     page.get_by_role("menuitem", name="Sign out").click()
     expect(page.get_by_label("Sign-in name")).to_be_visible()
@@ -280,6 +281,7 @@ def test_two_pages_are_told_apart_and_neither_list_is_lost(anyone: Any, faults: 
     faults[:] = [f for f in faults if "ERR_FAILED" not in f]
 
 
+@only_in_full
 def test_a_worker_that_crashes_is_replaced(anyone: Any) -> None:
     page: Page = anyone("maren", "/exercises", worker=True)
     begin(page, "Crashed")

@@ -33,7 +33,7 @@ def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
         count += len(one) + len(clear)
 
 
-TODAYS = daily(list(KINDS), 12)
+TODAYS = daily(list(KINDS), 6)
 OPENED = ["lay in plate", CLEAR]
 
 

@@ -161,7 +161,7 @@ def test_eight_slow_files_of_one_do_not_keep_another_waiting(
     def send() -> None:
         whose_turn.set("one")
         try:
-            run_bounded(nap, 1.5)
+            run_bounded(nap, 0.7)
         except Crowded as why:
             faults.append(why.says)
 

@@ -75,7 +75,11 @@ export function useBoard(board_id: number) {
       return await askServer(board_id, outbox.version(), call, args);
     } catch (why) {
       if (unreachable(why)) outbox.retry.later();
-      throw why;
+      // another page went on from it, and nothing waits here that was done to the older list: it is taken as it is now
+      if (!(why instanceof Refusal) || why.code !== "parted" || outbox.waiting() || outbox.parted.value)
+        throw why;
+      await load();
+      return askServer(board_id, outbox.version(), call, args);
     }
   }
 

@@ -72,6 +72,7 @@ function typed(): void {
 }
 function moved(): void {
   const at = input.value?.selectionStart ?? 0;
+  if (at !== input.value?.selectionEnd) return; // something is selected: the caret stands nowhere
   if (at !== s.caret.value && input.value?.value === s.text.value) s.write(s.text.value, at);
 }
 /** The word that is being typed becomes the answer that it begins. */
