@@ -8,10 +8,10 @@ everything is kept, attempts are marked. Whatever is cut off is taken up again w
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -37,7 +37,7 @@ from evenmark.store.models import Attempt, Issue, MarkingAct, Person, Revision, 
 
 T = TypeVar("T")
 U = TypeVar("U")
-Drawn = tuple[str, bytes, dict[str, Any]]
+Drawn = tuple[str, bytes, Mapping[str, object]]
 """A file that was handed in: its name, its bytes, and what was understood of it."""
 
 
@@ -205,9 +205,11 @@ def _attempt(
         assert work.drawn is not None
         board = draft(session, student, issue, work.drawn, at - timedelta(minutes=2))
         name, data = as_file(session, student, board.id)
-        reading, _ = look(data, name)
+        reading: Mapping[str, object] = look(data, name)[0]
     else:
         name, data, reading = file
-    attempt = keep_attempt(session, issue, student.id, file_name=name, data=data, reading=reading, at=at)
+    attempt = keep_attempt(
+        session, issue, student.id, file_name=name, data=data, reading=dict(reading), at=at
+    )
     if board is not None:
         attempt.made = made_so_far(session, board.id, board.version)

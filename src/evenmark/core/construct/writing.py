@@ -13,7 +13,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 from contextlib import suppress
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, TypeVar
 
 from evenmark.core.construct.reading import FEATURES, Reader, Ref, Said
 from evenmark.core.construct.sentences import KINDS, Sentence, read_by
@@ -24,6 +24,8 @@ from evenmark.core.geometry.numbers import Typed
 MOST_ANSWERS = 24
 _OPEN = re.compile(r"\s*\(\s*")
 _STEM = re.compile(r"[^\W\d_][\w'’]*\Z")
+
+T = TypeVar("T")
 
 
 class Span(NamedTuple):
@@ -94,7 +96,7 @@ class Noting(Reader):
         super().back(mark)
         del self.spans[mark[2] :]
 
-    def _whole(self, kind: str, kinds: tuple[str, ...], read: Callable[[], Any]) -> Any:
+    def _whole(self, kind: str, kinds: tuple[str, ...], read: Callable[[], T]) -> T:
         """Read a part; where it ends before it begins, note it as a whole, without all that it may be."""
         self.note(kind, "", kinds)
         outer = self.ended
@@ -161,13 +163,13 @@ class Noting(Reader):
         self.about = what
 
     def number(self) -> Typed:
-        return self._whole("number", (), super().number)  # type: ignore[no-any-return]
+        return self._whole("number", (), super().number)
 
     def feature(self, kinds: tuple[str, ...] = FEATURES) -> Ref:
         return self.reference(kinds)
 
     def reference(self, kinds: tuple[str, ...]) -> Ref:
-        return self._whole("feature", kinds, lambda: self._referred(kinds))  # type: ignore[no-any-return]
+        return self._whole("feature", kinds, lambda: self._referred(kinds))
 
     def _referred(self, kinds: tuple[str, ...]) -> Ref:
         self.skip()
@@ -185,16 +187,16 @@ class Noting(Reader):
         return super().at_thing
 
     def things(self) -> Said:
-        return self._whole("things", (*FEATURES, "step"), super().things)  # type: ignore[no-any-return]
+        return self._whole("things", (*FEATURES, "step"), super().things)
 
     def point(self) -> Said:
-        return self._whole("point", (), super().point)  # type: ignore[no-any-return]
+        return self._whole("point", (), super().point)
 
     def way(self) -> Said:
-        return self._whole("direction", (), super().way)  # type: ignore[no-any-return]
+        return self._whole("direction", (), super().way)
 
     def quoted(self) -> str:
-        return self._whole("wording", (), super().quoted)  # type: ignore[no-any-return]
+        return self._whole("wording", (), super().quoted)
 
     def word_as_written(self) -> str:
         self.note("name", "a name")

@@ -47,6 +47,13 @@ class Ask(NamedTuple):
     near: float = 0.0
     data: Any = None
 
+    @property
+    def number(self) -> float:
+        """What is expected, where it is a number. Raises TypeError for any other."""
+        if not isinstance(self.expected, int | float):
+            raise TypeError(f"{self.r.kind} expects {self.expected!r}, which is no number")
+        return self.expected
+
 
 @dataclass(frozen=True, kw_only=True)
 class Setting:

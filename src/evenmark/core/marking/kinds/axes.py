@@ -15,6 +15,7 @@ from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, S
 from evenmark.core.marking.kinds.common import (
     NOTHING,
     along,
+    as_a,
     feature_of,
 )
 from evenmark.core.marking.model import Requirement
@@ -41,7 +42,7 @@ class Axis(NamedTuple):
 def ask_axis(r: Requirement, s: Setting) -> Ask:
     """Ask a centre line to run through its centres, in its direction, past its outline by an overshoot within
     a range."""
-    edge: Edge = feature_of(r, s)  # type: ignore[assignment]
+    edge = as_a(feature_of(r, s), Edge)
     reach = s.tolerances.position
     rounds, places = s.centers
     w, (ux, uy) = places - edge.start, along(edge)
@@ -102,7 +103,7 @@ def _nearby(edge: Edge, s: Setting) -> list[Edge | Arc | Circle]:
 def axis(a: Ask, exam: Examination) -> Measure:
     """Measure the farthest centre from the drawn axis; else how far its direction moves its ends; else what
     its overshoot is beyond."""
-    key: Edge = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Edge)
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Edge):
         return NOTHING

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import TypeVar, overload
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
@@ -14,6 +15,22 @@ NOTHING = Measure(state=ABSENT)
 """Nothing was drawn for it."""
 PARTLY = Measure(state=FOLLOWS)
 """Part of what it is about was not drawn: it follows that."""
+
+
+F = TypeVar("F")
+G = TypeVar("G")
+
+
+@overload
+def as_a(feature: object, kind: type[F], /) -> F: ...
+@overload
+def as_a(feature: object, kind: type[F], other: type[G], /) -> F | G: ...
+def as_a(feature: object, *kinds: type) -> object:
+    """Return a feature as one of the sorts that a kind of requirement can be asked of (`Kind.of`). Raises
+    TypeError for any other, which would be a fault of whoever asked."""
+    if not isinstance(feature, kinds):
+        raise TypeError(f"a {type(feature).__name__} was asked as {' or '.join(k.__name__ for k in kinds)}")
+    return feature
 
 
 def feature_of(r: Requirement, s: Setting, which: int = 0) -> AnyFeature:

@@ -13,7 +13,7 @@ from evenmark.core.geometry.points import Point, distance, in_sweep
 from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Feature, Free, Outline, Tee
 from evenmark.core.marking.curves import to_path
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
-from evenmark.core.marking.kinds.common import NOTHING, PARTLY, feature_of, lacking
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement
 
 _FEW_ENDS = 64
@@ -29,7 +29,7 @@ def ask_zero(r: Requirement, s: Setting) -> Ask:
 def joined(a: Ask, exam: Examination) -> Measure:
     """Measure the largest distance between the ends of a corner, or from the ends of a meeting to the curve
     they end on."""
-    key: Corner | Tee = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Corner, Tee)
     ends = [exam.drawn_end(i, w) for i, w in key.ends]
     found = [p for p in ends if p is not None]
     on = exam.drawn_for.get(key.on) if isinstance(key, Tee) else None
@@ -78,7 +78,7 @@ def to_curve(p: Point, curve: Feature) -> float:
 
 def closed(a: Ask, exam: Examination) -> Measure:
     """Measure the largest gap in the chain of an outline, and say where it is."""
-    key: Outline = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Outline)
     missing = lacking(tuple(i for i, _ in key.members), exam)
     if missing is not None:
         return missing
@@ -111,7 +111,7 @@ def ask_one_piece(r: Requirement, s: Setting) -> Ask:
 
 def one_piece(a: Ask, exam: Examination) -> Measure:
     """Count the objects of the file that an outline is made of."""
-    outline: Outline = a.feature  # type: ignore[assignment]
+    outline = as_a(a.feature, Outline)
     ids = tuple(i for i, _ in outline.members)
     missing = lacking(ids, exam)
     if missing is not None:

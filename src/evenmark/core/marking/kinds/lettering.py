@@ -7,7 +7,7 @@ import math
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Note, Text
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
-from evenmark.core.marking.kinds.common import NOTHING, feature_of
+from evenmark.core.marking.kinds.common import NOTHING, as_a, feature_of
 from evenmark.core.marking.model import Requirement, RuleError
 
 WIDTH_HEIGHTS = 0.85
@@ -26,7 +26,7 @@ FIELDS = ("name", "group", "date")
 def ask_wording(r: Requirement, s: Setting) -> Ask:
     """Ask lettering for its wording: the key's own, a pattern (* any, ? one, # a digit), or a field of the
     student."""
-    feature: Text | Note = feature_of(r, s)  # type: ignore[assignment]
+    feature = as_a(feature_of(r, s), Text, Note)
     if r.by == "field":
         if r.pattern not in FIELDS:
             raise RuleError(
@@ -95,7 +95,7 @@ def _same(a: str, b: str, any_case: bool) -> bool:
 
 def ask_height(r: Requirement, s: Setting) -> Ask:
     """Ask lettering for its height."""
-    t: Text | Note = feature_of(r, s)  # type: ignore[assignment]
+    t = as_a(feature_of(r, s), Text, Note)
     return Ask(r, t, t.at, t.height, s.tolerances.length, near_size(t.height, s.tolerances))
 
 
@@ -105,19 +105,19 @@ def height(a: Ask, exam: Examination) -> Measure:
     drawn = exam.drawn_for.get(a.feature.id)
     if not isinstance(drawn, Text | Note):
         return NOTHING
-    return Measure(drawn.height, drawn.height - a.expected)  # type: ignore[operator]
+    return Measure(drawn.height, drawn.height - a.number)
 
 
 def ask_anchor(r: Requirement, s: Setting) -> Ask:
     """Ask lettering where it stands; it may be off by the near band of sizes unless the requirement says
     otherwise."""
-    t: Text = feature_of(r, s)  # type: ignore[assignment]
+    t = as_a(feature_of(r, s), Text)
     return Ask(r, t, t.at, t.at, max(s.tolerances.near, s.tolerances.position))
 
 
 def anchor(a: Ask, exam: Examination) -> Measure:
     """Measure how far lettering stands from its place, whatever its justification."""
-    key: Text = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Text)
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Text):
         return NOTHING
@@ -156,7 +156,7 @@ def as_anchored(t: Text, anchor_of: str) -> tuple[Point, float, float]:
 
 def ask_turn(r: Requirement, s: Setting) -> Ask:
     """Ask lettering for its direction."""
-    t: Text = feature_of(r, s)  # type: ignore[assignment]
+    t = as_a(feature_of(r, s), Text)
     return Ask(r, t, t.at, t.turn_deg, s.tolerances.angle_deg)
 
 
@@ -166,7 +166,7 @@ def turn(a: Ask, exam: Examination) -> Measure:
     drawn = exam.drawn_for.get(a.feature.id)
     if not isinstance(drawn, Text):
         return NOTHING
-    off = abs((drawn.turn_deg - a.expected + 180.0) % 360.0 - 180.0)  # type: ignore[operator]
+    off = abs((drawn.turn_deg - a.number + 180.0) % 360.0 - 180.0)
     return Measure(drawn.turn_deg, off)
 
 

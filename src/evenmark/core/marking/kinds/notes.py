@@ -13,14 +13,14 @@ from evenmark.core.geometry.lines import distance_to_carrier
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Hatch, Note
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
-from evenmark.core.marking.kinds.common import NOTHING, feature_of
+from evenmark.core.marking.kinds.common import NOTHING, as_a, feature_of
 from evenmark.core.marking.kinds.joints import to_curve
 from evenmark.core.marking.model import Requirement
 
 
 def ask_dimension(r: Requirement, s: Setting) -> Ask:
     """Ask for a dimension that measures what the key's measures and shows it."""
-    d: Dimension = feature_of(r, s)  # type: ignore[assignment]
+    d = as_a(feature_of(r, s), Dimension)
     allowed = s.tolerances.angle_deg if d.kind == "angular" else s.tolerances.length * max(1.0, d.factor)
     near = 0.0 if d.kind == "angular" else near_size(d.shown, s.tolerances)
     return Ask(r, d, d.at, d.typed if d.typed is not None else d.shown, allowed, near)
@@ -29,7 +29,7 @@ def ask_dimension(r: Requirement, s: Setting) -> Ask:
 def dimension(a: Ask, exam: Examination) -> Measure:
     """Compare what is measured and what is shown; a text typed over the value does not show what is
     measured."""
-    key: Dimension = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Dimension)
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Dimension):
         return NOTHING
@@ -45,7 +45,7 @@ def dimension(a: Ask, exam: Examination) -> Measure:
 
 def ask_note(r: Requirement, s: Setting) -> Ask:
     """Ask a note's leader to end on the feature that the key's ends on; off any feature, at the key's tip."""
-    note: Note = feature_of(r, s)  # type: ignore[assignment]
+    note = as_a(feature_of(r, s), Note)
     allowed = max(s.tolerances.near, s.tolerances.position)
     on = min(
         ((to_curve(note.tip, f), i) for i, f in s.key.curves.items() if _may_touch(note.tip, f, allowed)),
@@ -65,7 +65,7 @@ def _may_touch(p: Point, f: object, reach: float) -> bool:
 
 def note_off(a: Ask, exam: Examination) -> Measure:
     """Measure how far a leader's tip is from the feature that it should end on."""
-    key: Note = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Note)
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Note):
         return NOTHING
@@ -81,14 +81,14 @@ def note_off(a: Ask, exam: Examination) -> Measure:
 
 def ask_hatch(r: Requirement, s: Setting) -> Ask:
     """Ask for a region to be filled; its tolerance is that of lengths times the length of its boundary."""
-    h: Hatch = feature_of(r, s)  # type: ignore[assignment]
+    h = as_a(feature_of(r, s), Hatch)
     around = sum(distance(p, q) for loop in h.loops for p, q in zip(loop, (*loop[1:], loop[0]), strict=True))
     return Ask(r, h, h.at, h.area, max(s.tolerances.length, tol.HATCH_AREA_SHARE * h.size) * around)
 
 
 def hatch(a: Ask, exam: Examination) -> Measure:
     """Measure the area that is filled and should not be, or should be and is not."""
-    key: Hatch = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Hatch)
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Hatch):
         return NOTHING

@@ -13,6 +13,7 @@ from evenmark.core.marking.curves import curve_off
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
 from evenmark.core.marking.kinds.common import (
     NOTHING,
+    as_a,
     drawn_place,
     feature_of,
     key_place,
@@ -57,7 +58,7 @@ def position(a: Ask, exam: Examination) -> Measure:
 
 def ask_free_ends(r: Requirement, s: Setting) -> Ask:
     """Ask an edge or arc that touches nothing for the places of its ends, which no corner says."""
-    f: Edge | Arc = feature_of(r, s)  # type: ignore[assignment]
+    f = as_a(feature_of(r, s), Edge, Arc)
     band = min(s.tolerances.near, tol.NEAR_SHARE * s.key.extent)
     return Ask(r, f, f.at, f.start, s.tolerances.position, band)
 
@@ -65,7 +66,7 @@ def ask_free_ends(r: Requirement, s: Setting) -> Ask:
 def free_ends(a: Ask, exam: Examination) -> Measure:
     """Measure the end that is off most, each against its own place, and the middle of an arc: it may lie on
     the other side."""
-    key: Edge | Arc = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Edge, Arc)
     drawn = exam.drawn_for.get(key.id)
     found = exam.ends_for.get(key.id)
     if drawn is None or found is None:
@@ -121,7 +122,7 @@ def drawn_distance(a: Ask, exam: Examination) -> Measure:
     if ends[0] is None or ends[1] is None:
         return lacking(a.r.features, exam) or NOTHING
     measured = apart(ends[0], ends[1])
-    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+    return Measure(measured, measured - a.number)
 
 
 def _place_or_edge(f: AnyFeature, exam: Examination) -> Point | Edge | None:

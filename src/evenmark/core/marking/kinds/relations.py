@@ -9,13 +9,13 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Arc, Circle, Edge, Feature
 from evenmark.core.linework.relations import between_deg, off_square, tangent_off
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
-from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, feature_of, lacking
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
 
 def ask_tangent(r: Requirement, s: Setting) -> Ask:
     """Ask a circle or arc and another feature to touch; where they are joined, at the exact touch point."""
-    curve: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    curve = as_a(feature_of(r, s), Arc, Circle)
     other = s.key.curves[r.features[1]]
     end = s.joints.get((other.id, curve.id), (None, None))[0]
     at = curve.at if end is None or isinstance(other, Circle) else other.ends[end]
@@ -111,7 +111,7 @@ def angular(a: Ask, exam: Examination) -> Measure:
         if ends is not None:
             ends = (ends[0] ^ exam.flipped(a.feature.id), ends[1] ^ exam.flipped(other))
         measured = _included(one, two, ends)
-        off = measured - a.expected  # type: ignore[operator]
+        off = measured - a.number
     else:
         found = (
             abs(between_deg(one, two))
@@ -128,7 +128,7 @@ def angular(a: Ask, exam: Examination) -> Measure:
 
 def ask_concentric(r: Requirement, s: Setting) -> Ask:
     """Ask two round features for one centre."""
-    a: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    a = as_a(feature_of(r, s), Arc, Circle)
     return Ask(r, a, a.center, 0.0, s.tolerances.position)
 
 

@@ -16,7 +16,7 @@ from evenmark.core.geometry.lines import distance_to_carrier
 from evenmark.core.geometry.points import Point, middle
 from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
-from evenmark.core.marking.kinds.common import NOTHING, drawn_place, feature_of, lacking
+from evenmark.core.marking.kinds.common import NOTHING, as_a, drawn_place, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
 _PART_OF = {"": "ktacx", "0": "ea", "1": "ea", "rim+": "ac", "rim-": "ac", "carrier": "e"}
@@ -84,7 +84,7 @@ def along(a: Ask, exam: Examination) -> Measure:
         return lacking_places(a.r.features, exam) or NOTHING
     (px, py), (qx, qy) = p, q
     measured = float(sign * ((qx - px) * u[0] + (qy - py) * u[1]))
-    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+    return Measure(measured, measured - a.number)
 
 
 def lacking_places(features: tuple[str, ...], exam: Examination) -> Measure | None:
@@ -125,7 +125,7 @@ def _worst(a: Ask, exam: Examination, times: float) -> Measure:
         drawn = exam.drawn_for[i]
         if not isinstance(drawn, Arc | Circle):
             return NOTHING
-        off = times * drawn.radius - float(a.expected)  # type: ignore[arg-type]
+        off = times * drawn.radius - a.number
         if worst is None or abs(off) > abs(worst[1]):
             worst = (times * drawn.radius, off, exam.key.by_id[i])
     assert worst is not None
@@ -135,7 +135,7 @@ def _worst(a: Ask, exam: Examination, times: float) -> Measure:
 
 def ask_diameter(r: Requirement, s: Setting) -> Ask:
     """Ask circles or arcs of one size for their diameter."""
-    f: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    f = as_a(feature_of(r, s), Arc, Circle)
     return Ask(r, f, f.at, 2 * f.radius, s.tolerances.length, near_size(2 * f.radius, s.tolerances))
 
 
@@ -146,7 +146,7 @@ def diameter(a: Ask, exam: Examination) -> Measure:
 
 def ask_radius(r: Requirement, s: Setting) -> Ask:
     """Ask circles or arcs of one size for their radius."""
-    f: Arc | Circle = feature_of(r, s)  # type: ignore[assignment]
+    f = as_a(feature_of(r, s), Arc, Circle)
     return Ask(r, f, f.at, f.radius, s.tolerances.length, near_size(f.radius, s.tolerances))
 
 
@@ -157,7 +157,7 @@ def radius(a: Ask, exam: Examination) -> Measure:
 
 def ask_arc_length(r: Requirement, s: Setting) -> Ask:
     """Ask an arc for its length along the curve."""
-    f: Arc = feature_of(r, s)  # type: ignore[assignment]
+    f = as_a(feature_of(r, s), Arc)
     expected = f.radius * f.sweep_rad
     return Ask(r, f, f.at, expected, s.tolerances.length, near_size(expected, s.tolerances))
 
@@ -168,7 +168,7 @@ def arc_length(a: Ask, exam: Examination) -> Measure:
     if not isinstance(drawn, Arc):
         return NOTHING
     measured = drawn.radius * drawn.sweep_rad
-    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+    return Measure(measured, measured - a.number)
 
 
 # in line
@@ -176,7 +176,7 @@ def arc_length(a: Ask, exam: Examination) -> Measure:
 
 def ask_in_line(r: Requirement, s: Setting) -> Ask:
     """Ask two edges to lie on one line."""
-    f: Edge = feature_of(r, s)  # type: ignore[assignment]
+    f = as_a(feature_of(r, s), Edge)
     return Ask(r, f, middle(f.at, _seen(feature_of(r, s, 1))), 0.0, s.tolerances.position)
 
 

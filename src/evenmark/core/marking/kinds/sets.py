@@ -8,9 +8,9 @@ from collections.abc import Sequence
 from evenmark.core.geometry.lines import Straight, image
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Linework, Text
+from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, Text
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
-from evenmark.core.marking.kinds.common import NOTHING, PARTLY, feature_of, lacking
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
 
@@ -75,7 +75,7 @@ def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:
 def ask_symmetric(r: Requirement, s: Setting) -> Ask:
     """Ask features to be each other's or their own mirror images about an edge. Raises RuleError where the
     key's are not."""
-    axis: Edge = feature_of(r, s)  # type: ignore[assignment]
+    axis = as_a(feature_of(r, s), Edge)
     pairs = []
     for i in r.features[1:]:
         f = s.key.by_id[i]
@@ -106,7 +106,7 @@ def symmetric(a: Ask, exam: Examination) -> Measure:
 def ask_evenly(r: Requirement, s: Setting) -> Ask:
     """Ask circles to be evenly spaced round a circle or in a row. Raises RuleError where the key's are
     not."""
-    centers = [s.key.by_id[i].center for i in r.features]  # type: ignore[union-attr]
+    centers = [as_a(s.key.by_id[i], Circle).center for i in r.features]
     found = patterns.find(centers, s.tolerances.position)
     if found is None:
         raise RuleError(f"Requirement {r.id}: the circles are not evenly spaced in the key itself.")
@@ -119,17 +119,21 @@ def evenly(a: Ask, exam: Examination) -> Measure:
     missing = lacking(a.r.features, exam)
     if missing is not None:
         return missing
-    centers = [getattr(exam.drawn_for[i], "center", None) for i in a.r.features]
-    if None in centers:
+    centers = _centers([exam.drawn_for[i] for i in a.r.features])
+    if centers is None:
         return PARTLY
     asked: patterns.Pattern = a.data
     laid = (
-        patterns.in_row(centers)  # type: ignore[arg-type]
-        if asked.form == "row"
-        else patterns.on_circle(centers, None, asked.step_rad)  # type: ignore[arg-type]
+        patterns.in_row(centers) if asked.form == "row" else patterns.on_circle(centers, None, asked.step_rad)
     )
-    off = laid.mismatch if laid is not None else max(distance(p, asked.center) for p in centers)  # type: ignore[arg-type]
+    off = laid.mismatch if laid is not None else max(distance(p, asked.center) for p in centers)
     return Measure(off, off)
+
+
+def _centers(drawn: Sequence[Feature]) -> list[Point] | None:
+    """Return the centres of what was drawn; None where something of it has none."""
+    rounds = [f for f in drawn if isinstance(f, Arc | Circle)]
+    return [f.center for f in rounds] if len(rounds) == len(drawn) else None
 
 
 # on a circle
@@ -140,7 +144,7 @@ def ask_on_circle(r: Requirement, s: Setting) -> Ask:
     RuleError where the key's have not."""
     ring = feature_of(r, s)
     assert isinstance(ring, Circle)
-    centers = [s.key.by_id[i].center for i in r.features[1:]]  # type: ignore[union-attr]
+    centers = [as_a(s.key.by_id[i], Circle).center for i in r.features[1:]]
     if _off_circle(ring, centers) > s.tolerances.position:
         raise RuleError(f"Requirement {r.id}: the centres do not lie on {ring.id} in the key itself.")
     return Ask(r, ring, ring.at, 0.0, s.tolerances.position)
@@ -152,10 +156,10 @@ def on_circle(a: Ask, exam: Examination) -> Measure:
     if missing is not None:
         return missing
     ring, *holes = (exam.drawn_for[i] for i in a.r.features)
-    centers = [getattr(h, "center", None) for h in holes]
-    if not isinstance(ring, Circle) or None in centers:
+    centers = _centers(holes)
+    if not isinstance(ring, Circle) or centers is None:
         return PARTLY
-    off = _off_circle(ring, centers)  # type: ignore[arg-type]
+    off = _off_circle(ring, centers)
     return Measure(off, off)
 
 
@@ -183,7 +187,7 @@ def count(a: Ask, exam: Examination) -> Measure:
     found = float(_like(a.feature, exam.drawn, exam.tolerances.length + exam.slack))
     if not found:
         return NOTHING
-    return Measure(found, found - a.expected)  # type: ignore[operator]
+    return Measure(found, found - a.number)
 
 
 KINDS = (

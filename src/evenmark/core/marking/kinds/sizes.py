@@ -8,13 +8,13 @@ import math
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import Arc, Edge, Free, Outline
 from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
-from evenmark.core.marking.kinds.common import NOTHING, angle_band, feature_of, lacking
+from evenmark.core.marking.kinds.common import NOTHING, angle_band, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement
 
 
 def ask_length(r: Requirement, s: Setting) -> Ask:
     """Ask an edge for its length."""
-    edge: Edge = feature_of(r, s)  # type: ignore[assignment]
+    edge = as_a(feature_of(r, s), Edge)
     return Ask(r, edge, edge.at, edge.length, s.tolerances.length, near_size(edge.length, s.tolerances))
 
 
@@ -24,23 +24,23 @@ def length(a: Ask, exam: Examination) -> Measure:
     if drawn is None:
         return NOTHING
     measured = drawn.length
-    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+    return Measure(measured, measured - a.number)
 
 
 def ask_angle(r: Requirement, s: Setting) -> Ask:
     """Ask an edge for its direction from +x, in [0, 180) degrees."""
-    edge: Edge = feature_of(r, s)  # type: ignore[assignment]
+    edge = as_a(feature_of(r, s), Edge)
     return Ask(r, edge, edge.at, direction_deg(edge.start, edge.end), s.tolerances.angle_deg)
 
 
 def angle(a: Ask, exam: Examination) -> Measure:
     """Measure a direction; which of two opposite ones says nothing."""
-    key: Edge = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Edge)
     drawn: Edge | None = exam.drawn_for.get(key.id)  # type: ignore[assignment]
     if drawn is None:
         return NOTHING
     measured = direction_deg(drawn.start, drawn.end)
-    off = abs(direction_difference_deg(a.expected, measured))  # type: ignore[arg-type]
+    off = abs(direction_difference_deg(a.number, measured))
     if off <= exam.tolerances.angle_deg:
         return Measure(measured, off)
     aside = drawn.length * math.sin(math.radians(off))
@@ -49,7 +49,7 @@ def angle(a: Ask, exam: Examination) -> Measure:
 
 def ask_sweep(r: Requirement, s: Setting) -> Ask:
     """Ask an arc for its included angle in degrees."""
-    arc: Arc = feature_of(r, s)  # type: ignore[assignment]
+    arc = as_a(feature_of(r, s), Arc)
     return Ask(r, arc, arc.at, math.degrees(arc.sweep_rad), s.tolerances.angle_deg)
 
 
@@ -70,14 +70,14 @@ def _side(a: Point, b: Point, p: Point) -> float:
 
 def sweep(a: Ask, exam: Examination) -> Measure:
     """Measure an included angle; that of an arc on the other side of its ends is negative."""
-    key: Arc = a.feature  # type: ignore[assignment]
+    key = as_a(a.feature, Arc)
     drawn = exam.drawn_for.get(key.id)
     if not isinstance(drawn, Arc):
         return NOTHING
     measured = math.degrees(drawn.sweep_rad)
     if bulges_otherwise(key, exam):
-        return Measure(-measured, -measured - a.expected)  # type: ignore[operator]
-    off = measured - a.expected  # type: ignore[operator]
+        return Measure(-measured, -measured - a.number)
+    off = measured - a.number
     if abs(off) <= exam.tolerances.angle_deg:
         return Measure(measured, off)
     aside = drawn.radius * math.sin(math.radians(min(90.0, abs(off))))
@@ -114,7 +114,7 @@ def round_of(pieces: list[Piece]) -> tuple[float, float]:
 
 
 def _ask_round(r: Requirement, s: Setting, which: int) -> Ask:
-    outline: Outline = feature_of(r, s)  # type: ignore[assignment]
+    outline = as_a(feature_of(r, s), Outline)
     pieces: list[Piece] = []
     for i, back in outline.members:
         curve: Edge | Arc | Free = s.key.curves[i]  # type: ignore[assignment]
@@ -138,7 +138,7 @@ def ask_perimeter(r: Requirement, s: Setting) -> Ask:
 
 
 def _measure_round(a: Ask, exam: Examination, which: int) -> Measure:
-    outline: Outline = a.feature  # type: ignore[assignment]
+    outline = as_a(a.feature, Outline)
     ids = tuple(i for i, _ in outline.members)
     missing = lacking(ids, exam)
     if missing is not None:
@@ -150,7 +150,7 @@ def _measure_round(a: Ask, exam: Examination, which: int) -> Measure:
         first, last = (end, start) if back else (start, end)
         pieces.append((first, last, curve, back != exam.flipped(i)))
     measured = round_of(pieces)[which]
-    return Measure(measured, measured - a.expected)  # type: ignore[operator]
+    return Measure(measured, measured - a.number)
 
 
 def area(a: Ask, exam: Examination) -> Measure:
