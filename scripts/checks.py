@@ -119,15 +119,15 @@ def _lanes(extent: str, words: list[str], reports: Path) -> list[list[Part]]:
         Part(name="lint", command=[str(tool / "ruff"), "check", "-q", *folders], budget=5),
         Part(name="architecture", command=[str(tool / "lint-imports"), "--no-logo"], budget=20),
         Part(name="types", command=[str(tool / "mypy"), "--no-error-summary"], budget=90),
-        npm("front end: formatting", "format", 25),
-        npm("front end: lint", "lint", 30),
-        npm("front end: types", "types", 50),
-        npm("front end: units", "unit", 60),
+        npm("front end: formatting", "format", 30),
+        npm("front end: lint", "lint", 40),
+        npm("front end: types", "types", 70),
+        npm("front end: units", "unit", 80),
     ]
-    lanes = [static, [pytest("python", "not browser", 700, ["-n", at_once])]]
+    lanes = [static, [pytest("python", "not browser", 1000, ["-n", at_once])]]
     if extent != "fast":
         # each of the two has a server, a worker and a demo of its own
-        lanes.append([pytest("browser", "browser", 700, ["-n", "2", "--dist", "loadfile"])])
+        lanes.append([pytest("browser", "browser", 600, ["-n", "2", "--dist", "loadfile"])])
     return lanes
 
 

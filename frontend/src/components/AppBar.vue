@@ -4,6 +4,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
 import { ChevronDownIcon } from "@heroicons/vue/20/solid";
 import { ref } from "vue";
 import { useRouter } from "vue-router";
+import { saysOf } from "../api/client";
 import { sendLeftOf, unsentOf } from "../board/leaving";
 import { signOut, useSession } from "../session";
 import AskDialog from "./AskDialog.vue";
@@ -22,6 +23,8 @@ const places = {
 
 /** How much of what was drawn would go with the session. */
 const unsent = ref(0);
+/** Why somebody is still signed in. */
+const stays = ref("");
 /** Nothing that was drawn is left in the browser: it is sent, or asked about. */
 async function askToLeave(): Promise<void> {
   await sendLeftOf();
@@ -29,9 +32,19 @@ async function askToLeave(): Promise<void> {
   if (!unsent.value) await leave();
 }
 async function leave(): Promise<void> {
+  stays.value = "";
+  try {
+    await signOut();
+  } catch (why) {
+    stays.value = `You are still signed in. ${saysOf(why)}`;
+    return;
+  }
   unsent.value = 0;
-  await signOut().catch(() => undefined);
   await router.push({ name: "sign-in" });
+}
+function stay(): void {
+  unsent.value = 0;
+  stays.value = "";
 }
 </script>
 
@@ -91,14 +104,15 @@ async function leave(): Promise<void> {
       </Menu>
     </div>
     <AskDialog
-      :open="unsent > 0"
-      title="Not everything that you drew is saved"
-      word="Sign out and delete it"
-      ends
-      @close="unsent = 0"
+      :open="unsent > 0 || stays !== ''"
+      :title="unsent ? 'Not everything that you drew is saved' : 'Signing out did not work'"
+      :word="unsent ? 'Sign out and delete it' : 'Try again'"
+      :ends="unsent > 0"
+      :trouble="stays"
+      @close="stay"
       @yes="leave"
     >
-      <p>
+      <p v-if="unsent">
         {{ unsent === 1 ? "One step is" : `${unsent} steps are` }} kept in this browser alone. Stay signed in
         until the server has {{ unsent === 1 ? "it" : "them" }}; signing out deletes
         {{ unsent === 1 ? "it" : "them" }}, since others may use this browser.

@@ -119,6 +119,7 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
         <div
           class="mt-2 h-2 overflow-hidden rounded bg-rule"
           role="progressbar"
+          aria-label="Files read"
           :aria-valuenow="progress.done"
           :aria-valuemax="progress.of"
         >

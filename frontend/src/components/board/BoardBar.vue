@@ -23,7 +23,9 @@ const saved = computed(() => {
   if (saving.value === "refused") return `The server does not take it: ${unsaved.value}`;
   if (saving.value === "waiting" || (!keeps.value && saving.value === "saving"))
     return `${here} ${unsaved.value}`;
-  return saving.value === "saved" && sentences.value.length ? "saving" : saving.value;
+  const waits = sentences.value.length;
+  if (saving.value === "saved" && waits > 1) return `${waits} steps wait in this browser`;
+  return saving.value === "saved" && waits ? "saving" : saving.value;
 });
 </script>
 

@@ -155,7 +155,7 @@ defineExpose({ focus: () => input.value?.focus() });
   >
     <ol v-if="waits.length" class="ml-9 text-sm text-ink2" aria-label="Waiting" data-waiting>
       <li v-for="(one, n) in waits" :key="n">
-        “{{ one.says.trim() }}” {{ s.busy.value && n === 0 ? "is being read" : "waits" }}
+        “{{ one.says.trim() }}” {{ s.busy.value && n === 0 ? "is being read" : "waits for the connection" }}
       </li>
     </ol>
     <p v-if="heading" class="text-sm font-semibold text-teal">{{ heading }}</p>
@@ -217,7 +217,7 @@ defineExpose({ focus: () => input.value?.focus() });
       </li>
     </ul>
     <p id="sentence-wants" class="ml-9 text-sm text-ink2" aria-live="polite" data-wants>
-      <template v-if="s.unread.value">
+      <template v-if="s.unread.value && s.text.value.trim()">
         Nobody can read it without a connection. Enter keeps it here, in order, until somebody can.
       </template>
       <template v-else-if="whole && !broken">whole: Enter takes it</template>
