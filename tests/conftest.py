@@ -35,6 +35,11 @@ PASSWORD = "a few words in a row"
 GUARD = "X-Even-Mark-Guard"
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What starts and ends processes mostly waits: it comes first, that nothing waits for it in the end."""
+    items.sort(key=lambda item: item.get_closest_marker("processes") is None)
+
+
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     """A throw-away server on loopback, in a folder named after this process."""
