@@ -86,6 +86,10 @@ def test_a_hundred_damaged_documents(seed: int) -> None:
         _ = built.drawing
 
 
+MANY = f"circle 5, 5; radius 1\nrepeat circle 1; {size(25, 100)} across 3; {size(10, 30)} up 3\n"
+"""Circles in a grid, to be worked through again and again."""
+
+
 @pytest.mark.parametrize(
     "text",
     {
@@ -104,10 +108,8 @@ def test_a_hundred_damaged_documents(seed: int) -> None:
         + "place k; 1, 1\nkeep k; everything; at 0, 0\n" * 30,
         "many hatches": "rectangle 0, 0; 9 by 9\nrepeat step 1; 60 across 10; 20 up 10\n"
         + "hatch 5, 5; 45; gap 1\n" * size(80, 400),
-        "many mirrors": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n"
-        + "mirror everything; about 0, 0; 1, 7\n" * size(60, 3000),
-        "many tidies": "circle 5, 5; radius 1\nrepeat circle 1; 100 across 3; 30 up 3\n"
-        + "tidy\n" * size(60, 3000),
+        "many mirrors": MANY + "mirror everything; about 0, 0; 1, 7\n" * size(60, 3000),
+        "many tidies": MANY + "tidy\n" * size(60, 3000),
         "finest hatching": "rectangle 0, 0; 1000 by 1000\nhatch 5, 5; 45; gap 0.0001",
         "thin rationals": "line 0, 0; 1/3, 1/7\n"
         + "".join(
