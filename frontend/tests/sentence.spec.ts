@@ -4,12 +4,13 @@ import { effectScope, nextTick, shallowRef, type EffectScope } from "vue";
 import { Refusal } from "../src/api/client";
 import { Refused } from "../src/board/engine";
 import type { Presence } from "../src/board/presence";
-import type { Splice } from "../src/board/types";
+import type { Kept, Splice } from "../src/board/types";
 import { UnsentPlace, type Unfinished, type Waits } from "../src/board/unsent";
 import type { BoardState } from "../src/board/useBoard";
 import { useOutbox } from "../src/board/useOutbox";
 import { useSentence } from "../src/board/useSentence";
 
+const EMPTY: Kept = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
 const AWAY = new Refusal(0, "no-connection", "The server cannot be reached.");
 const alone: Presence = {
   hold: () => Promise.resolve(() => undefined),
@@ -22,6 +23,9 @@ const KINDS = ["circle ", "line "].map((begins) => ({ group: "Draw", says: begin
 
 let scope: EffectScope;
 let away = true;
+/** Another page went on from the list. */
+let parted = false;
+const PARTED = new Refusal(409, "parted", "Changed in another tab.");
 let drawn: string[];
 let chosen = "";
 const layers: string[] = [];
@@ -29,9 +33,12 @@ const layers: string[] = [];
 function opened(unfinished: Unfinished | null = null) {
   const outbox = useOutbox(
     {
-      acts: (base, acts) => (away ? Promise.reject(AWAY) : Promise.resolve({ version: base + acts.length })),
+      acts: (base, acts) => {
+        if (away || parted) return Promise.reject(away ? AWAY : PARTED);
+        return Promise.resolve({ version: base + acts.length });
+      },
       part: () => Promise.reject(AWAY),
-      found: () => Promise.reject(AWAY),
+      found: () => Promise.resolve({ version: 9, document: EMPTY }),
     },
     new UnsentPlace(7, 3, alone),
     () => undefined,
@@ -53,6 +60,10 @@ function opened(unfinished: Unfinished | null = null) {
     },
     act: (_: string, args: { says: string; layer: string }, sentence?: Waits) => {
       if (away) return Promise.reject(AWAY);
+      if (parted) {
+        outbox.took([{ at: 0, gone: [], come: [] }]);
+        return outbox.flush().then(() => Promise.reject(PARTED));
+      }
       if (args.says.includes("radios")) return Promise.reject(new Refused("There is no radios."));
       drawn.push(args.says);
       layers.push(args.layer);
@@ -80,6 +91,7 @@ beforeEach(() => {
   localStorage.clear();
   scope = effectScope();
   away = true;
+  parted = false;
   drawn = [];
 });
 afterEach(() => {
@@ -142,6 +154,15 @@ describe("typed briskly while nobody answers", () => {
     away = false;
     await passes(40_000);
     expect(layers).toEqual(["last", "hidden"]);
+  });
+  it("waits for the choice where two lists have gone on, and is not refused", async () => {
+    away = false;
+    parted = true;
+    const { sentence: s, outbox } = open();
+    await type(s, "circle 0, 0; radius 1\n");
+    expect(outbox.parted.value).not.toBe(null);
+    expect(s.waits.value.map((w) => w.says)).toEqual(["circle 0, 0; radius 1"]);
+    expect(s.notTaken.value).toEqual([]);
   });
   it("is taken back one by one, the last into the line", async () => {
     const { sentence: s } = open();

@@ -1,6 +1,6 @@
 /** What of somebody's boards is not on the server when they sign out: sent where that can be done, else counted. */
-import { post } from "../api/client";
 import { personId } from "../who";
+import { postActs } from "./saving";
 import { sendLeft, unsentIn } from "./unsent";
 
 /** Boards that are open on this page: each sends what is its own. */
@@ -12,13 +12,7 @@ export function whileOpen(send: () => Promise<unknown>): () => void {
 
 export async function sendLeftOf(): Promise<void> {
   for (const send of open) await send().catch(() => undefined);
-  await sendLeft(personId(), (board_id, base, acts) =>
-    post(
-      "/api/boards/{board_id}/acts",
-      { board_id },
-      { base, acts: acts as unknown as Record<string, unknown>[][] },
-    ),
-  );
+  await sendLeft(personId(), postActs);
 }
 
 /** How many steps and sentences would go. */

@@ -7,6 +7,7 @@ import { get, post, Refusal, saysOf, type Schemas } from "../api/client";
 import { personId } from "../who";
 import { askServer, Lost, Refused, WorkerEngine } from "./engine";
 import { whileOpen } from "./leaving";
+import { postActs } from "./saving";
 import { backOf } from "./splices";
 import type { Answers, Call, Done, Kept, Splice } from "./types";
 import { keepSteps, stepsOf, UnsentPlace, type Unfinished, type Waits } from "./unsent";
@@ -30,8 +31,7 @@ type Act = (typeof ACTS)[number];
 type Json = Record<string, unknown>;
 
 const postOf = (board_id: number): Post => ({
-  acts: (base, acts) =>
-    post("/api/boards/{board_id}/acts", { board_id }, { base, acts: acts as unknown as Json[][] }),
+  acts: (base, acts) => postActs(board_id, base, acts),
   part: (base, take, document) =>
     post("/api/boards/{board_id}/part", { board_id }, { base, take, document: document as unknown as Json }),
   found: async () => {
@@ -165,6 +165,7 @@ export function useBoard(board_id: number) {
     done.value = undone.value = [];
     await load();
     await takeOver();
+    outbox.retry.now(); // sentences that waited for the choice
   }
 
   others.onmessage = (e: MessageEvent<{ version: number }>) => {

@@ -40,6 +40,7 @@ export function useEntered(
       for (let next = outbox.sentences.value[0]; next; next = outbox.sentences.value[0]) {
         if (outbox.parted.value) return false;
         const why = await accepted(next);
+        if (why && outbox.parted.value) return false; // it waits for the choice between two lists
         // never back into the line, where something else may be being written by now
         if (why) outbox.refuse(next, why);
       }

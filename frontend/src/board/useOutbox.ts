@@ -30,11 +30,11 @@ const MOST_SENT = 200;
 /** Of one request, well below what the server takes. */
 const MOST_LETTERS = 1_500_000;
 
-/** Whether somebody could not be asked, so that it is worth asking again. */
+/** Whether somebody could not be asked, or the session has ended, so that it is worth asking again. */
 export function unreachable(why: unknown): boolean {
   return (
     why instanceof Refusal &&
-    (why.status === 0 || why.status >= 500 || ["crowded", "away"].includes(why.code))
+    ([0, 401].includes(why.status) || why.status >= 500 || ["crowded", "away"].includes(why.code))
   );
 }
 
@@ -148,7 +148,7 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
           await part();
           return;
         }
-        const again = unreachable(why) || (why instanceof Refusal && why.status === 401);
+        const again = unreachable(why);
         saving.value = again ? "waiting" : "refused";
         unsaved.value = saysOf(why);
         // what the server will not take is not asked of it again by itself, but with what is done next
