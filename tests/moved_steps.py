@@ -4,11 +4,28 @@ direction and side that a sentence says is moved as the drawing is."""
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from evenmark.core.construct.reading import Said
+from evenmark.core.construct.kinds import (
+    arcs,
+    beside,
+    centres,
+    chains,
+    circles,
+    guides,
+    keeping,
+    lettering,
+    lines,
+    motions,
+    outlines,
+    repeats,
+    sheets,
+    sizes,
+)
+from evenmark.core.construct.reading import Expression
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.numbers import Typed
@@ -68,9 +85,9 @@ class Moving:
 
     def measure(self, t: Typed) -> Typed:
         """A number; directions that it measures are not."""
-        if any(isinstance(p, Said) and p.how == "angle" for p in t.parts):
+        if any(isinstance(p, Expression) and p.how == "angle" for p in t.parts):
             raise NotMoved("measures a direction")
-        parts = tuple(self.of(p) if isinstance(p, Said | Typed) else p for p in t.parts)
+        parts = tuple(self.of(p) if isinstance(p, Expression | Typed) else p for p in t.parts)
         return Typed(t.op, parts)
 
     # what is said
@@ -79,10 +96,15 @@ class Moving:
         """Any part of a sentence."""
         if isinstance(v, Typed):
             return self.measure(v)
-        if isinstance(v, Said):
+        if isinstance(v, Expression):
             return self.said(v)
         if isinstance(v, str):
             return v
+        if isinstance(v, chains.Piece):
+            parts = dict(zip(v._fields, map(self.of, v), strict=True))
+            return chains.Piece(**{**parts, **_side(self, v)})
+        if isinstance(v, sizes.Figure):
+            return sizes.Figure(*map(self.of, v))
         if isinstance(v, tuple) and not hasattr(v, "_fields"):
             return tuple(map(self.of, v))
         return v
@@ -91,38 +113,35 @@ class Moving:
         at = WAYS[word]
         return ((180 - at) if self.mirror else at) + self.turn
 
-    def said(self, s: Said) -> Said:
+    def said(self, s: Expression) -> Expression:
         how, parts = s.how, s.parts
         if how == "at":
             x, y = self.vector(*map(self.measure, parts))
             dx, dy = map(number, self.shift)
-            return Said("at", (Typed("+", (x, dx)), Typed("+", (y, dy))))
+            return Expression("at", (Typed("+", (x, dx)), Typed("+", (y, dy))))
         if how == "by":
-            return Said("by", (*self.vector(*map(self.measure, parts[:2])), self.of(parts[2])))
+            return Expression("by", (*self.vector(*map(self.measure, parts[:2])), self.of(parts[2])))
         if how == "axis":
-            way = Said("angle", (number(self.way(parts[0])),))
-            return Said("toward", (self.measure(parts[1]), way, self.of(parts[2])))
+            way = Expression("angle", (number(self.way(parts[0])),))
+            return Expression("toward", (self.measure(parts[1]), way, self.of(parts[2])))
         if how == "angle" and isinstance(parts[0], Typed):
-            return Said("angle", (self.angle(parts[0]),))
+            return Expression("angle", (self.angle(parts[0]),))
         if how == "square":
-            return Said("square", (parts[0], parts[1], self.side(parts[2]), self.of(parts[3])))
+            return Expression("square", (parts[0], parts[1], self.side(parts[2]), self.of(parts[3])))
         if how == "touch":
-            return Said("touch", (parts[0], self.of(parts[1]), self.side(parts[2])))
+            return Expression("touch", (parts[0], self.of(parts[1]), self.side(parts[2])))
         if how == "quarter":
-            return Said("quarter", (parts[0], self.quarter(parts[1])))
+            return Expression("quarter", (parts[0], self.quarter(parts[1])))
         if how == "level":
             p, q = map(self.of, parts)
-            return Said("level", (q, p) if self.quarters() % 2 else (p, q))
+            return Expression("level", (q, p) if self.quarters() % 2 else (p, q))
         if how == "corner" and self.mirror:
             raise NotMoved("corners are counted counter-clockwise")
         if how == "crossing" and parts[2] is None and (self.turn or self.mirror):
             raise NotMoved("a circle is walked from its right quarter")
-        if how == "arc":
-            at, radius, side, long = parts
-            return Said("arc", (self.of(at), self.of(radius), self.side(side), long))
         if how == "inside" and self.turn % 90:
             raise NotMoved("a window is level")
-        return Said(how, tuple(map(self.of, parts)))
+        return Expression(how, tuple(map(self.of, parts)))
 
     def side(self, side: str) -> str:
         return SWAPPED.get(side, side) if self.mirror else side
@@ -139,133 +158,164 @@ class Moving:
 
     def sentence(self, s: Sentence) -> Sentence:
         """A whole sentence."""
-        slots = {k: self.of(v) for k, v in s.slots.items()}
-        change = getattr(self, "_" + s.kind.replace(" ", "_"), None)
-        if change is not None:
-            change(slots, s)
-        return s._replace(slots=slots)
+        meaning = s.meaning
+        change = _CHANGES.get(type(meaning))
+        parts = dict(zip(meaning._fields, map(self.of, meaning), strict=True))  # type: ignore[attr-defined]
+        own = change(self, meaning) if change is not None else {}
+        return s._replace(meaning=type(meaning)(**{**parts, **own}))
 
-    def _flip(self, slots: dict[str, Any], *names: str) -> None:
-        for name in names:
-            slots[name] = self.side(slots[name])
+    def way_by(self, by: Expression) -> Expression:
+        """By how much something is moved: a way, and no place."""
+        return Moving((0, 0), self.turn, self.mirror).said(by)
 
-    def _shifts(self, slots: dict[str, Any], s: Sentence) -> None:
-        """What is moved by how much: a way, and no place."""
-        slots["by"] = Moving((0, 0), self.turn, self.mirror).of(s.slots["by"])
+    def level_or_plumb(self, how: str) -> str:
+        return {"level": "plumb", "plumb": "level"}.get(how, how) if self.quarters() % 2 else how
 
-    _move = _copy = _shifts
+    def across_or_up(self, way: str) -> str:
+        if way == "along" or not self.quarters() % 2:
+            return way
+        return {"across": "up", "up": "across"}[way]
 
-    def _stretch(self, slots: dict[str, Any], s: Sentence) -> None:
-        self.quarters()
-        self._shifts(slots, s)
-
-    def _line_at(self, slots: dict[str, Any], s: Sentence) -> None:
-        slots["angle"] = self.turned(s.slots["angle"])
-
-    def _arc_centre(self, slots: dict[str, Any], s: Sentence) -> None:
-        slots["turn"] = self.turned(s.slots["turn"])
-
-    def _turn(self, slots: dict[str, Any], s: Sentence) -> None:
-        slots["by"] = self.turned(s.slots["by"])
-
-    def _parallel(self, slots: dict[str, Any], _s: Sentence) -> None:
-        self._flip(slots, "side")
-
-    _square = _line_touching_from = _circle_touching_at = _arc = _polygon_edge = _parallel
-
-    def _line_touching_at(self, _slots: dict[str, Any], _s: Sentence) -> None:
+    def never_mirrored(self, why: str) -> None:
         if self.mirror:
-            raise NotMoved("it runs counter-clockwise")
+            raise NotMoved(why)
 
-    def _line_touching_both(self, slots: dict[str, Any], _s: Sentence) -> None:
-        kind, side = slots["which"].split()
-        slots["which"] = f"{kind} {self.side(side)}"
-
-    def _circle_touching(self, slots: dict[str, Any], _s: Sentence) -> None:
-        slots["sides"] = tuple(map(self.side, slots["sides"]))
-        if slots["which"] is not None:
-            if self.turn:
-                raise NotMoved("first and second are those from left to right")
-            if self.mirror:
-                slots["which"] = {"first": "second", "second": "first"}[slots["which"]]
-
-    def _rectangle(self, slots: dict[str, Any], s: Sentence) -> None:
-        if self.mirror:
-            raise NotMoved("its edges are counted from the bottom, counter-clockwise")
-        slots["turned"] = self.angle(s.slots["turned"] or number(0))
-
-    def _polygon(self, slots: dict[str, Any], s: Sentence) -> None:
-        if self.mirror:
-            raise NotMoved("its edges are counted counter-clockwise")
-        slots["turned"] = self.angle(s.slots["turned"] or number(90))
-
-    def _fillet_corners(self, _slots: dict[str, Any], _s: Sentence) -> None:
-        pass
-
-    def _guide(self, slots: dict[str, Any], s: Sentence) -> None:
-        if slots["how"] == "angle":
-            slots["angle"] = self.angle(s.slots["angle"])
-        else:
-            self._level_or_plumb(slots)
-
-    def _level_or_plumb(self, slots: dict[str, Any]) -> None:
-        if self.quarters() % 2:
-            slots["how"] = {"level": "plumb", "plumb": "level"}[slots["how"]]
-
-    def _mitre(self, _slots: dict[str, Any], _s: Sentence) -> None:
+    def never_turned(self, why: str) -> None:
         if self.turn or self.mirror:
-            raise NotMoved("a mitre stands at 45 degrees")
+            raise NotMoved(why)
 
-    def _carry(self, slots: dict[str, Any], _s: Sentence) -> None:
-        self._level_or_plumb(slots)
 
-    def _centre_mark(self, _slots: dict[str, Any], _s: Sentence) -> None:
-        if self.turn or self.mirror:
-            raise NotMoved("its first line is level")
+Parts = dict[str, Any]
 
-    def _pitch_circle(self, slots: dict[str, Any], s: Sentence) -> None:
-        if self.mirror:
-            raise NotMoved("its holes are counted counter-clockwise")
-        slots["first"] = self.angle(s.slots["first"])
 
-    def _repeat(self, _slots: dict[str, Any], _s: Sentence) -> None:
-        if self.turn or self.mirror:
-            raise NotMoved("rows run across and up")
+def _by(m: Moving, s: motions.Move | motions.Copy | motions.Stretch) -> Parts:
+    if isinstance(s, motions.Stretch):
+        m.quarters()
+    return {"by": m.way_by(s.by)}
 
-    def _repeat_round(self, slots: dict[str, Any], s: Sentence) -> None:
-        slots["over"] = self.turned(s.slots["over"] or number(360))
 
-    def _hatch(self, slots: dict[str, Any], s: Sentence) -> None:
-        slots["angle"] = self.angle(s.slots["angle"])
+def _side(m: Moving, s: Any) -> Parts:
+    return {"side": m.side(s.side)}
 
-    def _size(self, slots: dict[str, Any], _s: Sentence) -> None:
-        if slots["way"] != "along" and self.quarters() % 2:
-            slots["way"] = {"across": "up", "up": "across"}[slots["way"]]
 
-    _sizes_from = _sizes_in_a_row = _size
+def _tangent_at(m: Moving, _s: lines.TangentAt) -> Parts:
+    m.never_mirrored("it runs counter-clockwise")
+    return {}
 
-    def _text(self, slots: dict[str, Any], s: Sentence) -> None:
-        if "in" in s.slots:
-            self.quarters()
-        if self.mirror and ("between" in s.slots or "in" in s.slots):
-            raise NotMoved("lettering is never mirrored")
-        slots["turned"] = Typed("+", (s.slots["turned"] or number(0), number(self.turn)))
 
-    def _note(self, _slots: dict[str, Any], _s: Sentence) -> None:
-        if self.turn or self.mirror:
-            raise NotMoved("its wording stays level")
+def _tangent_to_both(m: Moving, s: lines.TangentToBoth) -> Parts:
+    kind, side = s.which.split()
+    return {"which": f"{kind} {m.side(side)}"}
 
-    def _frame(self, _slots: dict[str, Any], _s: Sentence) -> None:
-        raise NotMoved("a frame stands at the origin")
 
-    def _place(self, slots: dict[str, Any], s: Sentence) -> None:
-        if self.mirror:
-            raise NotMoved("what is placed is never mirrored")
-        # what was kept was turned already, and so is the place
-        slots["turned"] = s.slots["turned"] or number(Fraction(0))
+def _circle_touching(m: Moving, s: circles.CircleTouching) -> Parts:
+    which = s.which
+    if which is not None:
+        if m.turn:
+            raise NotMoved("first and second are those from left to right")
+        if m.mirror:
+            which = {"first": "second", "second": "first"}[which]
+    return {"sides": tuple(map(m.side, s.sides)), "which": which}
 
-    def _lay_in(self, slots: dict[str, Any], s: Sentence) -> None:
-        if self.mirror:
-            raise NotMoved("what is laid in is never mirrored")
-        slots["at"] = self.said(s.slots["at"] or Said("at", (number(0), number(0))))
-        slots["turned"] = self.angle(s.slots["turned"] or number(0))
+
+def _rectangle(m: Moving, s: outlines.Rectangle) -> Parts:
+    m.never_mirrored("its edges are counted from the bottom, counter-clockwise")
+    return {"turned": m.angle(s.turned or number(0))}
+
+
+def _polygon(m: Moving, s: outlines.Polygon) -> Parts:
+    m.never_mirrored("its edges are counted counter-clockwise")
+    return {"turned": m.angle(s.turned or number(90))}
+
+
+def _guide(m: Moving, s: guides.Guide) -> Parts:
+    if s.angle is not None:
+        return {"angle": m.angle(s.angle)}
+    return {"how": m.level_or_plumb(s.how)}
+
+
+def _mitre(m: Moving, _s: guides.Mitre) -> Parts:
+    m.never_turned("a mitre stands at 45 degrees")
+    return {}
+
+
+def _centre_mark(m: Moving, _s: centres.CentreMark) -> Parts:
+    m.never_turned("its first line is level")
+    return {}
+
+
+def _pitch_circle(m: Moving, s: centres.PitchCircle) -> Parts:
+    m.never_mirrored("its holes are counted counter-clockwise")
+    return {"first": m.angle(s.first)}
+
+
+def _repeat(m: Moving, _s: repeats.Repeat) -> Parts:
+    m.never_turned("rows run across and up")
+    return {}
+
+
+def _lettering(m: Moving, s: lettering.Lettering) -> Parts:
+    if s.cell is not None:
+        m.quarters()
+    if s.at is None:
+        m.never_mirrored("lettering is never mirrored")
+    return {"turned": Typed("+", (s.turned or number(0), number(m.turn)))}
+
+
+def _note(m: Moving, _s: lettering.LeaderNote) -> Parts:
+    m.never_turned("its wording stays level")
+    return {}
+
+
+def _frame(_m: Moving, _s: sheets.Frame) -> Parts:
+    raise NotMoved("a frame stands at the origin")
+
+
+def _place(m: Moving, s: keeping.Place) -> Parts:
+    m.never_mirrored("what is placed is never mirrored")
+    # what was kept was turned already, and so is the place
+    return {"turned": s.turned or number(Fraction(0))}
+
+
+def _lay_in(m: Moving, s: keeping.LayIn) -> Parts:
+    m.never_mirrored("what is laid in is never mirrored")
+    at = m.said(s.at or Expression("at", (number(0), number(0))))
+    return {"at": at, "turned": m.angle(s.turned or number(0))}
+
+
+_CHANGES: dict[type, Callable[[Moving, Any], Parts]] = {
+    motions.Move: _by,
+    motions.Copy: _by,
+    motions.Stretch: _by,
+    motions.Turn: lambda m, s: {"by": m.turned(s.by)},
+    lines.LineAtAngle: lambda m, s: {"angle": m.turned(s.angle)},
+    lines.TangentFrom: _side,
+    lines.TangentAt: _tangent_at,
+    lines.TangentToBoth: _tangent_to_both,
+    arcs.Arc: _side,
+    arcs.ArcByCentre: lambda m, s: {"turn": m.turned(s.turn)},
+    beside.Parallel: _side,
+    beside.Perpendicular: _side,
+    circles.CircleTouchingAt: _side,
+    circles.CircleTouching: _circle_touching,
+    outlines.PolygonOnEdge: _side,
+    outlines.Rectangle: _rectangle,
+    outlines.Polygon: _polygon,
+    guides.Guide: _guide,
+    guides.Mitre: _mitre,
+    guides.Carry: lambda m, s: {"how": m.level_or_plumb(s.how)},
+    centres.CentreMark: _centre_mark,
+    centres.PitchCircle: _pitch_circle,
+    repeats.Repeat: _repeat,
+    repeats.RepeatRound: lambda m, s: {"over": m.turned(s.over or number(360))},
+    sheets.Hatching: lambda m, s: {"angle": m.angle(s.angle)},
+    sheets.Frame: _frame,
+    sizes.SizeBetween: lambda m, s: {"way": m.across_or_up(s.way)},
+    sizes.SizesFrom: lambda m, s: {"way": m.across_or_up(s.way)},
+    sizes.SizesInRow: lambda m, s: {"way": m.across_or_up(s.way)},
+    lettering.Lettering: _lettering,
+    lettering.LeaderNote: _note,
+    keeping.Place: _place,
+    keeping.LayIn: _lay_in,
+}
+"""What else changes in a meaning than its points and numbers."""

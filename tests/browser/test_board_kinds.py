@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from evenmark.core.board.kinds import KINDS, Kind
+from evenmark.core.board.offers import OFFERS, Offer
 from evenmark.core.construct.document import from_text, shown
 from evenmark.core.formats.dxf_write import write as dxf
 from tests.browser.boarding import PLATE, Hands, begin, give, kept, type_all
@@ -20,7 +20,7 @@ STEPS = re.compile(r"\b(edge|arc|circle|step) (\d+)(?![\d.]*\s*,)")
 """Steps that a sentence names; what stands before a comma is a coordinate."""
 
 
-def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
+def examples() -> Iterator[tuple[Offer, list[str], list[str]]]:
     """Each kind with the sentences of its example, as they are numbered in one long list, and what clears the
     sheet behind them: guides are not drawn and stay. What is laid in was opened before (`opened`)."""
     count = len(OPENED)
@@ -33,7 +33,7 @@ def examples() -> Iterator[tuple[Kind, list[str], list[str]]]:
         count += len(one) + len(clear)
 
 
-TODAYS = daily(list(KINDS), 6)
+TODAYS = daily(list(OFFERS), 6)
 OPENED = ["lay in plate", CLEAR]
 
 

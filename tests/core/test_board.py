@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from evenmark.core.board.board import Board, NotDone
 from evenmark.core.board.desk import CALLS, Desk
-from evenmark.core.board.kinds import KINDS, found, picture
+from evenmark.core.board.offers import OFFERS, found, picture
 from evenmark.core.board.splices import Parted, back, spliced
 from evenmark.core.board.telling import correct, pull, tell
 from evenmark.core.construct.building import build
@@ -259,7 +259,7 @@ def test_what_follows_from_other_steps_says_from_which() -> None:
 DRAW_NOTHING = ("erase", "erase all guides", "keep under a name", "tidy what is drawn twice")
 
 
-@pytest.mark.parametrize("kind", KINDS, ids=lambda k: k.says)
+@pytest.mark.parametrize("kind", OFFERS, ids=lambda k: k.says)
 def test_each_kind_that_is_offered_has_an_example_that_draws(kind: Any) -> None:
     lines = kind.example.split("|")
     assert not build(from_text("\n".join(lines))).problems

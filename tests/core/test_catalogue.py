@@ -6,11 +6,12 @@ import re
 
 import pytest
 
-from evenmark.core.construct import evaluation, points, sentences
+from evenmark.core.construct import points
 from evenmark.core.construct.evaluation import Evaluation, Step
-from evenmark.core.construct.reading import Said
+from evenmark.core.construct.kinds import KINDS, WORDS
+from evenmark.core.construct.reading import Expression
 from evenmark.core.construct.state import Feature
-from evenmark.core.construct.things import Way, laid
+from evenmark.core.construct.things import ExactTransform, transformed
 from evenmark.core.drawing.annotations import Dimension, Hatch
 from evenmark.core.formats.svg_write import write
 from evenmark.core.geometry.arcs import Round
@@ -45,11 +46,8 @@ def test_pictures_are_those_of_the_examples(name: str) -> None:
 
 def said_in(value: object) -> set[str]:
     """How everything in a slot is said."""
-    if isinstance(value, Said):
-        return {value.how} | {h for p in value.parts for h in said_in(p)}
-    if isinstance(value, tuple):
-        return {h for p in value for h in said_in(p)}
-    return {h for p in getattr(value, "parts", ()) for h in said_in(p)}
+    own = {value.how} if isinstance(value, Expression) else set()
+    return own | {h for p in value for h in said_in(p)} if isinstance(value, tuple) else own
 
 
 def test_no_sentence_and_no_way_of_saying_a_point_is_left_out() -> None:
@@ -59,14 +57,14 @@ def test_no_sentence_and_no_way_of_saying_a_point_is_left_out() -> None:
         for step in example.built().evaluation.steps:
             assert step.sentence is not None
             kinds.add(step.sentence.kind)
-            ways |= {h for v in step.sentence.slots.values() for h in said_in(v)}
-    assert kinds == set(evaluation.KINDS)
+            ways |= said_in(step.sentence.meaning)
+    assert kinds == {kind.name for kind in KINDS.values()}
     assert set(points._POINTS) <= ways
     assert {"length", "radius", "distance"} <= ways | {
         m for e in EXAMPLES for m in re.findall(r"(length|radius|distance) of", e.text)
     }
     first = {line.split()[0] for e in EXAMPLES for line in e.text.splitlines() if line and line[0] != "#"}
-    assert set(sentences.KINDS) <= first
+    assert set(WORDS) <= first
 
 
 def moved(example: Example, moving: Moving) -> Evaluation:
@@ -104,8 +102,8 @@ def test_from_moved_givens_the_same_is_drawn(name: str, how: str) -> None:
         assert how != "shifted" or "frame" in str(why)
         pytest.skip(str(why))
     assert [o.broken for o in found.outcomes] == [""] * len(found.outcomes)
-    way = Way(moving.motion, lambda p: moving.motion.point((float(p[0]), float(p[1]))))
-    expected = {f.ref: laid(f, way) for f in example.built().evaluation.state.standing()}
+    way = ExactTransform(moving.motion, lambda p: moving.motion.point((float(p[0]), float(p[1]))))
+    expected = {f.ref: transformed(f, way) for f in example.built().evaluation.state.standing()}
     there = {f.ref: f for f in found.state.standing()}
     assert list(there) == list(expected)
     for ref, f in there.items():

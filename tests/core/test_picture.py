@@ -4,6 +4,7 @@ Y14.5, values from memory; as shares of the height of the lettering)."""
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -25,7 +26,8 @@ def lines(d: Dimension, **more: Any) -> list[Line]:
 
 
 def across(length: float = 80.0, place: tuple[float, float] = (40.0, -10.0), **look: Any) -> Dimension:
-    return placed.linear((0.0, 0.0), (length, 0.0), 0.0, place, **look)
+    shown = placed.Shown(fractions=look.get("fractions", False))
+    return replace(placed.linear((0.0, 0.0), (length, 0.0), 0.0, place, shown), **look)
 
 
 def test_extension_lines_leave_a_gap_and_run_past() -> None:
@@ -63,7 +65,7 @@ def test_figures_are_read_from_below_and_from_the_right(turn: float, reads: floa
 
 
 def test_figures_on_inch_sheets_are_upright_and_break_the_line() -> None:
-    d = placed.linear((0.0, 0.0), (0.0, 80.0), 90.0, (-10.0, 40.0), fractions=True)
+    d = placed.linear((0.0, 0.0), (0.0, 80.0), 90.0, (-10.0, 40.0), placed.Shown(fractions=True))
     assert texts(d, inch=True)[0].turn_deg == 0.0
     plumb = sorted(
         (min(e.start[1], e.end[1]), max(e.start[1], e.end[1]))

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from evenmark.core.construct.reading import Ref, Said
-from evenmark.core.construct.sentences import KINDS, Sentence, read
+from evenmark.core.construct.kinds import WORDS
+from evenmark.core.construct.kinds.circles import Circle
+from evenmark.core.construct.kinds.lettering import Lettering
+from evenmark.core.construct.reading import Expression, Ref
+from evenmark.core.construct.sentences import Sentence, read
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.numbers import evaluate
 
@@ -126,7 +129,7 @@ def test_every_sentence_is_read(text: str) -> None:
 
 
 def test_every_kind_of_sentence_is_among_them() -> None:
-    assert {line.split()[0] for line in SENTENCES.strip().splitlines()} == set(KINDS)
+    assert {line.split()[0] for line in SENTENCES.strip().splitlines()} == set(WORDS)
 
 
 @pytest.mark.parametrize(
@@ -162,12 +165,15 @@ def test_words_are_the_same_in_capitals_and_in_other_spellings() -> None:
         understood("circle center of circle 1; dia 28"),
         understood("CIRCLE Centre of Circle 1; DIAMETER 28"),
     )
-    assert one.slots == other.slots
-    assert one.slots["centre"] == Said("centre", (Ref("circle", 1001),))
+    assert one.meaning == other.meaning
+    assert isinstance(one.meaning, Circle)
+    assert one.meaning.centre == Expression("centre", (Ref("circle", 1001),))
 
 
 def test_names_and_wordings_are_kept_as_they_are_written() -> None:
     found = understood('text "Gate; \\"plate\\""; 0, 0; height 5; layer Title Block')
-    assert found.slots["wording"] == 'Gate; "plate"'
+    assert isinstance(found.meaning, Lettering)
+    assert found.meaning.wording == 'Gate; "plate"'
     assert found.layer == "Title Block"
-    assert evaluate(found.slots["height"]) == 5
+    assert found.meaning.height is not None
+    assert evaluate(found.meaning.height) == 5

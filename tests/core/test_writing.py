@@ -10,8 +10,8 @@ import pytest
 from evenmark.core.board.board import Board
 from evenmark.core.board.hand import Hand, Text
 from evenmark.core.board.pointer import Pointer, Pointing
+from evenmark.core.construct.completion import answers, wanted, write
 from evenmark.core.construct.document import from_text, shown
-from evenmark.core.construct.writing import answers, wanted, write
 from tests.catalogue import EXAMPLES
 from tests.conftest import ROOT
 

@@ -20,7 +20,6 @@ from evenmark.core.board.names import as_name
 from evenmark.core.board.near import Near, box_of_features, cell_for
 from evenmark.core.board.splices import Splice, splice, spliced
 from evenmark.core.board.view import View
-from evenmark.core.construct import annotate, draw, draw_round
 from evenmark.core.construct.building import Built, build, rebuilt
 from evenmark.core.construct.document import (
     Document,
@@ -33,6 +32,7 @@ from evenmark.core.construct.document import (
     understood,
 )
 from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
+from evenmark.core.construct.kinds import KINDS
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Feature
@@ -43,10 +43,6 @@ from evenmark.core.sheet.frame import Frame
 
 FAR = 1e5
 """A drawing that lies farther from its origin than this is shown from an origin near it."""
-
-
-PUTS_ON_LAYER = {**draw.KINDS, **draw_round.KINDS, **annotate.KINDS}.keys()
-"""Kinds of sentences that draw on the layer that is drawn on."""
 
 
 class NotDone(ValueError):
@@ -186,7 +182,9 @@ class Board:
     def _on_layer(self, says: str, before: int | None, layer: str) -> str:
         """Return a sentence with the layer of what it draws, where it would come on another one."""
         found = understood(says, self.ids_before(before), self.inch)
-        if not isinstance(found, Sentence) or found.layer is not None or found.kind not in PUTS_ON_LAYER:
+        if not isinstance(found, Sentence) or found.layer is not None:
+            return says
+        if not KINDS[type(found.meaning)].draws_on_layer:
             return says
         self.up_to(before)
         outcomes = self.evaluation.outcomes

@@ -15,8 +15,8 @@ from evenmark.core.board.board import Board, NotDone
 from evenmark.core.board.catches import KINDS as CATCHES
 from evenmark.core.board.catches import LEVELS, MOST_RESTED, Pointing, Rested
 from evenmark.core.board.hand import Text
-from evenmark.core.board.kinds import found, offered
 from evenmark.core.board.names import as_name
+from evenmark.core.board.offers import found, offered
 from evenmark.core.board.pointer import Pointer, window
 from evenmark.core.board.splices import Parted, back
 from evenmark.core.board.telling import correct, figures, pull, tell

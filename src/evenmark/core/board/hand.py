@@ -13,15 +13,15 @@ from typing import Any, NamedTuple
 from evenmark.core.board.board import Board
 from evenmark.core.board.names import as_name
 from evenmark.core.board.scene import piece
+from evenmark.core.construct.completion import Completion, Span, Wanted, answers, wanted, write
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Reader, Said
+from evenmark.core.construct.reading import Expression, Reader
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
-from evenmark.core.construct.writing import Span, Wanted, Writing, answers, wanted, write
 from evenmark.core.geometry.points import Point
 
 MOST_SETTLED = 6
@@ -48,11 +48,11 @@ class Hand:
         self.board, self.before = board, before
         self.id_of = board.ids_before(before)
         self._wants: dict[str, tuple[tuple[Wanted, ...], str]] = {}
-        self._writings: dict[Text, Writing] = {}
+        self._writings: dict[Text, Completion] = {}
 
     # what is wanted
 
-    def writing(self, text: Text) -> Writing:
+    def writing(self, text: Text) -> Completion:
         """Return how the sentence stands."""
         if text not in self._writings:
             self._writings[text] = write(text.says, text.caret, self.id_of, self.board.inch)
@@ -169,7 +169,7 @@ class Hand:
             "points": [frame.at(p) for p in self.said_points(text.says)],
         }
 
-    def _known(self, w: Writing) -> list[str]:
+    def _known(self, w: Completion) -> list[str]:
         """Return the names of the document that may follow: of layers, of what is kept, of values."""
         built, out = self.board.built, []
         for x in w.wanted:
@@ -183,7 +183,7 @@ class Hand:
                 out += list(built.values.defined)[:MOST_SHOWN_ANSWERS]
         return out
 
-    def _needs(self, w: Writing) -> str:
+    def _needs(self, w: Completion) -> str:
         """Return in words what is wanted next."""
         kinds = [x for x in w.wanted if x.kind not in ("word", "sign")]
         said = list(dict.fromkeys(_in_words(x) for x in kinds))
@@ -192,7 +192,7 @@ class Hand:
         joined = " or ".join(said)
         return f"{w.about[:1].lower()}{w.about[1:]}: {joined}" if w.about else joined
 
-    def _answers(self, text: Text, w: Writing, offered: Sequence[str]) -> list[dict[str, Any]]:
+    def _answers(self, text: Text, w: Completion, offered: Sequence[str]) -> list[dict[str, Any]]:
         out = []
         closed = not any(x.kind in (*POINTED, "number", "name", "wording") for x in w.wanted)
         for n, answer in enumerate(offered):
@@ -207,7 +207,7 @@ class Hand:
             out.append(one)
         return out
 
-    def _further_answers(self, text: Text, w: Writing) -> list[dict[str, Any]]:
+    def _further_answers(self, text: Text, w: Completion) -> list[dict[str, Any]]:
         """Return the words that may follow behind what has just been said, in its part or in the next:
         ``and``, ``keep``."""
         says = text.says
@@ -227,7 +227,7 @@ class Hand:
 
 def _is_list(span: Span) -> bool:
     """Say whether several things are said in a slot."""
-    return span.kind == "things" and isinstance(span.value, Said) and len(span.value.parts) > 1
+    return span.kind == "things" and isinstance(span.value, Expression) and len(span.value.parts) > 1
 
 
 def spaced(says: str) -> str:

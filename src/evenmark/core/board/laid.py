@@ -10,6 +10,7 @@ from evenmark.core.board.names import as_name, free_name
 from evenmark.core.board.splices import Splice, splice
 from evenmark.core.construct.document import Document, Item
 from evenmark.core.construct.evaluation import Step
+from evenmark.core.construct.kinds.keeping import LayIn
 from evenmark.core.construct.layers import layer_says
 from evenmark.core.construct.laying import read_drawing
 from evenmark.core.drawing.stored import StoredError
@@ -42,9 +43,9 @@ def no_longer_laid_in(items: Sequence[Item], steps: Iterable[Step]) -> list[Spli
     of ``steps`` as they were."""
     left = {i.id for i in items if i.kind == "step"}
     said = [
-        (step.id, step.sentence.slots["name"])
+        (step.id, step.sentence.meaning.name)
         for step in steps
-        if step.sentence is not None and step.sentence.kind == "lay in"
+        if step.sentence is not None and isinstance(step.sentence.meaning, LayIn)
     ]
     names = {name for step, name in said if step not in left} - {n for step, n in said if step in left}
     gone = [n for n, item in enumerate(items) if item.kind == "drawing" and item.name in names]

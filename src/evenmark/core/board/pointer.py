@@ -17,12 +17,12 @@ from evenmark.core.board.figures import shown as figure
 from evenmark.core.board.hand import POINTED, TAIL, Hand, Text, spaced
 from evenmark.core.board.names import spoken
 from evenmark.core.board.near import box_of, distance_to
+from evenmark.core.construct.completion import Completion, Span, answers
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.reading import Reader
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
-from evenmark.core.construct.writing import Span, Writing, answers
 from evenmark.core.geometry.points import Box, Point, distance
 from evenmark.core.geometry.sure import turn_of
 
@@ -107,7 +107,7 @@ class Pointer(Hand):
             return self._here(text.says[: span.begin], "", text.says[span.begin :], pointing)
         return further
 
-    def _is_said(self, w: Writing, span: Span) -> bool:
+    def _is_said(self, w: Completion, span: Span) -> bool:
         """Say whether a slot is filled, rather than being written: a lone number is no point yet."""
         return w.sentence is not None or any(s.begin > span.begin for s in w.spans) or span.kind != "number"
 
@@ -285,7 +285,7 @@ def _by_kind(c: Choice) -> int:
     return 0 if c.kind in SURE or c.kind == "feature" else 1 if c.kind == "number" else 2
 
 
-def _slot(w: Writing, caret: int, kinds: Sequence[str]) -> Span | None:
+def _slot(w: Completion, caret: int, kinds: Sequence[str]) -> Span | None:
     """Return the innermost slot of some kinds that a caret stands in or behind."""
     inside = [s for s in w.spans if s.kind in kinds and s.begin <= caret <= s.end and s.begin < s.end]
     return min(inside, key=lambda s: s.end - s.begin, default=None)

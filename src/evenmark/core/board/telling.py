@@ -13,15 +13,37 @@ from typing import Any, NamedTuple
 from evenmark.core.board.board import Board, NotDone
 from evenmark.core.board.figures import shown, typed
 from evenmark.core.board.names import spoken
+from evenmark.core.construct.completion import CompletionReader, Span
+from evenmark.core.construct.kinds.arcs import Arc, ArcByCentre
+from evenmark.core.construct.kinds.beside import BisectorOfEdges, BisectorOfPoints, Perpendicular
+from evenmark.core.construct.kinds.centres import PitchCircle
+from evenmark.core.construct.kinds.chains import Chain
+from evenmark.core.construct.kinds.circles import Circle, CircleTouching, CircleTouchingAt
+from evenmark.core.construct.kinds.corners import Fillet, FilletCorners
+from evenmark.core.construct.kinds.keeping import LayIn, Place
+from evenmark.core.construct.kinds.lettering import Lettering
+from evenmark.core.construct.kinds.lines import Line, LineAtAngle, LineFromMiddle, TangentAt
+from evenmark.core.construct.kinds.outlines import Polygon, Rectangle
+from evenmark.core.construct.kinds.record import Meaning
+from evenmark.core.construct.kinds.sheets import Hatching
+from evenmark.core.construct.kinds.sizes import (
+    SizeAngle,
+    SizeBetween,
+    SizeDiameter,
+    SizeOfEdge,
+    SizeRadius,
+    SizesFrom,
+    SizesInRow,
+)
 from evenmark.core.construct.measuring import Told, of_feature
-from evenmark.core.construct.reading import Reader, Ref, Said
+from evenmark.core.construct.reading import Expression, Reader, Ref
 from evenmark.core.construct.sentences import Sentence, read_by
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.words import Unreadable
-from evenmark.core.construct.writing import Noting, Span
 from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.exact import Number, share
 from evenmark.core.geometry.lines import Straight
+from evenmark.core.geometry.numbers import Typed
 
 ANGLES = ("direction", "angle")
 POINTS = ("start", "middle", "end", "centre", "at", "through")
@@ -111,7 +133,7 @@ def _said_by(board: Board, f: Feature) -> Spoken | None:
     if item is None or step is None or step.sentence is None:
         return None
     says, _ = board.shown.spoken(item, step.sentence, board.numbers)
-    r = Noting(says, board.ids_before(f.ref.step), board.inch)
+    r = CompletionReader(says, board.ids_before(f.ref.step), board.inch)
     try:
         return Spoken(f.ref.step, says, read_by(r), tuple(r.spans))
     except Unreadable:
@@ -150,15 +172,17 @@ def correct(board: Board, name: str, number: str, says: str, stays: str = "start
 
 def corrected(board: Board, f: Feature, said: Spoken, number: str, says: str, stays: str) -> str:
     """Return the sentence of a feature's step with another value of a number. Raises NotDone."""
-    slots = said.sentence.slots
+    meaning = said.sentence.meaning
     if number in ("radius", "diameter"):
-        return _sized(said, number, says)
+        return _sized(said, f, number, says)
     if not _as_made(board, f):
         raise NotDone("A later step has changed this: correct that one.")
-    if number == "centre" and "centre" in slots:
-        return said.with_part(slots["centre"], says)
-    if number == "at" and isinstance(slots.get("at"), Said):
-        return said.with_part(slots["at"], says)
+    if number == "centre" and isinstance(meaning, Circle | ArcByCentre | Polygon | PitchCircle):
+        return said.with_part(meaning.centre, says)
+    if number == "at":
+        place = _place_said(meaning)
+        if place is not None:
+            return said.with_part(place, says)
     if number in ("start", "end"):
         return said.with_part(_end_said(said, f, number), says)
     if number == "middle":
@@ -170,6 +194,15 @@ def corrected(board: Board, f: Feature, said: Spoken, number: str, says: str, st
     raise NotDone(_follows(board, said))
 
 
+def _place_said(meaning: Meaning) -> Expression | None:
+    """Return the point at which a sentence puts a size, lettering or hatching; None where it says none."""
+    if isinstance(meaning, SizeBetween | SizeOfEdge | SizeRadius | SizeDiameter | SizeAngle):
+        return meaning.figure.at
+    if isinstance(meaning, SizesFrom | SizesInRow | Lettering | Hatching | Place | LayIn):
+        return meaning.at
+    return None
+
+
 def _follows(board: Board, said: Spoken) -> str:
     named = sorted({board.numbers[p.step] for p in said.sentence.places if p.step in board.numbers})
     if named:
@@ -178,71 +211,92 @@ def _follows(board: Board, said: Spoken) -> str:
     return f"Write step {board.numbers[said.id]} over."
 
 
-def _sized(said: Spoken, number: str, says: str) -> str:
-    slots = said.sentence.slots
-    word = next((w for w in ("radius", "diameter") if w in slots and slots[w] is not None), None)
-    if word is None:
+def _sized(said: Spoken, f: Feature, number: str, says: str) -> str:
+    meaning = said.sentence.meaning
+    found = _size_said(meaning, f)
+    if found is None:
         raise NotDone("Its size follows from what it touches or goes through.")
-    span = said.span(slots[word])
+    word, value = found
+    span = said.span(value)
     head = said.says[: span.begin]
     if word != number:
-        if not head.rstrip().endswith(word):
+        if not isinstance(meaning, Circle):
             raise NotDone(f"The step says its {word}: give that.")
         head = head.rstrip()[: -len(word)] + number + " "
     return head + says + said.says[span.end :]
 
 
-def _end_said(said: Spoken, f: Feature, which: str) -> Said:
+def _size_said(meaning: Meaning, f: Feature) -> tuple[str, Typed] | None:
+    """Return by which word a sentence says the size of something round that it has drawn, and the size."""
+    if isinstance(meaning, Circle):
+        for word, value in (("radius", meaning.radius), ("diameter", meaning.diameter)):
+            if value is not None:
+                return word, value
+    if isinstance(meaning, Arc | CircleTouchingAt | Fillet | FilletCorners):
+        return "radius", meaning.radius
+    if isinstance(meaning, CircleTouching) and meaning.radius is not None:
+        return "radius", meaning.radius
+    if isinstance(meaning, PitchCircle):
+        return "diameter", meaning.diameter if f.ref.part == 1 else meaning.hole
+    return None
+
+
+def _end_said(said: Spoken, f: Feature, which: str) -> Expression:
     """Return the point of a sentence that says an end of an edge or arc. Raises NotDone."""
-    slots, part = said.sentence.slots, f.ref.part or 1
-    if said.sentence.kind in ("line", "arc") and which in slots:
-        return slots[which]  # type: ignore[no-any-return]
-    if said.sentence.kind == "chain":
-        n = _piece_number(said, f, part) - (which == "start")
-        moves: Sequence[Said] = slots["moves"]
+    meaning, part = said.sentence.meaning, f.ref.part or 1
+    if isinstance(meaning, Line | Arc):
+        return meaning.start if which == "start" else meaning.end
+    if isinstance(meaning, ArcByCentre) and which == "start":
+        return meaning.start
+    if isinstance(meaning, Chain):
+        n = _piece_number(meaning, f, part) - (which == "start")
         if n == 0:
-            return slots["start"]  # type: ignore[no-any-return]
-        if 1 <= n <= len(moves):
-            return next(p for p in moves[n - 1].parts if isinstance(p, Said))
-        if n == len(moves) + 1 and slots["close"]:
-            return slots["start"]  # type: ignore[no-any-return]
-    if said.sentence.kind == "rectangle":
+            return meaning.start
+        if 1 <= n <= len(meaning.pieces):
+            return meaning.pieces[n - 1].to
+        if n == len(meaning.pieces) + 1 and meaning.close:
+            return meaning.start
+    if isinstance(meaning, Rectangle):
         corner = (part - 1 + (which == "end")) % 4
         if corner == 0:
-            return slots["first"]  # type: ignore[no-any-return]
-        if corner == 2 and slots.get("second") is not None:
-            return slots["second"]  # type: ignore[no-any-return]
+            return meaning.first
+        if corner == 2 and meaning.second is not None:
+            return meaning.second
     raise NotDone("This end is not said by a point of its own.")
 
 
-def _piece_number(said: Spoken, f: Feature, part: int) -> int:
-    """Return which move of a chain has drawn a piece, counted from 1: edges and arcs are numbered apart."""
+def _piece_number(chain: Chain, f: Feature, part: int) -> int:
+    """Return which piece of a chain a feature is, counted from 1: edges and arcs are numbered apart."""
     count = 0
-    for n, move in enumerate(said.sentence.slots["moves"], 1):
-        kind = "edge" if move.how == "to" else "arc"
+    for n, piece in enumerate(chain.pieces, 1):
+        kind = "edge" if piece.how == "line" else "arc"
         count += kind == f.ref.kind
         if kind == f.ref.kind and count == part:
             return n
-    return len(said.sentence.slots["moves"]) + 1
+    return len(chain.pieces) + 1
 
 
 def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
-    slots = said.sentence.slots
+    meaning = said.sentence.meaning
     if f.ref.kind != "edge":
         raise NotDone("The length of an arc follows from its ends and radius.")
-    if "length" in slots and not isinstance(slots["length"], Said):
-        return said.with_part(slots["length"], says)
-    if said.sentence.kind == "rectangle":
-        part = "width" if (f.ref.part or 1) % 2 else "height"
-        if part in slots:
-            return said.with_part(slots[part], says)
-        a, b = _sides(board, f)
-        sizes = {"width": typed(a, board.unit), "height": typed(b, board.unit)} | {part: says}
-        return said.with_part(slots["second"], f"{sizes['width']} by {sizes['height']}")
-    if said.sentence.kind not in ("line", "chain"):
+    if isinstance(
+        meaning,
+        LineFromMiddle | LineAtAngle | TangentAt | Perpendicular | BisectorOfEdges | BisectorOfPoints,
+    ):
+        return said.with_part(meaning.length, says)
+    if isinstance(meaning, Rectangle):
+        wide = (f.ref.part or 1) % 2 == 1
+        side = meaning.width if wide else meaning.height
+        if side is not None:
+            return said.with_part(side, says)
+        assert meaning.second is not None
+        width, height = (typed(v, board.unit) for v in _sides(board, f))
+        return said.with_part(meaning.second, f"{says} by {height}" if wide else f"{width} by {says}")
+    if not isinstance(meaning, Line | Chain):
         raise NotDone(_follows(board, said))
     end = _end_said(said, f, "end")
-    if said.sentence.kind == "line" and stays == "end":
+    if isinstance(meaning, Line) and stays == "end":
         start = _end_said(said, f, "start")
         span, other = said.span(start), said.span(end)
         if end.how != "at":
@@ -259,9 +313,9 @@ def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
 def _middled(board: Board, said: Spoken, f: Feature, says: str) -> str:
     """Return the sentence of an edge with its middle elsewhere: it keeps its length and direction, and a
     corner that it shares moves with it."""
-    slots = said.sentence.slots
-    if said.sentence.kind == "line middle":
-        return said.with_part(slots["at"], says)
+    meaning = said.sentence.meaning
+    if isinstance(meaning, LineFromMiddle):
+        return said.with_part(meaning.at, says)
     if f.ref.kind != "edge" or len(f.exact) != 2:
         raise NotDone("Its middle follows from its ends.")
     r = Reader(says, board.ids_before(said.id), board.inch)
@@ -297,7 +351,7 @@ def _bracketed(says: str) -> str:
 
 
 def _turned(said: Spoken, f: Feature, says: str) -> str:
-    if f.ref.kind != "edge" or said.sentence.kind not in ("line", "chain"):
+    if f.ref.kind != "edge" or not isinstance(said.sentence.meaning, Line | Chain):
         raise NotDone("Its direction follows from what it is drawn to.")
     end = _end_said(said, f, "end")
     if end.how == "toward" and end.parts[1].how == "angle":

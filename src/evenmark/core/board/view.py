@@ -6,7 +6,7 @@ in it since it was asked for last.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from evenmark.core.board.figures import shown as figure
@@ -19,7 +19,7 @@ from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Broken, Feature
-from evenmark.core.geometry.numbers import NumberError
+from evenmark.core.geometry.numbers import NumberError, Typed
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.units import Unit
 from evenmark.core.sheet.frame import EMPTY_BOX, Frame
@@ -163,7 +163,7 @@ class View:
         if step is None or step.sentence is None:
             return []
         out: list[str] = []
-        for typed in _formulas(tuple(step.sentence.slots.values())):
+        for typed in _formulas(step.sentence.meaning):
             try:
                 out.append(figure(self.evaluation.context().number(typed), self.unit))
             except Broken:
@@ -271,13 +271,11 @@ class View:
         ]
 
 
-def _formulas(values: Iterable[Any]) -> Iterable[Any]:
-    """Yield the numbers of a sentence that are more than a number."""
-    for value in values:
-        if hasattr(value, "op"):
-            if value.op not in ("number", "neg"):
-                yield value
-        elif hasattr(value, "how"):
-            yield from _formulas(value.parts)
-        elif isinstance(value, tuple) and not hasattr(value, "_fields"):
-            yield from _formulas(value)
+def _formulas(value: object) -> Iterator[Typed]:
+    """Yield the numbers of a sentence that are more than a number, in the order in which they stand."""
+    if isinstance(value, Typed):
+        if value.op not in ("number", "neg"):
+            yield value
+    elif isinstance(value, tuple):
+        for part in value:
+            yield from _formulas(part)

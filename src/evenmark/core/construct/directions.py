@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
 from evenmark.core.construct.state import XY, Broken, Feature
 from evenmark.core.geometry.arcs import Curve
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight, left_of
 from evenmark.core.geometry.points import Point
+
+_HALF = Fraction(1, 2)
 
 
 def unit_between(a: XY, b: XY) -> tuple[Number, Number]:
@@ -34,3 +37,8 @@ def unit_of(shape: Curve, at: Point) -> Point:
     if isinstance(shape, Straight):
         return shape.unit
     return left_of(Straight(shape.center, at).unit)
+
+
+def half(value: Number) -> Number:
+    """Return half of a number, exact if it is."""
+    return value / 2 if isinstance(value, float) else value * _HALF

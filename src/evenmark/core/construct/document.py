@@ -16,8 +16,9 @@ from dataclasses import dataclass, field
 from typing import Any, Literal, NamedTuple
 
 from evenmark.core.collector import held_still
+from evenmark.core.construct.kinds import WORDS
 from evenmark.core.construct.reading import Place
-from evenmark.core.construct.sentences import KINDS, Sentence, read
+from evenmark.core.construct.sentences import Sentence, read
 from evenmark.core.construct.values import read_value
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
@@ -149,7 +150,7 @@ def _item(line: str, step: int) -> Item:
     says = bare[: _remark_begins(bare)].rstrip()
     after = bare[len(says) :]
     first = says.split(None, 1)[0].lower() if says else ""
-    if first in KINDS and first != "layer" and not _DEFINES.match(says):
+    if first in WORDS and first != "layer" and not _DEFINES.match(says):
         return Item("step", says, "", step, after)
     unit = _UNIT.fullmatch(says)
     if unit is not None:

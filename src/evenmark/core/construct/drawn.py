@@ -6,8 +6,8 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
+from evenmark.core.construct.joined import chained
 from evenmark.core.construct.layers import in_unit
-from evenmark.core.construct.outlines import chained
 from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import Feature, Group, State
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note

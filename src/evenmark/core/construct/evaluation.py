@@ -12,8 +12,10 @@ from collections.abc import Mapping, Sequence
 from types import MappingProxyType
 from typing import NamedTuple
 
-from evenmark.core.construct import annotate, change, draw, draw_round, helping, keeping, laying, outlines
-from evenmark.core.construct.making import Build, Making
+from evenmark.core.construct.change_set import ChangeSet
+from evenmark.core.construct.kinds import KINDS
+from evenmark.core.construct.kinds.keeping import Keep
+from evenmark.core.construct.kinds.lines import NamedPoint
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.setting import Setting
@@ -22,17 +24,6 @@ from evenmark.core.construct.things import things
 from evenmark.core.construct.values import Values
 from evenmark.core.geometry.exact import Number
 
-KINDS: dict[str, Build] = {
-    **draw.KINDS,
-    **draw_round.KINDS,
-    **change.KINDS,
-    **outlines.KINDS,
-    **helping.KINDS,
-    **annotate.KINDS,
-    **keeping.KINDS,
-    **laying.KINDS,
-}
-"""How each kind of step is built."""
 GONE = "A step that this one names is not there before it. Name another one."
 MOST_AGAIN = 50_000
 """Steps that are evaluated once more for what is placed with values of its own, in one document."""
@@ -128,8 +119,8 @@ class Evaluation:
             outcome = self._built(step, step.sentence, spent)
         except Broken as why:
             self.failed.add(step.id)
-            if step.sentence.kind == "point":
-                self.setting.broken_points[step.sentence.slots["name"]] = step.id
+            if isinstance(step.sentence.meaning, NamedPoint):
+                self.setting.broken_points[step.sentence.meaning.name] = step.id
             named = [p.step for p in step.sentence.places]
             waits = next((n for n in named if n in self.failed), why.waits_for)
             if not self.known.issuperset(named):
@@ -142,26 +133,24 @@ class Evaluation:
         return outcome
 
     def _built(self, step: Step, sentence: Sentence, spent: tuple[int, int]) -> Outcome:
-        build = KINDS.get(sentence.kind)
-        if build is None:
-            raise Broken("This kind of step cannot be built yet.")
+        kind = KINDS[type(sentence.meaning)]
         context = self.context()
-        making = Making(step.id, self.state, sentence.layer, sentence.line)
+        made = ChangeSet(step.id, self.state, sentence.layer, sentence.line)
         try:
-            build(context, sentence.slots, making)
+            kind.build(context, sentence.meaning, made)
         except (ArithmeticError, ValueError) as why:
             raise Broken("The numbers are beyond what can be calculated with.") from why
-        if making.corners:
-            self.state.corners[step.id] = making.corners
+        if made.corners:
+            self.state.corners[step.id] = made.corners
         known = self.state.points
-        before = {n: known[n] for n in making.points if n in known} if making.points else {}
-        layer = self.state.layer if sentence.kind in helping.KINDS else making.layer
+        before = {n: known[n] for n in made.points if n in known} if made.points else {}
+        layer = made.layer if kind.layer_goes_on else self.state.layer
         kept = None
-        if making.kept is not None:
-            name, what = making.kept
+        if made.kept is not None:
+            name, what = made.kept
             kept = (name, self.state.kept.get(name))
             self.state.kept[name] = what
-        return Outcome(tuple(making.changes), making.points, before, kept, context.last, layer, spent=spent)
+        return Outcome(tuple(made.changes), made.points, before, kept, context.last, layer, spent=spent)
 
     def _again(self, kept: Kept, given: Mapping[str, Number]) -> Kept:
         """Return what a step would have kept with other values. Raises Broken."""
@@ -181,16 +170,16 @@ class Evaluation:
         context = Context(made.state, made.values, setting)
         sentence = self.steps[count].sentence
         assert sentence is not None
-        return Kept(
-            tuple(things(context, kept.what)), context.point(sentence.slots["at"]), kept.step, kept.what
-        )
+        assert isinstance(sentence.meaning, Keep)
+        at = sentence.meaning.at
+        return Kept(tuple(things(context, kept.what)), context.point(at), kept.step, kept.what)
 
     def _undo(self, step: Step, outcome: Outcome) -> None:
         state = self.state
         state.undo(outcome.changes)
         state.corners.pop(step.id, None)
-        if outcome.broken and step.sentence is not None and step.sentence.kind == "point":
-            self.setting.broken_points.pop(step.sentence.slots["name"], None)
+        if outcome.broken and step.sentence is not None and isinstance(step.sentence.meaning, NamedPoint):
+            self.setting.broken_points.pop(step.sentence.meaning.name, None)
         for name in outcome.points:
             state.points.pop(name, None)
         state.points.update(outcome.points_before)

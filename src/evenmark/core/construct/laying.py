@@ -13,19 +13,16 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import lru_cache
-from typing import Any
+from typing import NamedTuple, TypeVar
 
-from evenmark.core.construct.keeping import lay
-from evenmark.core.construct.making import Build, Making
-from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Ref
-from evenmark.core.construct.state import Broken, Feature, Group
+from evenmark.core.construct.state import Annotation, Feature, Group
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, FreeCurve, Line, Text
 from evenmark.core.drawing.moving import moved_drawing
-from evenmark.core.drawing.stored import StoredError, rows_of, unpacked
-from evenmark.core.geometry.arcs import Round
+from evenmark.core.drawing.stored import Row, StoredError, rows_of, unpacked, with_look
+from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.units import Unit
@@ -56,50 +53,46 @@ def features_of(drawing: Drawing, step: int) -> Iterator[Feature]:
         made = _feature(x, texts)
         if made is None:
             continue
-        kind, rest = made
-        counts[kind] += 1
+        counts[made.kind] += 1
         group = None
         if isinstance(x, Line | Arc) and x.source and sources[x.source] > 1:
             group = groups.setdefault(x.source, (step, len(groups) + 1))
-        yield Feature(
-            Ref(kind, step, counts[kind]), layer=x.layer, look=_look(x, drawing), group=group, **rest
-        )
+        shape, says = made.shape, made.says
+        ref = Ref(made.kind, step, counts[made.kind])
+        yield Feature(ref, shape, x.layer, says=says, group=group, look=_look(x, drawing))
 
 
-def _feature(x: Any, texts: dict[str, str]) -> tuple[str, dict[str, Any]] | None:
+class _Row(NamedTuple):
+    """A row of a drawing as a feature: its kind, its shape, and what it says where it says something."""
+
+    kind: str
+    shape: Curve
+    says: Annotation | None = None
+
+
+def _feature(x: Row, texts: dict[str, str]) -> _Row | None:
     if isinstance(x, Line):
-        return ("edge", {"shape": Straight(x.start, x.end)}) if x.start != x.end else None
+        return _Row("edge", Straight(x.start, x.end)) if x.start != x.end else None
     if isinstance(x, Arc):
-        return "arc", {"shape": Round(x.center, x.radius, x.start_rad, x.sweep_rad)}
+        return _Row("arc", Round(x.center, x.radius, x.start_rad, x.sweep_rad))
     if isinstance(x, Circle):
-        return "circle", {"shape": Round(x.center, x.radius)}
+        return _Row("circle", Round(x.center, x.radius))
     if isinstance(x, Endless):
         (px, py), (ux, uy) = x.at, x.way
-        return "guide", {"shape": Straight((px, py), (px + ux, py + uy))}
+        return _Row("guide", Straight((px, py), (px + ux, py + uy)))
     if isinstance(x, Hatch):
         at = x.loops[0][0].at
     else:
         at = x.at if isinstance(x, Text | Dimension) else x.points[0]
     if isinstance(x, Note) and x.text_source:
         x = replace(x, text_source=texts.get(x.text_source, ""))
-    return _KIND[type(x)], {"shape": Straight(at, at), "says": x}
+    return _Row(_KIND[type(x)], Straight(at, at), x)
 
 
-def _look(x: Any, drawing: Drawing) -> Style | None:
+def _look(x: Row, drawing: Drawing) -> Style | None:
     """Return how a thing looks where it does not look as its layer did."""
     layer = drawing.layers.get(x.layer)
     return None if layer is None or layer.style == x.style else x.style
-
-
-def _lay_in(c: Context, s: dict[str, Any], made: Making) -> None:
-    drawing = c.setting.drawings.get(s["name"])
-    if drawing is None:
-        there = ", ".join(c.setting.drawings)
-        raise Broken(
-            f"There is no drawing {s['name']!r} with this document. "
-            + (f"There is: {there}." if there else "Open a file to lay it in.")
-        )
-    lay(c, s, tuple(features_of(drawing, made.step)), (0, 0), made)
 
 
 def ready(drawing: Drawing, unit: Unit) -> tuple[Drawing, list[str]]:
@@ -140,16 +133,14 @@ def _things(count: int) -> str:
     return f"{count} thing{'' if count == 1 else 's'}"
 
 
+T = TypeVar("T", bound=Row)
+
+
 def _with(drawing: Drawing, layer: Callable[[str], str], style: Callable[[Style], Style]) -> Drawing:
     """Return a drawing with other names of layers and other looks."""
 
-    def other(things: tuple[Any, ...]) -> tuple[Any, ...]:
-        return tuple(
-            x._replace(layer=layer(x.layer), style=style(x.style))
-            if hasattr(x, "_replace")
-            else replace(x, layer=layer(x.layer), style=style(x.style))
-            for x in things
-        )
+    def other(things: tuple[T, ...]) -> tuple[T, ...]:
+        return tuple(with_look(x, layer(x.layer), style(x.style)) for x in things)
 
     return replace(
         drawing,
@@ -168,7 +159,3 @@ def _with(drawing: Drawing, layer: Callable[[str], str], style: Callable[[Style]
 def _layer_name(name: str) -> str:
     """Return a name of a layer as a document can hold it."""
     return re.sub(r'[\s"\\]+', " ", name).strip() or "0"
-
-
-KINDS: dict[str, Build] = {"lay in": _lay_in}
-"""How each kind of step is built."""

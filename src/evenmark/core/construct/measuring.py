@@ -10,7 +10,7 @@ from typing import NamedTuple, cast
 
 from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import by_number
-from evenmark.core.construct.outlines import chained
+from evenmark.core.construct.joined import chained
 from evenmark.core.construct.reading import FEATURES, Reader
 from evenmark.core.construct.state import XY, Broken, Feature
 from evenmark.core.construct.state import plain as doubles

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from typing import Any
 
 from evenmark.core.construct.directions import both_straight, unit_between
-from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.reading import Expression, Ref
 from evenmark.core.construct.setting import Setting
 from evenmark.core.construct.state import XY, Broken, Feature, State, plain
 from evenmark.core.construct.values import Values
@@ -81,7 +81,7 @@ class Context:
             )
         return int(value)
 
-    def measured(self, said: Said) -> Number:
+    def measured(self, said: Expression) -> Number:
         """Return a measure of the drawing. Raises Broken."""
         if said.how == "distance":
             a, b = said.parts
@@ -135,7 +135,7 @@ class Context:
 
     # points
 
-    def point(self, said: Said) -> XY:
+    def point(self, said: Expression) -> XY:
         """Return a point. Raises Broken."""
         x, y = _POINTS[said.how](self, *said.parts)
         if not (-FARTHEST <= x <= FARTHEST and -FARTHEST <= y <= FARTHEST):
@@ -145,11 +145,11 @@ class Context:
         self.last = at = (x, y)
         return at
 
-    def place(self, said: Said) -> Point:
+    def place(self, said: Expression) -> Point:
         """Return a point in doubles. Raises Broken."""
         return plain(self.point(said))
 
-    def base(self, said: Said | None) -> XY:
+    def base(self, said: Expression | None) -> XY:
         """Return the point that a way begins at: the one that was said, else the last one. Raises Broken."""
         if said is not None:
             last = self.last
@@ -160,7 +160,7 @@ class Context:
             raise Broken("There is no point before this one to go from. Say from which: ... from 0, 0.")
         return self.last
 
-    def angle_from(self, base: XY, way: Said) -> tuple[Number, Number]:
+    def angle_from(self, base: XY, way: Expression) -> tuple[Number, Number]:
         """Return the direction from a point that a way says, of unit length. Raises Broken."""
         if way.how == "angle":
             degrees = self.number(way.parts[0])
@@ -173,25 +173,25 @@ class Context:
     def _at(self, x: Typed, y: Typed) -> XY:
         return self.number(x), self.number(y)
 
-    def _by(self, x: Typed, y: Typed, base: Said | None) -> XY:
+    def _by(self, x: Typed, y: Typed, base: Expression | None) -> XY:
         bx, by = self.base(base)
         return bx + self.number(x), by + self.number(y)
 
-    def _axis(self, way: str, length: Typed, base: Said | None) -> XY:
+    def _axis(self, way: str, length: Typed, base: Expression | None) -> XY:
         (x, y), (ux, uy), far = self.base(base), _AXES[way], self.number(length)
         return x + ux * far, y + uy * far
 
-    def _toward(self, length: Typed, way: Said, base: Said | None) -> XY:
+    def _toward(self, length: Typed, way: Expression, base: Expression | None) -> XY:
         x, y = self.base(base)
         ux, uy = self.angle_from((x, y), way)
         far = self.number(length)
         return x + ux * far, y + uy * far
 
-    def _along(self, length: Typed, ref: Ref, base: Said | None) -> XY:
+    def _along(self, length: Typed, ref: Ref, base: Expression | None) -> XY:
         (x, y), (ux, uy), far = self.base(base), self._unit_of(ref), self.number(length)
         return x + ux * far, y + uy * far
 
-    def _square(self, length: Typed, ref: Ref, side: str, base: Said | None) -> XY:
+    def _square(self, length: Typed, ref: Ref, side: str, base: Expression | None) -> XY:
         (x, y), (ux, uy), far = self.base(base), self._unit_of(ref), self.number(length)
         far = far if side == "left" else -far
         return x - uy * far, y + ux * far
@@ -246,7 +246,7 @@ class Context:
             raise Broken("The edges of this corner meet no longer.")
         return at
 
-    def _crossing(self, f: Ref, g: Ref, near: Said | None) -> XY:
+    def _crossing(self, f: Ref, g: Ref, near: Expression | None) -> XY:
         one, other = self.drawn(f), self.drawn(g)
         found = crossings(one.shape, other.shape) if not (one.endless or other.endless) else []
         found = found or crossings(one.shape, other.shape, endless=True)
@@ -261,7 +261,7 @@ class Context:
         self.last = last
         return min(found, key=lambda q: distance(p, q))
 
-    def _foot(self, ref: Ref, said: Said) -> XY:
+    def _foot(self, ref: Ref, said: Expression) -> XY:
         p = self.point(said)
         shape = self.curve(ref)
         if isinstance(shape, Straight):
@@ -274,21 +274,21 @@ class Context:
             raise Broken("The centre has no foot on its own circle.")
         return nearest.on_carrier(shape, plain(p))
 
-    def _touch(self, ref: Ref, said: Said, side: str) -> XY:
+    def _touch(self, ref: Ref, said: Expression, side: str) -> XY:
         p = self.place(said)
         found = touching_from(p, self.round(ref)).get(side)
         if found is None:
             raise Broken("The point lies inside: no line from there touches it.")
         return found
 
-    def _nearest(self, ref: Ref, said: Said) -> XY:
+    def _nearest(self, ref: Ref, said: Expression) -> XY:
         return nearest.on(self.curve(ref), self.place(said))
 
-    def _share(self, share: Typed, one: Said, other: Said) -> XY:
+    def _share(self, share: Typed, one: Expression, other: Expression) -> XY:
         (ax, ay), (bx, by), n = self.point(one), self.point(other), self.number(share)
         return ax + n * (bx - ax), ay + n * (by - ay)
 
-    def _level(self, level: Said, plumb: Said) -> XY:
+    def _level(self, level: Expression, plumb: Expression) -> XY:
         _, y = self.point(level)
         x, _ = self.point(plumb)
         return x, y

@@ -30,7 +30,7 @@ _PLAIN = re.compile(r"\s*(-?)(\d{1,15})(?:\.(\d{1,15})|/(\d{1,9}))?(?=\s*(?:[;,Â
 _REFERENCE = re.compile(r"(#?)(\d+)(?:\.(\d+))?(?!\d)")
 
 
-class Said(NamedTuple):
+class Expression(NamedTuple):
     """A part of a sentence: how it was said, and what it is made of."""
 
     how: str
@@ -96,22 +96,22 @@ class Reader(Words):
             raise Unreadable(why.says, why.at) from None
         return out
 
-    def _measure(self, text: str, at: int) -> tuple[Said, int] | None:
+    def _measure(self, text: str, at: int) -> tuple[Expression, int] | None:
         """Read a measure inside a number: of a feature, or the distance of two points."""
         before, self.at = self.at, at
         word = self.peek()
-        found: Said | None = None
+        found: Expression | None = None
         if word in ("length", "radius", "diameter", "angle", "distance"):
             self.pass_word()
             if self.takes("of"):
-                found = self._distance() if word == "distance" else Said(word, (self.feature(),))
+                found = self._distance() if word == "distance" else Expression(word, (self.feature(),))
         end, self.at = self.at, before
         return (found, end) if found is not None else None
 
-    def _distance(self) -> Said:
+    def _distance(self) -> Expression:
         one = self.point()
         self.needs("and")
-        return Said("distance", (one, self.point()))
+        return Expression("distance", (one, self.point()))
 
     # references
 
@@ -146,25 +146,25 @@ class Reader(Words):
     def _window_stands_here(self) -> bool:
         return re.match(r"\s*\(\s*inside\b", self.text[self.at :], re.IGNORECASE) is not None
 
-    def things(self) -> Said:
+    def things(self) -> Expression:
         """Return features and steps, everything, or what lies in a window. Raises Unreadable."""
         found: list[Any] = []
         while True:
             if self.takes("everything"):
                 layer = self._layer_of_things() if self.takes("on") else None
-                found.append(Said("everything", (layer,)))
+                found.append(Expression("everything", (layer,)))
             elif self._window_stands_here():
                 self.sign("(")
                 self.needs("inside")
                 one = self.point()
                 self.another("The other corner of the window")
-                found.append(Said("inside", (one, self.point())))
+                found.append(Expression("inside", (one, self.point())))
                 if not self.sign(")"):
                     raise self.expected("')'")
             else:
                 found.append(self.reference((*FEATURES, "step")))
             if not self.takes("and"):
-                return Said("things", tuple(found))
+                return Expression("things", tuple(found))
 
     def _layer_of_things(self) -> str:
         """Return the name of a layer among things: up to the end of the slot, a bracket, or ``and``."""
@@ -180,7 +180,7 @@ class Reader(Words):
 
     # points
 
-    def point(self) -> Said:
+    def point(self) -> Expression:
         """Return a point. Raises Unreadable."""
         self.deep += 1
         if self.deep > MOST_DEEP:
@@ -192,7 +192,7 @@ class Reader(Words):
         finally:
             self.deep -= 1
 
-    def _point(self) -> Said:
+    def _point(self) -> Expression:
         bracketed = self._bracketed()
         if bracketed is not None:
             return bracketed
@@ -206,12 +206,12 @@ class Reader(Words):
     def _is_measure(self, word: str) -> bool:
         return word in ("length", "radius", "diameter", "angle", "distance")
 
-    def _base(self) -> Said | None:
+    def _base(self) -> Expression | None:
         return self.point() if self.takes("from") else None
 
-    def _by(self, _word: str) -> Said:
+    def _by(self, _word: str) -> Expression:
         x, y = self._pair()
-        return Said("by", (x, y, self._base()))
+        return Expression("by", (x, y, self._base()))
 
     def _pair(self) -> tuple[Typed, Typed]:
         x = self.number()
@@ -219,85 +219,85 @@ class Reader(Words):
             raise self.expected("a comma and how far up")
         return x, self.number()
 
-    def _axis(self, word: str) -> Said:
-        return Said("axis", (word, self.number(), self._base()))
+    def _axis(self, word: str) -> Expression:
+        return Expression("axis", (word, self.number(), self._base()))
 
-    def _end(self, word: str) -> Said:
+    def _end(self, word: str) -> Expression:
         self.needs("of")
-        return Said(word, (self.feature(),))
+        return Expression(word, (self.feature(),))
 
-    def _quarter(self, _word: str) -> Said:
+    def _quarter(self, _word: str) -> Expression:
         self.needs("of")
         f = self.feature(("arc", "circle"))
-        return Said("quarter", (f, self.one_of(("right", "above", "left", "below"), "which quarter")))
+        return Expression("quarter", (f, self.one_of(("right", "above", "left", "below"), "which quarter")))
 
-    def _corner(self, _word: str) -> Said:
+    def _corner(self, _word: str) -> Expression:
         n = self.number()
         self.needs("of")
-        return Said("corner", (n, self.reference(("step",))))
+        return Expression("corner", (n, self.reference(("step",))))
 
-    def _crossing(self, _word: str) -> Said:
+    def _crossing(self, _word: str) -> Expression:
         self.needs("of")
         f = self.feature()
         self.needs("and")
         g = self.feature()
-        return Said("crossing", (f, g, self.point() if self.takes("nearest") else None))
+        return Expression("crossing", (f, g, self.point() if self.takes("nearest") else None))
 
-    def _foot(self, _word: str) -> Said:
+    def _foot(self, _word: str) -> Expression:
         self.needs("on")
         f = self.feature()
         self.needs("from")
-        return Said("foot", (f, self.point()))
+        return Expression("foot", (f, self.point()))
 
-    def _touch(self, _word: str) -> Said:
+    def _touch(self, _word: str) -> Expression:
         self.needs("on")
         f = self.feature(("arc", "circle"))
         self.needs("from")
         p = self.point()
-        return Said("touch", (f, p, self.one_of(("left", "right"), "on which side")))
+        return Expression("touch", (f, p, self.one_of(("left", "right"), "on which side")))
 
-    def _nearest(self, _word: str) -> Said:
+    def _nearest(self, _word: str) -> Expression:
         self.needs("on")
         f = self.feature()
         self.needs("to")
-        return Said("nearest", (f, self.point()))
+        return Expression("nearest", (f, self.point()))
 
-    def _share(self, _word: str) -> Said:
+    def _share(self, _word: str) -> Expression:
         n = self.number()
         self.needs("of")
         p = self.point()
         self.needs("and")
-        return Said("share", (n, p, self.point()))
+        return Expression("share", (n, p, self.point()))
 
-    def _level(self, _word: str) -> Said:
+    def _level(self, _word: str) -> Expression:
         self.needs("with")
         p = self.point()
         self.needs("plumb", "with")
-        return Said("level", (p, self.point()))
+        return Expression("level", (p, self.point()))
 
-    def _named(self, _word: str) -> Said:
+    def _named(self, _word: str) -> Expression:
         self.skip()
         quoted = self.text[self.at : self.at + 1] == '"'
         name = self.quoted() if quoted else self.word_as_written()
         if not name:
             raise self.expected("the name of a point")
-        return Said("named", (name,))
+        return Expression("named", (name,))
 
-    def _from_number(self) -> Said:
+    def _from_number(self) -> Expression:
         """Read a point that begins with a number: coordinates, or a distance and where to."""
         x = self.number()
         if self.sign(","):
-            return Said("at", (x, self.number()))
+            return Expression("at", (x, self.number()))
         if self.takes("toward"):
-            return Said("toward", (x, self.way(), self._base()))
+            return Expression("toward", (x, self.way(), self._base()))
         if self.takes("along"):
-            return Said("along", (x, self.feature(), self._base()))
+            return Expression("along", (x, self.feature(), self._base()))
         if self.takes("square", "to"):
             f = self.feature()
-            return Said("square", (x, f, self.one_of(("left", "right"), "which side"), self._base()))
+            return Expression("square", (x, f, self.one_of(("left", "right"), "which side"), self._base()))
         raise self.expected("a comma, 'toward', 'along' or 'square to'")
 
-    def _bracketed(self) -> Said | None:
+    def _bracketed(self) -> Expression | None:
         """Return a point in brackets; None where none stands here, or the bracket belongs to a number."""
         before = self.mark()
         if not self.sign("("):
@@ -311,21 +311,21 @@ class Reader(Words):
         self.back(before)
         return None
 
-    def way(self) -> Said:
+    def way(self) -> Expression:
         """Return where something points: an angle, or a point that it points at. Raises Unreadable."""
         word = self.peek()
         if word in _POINTS and not self._is_measure(word):
-            return Said("point", (self.point(),))
+            return Expression("point", (self.point(),))
         bracketed = self._bracketed()
         if bracketed is not None:
-            return Said("point", (bracketed,))
+            return Expression("point", (bracketed,))
         angle = self.number()
         if self.sign(","):
-            return Said("point", (Said("at", (angle, self.number())),))
-        return Said("angle", (angle,))
+            return Expression("point", (Expression("at", (angle, self.number())),))
+        return Expression("angle", (angle,))
 
 
-_POINTS: dict[str, Callable[[Reader, str], Said]] = {
+_POINTS: dict[str, Callable[[Reader, str], Expression]] = {
     "by": Reader._by,
     **dict.fromkeys(AXES, Reader._axis),
     **dict.fromkeys(ENDS, Reader._end),

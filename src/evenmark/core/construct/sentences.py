@@ -1,4 +1,4 @@
-"""Sentences: what each kind of step says, in which slots.
+"""Sentences: what a step says, read into the value of its kind.
 
 A sentence begins with the word of its kind; its slots are separated by ``;`` (shown as ``·``). The last slots
 of what draws may be a layer and a line. The words are those of docs/formats/steps.md.
@@ -8,34 +8,30 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from difflib import get_close_matches
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
-from evenmark.core.construct import read_annotate, read_change, read_draw, read_help, read_round
+from evenmark.core.construct.kinds import KINDS, WORDS
+from evenmark.core.construct.kinds.record import Meaning
 from evenmark.core.construct.reading import Place, Reader
-from evenmark.core.construct.slots import LINES, Made
+from evenmark.core.construct.slots import LINES
 from evenmark.core.construct.templates import filled, learn
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
 
-KINDS: dict[str, Callable[[Reader], Made]] = {
-    **read_draw.KINDS,
-    **read_round.KINDS,
-    **read_change.KINDS,
-    **read_help.KINDS,
-    **read_annotate.KINDS,
-}
-"""How a sentence is read, by its first word."""
-
 
 class Sentence(NamedTuple):
-    """A step as it was understood: its kind, its slots by name, and the layer and line of what it draws,
-    where they are said. ``places`` are where its text names other steps."""
+    """A step as it was understood: what it means, by the value of its kind, and the layer and line of what it
+    draws, where they are said. ``places`` are where its text names other steps."""
 
-    kind: str
-    slots: dict[str, Any]
+    meaning: Meaning
     layer: str | None = None
     line: str | None = None
     places: tuple[Place, ...] = ()
+
+    @property
+    def kind(self) -> str:
+        """The name of its kind."""
+        return KINDS[type(self.meaning)].name
 
 
 def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence:
@@ -49,27 +45,27 @@ def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sent
         return Sentence(*known)
     r = Reader(text, id_of, inch)
     sentence = read_by(r)
-    learn(r, sentence.kind, sentence.slots, sentence.layer, sentence.line)
+    learn(r, sentence.meaning, sentence.layer, sentence.line)
     return sentence
 
 
 def read_by(r: Reader) -> Sentence:
     """Read a sentence by a reader of one's own. Raises Unreadable."""
     word = r.peek()
-    if word not in KINDS:
+    if word not in WORDS:
         raise _unknown(r, word)
     r.takes(word)
-    kind, slots = KINDS[word](r)
+    meaning = WORDS[word].read(r)
     layer, line = _looks(r)
     if not r.all_read:
         raise r.expected("';' or the end")
-    return Sentence(kind, slots, layer, line, tuple(r.places))
+    return Sentence(meaning, layer, line, tuple(r.places))
 
 
 def _unknown(r: Reader, word: str) -> Unreadable:
     """Return the error that a sentence begins with no word for what to do, with the one that it is like."""
     why = r.expected("a word for what to do, as line, circle, rectangle, trim, move, size or text")
-    near = get_close_matches(word, KINDS, 1)
+    near = get_close_matches(word, WORDS, 1)
     return Unreadable(f"{why.says} Is {near[0]!r} meant?" if near else why.says, why.at)
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from evenmark.core.construct.reading import Reader
 
 LINES = ("dashed", "chain", "continuous")
@@ -15,10 +13,6 @@ STRAIGHT = ("edge", "guide")
 CURVES = ("edge", "guide", "arc", "circle")
 ROUND = ("arc", "circle")
 ANCHORS_ACROSS, ANCHORS_UP = ("left", "centre", "right"), ("top", "middle", "baseline", "bottom")
-
-Slots = dict[str, Any]
-Made = tuple[str, Slots]
-"""The kind of a step, and its slots by name."""
 
 
 def more(r: Reader, *words: str) -> bool:

@@ -13,7 +13,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.reading import Expression, Ref
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import FreeCurve, Text
@@ -98,7 +98,7 @@ class Kept(NamedTuple):
     things: tuple[Feature, ...]
     at: XY
     step: int
-    what: Said
+    what: Expression
 
 
 def plain(p: XY) -> Point:

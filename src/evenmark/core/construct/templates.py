@@ -10,10 +10,12 @@ plain number or a reference, which does not depend on what the digits are.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
-from typing import Any, NamedTuple
+from collections.abc import Callable, Sequence
+from operator import itemgetter
+from typing import NamedTuple
 
-from evenmark.core.construct.reading import Place, Reader, Ref, Said
+from evenmark.core.construct.kinds.record import Meaning
+from evenmark.core.construct.reading import Place, Reader, Ref
 from evenmark.core.geometry.exact import Exact, decimal, ratio
 from evenmark.core.geometry.numbers import Typed
 
@@ -21,20 +23,36 @@ MOST_TEMPLATES = 20_000
 _DIGITS = re.compile(r"(?<![\w.#/])(#?\d{1,15}(?:\.\d{1,15}|/\d{1,9})?)(?![\d./])")
 _templates: dict[str, Template | None] = {}
 
+Tuple = tuple[object, ...]
+
+
+class Part(NamedTuple):
+    """A tuple within a meaning: of which type, and which of what is there already it is made of."""
+
+    of: type[Tuple]
+    parts: Callable[[Sequence[object]], Tuple]
+
 
 class Template(NamedTuple):
     """How a sentence is filled: of each of its digits what they are (a number, a negative number, or a
-    reference of some kind), and what makes its slots of them."""
+    reference of some kind); what does not change; and the tuples that are made of these and of each other,
+    the whole meaning last."""
 
     roles: tuple[str, ...]
-    fill: Callable[[list[Any]], dict[str, Any]]
-    kind: str
+    constants: Tuple
+    parts: tuple[Part, ...]
     layer: str | None
     line: str | None
-    refers: bool
+
+    def fill(self, leaves: Sequence[object]) -> Meaning:
+        """Return the meaning with other numbers and references."""
+        there: list[object] = [*leaves, *self.constants]
+        for of, parts in self.parts:
+            there.append(tuple.__new__(of, parts(there)))
+        return there[-1]  # type: ignore[return-value]
 
 
-Filled = tuple[str, dict[str, Any], str | None, str | None, tuple[Place, ...]]
+Filled = tuple[Meaning, str | None, str | None, tuple[Place, ...]]
 
 
 def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
@@ -43,25 +61,15 @@ def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
     template = _templates.get("\0".join(parts[::2]))
     if template is None:
         return None
-    leaves: list[Any] = []
+    leaves: list[object] = []
     places: list[Place] = []
     at = 0
     for n, role in enumerate(template.roles):
         word = parts[2 * n + 1]
         if role == "+" or role == "-":
-            if word[0] == "#":
+            value = _number(word)
+            if value is None:
                 return None  # which reading tells
-            whole, point, rest = word.partition(".")
-            value: Exact
-            if point:
-                value = decimal(whole, rest)
-            elif "/" in word:
-                top, _, bottom = word.partition("/")
-                if not int(bottom):
-                    return None  # which reading tells
-                value = ratio(int(top), int(bottom))
-            else:
-                value = int(whole)
             leaves.append(Typed("number", (-value if role == "-" else value,)))
             continue
         step, point, rest = word.partition(".")
@@ -74,10 +82,23 @@ def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
         at = 2 * n + 1
         places.append(Place(begin, begin + len(step), known))
         leaves.append(Ref(role, known, int(rest[:9]) if point else None))
-    return template.kind, template.fill(leaves), template.layer, template.line, tuple(places)
+    return template.fill(leaves), template.layer, template.line, tuple(places)
 
 
-def learn(r: Reader, kind: str, slots: dict[str, Any], layer: str | None, line: str | None) -> None:
+def _number(word: str) -> Exact | None:
+    """Return the number that digits are; None where they are none."""
+    if word[0] == "#":
+        return None
+    whole, point, rest = word.partition(".")
+    if point:
+        return decimal(whole, rest)
+    if "/" in word:
+        top, _, bottom = word.partition("/")
+        return ratio(int(top), int(bottom)) if int(bottom) else None
+    return int(whole)
+
+
+def learn(r: Reader, meaning: Meaning, layer: str | None, line: str | None) -> None:
     """Keep the template of a sentence that was read."""
     if '"' in r.text or "\0" in r.text:
         return
@@ -87,11 +108,11 @@ def learn(r: Reader, kind: str, slots: dict[str, Any], layer: str | None, line: 
         return
     if len(_templates) >= MOST_TEMPLATES:
         _templates.clear()
-    _templates[key] = _made(r, parts, kind, slots, layer, line)
+    _templates[key] = _made(r, parts, meaning, layer, line)
 
 
 def _made(
-    r: Reader, parts: list[str], kind: str, slots: dict[str, Any], layer: str | None, line: str | None
+    r: Reader, parts: list[str], meaning: Meaning, layer: str | None, line: str | None
 ) -> Template | None:
     roles: list[str] = []
     index: dict[int, int] = {}
@@ -106,22 +127,31 @@ def _made(
         roles.append(what.kind if isinstance(what, Ref) else "-" if negative else "+")
         at += len(parts[n])
     used: set[int] = set()
-    constants: list[Any] = []
+    constants: list[object] = []
+    tuples: list[tuple[type[Tuple], list[tuple[str, int]]]] = []
 
-    def code(value: Any) -> str:
+    def place_of(value: object) -> tuple[str, int]:
+        """Return where a value comes from: the digits, what does not change, or a tuple that is made."""
         if id(value) in index:
             used.add(index[id(value)])
-            return f"n[{index[id(value)]}]"
-        if isinstance(value, Said):
-            return f"Said({value.how!r}, {code(value.parts)})"
-        if isinstance(value, tuple) and not hasattr(value, "_fields"):
-            return f"({''.join(code(v) + ', ' for v in value)})"
-        constants.append(value)
-        return f"c[{len(constants) - 1}]"
+            return "digits", index[id(value)]
+        if not isinstance(value, tuple) or not value:
+            constants.append(value)
+            return "constants", len(constants) - 1
+        tuples.append((type(value), [place_of(part) for part in value]))
+        return "tuples", len(tuples) - 1
 
-    body = ", ".join(f"{name!r}: {code(value)}" for name, value in slots.items())
+    place_of(meaning)
     if len(used) != len(roles):
         return None
-    # the names and words in it are those of this package; everything else is a constant
-    fill = eval(f"lambda n: {{{body}}}", {"Said": Said, "c": constants})  # noqa: S307
-    return Template(tuple(roles), fill, kind, layer, line, any(len(role) > 1 for role in roles))
+    first = {"digits": 0, "constants": len(roles), "tuples": len(roles) + len(constants)}
+    made = tuple(Part(of, _getter([first[kind] + n for kind, n in places])) for of, places in tuples)
+    return Template(tuple(roles), tuple(constants), made, layer, line)
+
+
+def _getter(places: list[int]) -> Callable[[Sequence[object]], Tuple]:
+    """Return what takes the values at some places."""
+    if len(places) > 1:
+        return itemgetter(*places)
+    (place,) = places
+    return lambda there: (there[place],)

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import NamedTuple
 
+from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Ref, Said
+from evenmark.core.construct.reading import Expression, Ref
 from evenmark.core.construct.state import XY, Annotation, Broken, Feature, edge_between, plain
 from evenmark.core.drawing import moving
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex, measure
@@ -20,14 +21,14 @@ from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.regions import box_round
 
 
-class Way(NamedTuple):
+class ExactTransform(NamedTuple):
     """Where things go: a motion, and the same for points as exactly as it is known."""
 
     motion: Motion
     at: Callable[[XY], XY]
 
 
-def things(c: Context, said: Said) -> list[Feature]:
+def things(c: Context, said: Expression) -> list[Feature]:
     """Return the features that are meant, each once, in the order in which they were said. Raises Broken
     where there are none."""
     found: dict[Ref, Feature] = {}
@@ -39,7 +40,7 @@ def things(c: Context, said: Said) -> list[Feature]:
     return list(found.values())
 
 
-def _of(c: Context, part: Ref | Said) -> list[Feature]:
+def _of(c: Context, part: Ref | Expression) -> list[Feature]:
     if isinstance(part, Ref):
         if part.kind != "step":
             return [c.feature(part)]
@@ -75,7 +76,7 @@ def ends_of(f: Feature) -> tuple[XY, XY]:
     return (f.start, f.end)
 
 
-def laid(f: Feature, way: Way) -> Feature:
+def transformed(f: Feature, way: ExactTransform) -> Feature:
     """Return a feature after a motion, its ends or centre as exactly as they are known."""
     if f.says is not None:
         return with_says(f, _says_after(f.says, way.motion))
@@ -128,13 +129,13 @@ def stretched(says: Annotation, inside: Callable[[Point], bool], by: Point) -> A
     return replace(says, points=points, measured=size, at=at(says.at), line=line)
 
 
-def shift(by: XY) -> Way:
+def shift(by: XY) -> ExactTransform:
     """Return a shift."""
     dx, dy = by
-    return Way(STILL.shifted(plain(by)), lambda p: (p[0] + dx, p[1] + dy))
+    return ExactTransform(STILL.shifted(plain(by)), lambda p: (p[0] + dx, p[1] + dy))
 
 
-def turn(about: XY, degrees: Number) -> Way:
+def turn(about: XY, degrees: Number) -> ExactTransform:
     """Return a turn about a point, counter-clockwise."""
     (x, y), cos, sin = about, cosine(degrees), sine(degrees)
 
@@ -142,22 +143,37 @@ def turn(about: XY, degrees: Number) -> Way:
         u, v = p[0] - x, p[1] - y
         return (x + u * cos - v * sin, y + u * sin + v * cos)
 
-    return Way(turned(plain(about), float(degrees)), at)
+    return ExactTransform(turned(plain(about), float(degrees)), at)
 
 
-def scale(about: XY, by: Number) -> Way:
+def scale(about: XY, by: Number) -> ExactTransform:
     """Return a scale about a point."""
     x, y = about
-    return Way(scaled(plain(about), float(by)), lambda p: (x + (p[0] - x) * by, y + (p[1] - y) * by))
+    return ExactTransform(
+        scaled(plain(about), float(by)), lambda p: (x + (p[0] - x) * by, y + (p[1] - y) * by)
+    )
 
 
-def mirror(a: XY, b: XY) -> Way:
+def mirror(a: XY, b: XY) -> ExactTransform:
     """Return the mirroring about the line through two points. Raises Broken where they are one."""
     if plain(a) == plain(b):
         raise Broken("The two points of the mirror are one.")
     motion = mirrored(plain(a), plain(b))
     if a[0] == b[0]:
-        return Way(motion, lambda p: (2 * a[0] - p[0], p[1]))
+        return ExactTransform(motion, lambda p: (2 * a[0] - p[0], p[1]))
     if a[1] == b[1]:
-        return Way(motion, lambda p: (p[0], 2 * a[1] - p[1]))
-    return Way(motion, lambda p: motion.point(plain(p)))
+        return ExactTransform(motion, lambda p: (p[0], 2 * a[1] - p[1]))
+    return ExactTransform(motion, lambda p: motion.point(plain(p)))
+
+
+def exact_of(f: Feature, shape: Curve) -> tuple[XY, ...]:
+    """Return the ends of what became of an edge as exactly as they are known: those that it had before."""
+    if isinstance(shape, Round):
+        return f.exact
+    known = {plain(p): p for p in ends_of(f)}
+    return tuple(known.get(p, p) for p in shape)
+
+
+def reshape(made: ChangeSet, f: Feature, shape: Curve) -> None:
+    """Give a feature another shape; it keeps its name, and the ends that stay."""
+    made.replace(f, shape, exact_of(f, shape))

@@ -12,11 +12,11 @@ import math
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import astuple, replace
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, TypeVar, cast
 
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note, Vertex
 from evenmark.core.drawing.look import Layer, Style
-from evenmark.core.drawing.model import Arc, Circle, Drawing, FreeCurve, Line, Text
+from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
 
 MOST_ROWS, MOST_POINTS = 10_000, 100_000
 FAR = 1e12
@@ -58,13 +58,25 @@ _KINDS = {
 _NAMES = {kind.of: name for name, kind in _KINDS.items()}
 
 
-def rows_of(drawing: Drawing) -> Iterator[Any]:
+Row = Entity | Dimension | Hatch | Note | Endless
+"""Anything that stands in a drawing."""
+R = TypeVar("R", bound=Row)
+
+
+def rows_of(drawing: Drawing) -> Iterator[Row]:
     """Yield all that stands in a drawing."""
     yield from drawing.entities
     yield from drawing.dimensions
     yield from drawing.hatches
     yield from drawing.notes
     yield from drawing.endless
+
+
+def with_look(row: R, layer: str, style: Style) -> R:
+    """Return the same on another layer, with another look."""
+    if isinstance(row, Dimension | Hatch | Note):
+        return replace(row, layer=layer, style=style)
+    return cast(R, row._replace(layer=layer, style=style))
 
 
 def packed(drawing: Drawing) -> dict[str, Any]:

@@ -8,11 +8,12 @@ code 370 knows).
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any, TypeVar
+from typing import TypeVar, cast
 
 from evenmark.core.conventions.lines import PATTERNS, nearest_weight
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Drawing, Layout, Text
+from evenmark.core.drawing.stored import R, with_look
 from evenmark.core.formats.dxf_holds import COLOR, LONGEST_NAME, NOT_IN_NAMES, names_of
 
 D = TypeVar("D", Drawing, Layout)
@@ -35,7 +36,7 @@ def fitted(drawing: Drawing) -> tuple[Drawing, list[str]]:
             styles[s] = replace(s, color=_color(s.color), weight=_weight(s.weight), line_type=line)
         return styles[s]
 
-    def fit(things: tuple[Any, ...]) -> tuple[Any, ...]:
+    def fit(things: tuple[R, ...]) -> tuple[R, ...]:
         return tuple(_fit(x, names[x.layer], style(x.style)) for x in things)
 
     def space(d: D) -> D:
@@ -61,13 +62,11 @@ def fitted(drawing: Drawing) -> tuple[Drawing, list[str]]:
     return out, notes[:MOST_NOTES]
 
 
-def _fit(thing: Any, layer: str, style: Style) -> Any:
-    if isinstance(thing, tuple):
-        assert hasattr(thing, "_replace")
-        if isinstance(thing, Text) and "\n" in thing.wording and thing.anchor.endswith("baseline"):
-            thing = thing._replace(anchor=thing.anchor.replace("baseline", "bottom"))
-        return thing._replace(layer=layer, style=style)
-    return replace(thing, layer=layer, style=style)
+def _fit(thing: R, layer: str, style: Style) -> R:
+    out = with_look(thing, layer, style)
+    if isinstance(out, Text) and "\n" in out.wording and out.anchor.endswith("baseline"):
+        return cast(R, out._replace(anchor=out.anchor.replace("baseline", "bottom")))
+    return out
 
 
 def _free(name: str, taken: set[str]) -> str:

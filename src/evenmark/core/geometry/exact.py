@@ -40,12 +40,6 @@ def bounded(x: Number) -> Number:
 _TENS: list[int] = [10**k for k in range(16)]
 
 
-def _coprime(top: int, bottom: int) -> Fraction:
-    made: Fraction = object.__new__(Fraction)
-    made._numerator, made._denominator = top, bottom  # type: ignore[attr-defined]
-    return made
-
-
 def double(x: Number) -> float:
     """Return the nearest double."""
     if type(x) is Fraction:  # as `float` does it, without looking for what kind of number it is
@@ -69,8 +63,7 @@ def ratio(top: int, bottom: int) -> Exact:
     by = math.gcd(top, bottom)
     if by == bottom:
         return top // bottom
-    # terms without a common divisor need no second look, which is most of what making a Fraction costs
-    return _coprime(top // by, bottom // by)
+    return Fraction(top // by, bottom // by)
 
 
 def root(x: Number) -> Number:

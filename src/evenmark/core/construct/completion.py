@@ -15,8 +15,9 @@ from collections.abc import Callable, Iterable
 from contextlib import suppress
 from typing import Any, NamedTuple, TypeVar
 
-from evenmark.core.construct.reading import FEATURES, Reader, Ref, Said
-from evenmark.core.construct.sentences import KINDS, Sentence, read_by
+from evenmark.core.construct.kinds import WORDS
+from evenmark.core.construct.reading import FEATURES, Expression, Reader, Ref
+from evenmark.core.construct.sentences import Sentence, read_by
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.numbers import Typed
@@ -49,7 +50,7 @@ class Wanted(NamedTuple):
     kinds: tuple[str, ...] = ()
 
 
-class Writing(NamedTuple):
+class Completion(NamedTuple):
     """A sentence as far as it is written.
 
     ``sentence`` is what it says where it is whole, ``wrong`` why it cannot be read (with the place). What is
@@ -67,7 +68,7 @@ class Writing(NamedTuple):
     stem: str
 
 
-class Noting(Reader):
+class CompletionReader(Reader):
     """A reader that notes down what it would have taken at the end of its text, and where parts stand."""
 
     def __init__(self, text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> None:
@@ -186,13 +187,13 @@ class Noting(Reader):
         self.note("things")
         return super().at_thing
 
-    def things(self) -> Said:
+    def things(self) -> Expression:
         return self._whole("things", (*FEATURES, "step"), super().things)
 
-    def point(self) -> Said:
+    def point(self) -> Expression:
         return self._whole("point", (), super().point)
 
-    def way(self) -> Said:
+    def way(self) -> Expression:
         return self._whole("direction", (), super().way)
 
     def quoted(self) -> str:
@@ -220,9 +221,9 @@ class Noting(Reader):
         return out
 
 
-def write(text: str, caret: int, id_of: Callable[[int], int | None], inch: Exact = 1) -> Writing:
+def write(text: str, caret: int, id_of: Callable[[int], int | None], inch: Exact = 1) -> Completion:
     """Return how a sentence stands that is being written, and what is wanted at the caret."""
-    whole = Noting(text, id_of, inch)
+    whole = CompletionReader(text, id_of, inch)
     sentence: Sentence | None = None
     wrong: Unreadable | None = None
     try:
@@ -232,7 +233,7 @@ def write(text: str, caret: int, id_of: Callable[[int], int | None], inch: Exact
     begin, end = _place(text, min(max(caret, 0), len(text)), whole.spans)
     stem = text[begin:end]
     noted, about = wanted(text[:begin], id_of, inch)
-    return Writing(sentence, wrong, tuple(whole.spans), noted, about, begin, end, stem)
+    return Completion(sentence, wrong, tuple(whole.spans), noted, about, begin, end, stem)
 
 
 def _place(text: str, caret: int, spans: Iterable[Span]) -> tuple[int, int]:
@@ -251,8 +252,8 @@ def wanted(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> tu
     """Return what may follow a sentence that is written so far, and in words what the slot is for; nothing
     where what is written cannot be read."""
     if not text.strip():
-        return tuple(Wanted("word", word) for word in KINDS), "what to do"
-    r = Noting(text, id_of, inch)
+        return tuple(Wanted("word", word) for word in WORDS), "what to do"
+    r = CompletionReader(text, id_of, inch)
     with suppress(Unreadable):  # what was noted at the end was so in one of the ways to read it
         read_by(r)
     signs_alone = all(x.kind == "sign" for x in r.noted)

@@ -3,10 +3,8 @@ in which its sentence says them; and changes to what stands already."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from typing import Any
+from collections.abc import Iterable
 
-from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.state import (
     XY,
@@ -30,8 +28,8 @@ MOST_MADE = 20_000
 """What all steps of a document may draw together."""
 
 
-class Making:
-    """Collects what one step makes."""
+class ChangeSet:
+    """Collects what one step makes and changes."""
 
     __slots__ = (
         "changes",
@@ -126,7 +124,3 @@ class Making:
     def change(self, feature: Feature, after: Feature | None) -> None:
         """Change what stands under a name, or take it away."""
         self.changes.append(Change(feature.ref, feature, after))
-
-
-Build = Callable[[Context, dict[str, Any], Making], None]
-"""Builds one kind of step from its slots. Raises Broken."""

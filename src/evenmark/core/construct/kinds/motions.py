@@ -1,0 +1,263 @@
+"""Things elsewhere: mirrored, moved, copied, turned, scaled, stretched."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from evenmark.core.construct.change_set import ChangeSet
+from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Offer, SentenceKind
+from evenmark.core.construct.points import Context
+from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.slots import STRAIGHT, more, slot
+from evenmark.core.construct.state import XY, Broken, edge_between, plain
+from evenmark.core.construct.things import (
+    ExactTransform,
+    ends_of,
+    lies_in,
+    mirror,
+    scale,
+    shift,
+    stretched,
+    things,
+    transformed,
+    turn,
+    window_between,
+    with_says,
+)
+from evenmark.core.construct.words import Unreadable
+from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.exact import share
+from evenmark.core.geometry.lines import Straight
+from evenmark.core.geometry.numbers import Typed
+from evenmark.core.geometry.points import Box, Point
+
+
+class Mirror(NamedTuple):
+    """Things, or copies of them, mirrored about an edge or the line through two points."""
+
+    what: Expression
+    about: Ref | tuple[Expression, Expression]
+    copy: bool
+
+
+class Move(NamedTuple):
+    """Things moved."""
+
+    what: Expression
+    by: Expression
+
+
+class Copy(NamedTuple):
+    """Copies of things elsewhere."""
+
+    what: Expression
+    by: Expression
+
+
+class Turn(NamedTuple):
+    """Things, or copies of them, turned about a point."""
+
+    what: Expression
+    about: Expression
+    by: Typed
+    copy: bool
+
+
+class Scale(NamedTuple):
+    """Things scaled about a point: by a factor, or so that a length becomes another one."""
+
+    what: Expression
+    about: Expression
+    by: Typed
+    becomes: Typed | None
+
+
+class Stretch(NamedTuple):
+    """What lies in a window moved, and what reaches into it stretched."""
+
+    window: tuple[Expression, Expression]
+    by: Expression
+
+
+def _read_mirror(r: Reader) -> Mirror:
+    r.first("What is mirrored")
+    what = r.things()
+    slot(r, "About what", "about")
+    if r.begins_feature(STRAIGHT):
+        edge = r.feature(STRAIGHT)
+        return Mirror(what, edge, more(r, "copy"))
+    p = r.point()
+    r.another("The second point of the mirror")
+    about = (p, r.point())
+    return Mirror(what, about, more(r, "copy"))
+
+
+def _read_by(r: Reader) -> Expression:
+    """Read by how much: any way of saying a point, with or without ``by`` before it."""
+    before = r.mark()
+    try:
+        return r.point()
+    except Unreadable:
+        r.back(before)
+        if not r.takes("by"):
+            raise
+        return r.point()
+
+
+def _reads_shift(meaning: type[Move] | type[Copy], what_for: str) -> Callable[[Reader], Move | Copy]:
+    def reads(r: Reader) -> Move | Copy:
+        r.first(what_for)
+        what = r.things()
+        r.another("By how much")
+        return meaning(what, _read_by(r))
+
+    return reads
+
+
+def _read_turn(r: Reader) -> Turn:
+    r.first("What is turned")
+    what = r.things()
+    slot(r, "About which point", "about")
+    about = r.point()
+    r.another("By how much")
+    by = r.number()
+    return Turn(what, about, by, more(r, "copy"))
+
+
+def _read_scale(r: Reader) -> Scale:
+    r.first("What is scaled")
+    what = r.things()
+    slot(r, "About which point", "about")
+    about = r.point()
+    r.another("By how much")
+    first = r.number()
+    return Scale(what, about, first, r.number() if r.takes("becomes") else None)
+
+
+def _read_stretch(r: Reader) -> Stretch:
+    r.first("A corner of the window")
+    p = r.point()
+    r.another("The other corner of the window")
+    q = r.point()
+    r.another("By how much")
+    return Stretch((p, q), _read_by(r))
+
+
+def _put(c: Context, what: Expression, way: ExactTransform, made: ChangeSet, *, copy: bool) -> None:
+    """Move things, or draw copies of them elsewhere."""
+    meant = things(c, what)
+    if copy:
+        made.copies(transformed(f, way) for f in meant)
+        return
+    for f in meant:
+        made.change(f, transformed(f, way))
+
+
+def _shift_of(c: Context, by: Expression) -> XY:
+    """Return the shift that a point says: a way is one from nowhere."""
+    last, c.last = c.last, (0, 0)
+    found = c.point(by)
+    c.last = last
+    return found
+
+
+def _mirror(c: Context, s: Mirror, made: ChangeSet) -> None:
+    about = s.about
+    a, b = ends_of(c.feature(about)) if isinstance(about, Ref) else (c.point(p) for p in about)
+    _put(c, s.what, mirror(a, b), made, copy=s.copy)
+
+
+def _move(c: Context, s: Move, made: ChangeSet) -> None:
+    _put(c, s.what, shift(_shift_of(c, s.by)), made, copy=False)
+
+
+def _copy(c: Context, s: Copy, made: ChangeSet) -> None:
+    _put(c, s.what, shift(_shift_of(c, s.by)), made, copy=True)
+
+
+def _turn(c: Context, s: Turn, made: ChangeSet) -> None:
+    _put(c, s.what, turn(c.point(s.about), c.number(s.by)), made, copy=s.copy)
+
+
+def _scale(c: Context, s: Scale, made: ChangeSet) -> None:
+    about, by = c.point(s.about), c.length(s.by, "length")
+    if s.becomes is not None:
+        becomes = c.length(s.becomes, "length")
+        by = share(becomes, by)
+    _put(c, s.what, scale(about, by), made, copy=False)
+
+
+def _stretch(c: Context, s: Stretch, made: ChangeSet) -> None:
+    window, (dx, dy) = window_between(*(c.point(p) for p in s.window)), _shift_of(c, s.by)
+    way = shift((dx, dy))
+    c.spend(len(c.state.places))
+    touched = 0
+    for f in list(c.state.standing()):
+        if f.endless:
+            continue
+        if f.says is not None:
+            says = stretched(f.says, lambda p: _in(p, window), plain((dx, dy)))
+            if says == f.says:
+                continue
+            made.change(f, with_says(f, says))
+        elif lies_in(f.shape, window) or (
+            isinstance(f.shape, Round) and f.shape.whole and _in(f.shape.center, window)
+        ):
+            made.change(f, transformed(f, way))
+        elif isinstance(f.shape, Straight) and any(_in(p, window) for p in f.shape):
+            ends = tuple((p[0] + dx, p[1] + dy) if _in(plain(p), window) else p for p in ends_of(f))
+            made.replace(f, edge_between(*ends), ends)
+        else:
+            continue
+        touched += 1
+    if not touched:
+        raise Broken("The window holds no end of anything.")
+
+
+def _in(p: Point, window: Box) -> bool:
+    return window[0] <= p[0] <= window[2] and window[1] <= p[1] <= window[3]
+
+
+# fmt: off
+WORDS: tuple[FirstWord, ...] = (
+    FirstWord("mirror", _read_mirror, (
+        SentenceKind("mirror", Mirror, _mirror, CHANGES, (
+            Offer("change", 7, "mirror", "mirror ", "reflect flip symmetric",
+                  "line 20, -4; 20, 34; line chain|circle 8, 14; radius 7"
+                  "|mirror circle 2; about edge 1; copy"),
+        )),
+    )),
+    FirstWord("move", _reads_shift(Move, "What is moved"), (
+        SentenceKind("move", Move, _move, CHANGES, (
+            Offer("change", 8, "move", "move ", "shift displace",
+                  "circle 0, 0; radius 8|move circle 1; by 24, 12"),
+        )),
+    )),
+    FirstWord("copy", _reads_shift(Copy, "What is copied"), (
+        SentenceKind("copy", Copy, _copy, CHANGES, (
+            Offer("change", 9, "copy", "copy ", "again duplicate",
+                  "circle 0, 0; radius 8|copy circle 1; by 24, 12"),
+        )),
+    )),
+    FirstWord("turn", _read_turn, (
+        SentenceKind("turn", Turn, _turn, CHANGES, (
+            Offer("change", 10, "turn", "turn ", "rotate swing spin",
+                  "line 0, 0; 36, 0|turn edge 1; about 0, 0; 35; copy"),
+        )),
+    )),
+    FirstWord("scale", _read_scale, (
+        SentenceKind("scale", Scale, _scale, CHANGES, (
+            Offer("change", 11, "scale", "scale ", "enlarge reduce size",
+                  "circle 0, 0; radius 8|scale circle 1; about 0, 0; 2"),
+        )),
+    )),
+    FirstWord("stretch", _read_stretch, (
+        SentenceKind("stretch", Stretch, _stretch, CHANGES, (
+            Offer("change", 12, "stretch", "stretch ", "longer part window",
+                  "rectangle 0, 0; 40 by 26|stretch 20, -5; 60, 40; by 14, 0"),
+        )),
+    )),
+)
+# fmt: on
+"""Sentences that begin with ``mirror``, ``move``, ``copy``, ``turn``, ``scale`` or ``stretch``."""

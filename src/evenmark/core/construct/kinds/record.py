@@ -1,0 +1,73 @@
+"""What is said of each kind of sentence, once: the reader, the board's list, its pictures, the pages of docs
+and the tests go by these records.
+
+- *meaning*: the frozen value that a sentence of a kind reads into, as ``Fillet(first, second, radius)``.
+- *offer*: how the board lists what a sentence can do.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Generic, Literal, NamedTuple, TypeVar
+
+from evenmark.core.construct.change_set import ChangeSet
+from evenmark.core.construct.points import Context
+from evenmark.core.construct.reading import Reader
+
+Meaning = tuple[object, ...]
+"""What a sentence says: a named tuple of its kind."""
+M = TypeVar("M", bound=Meaning)
+On = Literal["the layer drawn on", "a layer of its own", "the layers of what stands"]
+"""On which layer a kind of sentence draws. Later steps draw on it, too, but where it is one of its own."""
+GROUPS = ("draw", "change", "help", "annotate", "keep")
+"""The groups of the board's list, in their order."""
+
+
+class Offer(NamedTuple):
+    """How the board lists something that can be done: in which group and where in it, what it is called,
+    how its sentence begins, other words that find it, and an example: steps one behind the other (``|``),
+    the last of which is meant and pictured."""
+
+    group: str
+    place: int
+    says: str
+    begins: str
+    words: str
+    example: str
+
+
+@dataclass(frozen=True, slots=True)
+class SentenceKind(Generic[M]):
+    """A kind of sentence. ``name`` is shown with a step and kept in no file; ``build`` draws what a meaning
+    says, and raises Broken; ``offers`` are its lines of the board's list, none where another kind's line
+    begins it, too."""
+
+    name: str
+    meaning: type[M]
+    build: Callable[[Context, M, ChangeSet], None]
+    on: On
+    offers: tuple[Offer, ...]
+
+    @property
+    def draws_on_layer(self) -> bool:
+        """Whether what it draws comes on the layer that is drawn on."""
+        return self.on == "the layer drawn on"
+
+    @property
+    def layer_goes_on(self) -> bool:
+        """Whether later steps draw on its layer."""
+        return self.on != "a layer of its own"
+
+
+DRAWS: On = "the layer drawn on"
+APART: On = "a layer of its own"
+CHANGES: On = "the layers of what stands"
+
+
+class FirstWord(NamedTuple):
+    """A word with which sentences begin: how what follows it is read, and the kinds that it can be."""
+
+    word: str
+    read: Callable[[Reader], Meaning]
+    kinds: tuple[SentenceKind[Any], ...]
