@@ -267,11 +267,11 @@ def _note(m: Moving, _s: lettering.LeaderNote) -> Parts:
     return {}
 
 
-def _frame(_m: Moving, _s: sheets.Frame) -> Parts:
+def _frame(_m: Moving, _s: sheets.PaperFrame) -> Parts:
     raise NotMoved("a frame stands at the origin")
 
 
-def _place(m: Moving, s: keeping.Place) -> Parts:
+def _place(m: Moving, s: keeping.PlaceKept) -> Parts:
     m.never_mirrored("what is placed is never mirrored")
     # what was kept was turned already, and so is the place
     return {"turned": s.turned or number(Fraction(0))}
@@ -287,12 +287,12 @@ _CHANGES: dict[type, Callable[[Moving, Any], Parts]] = {
     motions.Move: _by,
     motions.Copy: _by,
     motions.Stretch: _by,
-    motions.Turn: lambda m, s: {"by": m.turned(s.by)},
+    motions.TurnThings: lambda m, s: {"by": m.turned(s.by)},
     lines.LineAtAngle: lambda m, s: {"angle": m.turned(s.angle)},
     lines.TangentFrom: _side,
     lines.TangentAt: _tangent_at,
     lines.TangentToBoth: _tangent_to_both,
-    arcs.Arc: _side,
+    arcs.ArcByEnds: _side,
     arcs.ArcByCentre: lambda m, s: {"turn": m.turned(s.turn)},
     beside.Parallel: _side,
     beside.Perpendicular: _side,
@@ -309,13 +309,13 @@ _CHANGES: dict[type, Callable[[Moving, Any], Parts]] = {
     repeats.Repeat: _repeat,
     repeats.RepeatRound: lambda m, s: {"over": m.turned(s.over or number(360))},
     sheets.Hatching: lambda m, s: {"angle": m.angle(s.angle)},
-    sheets.Frame: _frame,
+    sheets.PaperFrame: _frame,
     sizes.SizeBetween: lambda m, s: {"way": m.across_or_up(s.way)},
     sizes.SizesFrom: lambda m, s: {"way": m.across_or_up(s.way)},
     sizes.SizesInRow: lambda m, s: {"way": m.across_or_up(s.way)},
     lettering.Lettering: _lettering,
     lettering.LeaderNote: _note,
-    keeping.Place: _place,
+    keeping.PlaceKept: _place,
     keeping.LayIn: _lay_in,
 }
 """What else changes in a meaning than its points and numbers."""

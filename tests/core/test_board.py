@@ -9,11 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evenmark.core.board.board import Board, NotDone
-from evenmark.core.board.desk import CALLS, Desk
+from evenmark.core.board.board import BoardDocument, NotDone
+from evenmark.core.board.correcting import correct, pull
+from evenmark.core.board.describing import describe
+from evenmark.core.board.edits import Conflict, back, edited
 from evenmark.core.board.offers import OFFERS, found, picture
-from evenmark.core.board.splices import Parted, back, spliced
-from evenmark.core.board.telling import correct, pull, tell
+from evenmark.core.board.session import CALLS, BoardSession
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text, to_json, to_text
 from evenmark.core.construct.reading import Ref
@@ -32,8 +33,8 @@ size diameter circle 4; at -40, 30
 """
 
 
-def board(text: str) -> Board:
-    made = Board(from_text(text))
+def board(text: str) -> BoardDocument:
+    made = BoardDocument(from_text(text))
     made.view()
     return made
 
@@ -48,7 +49,7 @@ def merged(shown: dict[str, Any], view: dict[str, Any]) -> dict[str, Any]:
 
 def same(shown: dict[str, Any], text: str) -> None:
     """A page that was kept up to date shows what a new one would."""
-    fresh = Board(from_text(text)).view()
+    fresh = BoardDocument(from_text(text)).view()
     # text cannot name a step that is gone: there the sentence cannot be read any more
     left_out = ["id", "key", "refs", *(("does", "broken", "waits", "shows") if "?" in text else ())]
     for part in ("rows", "values", "layers", "box", "problems"):
@@ -63,7 +64,7 @@ def same(shown: dict[str, Any], text: str) -> None:
 
 
 def test_rows_say_steps_by_their_numbers_and_what_formulas_come_to() -> None:
-    view = Board(from_text(LINK)).view()
+    view = BoardDocument(from_text(LINK)).view()
     steps = [r for r in view["rows"] if r["kind"] == "step"]
     assert [r["number"] for r in steps] == [1, 2, 3, 4, 5, 6]
     assert steps[1]["says"] == "circle reach toward 0 from centre of circle 1; radius R - 11"
@@ -111,7 +112,7 @@ SENTENCES = (
 @settings(max_examples=examples(60), deadline=None)
 @given(ACTS)
 def test_whatever_is_done_the_page_shows_what_a_new_one_would(acts: list[tuple[str, int, int]]) -> None:
-    b = Board(from_text("R = 30\ncircle 0, 0; radius 20\nline -30, 0; 30, 8\n"))
+    b = BoardDocument(from_text("R = 30\ncircle 0, 0; radius 20\nline -30, 0; 30, 8\n"))
     shown = b.view()
     done: list[list[Any]] = []
     undone: list[list[Any]] = []
@@ -173,12 +174,12 @@ def test_what_was_done_is_taken_back_to_the_letter() -> None:
 def test_splices_for_other_lines_are_refused() -> None:
     b = board(LINK)
     done = b.write("circle 0, 60; radius 3")
-    with pytest.raises(Parted):
+    with pytest.raises(Conflict):
         b.apply([{"at": 3, "gone": [{"kind": "blank"}], "come": []}])
     with pytest.raises(DocumentError):
-        spliced(Document(), [{"at": True}])
+        edited(Document(), [{"at": True}])
     with pytest.raises(DocumentError):
-        spliced(from_text("line 0, 0; 1, 1"), [{"at": 0, "gone": [], "come": [{"kind": "step", "id": 1}]}])
+        edited(from_text("line 0, 0; 1, 1"), [{"at": 0, "gone": [], "come": [{"kind": "step", "id": 1}]}])
     assert b.apply(back(done["splices"]))["gone"] == ["circle 7.1"]
 
 
@@ -248,7 +249,7 @@ def test_what_follows_from_other_steps_says_from_which() -> None:
     with pytest.raises(NotDone):
         correct(b, "circle 1.1", "radius", "-1")
     assert b.text() == before
-    told = tell(b, ["circle 1.1", "edge 2.1"])
+    told = describe(b, ["circle 1.1", "edge 2.1"])
     assert told["together"].startswith("≈")
     [circle, edge] = told["chosen"]
     assert {n["name"]: n["can"] for n in circle["numbers"]}["radius"]
@@ -315,7 +316,7 @@ MORE = (
 @settings(max_examples=examples(300), deadline=None)
 @given(st.sampled_from(CALLS), st.dictionaries(st.sampled_from(NAMES + MORE), VALUES, max_size=6))
 def test_whatever_is_asked_is_answered(call: str, args: dict[str, Any]) -> None:
-    desk = Desk()
+    desk = BoardSession()
     desk.ask("replace", {"text": LINK})
     answer = desk.ask(call, args)
     json.dumps(answer, allow_nan=False)
@@ -325,8 +326,8 @@ def test_whatever_is_asked_is_answered(call: str, args: dict[str, Any]) -> None:
 
 
 def test_a_list_of_things_is_pointed_one_behind_the_other() -> None:
-    desk = Desk()
-    desk.open(Board(from_text("line 0, 0; 40, 0\nline 40, 0; 40, 30\nline 40, 30; 0, 30\n")))
+    desk = BoardSession()
+    desk.open(BoardDocument(from_text("line 0, 0; 40, 0\nline 40, 0; 40, 30\nline 40, 30; 0, 30\n")))
     at = {"x": 20.0, "y": -30.0, "reach": 2.0, "pixel": 0.2}
     one = desk.ask("point", {"says": "join edge 1 and ", **at})
     assert (one["text"], one["more"]) == ("join edge 1 and edge 3", True)
@@ -338,8 +339,8 @@ def test_a_list_of_things_is_pointed_one_behind_the_other() -> None:
 
 
 def test_what_is_tried_leaves_nothing_behind() -> None:
-    desk = Desk()
-    desk.open(Board(from_text("circle 0, 0; radius 9\ncircle centre of circle 1; radius 4\n")))
+    desk = BoardSession()
+    desk.open(BoardDocument(from_text("circle 0, 0; radius 9\ncircle centre of circle 1; radius 4\n")))
     before = desk.ask("kept", {})
     step = desk.board.document.steps[0].id
     found = desk.ask("try", {"call": "change", "step": step, "says": "circle 5, 0; radius 9"})
@@ -353,7 +354,7 @@ def test_what_is_tried_leaves_nothing_behind() -> None:
 
 
 def test_many_steps_go_at_once_and_come_back() -> None:
-    board = Board(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(900))))
+    board = BoardDocument(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(900))))
     before = board.document
     done = board.take_away([i.id for i in before.steps if i.id % 2 or i.id > 100])
     assert len(board.document.steps) == 50
@@ -374,10 +375,10 @@ MIDDLES = {
 @pytest.mark.parametrize("says", MIDDLES)
 def test_a_middle_is_pulled_and_the_edge_stays_as_long(says: str) -> None:
     part, want = MIDDLES[says]
-    board = Board(from_text(says + "\n"))
+    board = BoardDocument(from_text(says + "\n"))
     [step] = [i.id for i in board.document.steps]
     length = board.evaluation.state.find(Ref("edge", step, part)).shape.length
-    assert "middle" in [p["which"] for p in tell(board, [f"edge {step}.{part}"])["chosen"][0]["pulled"]]
+    assert "middle" in [p["which"] for p in describe(board, [f"edge {step}.{part}"])["chosen"][0]["pulled"]]
     pull(board, f"edge {step}.{part}", "middle", "33, 44")
     assert board.document.steps[0].says == want
     f = board.evaluation.state.find(Ref("edge", step, part)).shape
@@ -385,8 +386,10 @@ def test_a_middle_is_pulled_and_the_edge_stays_as_long(says: str) -> None:
 
 
 def test_a_middle_that_follows_from_other_steps_is_not_pulled() -> None:
-    board = Board(from_text("line 0, 0; 40, 10\nline end of edge 1; 60, 60\nrectangle 0, 80; 30 by 20\n"))
+    board = BoardDocument(
+        from_text("line 0, 0; 40, 10\nline end of edge 1; 60, 60\nrectangle 0, 80; 30 by 20\n")
+    )
     for name in ("edge 2.1", "edge 3.1"):
-        assert "middle" not in [p["which"] for p in tell(board, [name])["chosen"][0]["pulled"]]
+        assert "middle" not in [p["which"] for p in describe(board, [name])["chosen"][0]["pulled"]]
         with pytest.raises(NotDone):
             pull(board, name, "middle", "1, 1")

@@ -7,27 +7,27 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.board.board import Board
-from evenmark.core.board.desk import Desk
+from evenmark.core.board.board import BoardDocument
+from evenmark.core.board.session import BoardSession
 from evenmark.core.construct.document import from_text
 from evenmark.core.geometry import nearest
 from evenmark.core.geometry.arcs import Round
 
 
 @pytest.fixture
-def desk() -> Desk:
+def desk() -> BoardSession:
     """A rectangle, a circle on ``holes`` and a guide."""
-    made = Desk()
+    made = BoardSession()
     for says in ("rectangle 0, 0; 80 by 50", "circle 20, 25; radius 8; layer holes", "guide level 0, 25"):
         assert "refused" not in made.ask("write", {"says": says})
     return made
 
 
-def last(desk: Desk, **args: Any) -> str:
+def last(desk: BoardSession, **args: Any) -> str:
     return str(desk.ask("write", args)["view"]["rows"][-1]["says"])
 
 
-def test_what_is_drawn_goes_on_the_layer_that_is_drawn_on(desk: Desk) -> None:
+def test_what_is_drawn_goes_on_the_layer_that_is_drawn_on(desk: BoardSession) -> None:
     assert last(desk, says="line 0, 0; 9, 9", layer="holes") == "line 0, 0; 9, 9"
     assert last(desk, says="line 0, 0; 9, 9", layer="centre") == "line 0, 0; 9, 9; layer centre"
     assert last(desk, says="line 0, 0; 9, 8; layer a", layer="b") == "line 0, 0; 9, 8; layer a"
@@ -37,7 +37,7 @@ def test_what_is_drawn_goes_on_the_layer_that_is_drawn_on(desk: Desk) -> None:
     assert desk.ask("view", {})["layer"] == 'a; "b"'
 
 
-def test_nothing_on_a_hidden_layer_is_met(desk: Desk) -> None:
+def test_nothing_on_a_hidden_layer_is_met(desk: BoardSession) -> None:
     scene = {"x": 28.0, "y": -25.0, "reach": 1.0, "pixel": 0.1, "level": "not"}
     seen = desk.ask("point", {"says": "line ", **scene})["choices"]
     assert any("circle 2" in c["says"] for c in seen)
@@ -61,13 +61,13 @@ PICKS = [
 
 @pytest.mark.parametrize(("first", "second", "told"), PICKS)
 def test_two_picks_are_measured_where_they_are_nearest(
-    desk: Desk, first: str, second: str, told: dict[str, str]
+    desk: BoardSession, first: str, second: str, told: dict[str, str]
 ) -> None:
     shown = {t["name"]: t["shows"] for t in desk.ask("measure", {"says": first, "to": second})["told"]}
     assert shown.items() >= told.items()
 
 
-def test_a_pick_that_is_not_there_is_said(desk: Desk) -> None:
+def test_a_pick_that_is_not_there_is_said(desk: BoardSession) -> None:
     assert "step 9" in desk.ask("measure", {"says": "circle 9", "to": "0, 0"})["refused"]
 
 
@@ -88,7 +88,9 @@ OFFERED = [
 
 
 @pytest.mark.parametrize(("says", "offered"), OFFERED)
-def test_what_may_follow_is_offered_behind_what_was_said(desk: Desk, says: str, offered: list[str]) -> None:
+def test_what_may_follow_is_offered_behind_what_was_said(
+    desk: BoardSession, says: str, offered: list[str]
+) -> None:
     desk.ask("line", {"come": {"kind": "value", "name": "R", "says": "4"}})
     desk.ask("write", {"says": "keep stud; circle 2; at 0, 0"})
     found = [a["says"] for a in desk.ask("state", {"says": says})["answers"]]
@@ -97,8 +99,8 @@ def test_what_may_follow_is_offered_behind_what_was_said(desk: Desk, says: str, 
 
 @pytest.mark.parametrize("layer", ["notes", "a; b", "a#b", 'say "so"'])
 def test_what_is_chosen_is_put_on_a_layer_of_any_name(layer: str) -> None:
-    desk = Desk()
-    desk.open(Board(from_text("circle 0, 0; radius 3\nline 0, 0; 9, 9\n")))
+    desk = BoardSession()
+    desk.open(BoardDocument(from_text("circle 0, 0; radius 3\nline 0, 0; 9, 9\n")))
     assert "refused" not in desk.ask("put_on", {"names": ["circle 1", "edge 2"], "layer": layer})
     assert {f.layer for f in desk.board.evaluation.state.standing()} == {layer}
     assert "refused" in desk.ask("put_on", {"names": ["circle 7"], "layer": layer})

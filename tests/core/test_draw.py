@@ -10,7 +10,7 @@ import pytest
 
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.reading import Ref
-from evenmark.core.construct.sentences import read
+from evenmark.core.construct.sentences import read_sentence
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry import lines
 from evenmark.core.geometry.arcs import Round
@@ -23,7 +23,7 @@ def steps_of(text: str) -> list[Step]:
     out: list[Step] = []
     for n, line in enumerate(text.strip().splitlines(), 1):
         try:
-            out.append(Step(n, read(line.strip(), lambda k, n=n: k if k < n else None)))  # type: ignore[misc]
+            out.append(Step(n, read_sentence(line.strip(), lambda k, n=n: k if k < n else None)))  # type: ignore[misc]
         except Unreadable as why:
             out.append(Step(n, None, why.says))
     return out
@@ -343,7 +343,7 @@ def test_changing_a_step_evaluates_from_there_on() -> None:
     assert edge(found, 2).length == pytest.approx(math.sqrt(50**2 - 20**2))
     found.change(0, steps_of("circle 0, 0; radius 10")[0])
     assert (dict(found.state.features), dict(found.state.points)) == before
-    outcome = found.preview(Step(99, read("point A; 9, 9", lambda n: n)))
+    outcome = found.preview(Step(99, read_sentence("point A; 9, 9", lambda n: n)))
     assert outcome.points == {"A": (9, 9)}
     assert (dict(found.state.features), dict(found.state.points)) == before
     found.back_to(3)

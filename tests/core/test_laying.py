@@ -10,10 +10,10 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 
-from evenmark.core.board.board import Board, NotDone
-from evenmark.core.board.splices import back
+from evenmark.core.board.board import BoardDocument, NotDone
+from evenmark.core.board.edits import back
 from evenmark.core.construct.building import build
-from evenmark.core.construct.document import Document, Item, from_json, from_text, to_json, to_text
+from evenmark.core.construct.document import Document, DocumentLine, from_json, from_text, to_json, to_text
 from evenmark.core.construct.laying import ready
 from evenmark.core.construct.measuring import measured
 from evenmark.core.drawing.annotations import Hatch, Note, Vertex
@@ -65,7 +65,7 @@ def test_what_is_kept_is_what_was_there(d: Drawing) -> None:
 @given(drawings())
 def test_what_is_laid_in_is_drawn_as_it_was(d: Drawing) -> None:
     d = ready(replace(d, unit=MM), MM)[0]
-    board = Board(Document())
+    board = BoardDocument(Document())
     board.lay_in("any", packed(d))
     drawn, was = bare(board.built.drawing), bare(d)
     was["endless"] = tuple(e._replace(ray=False) for e in was["endless"])
@@ -79,15 +79,15 @@ def test_what_is_laid_in_is_drawn_as_it_was(d: Drawing) -> None:
         assert (mine.style.color, mine.style.line_type) == (theirs.style.color, theirs.style.line_type)
 
 
-def laid(*steps: str) -> Board:
-    board = Board(Document())
+def laid(*steps: str) -> BoardDocument:
+    board = BoardDocument(Document())
     board.lay_in("plate.dxf", packed(ready(PLATE, MM)[0]))
     for says in steps:
         board.write(says)
     return board
 
 
-def number(board: Board, says: str) -> float:
+def number(board: BoardDocument, says: str) -> float:
     (told,) = measured(board.built, says)
     assert isinstance(told.value, int | float)
     return float(told.value)
@@ -122,7 +122,7 @@ def test_layers_come_with_it_and_looks_of_its_own_stay() -> None:
     hole = next(e for e in d.entities if isinstance(e, Circle))
     assert (hole.style.color, hole.style.line_type) == (2, "continuous")
     # what looks as its layer does follows it
-    board = Board(from_text("layer outline: colour 3, dashed, 0.25\n"))
+    board = BoardDocument(from_text("layer outline: colour 3, dashed, 0.25\n"))
     board.lay_in("p", packed(PLATE))
     line = next(e for e in board.built.drawing.entities if isinstance(e, Line))
     assert (line.style.color, line.style.line_type) == (3, "dashed")
@@ -152,7 +152,7 @@ def test_layers_of_any_name_can_be_kept_and_drawn_on(name: str) -> None:
         notes=(),
         layers={name: Layer(name=name, style=OUTLINE)},
     )
-    board = Board(Document())
+    board = BoardDocument(Document())
     board.lay_in("plate", packed(ready(plate, MM)[0]))
     [line] = board.built.drawing.entities
     board.write("circle 0, 0; radius 3", layer=line.layer)
@@ -211,15 +211,22 @@ WRONG: dict[str, Any] = {
 
 @pytest.mark.parametrize("what", WRONG)
 def test_what_is_no_drawing_is_refused_in_a_sentence(what: str) -> None:
-    board = Board(Document())
+    board = BoardDocument(Document())
     with pytest.raises(NotDone) as why:
         board.lay_in("x", WRONG[what])
     assert str(why.value).endswith(".")
     assert board.document == Document()
     # and in a document it is a problem of its line; the rest stands
-    kept = Item("drawing", json.dumps(WRONG[what]), "x")
+    kept = DocumentLine("drawing", json.dumps(WRONG[what]), "x")
     built = build(
-        Document((kept, Item("step", "lay in x", "", 1), Item("step", "circle 0, 0; radius 2", "", 2)), 3)
+        Document(
+            (
+                kept,
+                DocumentLine("step", "lay in x", "", 1),
+                DocumentLine("step", "circle 0, 0; radius 2", "", 2),
+            ),
+            3,
+        )
     )
     assert [p.line for p in built.problems] == [1, 2]
     assert len(built.drawing.entities) == 1
@@ -229,7 +236,7 @@ def test_hatching_that_bends_by_nothing_is_drawn_as_straight() -> None:
     corners = tuple(Vertex(x, y, 5e-324) for x, y in ((0.0, 0.0), (40.0, 0.0), (40.0, 26.0)))
     for gap in (5e-324, 4.0, 0.0):
         plate = replace(PLATE, hatches=(Hatch(loops=(corners,), gap=gap),))
-        board = Board(Document())
+        board = BoardDocument(Document())
         board.lay_in("plate", packed(plate))
         [piece] = [p for p in board.view()["pieces"] if p["kind"] == "hatch"]
         assert "nan" not in piece["path"]

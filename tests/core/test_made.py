@@ -6,18 +6,18 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.board.board import Board
+from evenmark.core.board.board import BoardDocument
+from evenmark.core.board.edits import Conflict, back
 from evenmark.core.board.made import after, deeds, start_of
-from evenmark.core.board.splices import Parted, back
-from evenmark.core.construct.document import Document, Item, to_text
+from evenmark.core.construct.document import Document, DocumentLine, to_text
 
 
 class Made:
     """A board, and what was done to it."""
 
     def __init__(self) -> None:
-        self.start = Document((Item("unit", "mm"),))
-        self.board = Board(self.start)
+        self.start = Document((DocumentLine("unit", "mm"),))
+        self.board = BoardDocument(self.start)
         self.acts: list[Any] = []
 
     def __call__(self, what: str, *args: Any) -> int:
@@ -74,5 +74,5 @@ def test_every_moment_is_shown_again_from_the_end() -> None:
 def test_acts_of_another_list_are_refused() -> None:
     made = Made()
     made("write", "circle 0, 0; radius 4")
-    with pytest.raises(Parted):
-        start_of(Document((Item("unit", "in"),)), made.acts)
+    with pytest.raises(Conflict):
+        start_of(Document((DocumentLine("unit", "in"),)), made.acts)

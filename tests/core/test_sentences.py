@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 
 from evenmark.core.construct.kinds import WORDS
-from evenmark.core.construct.kinds.circles import Circle
+from evenmark.core.construct.kinds.circles import CircleByCentre
 from evenmark.core.construct.kinds.lettering import Lettering
 from evenmark.core.construct.reading import Expression, Ref
-from evenmark.core.construct.sentences import Sentence, read
+from evenmark.core.construct.sentences import Sentence, read_sentence
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.numbers import evaluate
 
@@ -111,7 +111,7 @@ circle length of edge 1, distance of (0, 0) and (3, 4); radius radius of circle 
 
 
 def understood(text: str, steps: int = 99) -> Sentence:
-    return read(text, lambda n: 1000 + n if 1 <= n <= steps else None)
+    return read_sentence(text, lambda n: 1000 + n if 1 <= n <= steps else None)
 
 
 @pytest.mark.parametrize("text", SENTENCES.strip().splitlines())
@@ -125,7 +125,7 @@ def test_every_sentence_is_read(text: str) -> None:
     kept = text
     for place in sorted(found.places, reverse=True):
         kept = f"{kept[: place.begin]}#{place.step}{kept[place.end :]}"
-    assert read(kept, lambda n: None)._replace(places=()) == found._replace(places=())
+    assert read_sentence(kept, lambda n: None)._replace(places=()) == found._replace(places=())
 
 
 def test_every_kind_of_sentence_is_among_them() -> None:
@@ -166,7 +166,7 @@ def test_words_are_the_same_in_capitals_and_in_other_spellings() -> None:
         understood("CIRCLE Centre of Circle 1; DIAMETER 28"),
     )
     assert one.meaning == other.meaning
-    assert isinstance(one.meaning, Circle)
+    assert isinstance(one.meaning, CircleByCentre)
     assert one.meaning.centre == Expression("centre", (Ref("circle", 1001),))
 
 

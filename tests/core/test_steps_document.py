@@ -12,7 +12,7 @@ from evenmark.core.construct.building import build
 from evenmark.core.construct.document import (
     Document,
     DocumentError,
-    Item,
+    DocumentLine,
     from_json,
     from_text,
     shown,
@@ -62,7 +62,7 @@ def test_what_is_kept_comes_back_as_it_was() -> None:
 
 def test_references_follow_a_step_that_is_put_in_before() -> None:
     found = from_text("circle 0, 0; radius 5\nline centre of circle 1; 9, 9\n")
-    more = Item("step", "circle 50, 50; radius 3", id=found.next_id)
+    more = DocumentLine("step", "circle 50, 50; radius 3", id=found.next_id)
     changed = replace(found, items=(more, *found.items), next_id=found.next_id + 1)
     assert shown(changed) == [
         "circle 50, 50; radius 3",

@@ -10,14 +10,14 @@ import pytest
 from evenmark.core.construct import templates
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_text
-from evenmark.core.construct.sentences import Sentence, read
+from evenmark.core.construct.sentences import Sentence, read_sentence
 from evenmark.core.construct.words import Unreadable
 from tests.catalogue import EXAMPLES
 
 
 def said(text: str) -> Sentence | str:
     try:
-        return read(text, lambda n: n if n < 40 else None)
+        return read_sentence(text, lambda n: n if n < 40 else None)
     except Unreadable as why:
         return f"{why.at} {why.says}"
 

@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.board.board import Board
-from evenmark.core.board.hand import Hand, Text
+from evenmark.core.board.board import BoardDocument
+from evenmark.core.board.hand import Hand, HandText
 from evenmark.core.board.pointer import Pointer, Pointing
-from evenmark.core.construct.completion import answers, wanted, write
+from evenmark.core.construct.completion import answers, complete, wanted
 from evenmark.core.construct.document import from_text, shown
 from tests.catalogue import EXAMPLES
 from tests.conftest import ROOT
@@ -34,7 +34,7 @@ def ids(number: int) -> int | None:
 def test_whatever_stands_next_was_offered(name: str, says: str) -> None:
     """Every word of every sentence, asked for at the place where it stands: a word that was not offered there
     could not be found by somebody who does not know it."""
-    whole = write(says, len(says), ids)
+    whole = complete(says, len(says), ids)
     assert whole.sentence is not None, whole.wrong
     inside = [s for s in whole.spans if s.kind in ("number", "wording", "name")]
     for token in TOKEN.finditer(says):
@@ -71,16 +71,16 @@ def test_answers_are_offered_joined(text: str, offered: list[str]) -> None:
 
 def test_a_slot_that_is_filled_can_be_written_over() -> None:
     says = "circle centre of circle 1; radius 4"
-    w = write(says, says.index("1") + 1, ids)
+    w = complete(says, says.index("1") + 1, ids)
     assert (says[w.begin : w.end], [x.kind for x in w.wanted]) == ("circle 1", ["feature"])
-    w = write(says, len(says), ids)
+    w = complete(says, len(says), ids)
     assert (says[w.begin : w.end], [x.kind for x in w.wanted]) == ("4", ["number"])
-    w = write("circle 0, 0; rad", 16, ids)
+    w = complete("circle 0, 0; rad", 16, ids)
     assert (w.stem, {x.says for x in w.wanted}) == ("rad", {"radius", "diameter", "through"})
 
 
 def test_what_is_wrong_says_at_which_character() -> None:
-    w = write("circle 0, 0; radios 4", 21, ids)
+    w = complete("circle 0, 0; radios 4", 21, ids)
     assert w.wrong is not None
     assert (w.wrong.at, w.sentence) == (13, None)
     assert "radius or diameter" in w.wrong.says
@@ -90,7 +90,7 @@ def test_what_is_wrong_says_at_which_character() -> None:
 
 
 def hand(text: str) -> Pointer:
-    board = Board(from_text(text))
+    board = BoardDocument(from_text(text))
     board.view()
     return Pointer(board)
 
@@ -115,7 +115,7 @@ LINK = "circle 0, 0; radius 24\ncircle 82, 0; radius 13\n"
     ],
 )
 def test_what_can_only_follow_is_written_at_once(says: str, settled: str) -> None:
-    board = Board(from_text(LINK))
+    board = BoardDocument(from_text(LINK))
     assert Hand(board).settled(says) == settled
 
 
@@ -151,7 +151,7 @@ def test_what_can_only_follow_is_written_at_once(says: str, settled: str) -> Non
     ],
 )
 def test_pointing_writes_what_is_pointed(says: str, place: Pointing, first: str, text: str) -> None:
-    answer = hand(LINK).point(Text(says, len(says)), place)
+    answer = hand(LINK).point(HandText(says, len(says)), place)
     assert answer["choices"], answer
     if first == "keep":
         assert answer["text"].startswith(text)
@@ -162,45 +162,45 @@ def test_pointing_writes_what_is_pointed(says: str, place: Pointing, first: str,
 
 def test_pointing_fills_the_slot_in_which_the_caret_stands() -> None:
     says = "circle 40, 40; radius 4"
-    answer = hand(LINK).point(Text(says, 10), at(82.2, 0.3))
+    answer = hand(LINK).point(HandText(says, 10), at(82.2, 0.3))
     assert answer["text"] == "circle centre of circle 2; radius 4"
     assert answer["preview"]["pieces"][0]["path"].startswith("M86 0")
 
 
 def test_all_in_reach_are_listed_and_one_kind_can_be_held() -> None:
     h = hand("line 0, 0; 40, 0\nline 20, -10; 20, 10\n")
-    says = [c["says"] for c in h.point(Text("circle ", 7), at(20.5, 0.5))["choices"]]
+    says = [c["says"] for c in h.point(HandText("circle ", 7), at(20.5, 0.5))["choices"]]
     assert says[0] == "crossing of edge 1 and edge 2"
     assert {"middle of edge 1", "nearest on edge 1", "nearest on edge 2", "20.4, 0.4"} <= set(says)
-    held = h.point(Text("circle ", 7), at(20.5, 0.5, held="middle"))["choices"]
+    held = h.point(HandText("circle ", 7), at(20.5, 0.5, held="middle"))["choices"]
     assert held[0]["says"] == "middle of edge 1"
-    second = h.point(Text("circle ", 7), at(20.5, 0.5), 1)
+    second = h.point(HandText("circle ", 7), at(20.5, 0.5), 1)
     assert second["which"] == 1
     assert second["text"] == f"circle {says[1]}; ".replace(",", "") or second["text"]
 
 
 def test_level_and_plumb_firmly_and_guides_from_rested_places() -> None:
-    from evenmark.core.board.catches import Rested
+    from evenmark.core.board.catches import TrackingPoint
 
     h = hand(LINK)
-    firm = h.point(Text("line 0, 60; ", 12), at(30, 74, level="firmly"))
+    firm = h.point(HandText("line 0, 60; ", 12), at(30, 74, level="firmly"))
     assert firm["text"] == "line 0, 60; right 30"
-    rested = (Rested("centre of circle 2", (82.0, 0.0)), Rested("40, 90", (40.0, 90.0)))
-    guided = h.point(Text("circle ", 7), at(81.5, 90.8, rested=rested))
+    rested = (TrackingPoint("centre of circle 2", (82.0, 0.0)), TrackingPoint("40, 90", (40.0, 90.0)))
+    guided = h.point(HandText("circle ", 7), at(81.5, 90.8, rested=rested))
     assert guided["text"] == "circle level with (40, 90) plumb with (centre of circle 2); "
-    alone = h.point(Text("circle ", 7), at(60, 89.5, rested=rested))
+    alone = h.point(HandText("circle ", 7), at(60, 89.5, rested=rested))
     assert alone["text"] == "circle level with (40, 90) plumb with (60, 89.6); "
 
 
 def test_what_is_wanted_is_said_in_words_with_what_each_answer_draws() -> None:
-    state = hand(LINK).state(Text("line touching circle 1; circle 2; ", 34))
+    state = hand(LINK).state(HandText("line touching circle 1; circle 2; ", 34))
     assert state["about"] == "Which of the four lines"
     assert [a["says"] for a in state["answers"]][:2] == ["outer left", "outer right"]
     assert all(len(a["paths"]) == 1 for a in state["answers"])
-    state = hand(LINK).state(Text("circle 0, 0; radius -4", 22))
+    state = hand(LINK).state(HandText("circle 0, 0; radius -4", 22))
     assert (state["whole"], state["preview"]["broken"]) == (
         True,
         "The radius is -4: it has to be more than 0.",
     )
-    state = hand(LINK).state(Text("circle 0, 0; radios 4", 21))
+    state = hand(LINK).state(HandText("circle 0, 0; radios 4", 21))
     assert state["wrong"]["at"] == 13

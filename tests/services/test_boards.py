@@ -13,7 +13,7 @@ import pytest
 from evenmark.core.construct.document import from_json, from_text, to_json, to_text
 from evenmark.demo.parts import KIT
 from evenmark.services import boards, exercises, hand_in, marking, own_checks
-from evenmark.services.board_desks import MOST_ASKED, Desks
+from evenmark.services.board_sessions import MOST_ASKED, BoardSessions
 from evenmark.services.errors import Busy, Crowded, NotThere, NotUsable, Outdated
 from evenmark.store.database import Database
 from evenmark.store.models import Attempt, Issue, OwnCheck, Person
@@ -231,21 +231,21 @@ def test_the_server_answers_what_the_worker_would(
 def test_a_call_that_takes_too_long_is_ended_and_the_next_is_answered(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    desks = Desks()
+    desks = BoardSessions()
     document = to_json(from_text("circle 0, 0; radius 5\n"))
     assert desks.ask(1, (1, 1), document, "view", {})["rows"]
-    monkeypatch.setattr("evenmark.services.board_desks.SECONDS", 0.0)
+    monkeypatch.setattr("evenmark.services.board_sessions.SECONDS", 0.0)
     many = to_json(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(4000))))
     with pytest.raises(Busy):
         desks.ask(1, (2, 1), many, "view", {})
-    monkeypatch.setattr("evenmark.services.board_desks.SECONDS", 10.0)
+    monkeypatch.setattr("evenmark.services.board_sessions.SECONDS", 10.0)
     assert desks.ask(1, (1, 1), document, "view", {})["rows"]
     desks.close()
 
 
 def test_nobody_waits_for_the_board_of_somebody_else(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("evenmark.services.board_desks.SECONDS", 60.0)
-    desks = Desks()
+    monkeypatch.setattr("evenmark.services.board_sessions.SECONDS", 60.0)
+    desks = BoardSessions()
     document = to_json(from_text("circle 0, 0; radius 5\n"))
     assert desks.ask(1, (1, 0), document, "view", {})["rows"]
     slow = to_json(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(4000))))
@@ -267,7 +267,7 @@ def test_nobody_waits_for_the_board_of_somebody_else(monkeypatch: pytest.MonkeyP
 
 
 def test_what_was_saved_is_known_without_the_whole_list_and_after_a_process_was_ended() -> None:
-    desks = Desks()
+    desks = BoardSessions()
     document = to_json(from_text("circle 0, 0; radius 5\n"))
     desks.ask(1, (1, 0), document, "view", {})
     act = [[{"at": 1, "gone": [], "come": [{"kind": "step", "id": 2, "says": "circle 9, 0; radius 1"}]}]]
@@ -280,7 +280,7 @@ def test_what_was_saved_is_known_without_the_whole_list_and_after_a_process_was_
 
 
 def test_nobody_asks_too_often(monkeypatch: pytest.MonkeyPatch) -> None:
-    desks = Desks()
+    desks = BoardSessions()
     document = to_json(from_text("circle 0, 0; radius 5\n"))
     begun = time.monotonic()
     with pytest.raises(Crowded):

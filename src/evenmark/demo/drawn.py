@@ -11,7 +11,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from evenmark.core.board.board import Board as OnBoard
+from evenmark.core.board.board import BoardDocument as OnBoard
 from evenmark.core.construct.document import Document, from_text, shown, to_text
 from evenmark.services import boards
 from evenmark.store.models import Board, BoardAct, Issue, Person
@@ -31,7 +31,7 @@ class OnTheBoard:
     stops_after: int | None = None
 
     def acts(self) -> list[Any]:
-        """Return the splices of each thing that is done, on an empty list in the same unit."""
+        """Return the edits of each thing that is done, on an empty list in the same unit."""
         [unit] = [i for i in self.document.items if i.kind == "unit"]
         board = OnBoard(from_text(to_text(Document((unit,)))))
         done: list[Any] = []

@@ -5,10 +5,10 @@ from __future__ import annotations
 from pathlib import PurePath
 from typing import Any
 
-from evenmark.core.board.board import Board, NotDone
+from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.made import after, deeds, start_of
 from evenmark.core.construct.building import build
-from evenmark.core.construct.document import Document, Item, from_json, to_json
+from evenmark.core.construct.document import Document, DocumentLine, from_json, to_json
 from evenmark.core.construct.laying import ready
 from evenmark.core.drawing.model import layout_of
 from evenmark.core.drawing.refusal import refuse
@@ -55,7 +55,7 @@ def begun(data: bytes, name: str, unit: str) -> dict[str, Any]:
     found = opened(data, name, unit)
     if "document" in found:
         return found["document"]  # type: ignore[no-any-return]
-    board = Board(Document((Item("unit", unit),)))
+    board = BoardDocument(Document((DocumentLine("unit", unit),)))
     try:
         board.lay_in(found["name"], found["drawing"])
     except NotDone as why:
@@ -65,16 +65,16 @@ def begun(data: bytes, name: str, unit: str) -> dict[str, Any]:
 
 def made(document: dict[str, Any], acts: list[dict[str, Any]]) -> tuple[dict[str, Any], list[dict[str, Any]]]:
     """Return the list that a drawing began with, and each thing that was done to it in words."""
-    splices = [act["splices"] for act in acts]
-    start = start_of(from_json(document), splices)
+    edits = [act["splices"] for act in acts]
+    start = start_of(from_json(document), edits)
     told = [
         {**deed._asdict(), "at": act["at"], "splices": act["splices"]}
-        for act, deed in zip(acts, deeds(start, splices), strict=True)
+        for act, deed in zip(acts, deeds(start, edits), strict=True)
     ]
     return to_json(start), told
 
 
 def made_view(document: dict[str, Any], acts: list[dict[str, Any]], count: int) -> dict[str, Any]:
     """Return what a board showed after some of what was done."""
-    splices = [act["splices"] for act in acts]
-    return Board(after(start_of(from_json(document), splices), splices[:count])).view()
+    edits = [act["splices"] for act in acts]
+    return BoardDocument(after(start_of(from_json(document), edits), edits[:count])).view()

@@ -1,6 +1,6 @@
 """Boards: a list of steps is opened, drawn on, saved act by act, handed in, made into a key.
 
-- *act*: the splices of one thing that was done; every act makes another version of the board.
+- *act*: the edits of one thing that was done; every act makes another version of the board.
 - *parted*: two pages have gone on from one version. Nothing is written over: one list is taken, the other is
   set aside, where it can be looked at and taken later.
 """
@@ -14,8 +14,15 @@ from typing import Any
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from evenmark.core.board.splices import Parted, spliced
-from evenmark.core.construct.document import Document, DocumentError, Item, from_json, to_json, to_text
+from evenmark.core.board.edits import Conflict, edited
+from evenmark.core.construct.document import (
+    Document,
+    DocumentError,
+    DocumentLine,
+    from_json,
+    to_json,
+    to_text,
+)
 from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.hand_in import issue_for
@@ -69,7 +76,7 @@ def new_board(
     board = Board(
         person_id=person.id,
         title=_title(title),
-        document=to_json(document or Document((Item("unit", unit),))),
+        document=to_json(document or Document((DocumentLine("unit", unit),))),
         version=0,
     )
     session.add(board)
@@ -155,11 +162,11 @@ def save(
         raise Outdated("This drawing was changed in another page meanwhile.", "parted")
     document = from_json(board.document)
     try:
-        for splices in acts[known:]:
-            document = spliced(document, splices)
+        for edits in acts[known:]:
+            document = edited(document, edits)
             board.version += 1
-            session.add(BoardAct(board_id=board.id, version=board.version, splices=list(splices)))
-    except Parted as why:
+            session.add(BoardAct(board_id=board.id, version=board.version, splices=list(edits)))
+    except Conflict as why:
         raise Outdated(str(why), "parted") from why
     except DocumentError as why:
         raise NotUsable(str(why)) from why

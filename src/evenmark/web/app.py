@@ -18,7 +18,7 @@ from werkzeug.exceptions import HTTPException
 from werkzeug.routing import IntegerConverter, Map
 
 from evenmark.services import errors
-from evenmark.services.board_desks import Desks
+from evenmark.services.board_sessions import BoardSessions
 from evenmark.services.errors import Refused
 from evenmark.store.database import Conflict, Database
 from evenmark.store.queue import make_app as make_queue
@@ -103,7 +103,7 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     if database is not None:
         app.extensions["database"] = database
     app.extensions["queue"] = queue
-    app.extensions["desks"] = Desks()
+    app.extensions["desks"] = BoardSessions()
     for part in (people, classes, exercises, issues, results, marking, batches, boards, work, record, pages):
         app.register_blueprint(part.routes)
     proxies = os.environ.get(PROXIES_VARIABLE, "")

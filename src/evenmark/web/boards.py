@@ -8,7 +8,7 @@ from flask import Response, current_app, request
 from evenmark.core.construct.document import from_json
 from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS
 from evenmark.services import board_files, board_pictures, board_work, boards, exercises, hand_in, own_checks
-from evenmark.services.board_desks import Desks
+from evenmark.services.board_sessions import BoardSessions
 from evenmark.services.bounded import read_bounded, run_bounded
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.keys import read_key
@@ -48,8 +48,8 @@ TYPES = {
 }
 
 
-def _desks() -> Desks:
-    found: Desks = current_app.extensions["desks"]
+def _desks() -> BoardSessions:
+    found: BoardSessions = current_app.extensions["desks"]
     return found
 
 

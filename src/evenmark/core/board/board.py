@@ -1,7 +1,7 @@
 """The board: a document that is drawn on, step by step.
 
 Every method takes and returns plain values, since the page's worker and the server are asked the same. What
-changes the document returns its splices, which are kept and can be taken back, and what has changed in the
+changes the document returns its edits, which are kept and can be taken back, and what has changed in the
 view; nothing is saved here.
 
 - *view*: rows, pieces, values, layers (`view`). What has changed in it since it was asked for last is a
@@ -15,15 +15,15 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
+from evenmark.core.board.edits import Edit, edit, edited
 from evenmark.core.board.laid import laid_in, no_longer_laid_in
 from evenmark.core.board.names import as_name
 from evenmark.core.board.near import Near, box_of_features, cell_for
-from evenmark.core.board.splices import Splice, splice, spliced
-from evenmark.core.board.view import View
+from evenmark.core.board.view import BoardView
 from evenmark.core.construct.building import Built, build, rebuilt
 from evenmark.core.construct.document import (
     Document,
-    Item,
+    DocumentLine,
     by_ids,
     by_number,
     from_text,
@@ -53,14 +53,14 @@ class NotDone(ValueError):
         self.says, self.at = says, at
 
 
-class Board:
+class BoardDocument:
     """A document with its drawing, and how much of it was shown already."""
 
     def __init__(self, document: Document) -> None:
         built = _ready(build(document))
         box = box_of_features(built.evaluation.state.standing())
         near = box is None or max(map(abs, box)) < FAR
-        self.shown = View(built, (0.0, 0.0) if box is None or near else (box[0], box[3]))
+        self.shown = BoardView(built, (0.0, 0.0) if box is None or near else (box[0], box[3]))
         self.ahead: list[Step] = []
         """Steps that are not evaluated while one before them is being written over."""
         self._near: Near | None = None
@@ -162,22 +162,22 @@ class Board:
 
     # what changes it
 
-    def apply(self, splices: Sequence[Splice]) -> dict[str, Any]:
-        """Change the document; return what has changed in the view. Raises Parted, DocumentError."""
+    def apply(self, edits: Sequence[Edit]) -> dict[str, Any]:
+        """Change the document; return what has changed in the view. Raises Conflict, DocumentError."""
         self.up_to(None)
-        document = spliced(self.document, splices)
+        document = edited(self.document, edits)
         self.shown.built = _ready(rebuilt(self.built, document))
         return self.difference()
 
-    def _did(self, splices: Sequence[Splice], **more: Any) -> dict[str, Any]:
-        return {"splices": list(splices), **more, "view": self.apply(splices)}
+    def _did(self, edits: Sequence[Edit], **more: Any) -> dict[str, Any]:
+        return {"splices": list(edits), **more, "view": self.apply(edits)}
 
     def write(self, says: str, before: int | None = None, layer: str = "") -> dict[str, Any]:
         """Put in a step, at the end or before another one; what it draws goes on ``layer`` where the sentence
         says none. Raises NotDone for what is no sentence."""
         item = self._item(self._on_layer(says, before, layer) if layer else says, before)
         at = self._line_of(before) if before is not None else len(self.document.items)
-        return self._did([splice(at, [], [item])], id=item.id)
+        return self._did([edit(at, [], [item])], id=item.id)
 
     def _on_layer(self, says: str, before: int | None, layer: str) -> str:
         """Return a sentence with the layer of what it draws, where it would come on another one."""
@@ -196,14 +196,14 @@ class Board:
         at = self._line_of(step)
         item = self._item(says, step, step)
         old = self.document.items[at]
-        return self._did([splice(at, [old], [item._replace(after=old.after)])], id=step)
+        return self._did([edit(at, [old], [item._replace(after=old.after)])], id=step)
 
-    def _item(self, says: str, before: int | None, own: int | None = None) -> Item:
+    def _item(self, says: str, before: int | None, own: int | None = None) -> DocumentLine:
         says = " ".join(says.split()) if '"' not in says else says.strip()
         found = understood(says, self.ids_before(before), self.inch)
         if not isinstance(found, Sentence):
             raise NotDone(found.says, found.at)
-        item = Item("step", says, "", own or self.document.next_id)
+        item = DocumentLine("step", says, "", own or self.document.next_id)
         return by_ids(item, found)[0] if found.places else item
 
     def _line_of(self, step: int) -> int:
@@ -229,15 +229,15 @@ class Board:
         at = [n for n, i in enumerate(items) if i.kind == "step" and i.id in wanted]
         if len(at) < len(wanted):
             raise NotDone("This step is no longer there.")
-        splices: list[Splice] = []
+        edits: list[Edit] = []
         while at:
             end = at[-1] + 1
             while len(at) > 1 and at[-2] == at[-1] - 1:
                 at.pop()
             begin = at.pop()
-            splices.append(splice(begin, items[begin:end], []))
+            edits.append(edit(begin, items[begin:end], []))
             del items[begin:end]
-        return self._did([*splices, *no_longer_laid_in(items, self._all_steps())])
+        return self._did([*edits, *no_longer_laid_in(items, self._all_steps())])
 
     def move(self, step: int, before: int | None) -> dict[str, Any]:
         """Put a step before another one, or last. Raises NotDone where it would come before what it needs, or
@@ -256,7 +256,7 @@ class Board:
                 raise NotDone(f"Step {n} needs step {own}: it cannot stand behind it.")
         item = self.document.items[at]
         to -= to > at
-        return self._did([splice(at, [item], []), splice(to, [], [item])])
+        return self._did([edit(at, [item], []), edit(to, [], [item])])
 
     def set_line(self, line: int, gone: bool, come: Mapping[str, str] | None) -> dict[str, Any]:
         """Put in, change or take away what is no step: a value, layer, unit, bookmark or remark. Raises
@@ -271,13 +271,13 @@ class Board:
             kind = come.get("kind", "")
             if kind not in ("value", "layer", "unit", "bookmark", "remark"):
                 raise NotDone("There is no such line.")
-            new.append(Item(kind, words["says"], words["name"]))  # type: ignore[arg-type]
+            new.append(DocumentLine(kind, words["says"], words["name"]))  # type: ignore[arg-type]
             text = to_text(Document((new[0],)))
             if [i.kind for i in from_text(text).items] != [kind]:
                 raise NotDone(f"This cannot be read: {text.strip()}")
             [again] = from_text(text).items
             new = [again]
-        return self._did([splice(line, old, new)])
+        return self._did([edit(line, old, new)])
 
     def head_line(self) -> int:
         """Return where a further value or layer stands: behind those that stand before the first step."""
@@ -292,16 +292,16 @@ class Board:
         shift = self.document.next_id - 1
         fresh = from_text(to_text(document))
         moved = [_shifted(i, shift) for i in fresh.items]
-        return self._did([splice(0, self.document.items, moved)])
+        return self._did([edit(0, self.document.items, moved)])
 
     def lay_in(self, name: str, drawing: Any) -> dict[str, Any]:
         """Keep a drawing (plain values, `core.drawing.stored`) with the document, with the layers that it
         needs, and lay it in with a further step. Raises NotDone."""
         try:
-            splices = laid_in(self.document, self.head_line(), name, drawing)
+            edits = laid_in(self.document, self.head_line(), name, drawing)
         except StoredError as why:
             raise NotDone(str(why)) from why
-        return self._did(splices, id=self.document.next_id)
+        return self._did(edits, id=self.document.next_id)
 
     def kept(self) -> dict[str, Any]:
         """Return the document as it is kept."""
@@ -319,7 +319,7 @@ def _ready(built: Built) -> Built:
     return built
 
 
-def _shifted(item: Item, shift: int) -> Item:
+def _shifted(item: DocumentLine, shift: int) -> DocumentLine:
     if item.kind == "step":
         item = item._replace(id=item.id + shift)
     if item.kind in ("step", "value") and "#" in item.says:

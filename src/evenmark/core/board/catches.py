@@ -63,7 +63,7 @@ class Catch(NamedTuple):
     on: tuple[str, ...] = ()
 
 
-class Rested(NamedTuple):
+class TrackingPoint(NamedTuple):
     """A place on which the pointer rested, as it is written."""
 
     writes: str
@@ -82,7 +82,7 @@ class Pointing(NamedTuple):
     off: bool = False
     level: str = "gently"
     grid: float = 0.0
-    rested: tuple[Rested, ...] = ()
+    rested: tuple[TrackingPoint, ...] = ()
 
 
 class Field(NamedTuple):

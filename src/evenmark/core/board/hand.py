@@ -10,10 +10,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
-from evenmark.core.board.board import Board
+from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.names import as_name
 from evenmark.core.board.scene import piece
-from evenmark.core.construct.completion import Completion, Span, Wanted, answers, wanted, write
+from evenmark.core.construct.completion import Completion, Span, Wanted, answers, complete, wanted
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.points import Context
@@ -33,7 +33,7 @@ TAIL = ("layer", "line")
 """What may stand behind every sentence; pointing leads nowhere there."""
 
 
-class Text(NamedTuple):
+class HandText(NamedTuple):
     """A sentence with its caret."""
 
     says: str
@@ -43,19 +43,19 @@ class Text(NamedTuple):
 class Hand:
     """Writes a sentence on a board: at its end, or before a step or in the place of one."""
 
-    def __init__(self, board: Board, before: int | None = None) -> None:
+    def __init__(self, board: BoardDocument, before: int | None = None) -> None:
         board.up_to(before)
         self.board, self.before = board, before
         self.id_of = board.ids_before(before)
         self._wants: dict[str, tuple[tuple[Wanted, ...], str]] = {}
-        self._writings: dict[Text, Completion] = {}
+        self._writings: dict[HandText, Completion] = {}
 
     # what is wanted
 
-    def writing(self, text: Text) -> Completion:
+    def writing(self, text: HandText) -> Completion:
         """Return how the sentence stands."""
         if text not in self._writings:
-            self._writings[text] = write(text.says, text.caret, self.id_of, self.board.inch)
+            self._writings[text] = complete(text.says, text.caret, self.id_of, self.board.inch)
         return self._writings[text]
 
     def wants(self, says: str) -> tuple[tuple[Wanted, ...], str]:
@@ -81,7 +81,7 @@ class Hand:
 
     def whole(self, says: str) -> Sentence | None:
         """Return what a sentence says; none where it is not whole or cannot be read."""
-        return self.writing(Text(says, len(says))).sentence
+        return self.writing(HandText(says, len(says))).sentence
 
     def goes_on(self, says: str) -> bool:
         """Say whether a whole sentence may go on with something that is pointed: in another slot, or in a
@@ -93,7 +93,7 @@ class Hand:
 
     def in_list(self, says: str) -> bool:
         """Say whether a text ends in a list of several things."""
-        spans = self.writing(Text(says, len(says))).spans
+        spans = self.writing(HandText(says, len(says))).spans
         return any(s.end == len(says.rstrip()) and _is_list(s) for s in spans)
 
     # what it would draw
@@ -123,7 +123,7 @@ class Hand:
 
     def said_points(self, says: str) -> list[Point]:
         """Return the points that a sentence has said so far, as far as they can be worked out."""
-        w = self.writing(Text(says, len(says)))
+        w = self.writing(HandText(says, len(says)))
         board = self.board
         context = Context(board.evaluation.state, board.evaluation.values, board.built.setting)
         out: list[Point] = []
@@ -141,7 +141,7 @@ class Hand:
 
     # what is asked
 
-    def state(self, text: Text) -> dict[str, Any]:
+    def state(self, text: HandText) -> dict[str, Any]:
         """Return all that is said of a sentence being written: what is wanted in words, the answers there
         are, its slots, what is wrong and where, and what it would draw."""
         w = self.writing(text)
@@ -192,7 +192,7 @@ class Hand:
         joined = " or ".join(said)
         return f"{w.about[:1].lower()}{w.about[1:]}: {joined}" if w.about else joined
 
-    def _answers(self, text: Text, w: Completion, offered: Sequence[str]) -> list[dict[str, Any]]:
+    def _answers(self, text: HandText, w: Completion, offered: Sequence[str]) -> list[dict[str, Any]]:
         out = []
         closed = not any(x.kind in (*POINTED, "number", "name", "wording") for x in w.wanted)
         for n, answer in enumerate(offered):
@@ -207,7 +207,7 @@ class Hand:
             out.append(one)
         return out
 
-    def _further_answers(self, text: Text, w: Completion) -> list[dict[str, Any]]:
+    def _further_answers(self, text: HandText, w: Completion) -> list[dict[str, Any]]:
         """Return the words that may follow behind what has just been said, in its part or in the next:
         ``and``, ``keep``."""
         says = text.says

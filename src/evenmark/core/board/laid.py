@@ -6,9 +6,9 @@ import json
 from collections.abc import Iterable, Sequence
 from typing import Any
 
+from evenmark.core.board.edits import Edit, edit
 from evenmark.core.board.names import as_name, free_name
-from evenmark.core.board.splices import Splice, splice
-from evenmark.core.construct.document import Document, Item
+from evenmark.core.construct.document import Document, DocumentLine
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.kinds.keeping import LayIn
 from evenmark.core.construct.layers import layer_says
@@ -19,8 +19,8 @@ MOST_KEPT = 1_500_000
 """Letters of a drawing that is laid in."""
 
 
-def laid_in(document: Document, line: int, name: str, drawing: Any) -> list[Splice]:
-    """Return the splices that keep a drawing at a line of a document, with the layers that it needs, and lay
+def laid_in(document: Document, line: int, name: str, drawing: Any) -> list[Edit]:
+    """Return the edits that keep a drawing at a line of a document, with the layers that it needs, and lay
     it in with a last step. Raises StoredError."""
     try:
         kept = json.dumps(drawing, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
@@ -31,15 +31,15 @@ def laid_in(document: Document, line: int, name: str, drawing: Any) -> list[Spli
     found = read_drawing(kept)
     known = {i.name for i in document.items if i.kind == "layer"}
     there = [layer for n, layer in found.layers.items() if n not in known]
-    come = [Item("layer", layer_says(layer.style), layer.name) for layer in there]
+    come = [DocumentLine("layer", layer_says(layer.style), layer.name) for layer in there]
     name = free_name(name, {i.name for i in document.items if i.kind == "drawing"})
-    come.append(Item("drawing", kept, name))
-    step = Item("step", f"lay in {as_name(name)}", "", document.next_id)
-    return [splice(line, [], come), splice(len(document.items) + len(come), [], [step])]
+    come.append(DocumentLine("drawing", kept, name))
+    step = DocumentLine("step", f"lay in {as_name(name)}", "", document.next_id)
+    return [edit(line, [], come), edit(len(document.items) + len(come), [], [step])]
 
 
-def no_longer_laid_in(items: Sequence[Item], steps: Iterable[Step]) -> list[Splice]:
-    """Return the splices that take drawings away from the lines that are left which no step lays in any more,
+def no_longer_laid_in(items: Sequence[DocumentLine], steps: Iterable[Step]) -> list[Edit]:
+    """Return the edits that take drawings away from the lines that are left which no step lays in any more,
     of ``steps`` as they were."""
     left = {i.id for i in items if i.kind == "step"}
     said = [
@@ -49,4 +49,4 @@ def no_longer_laid_in(items: Sequence[Item], steps: Iterable[Step]) -> list[Spli
     ]
     names = {name for step, name in said if step not in left} - {n for step, n in said if step in left}
     gone = [n for n, item in enumerate(items) if item.kind == "drawing" and item.name in names]
-    return [splice(at, [items[at]], []) for at in reversed(gone)]
+    return [edit(at, [items[at]], []) for at in reversed(gone)]

@@ -6,8 +6,8 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
-from evenmark.core.board.splices import Splice, back, spliced
-from evenmark.core.construct.document import GONE, Document, Item
+from evenmark.core.board.edits import Edit, back, edited
+from evenmark.core.construct.document import GONE, Document, DocumentLine
 
 DoneWord = Literal["wrote", "corrected", "away", "moved", "value", "back", "other"]
 
@@ -23,33 +23,33 @@ class Deed(NamedTuple):
     length: int
 
 
-def start_of(document: Document, acts: Sequence[Sequence[Splice]]) -> Document:
-    """Return the list that acts began with, from the one that they led to. Raises Parted, DocumentError."""
-    for splices in reversed(acts):
-        document = spliced(document, back(splices))
+def start_of(document: Document, acts: Sequence[Sequence[Edit]]) -> Document:
+    """Return the list that acts began with, from the one that they led to. Raises Conflict, DocumentError."""
+    for edits in reversed(acts):
+        document = edited(document, back(edits))
     return document
 
 
-def after(start: Document, acts: Sequence[Sequence[Splice]]) -> Document:
-    """Return the list after some acts. Raises Parted, DocumentError."""
-    for splices in acts:
-        start = spliced(start, splices)
+def after(start: Document, acts: Sequence[Sequence[Edit]]) -> Document:
+    """Return the list after some acts. Raises Conflict, DocumentError."""
+    for edits in acts:
+        start = edited(start, edits)
     return start
 
 
-def deeds(start: Document, acts: Sequence[Sequence[Splice]]) -> list[Deed]:
-    """Return what each act did. One that takes back what was done before it says so. Raises Parted,
+def deeds(start: Document, acts: Sequence[Sequence[Edit]]) -> list[Deed]:
+    """Return what each act did. One that takes back what was done before it says so. Raises Conflict,
     DocumentError."""
     out: list[Deed] = []
-    open_: list[tuple[int, Sequence[Splice]]] = []
+    open_: list[tuple[int, Sequence[Edit]]] = []
     now = start
-    for n, splices in enumerate(acts):
-        then = spliced(now, splices)
-        if open_ and list(splices) == back(open_[-1][1]):
+    for n, edits in enumerate(acts):
+        then = edited(now, edits)
+        if open_ and list(edits) == back(open_[-1][1]):
             undone = out[open_.pop()[0]]
             out.append(Deed("back", undone.says, "", undone.steps, len(then.steps)))
         else:
-            open_.append((n, splices))
+            open_.append((n, edits))
             out.append(_deed(now, then))
         now = then
     return out
@@ -98,8 +98,8 @@ def _line_deed(now: Document, then: Document, count: int) -> Deed:
     return Deed("other", "changed the list", "", (), count)
 
 
-def _named_lines(document: Document) -> dict[tuple[str, str, int], Item]:
-    out: dict[tuple[str, str, int], Item] = {}
+def _named_lines(document: Document) -> dict[tuple[str, str, int], DocumentLine]:
+    out: dict[tuple[str, str, int], DocumentLine] = {}
     unnamed = 0
     for item in document.items:
         if item.kind not in ("step", "blank"):
@@ -108,7 +108,7 @@ def _named_lines(document: Document) -> dict[tuple[str, str, int], Item]:
     return out
 
 
-def _line_says(item: Item) -> str:
+def _line_says(item: DocumentLine) -> str:
     if item.kind == "value":
         return f"{item.name} = {item.says}"
     if item.kind == "drawing":
@@ -120,7 +120,7 @@ def _steps(count: int) -> str:
     return f"{count} step{'' if count == 1 else 's'}"
 
 
-def _as_read(item: Item, numbers: Mapping[int, int]) -> str:
+def _as_read(item: DocumentLine, numbers: Mapping[int, int]) -> str:
     """Return a sentence with the numbers of the steps that it names, where it has their ids."""
     parts = re.split(r'("(?:[^"\\]|\\.)*")', item.says)
     parts[::2] = [

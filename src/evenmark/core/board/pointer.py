@@ -10,11 +10,11 @@ import math
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
-from evenmark.core.board.board import Board
+from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.catches import SURE, Catch, Field, Pointing, along, catches
 from evenmark.core.board.figures import plain, rounded
 from evenmark.core.board.figures import shown as figure
-from evenmark.core.board.hand import POINTED, TAIL, Hand, Text, spaced
+from evenmark.core.board.hand import POINTED, TAIL, Hand, HandText, spaced
 from evenmark.core.board.names import spoken
 from evenmark.core.board.near import box_of, distance_to
 from evenmark.core.construct.completion import Completion, Span, answers
@@ -40,7 +40,7 @@ class Choice(NamedTuple):
 
     kind: str
     says: str
-    text: Text
+    text: HandText
     at: Point | None = None
     on: tuple[str, ...] = ()
     leads: bool = False
@@ -50,7 +50,7 @@ class Choice(NamedTuple):
 class Pointer(Hand):
     """A hand that points."""
 
-    def point(self, text: Text, pointing: Pointing, which: int = 0) -> dict[str, Any]:
+    def point(self, text: HandText, pointing: Pointing, which: int = 0) -> dict[str, Any]:
         """Return what a pointer would write into a sentence, all that it may mean there, and what the
         sentence then draws; ``which`` of them is meant."""
         choices = self.choices(text, pointing)
@@ -84,7 +84,7 @@ class Pointer(Hand):
         turn = math.degrees(turn_of(by - ay, bx - ax)) % 360.0
         return f"{figure(distance(points[-2], points[-1]), unit)} {unit.symbol} toward {figure(turn)}°"
 
-    def choices(self, text: Text, pointing: Pointing) -> list[Choice]:
+    def choices(self, text: HandText, pointing: Pointing) -> list[Choice]:
         """Return what a pointer may mean where the caret stands: in the slot that it stands in, or behind
         what is written, over the words that lead to something that can be pointed."""
         w = self.writing(text)
@@ -173,22 +173,24 @@ class Pointer(Hand):
         word = head.replace(";", " ").split()[-1:]
         return f"{word[0]} {c.says}" if c.kind == "number" and word and word[0].isalpha() else c.says
 
-    def _with(self, head: str, writes: str, tail: str) -> Text:
+    def _with(self, head: str, writes: str, tail: str) -> HandText:
         says = spaced(head) + writes if not head.endswith("(") else head + writes
-        return Text(says + tail if tail.strip() else says, len(says))
+        return HandText(says + tail if tail.strip() else says, len(says))
 
-    def _led_on(self, choice: Choice) -> Text:
+    def _led_on(self, choice: Choice) -> HandText:
         """Return the sentence with a choice, and with what can only follow."""
         if not choice.leads:
             return choice.text
         says = self.settled(choice.text.says)
-        return Text(says, len(says))
+        return HandText(says, len(says))
 
     def _features(self, head: str, field: Field, pointing: Pointing, kinds: set[str]) -> list[Catch]:
         """Return what is drawn within reach that a sentence has not named yet."""
         out = []
         named = {
-            head[s.begin : s.end] for s in self.writing(Text(head, len(head))).spans if s.kind == "feature"
+            head[s.begin : s.end]
+            for s in self.writing(HandText(head, len(head))).spans
+            if s.kind == "feature"
         }
         state, numbers = field.state, field.numbers
         steps: dict[int, Catch] = {}
@@ -251,7 +253,7 @@ class Pointer(Hand):
         return [Catch("number", said_so, plain(value), pointing.at)] if value > 0.0 else []
 
     def _last_feature(self, head: str) -> Feature | None:
-        w = self.writing(Text(head, len(head)))
+        w = self.writing(HandText(head, len(head)))
         for span in reversed([s for s in w.spans if s.kind == "feature"]):
             try:
                 r = Reader(head[span.begin : span.end], self.id_of, self.board.inch)
@@ -272,7 +274,7 @@ class Pointer(Hand):
             drawn = [c.after for c in outcome.changes if c.after is not None]
             if drawn:
                 far = min(distance_to(f, pointing.at) for f in drawn)
-                scored.append((far, Choice("answer", answer, Text(says, len(says)))))
+                scored.append((far, Choice("answer", answer, HandText(says, len(says)))))
         return [c for _, c in sorted(scored, key=lambda s: s[0])]
 
 
@@ -295,7 +297,7 @@ def _id(f: Feature) -> str:
     return f"{f.ref.kind} {f.ref.step}.{f.ref.part}"
 
 
-def window(board: Board, box: Box) -> list[str]:
+def window(board: BoardDocument, box: Box) -> list[str]:
     """Return the names of what lies in a window, as things of a sentence."""
     state, numbers = board.evaluation.state, board.numbers
     out = []

@@ -12,7 +12,7 @@ from typing import Any
 
 from evenmark.core.construct.drawn import drawing_of, name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation
-from evenmark.core.construct.setting import Setting
+from evenmark.core.construct.setting import DocumentSetting
 from evenmark.core.construct.state import Feature
 from evenmark.core.drawing.annotations import Dimension, Hatch
 from evenmark.core.drawing.hatching import picture_of_hatches
@@ -54,7 +54,7 @@ def roomy(box: Box) -> Box:
     return (left, bottom, right, top)
 
 
-def piece(f: Feature, setting: Setting, frame: Frame, box: Box) -> dict[str, Any] | None:
+def piece(f: Feature, setting: DocumentSetting, frame: Frame, box: Box) -> dict[str, Any] | None:
     """Return one piece of a scene; none where a guide passes the box by."""
     style = style_of(f, setting)
     out = {

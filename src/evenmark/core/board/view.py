@@ -13,7 +13,7 @@ from evenmark.core.board.figures import shown as figure
 from evenmark.core.board.near import box_of, box_of_features, box_round_all
 from evenmark.core.board.scene import box_in, piece, roomy
 from evenmark.core.construct.building import Built
-from evenmark.core.construct.document import GONE, Document, Item, renamed
+from evenmark.core.construct.document import GONE, Document, DocumentLine, renamed
 from evenmark.core.construct.drawn import name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
 from evenmark.core.construct.layers import LAYERS
@@ -25,13 +25,13 @@ from evenmark.core.geometry.units import Unit
 from evenmark.core.sheet.frame import EMPTY_BOX, Frame
 
 
-class View:
+class BoardView:
     """What was shown of a document that is built, from an origin that stays."""
 
     def __init__(self, built: Built, origin: Point) -> None:
         self.built, self.origin = built, origin
         self._rows: dict[str, dict[str, Any]] = {}
-        self._told: dict[int, tuple[tuple[Item, Step, Outcome, int], dict[str, Any]]] = {}
+        self._told: dict[int, tuple[tuple[DocumentLine, Step, Outcome, int], dict[str, Any]]] = {}
         """Of what the row of a step was made, by its id; without those that say what a formula comes to."""
         self._numbers: dict[int, int] = {}
         self._pieces: dict[str, tuple[Feature, dict[str, Any] | None, Box]] = {}
@@ -105,11 +105,11 @@ class View:
 
     def _row_of(
         self,
-        item: Item,
+        item: DocumentLine,
         step: Step | None,
         outcome: Outcome | None,
         line: int,
-        told: Mapping[int, tuple[tuple[Item, Step, Outcome, int], dict[str, Any]]],
+        told: Mapping[int, tuple[tuple[DocumentLine, Step, Outcome, int], dict[str, Any]]],
     ) -> dict[str, Any]:
         """Return the row of a step: the one that was told before, where it is made of the same."""
         known = told.get(item.id)
@@ -144,7 +144,7 @@ class View:
         return row
 
     def spoken(
-        self, item: Item, sentence: Sentence | None, numbers: Mapping[int, int]
+        self, item: DocumentLine, sentence: Sentence | None, numbers: Mapping[int, int]
     ) -> tuple[str, list[list[int]]]:
         """Return a sentence with the numbers of steps, and where it names which (from, to, id)."""
         if sentence is None:

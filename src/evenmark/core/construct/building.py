@@ -8,13 +8,13 @@ from functools import cached_property
 from typing import NamedTuple
 
 from evenmark.core.collector import held_still
-from evenmark.core.construct.document import Document, Item
+from evenmark.core.construct.document import Document, DocumentLine
 from evenmark.core.construct.drawn import drawing_of
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.layers import LayerError, layer_of, read_layer
 from evenmark.core.construct.laying import read_drawing
 from evenmark.core.construct.sentences import Sentence
-from evenmark.core.construct.setting import Setting
+from evenmark.core.construct.setting import DocumentSetting
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.values import Value, Values, read_value
 from evenmark.core.construct.words import Unreadable
@@ -28,7 +28,7 @@ from evenmark.core.geometry.units import BY_SYMBOL, Unit, inch_in
 MOST_STEPS = 10_000
 
 
-class Problem(NamedTuple):
+class StepProblem(NamedTuple):
     """What is wrong: with which step, by its number, or else with which line; and the number of the broken
     step that it waits for."""
 
@@ -55,8 +55,8 @@ class Built:
     document: Document
     evaluation: Evaluation
     values: Values
-    setting: Setting
-    problems: list[Problem]
+    setting: DocumentSetting
+    problems: list[StepProblem]
 
     @cached_property
     def drawing(self) -> Drawing:
@@ -79,10 +79,10 @@ def build(document: Document, given: Mapping[str, str] | None = None) -> Built:
 def _built(document: Document, given: Mapping[str, str]) -> Built:
     unit = BY_SYMBOL[document.unit]
     inch = inch_in(unit)
-    problems: list[Problem] = []
+    problems: list[StepProblem] = []
     values = _values(document, inch, problems)
     values = values.with_given(_given(values, given, inch))
-    setting = Setting(unit, _layers(document, unit, problems), drawings=_drawings(document, problems))
+    setting = DocumentSetting(unit, _layers(document, unit, problems), drawings=_drawings(document, problems))
     _known_units(document, problems)
     steps = _steps(document, inch, problems)
     evaluation = Evaluation(steps, values, setting)
@@ -101,7 +101,7 @@ def rebuilt(built: Built, document: Document) -> Built:
     with held_still():
         if _set(document) != _set(built.document) or built.values.given:
             return _built(document, {})
-        problems: list[Problem] = []
+        problems: list[StepProblem] = []
         _values(document, inch_in(built.setting.unit), problems)
         _layers(document, built.setting.unit, problems)
         _drawings(document, problems)
@@ -121,17 +121,17 @@ def rebuilt(built: Built, document: Document) -> Built:
         return Built(document, evaluation, built.values, built.setting, problems)
 
 
-def _set(document: Document) -> list[Item]:
+def _set(document: Document) -> list[DocumentLine]:
     """Return the lines that hold for all steps."""
     return [i for i in document.items if i.kind in ("unit", "layer", "value", "drawing")]
 
 
-def _steps(document: Document, inch: Exact, problems: list[Problem]) -> list[Step]:
+def _steps(document: Document, inch: Exact, problems: list[StepProblem]) -> list[Step]:
     found = document.sentences()
     if len(found) > MOST_STEPS:
         line = next(n for n, i in enumerate(document.items, 1) if i.id == found[MOST_STEPS][0].id)
         says = f"A document has {MOST_STEPS:,} steps at most: this one and those behind it are left out."
-        problems.append(Problem(says, MOST_STEPS + 1, line))
+        problems.append(StepProblem(says, MOST_STEPS + 1, line))
     return [
         Step(item.id, said) if isinstance(said, Sentence) else Step(item.id, None, _at(said, item.says))
         for item, said in found[:MOST_STEPS]
@@ -143,7 +143,7 @@ def _at(why: Unreadable, says: str) -> str:
     return f"{why.says} (At character {min(why.at, len(says)) + 1}.)"
 
 
-def _values(document: Document, inch: Exact, problems: list[Problem]) -> Values:
+def _values(document: Document, inch: Exact, problems: list[StepProblem]) -> Values:
     defined: dict[str, Value] = {}
     wrong: dict[str, str] = {}
     ids = [item.id for item in document.steps]
@@ -152,7 +152,7 @@ def _values(document: Document, inch: Exact, problems: list[Problem]) -> Values:
             continue
         if item.name in defined or item.name in wrong:
             says = f"The value {item.name} stands twice; what is said first counts."
-            problems.append(Problem(says, None, line))
+            problems.append(StepProblem(says, None, line))
             continue
         try:
             defined[item.name], _ = read_value(
@@ -160,7 +160,7 @@ def _values(document: Document, inch: Exact, problems: list[Problem]) -> Values:
             )
         except Unreadable as why:
             wrong[item.name] = why.says
-            problems.append(Problem(_at(why, item.says), None, line))
+            problems.append(StepProblem(_at(why, item.says), None, line))
     return Values(defined, wrong=wrong)
 
 
@@ -180,7 +180,7 @@ def _given(values: Values, given: Mapping[str, str], inch: Exact) -> dict[str, N
     return out
 
 
-def _layers(document: Document, unit: Unit, problems: list[Problem]) -> dict[str, Layer]:
+def _layers(document: Document, unit: Unit, problems: list[StepProblem]) -> dict[str, Layer]:
     layers: dict[str, Layer] = {}
     for line, item in enumerate(document.items, 1):
         if item.kind != "layer":
@@ -191,11 +191,11 @@ def _layers(document: Document, unit: Unit, problems: list[Problem]) -> dict[str
             layers[item.name] = read_layer(item.name, item.says, unit)
         except LayerError as why:
             layers.setdefault(item.name, layer_of(item.name, unit))
-            problems.append(Problem(str(why), None, line))
+            problems.append(StepProblem(str(why), None, line))
     return layers
 
 
-def _drawings(document: Document, problems: list[Problem]) -> dict[str, Drawing]:
+def _drawings(document: Document, problems: list[StepProblem]) -> dict[str, Drawing]:
     drawings: dict[str, Drawing] = {}
     for line, item in enumerate(document.items, 1):
         if item.kind != "drawing":
@@ -205,26 +205,26 @@ def _drawings(document: Document, problems: list[Problem]) -> dict[str, Drawing]
                 raise StoredError(f"The drawing {item.name} stands twice; what is said first counts.")
             drawings[item.name] = read_drawing(item.says)
         except StoredError as why:
-            problems.append(Problem(str(why), None, line))
+            problems.append(StepProblem(str(why), None, line))
     return drawings
 
 
-def _known_units(document: Document, problems: list[Problem]) -> None:
+def _known_units(document: Document, problems: list[StepProblem]) -> None:
     seen = False
     for line, item in enumerate(document.items, 1):
         if item.kind == "unit":
             if item.says not in BY_SYMBOL:
                 known = ", ".join(BY_SYMBOL)
                 problems.append(
-                    Problem(f"The unit {item.says!r} is not known. There are: {known}.", None, line)
+                    StepProblem(f"The unit {item.says!r} is not known. There are: {known}.", None, line)
                 )
             elif seen:
-                problems.append(Problem("The unit stands twice; what is said first counts.", None, line))
+                problems.append(StepProblem("The unit stands twice; what is said first counts.", None, line))
             seen = seen or item.says in BY_SYMBOL
 
 
 def _wrong_values(
-    document: Document, values: Values, evaluation: Evaluation, problems: list[Problem]
+    document: Document, values: Values, evaluation: Evaluation, problems: list[StepProblem]
 ) -> None:
     """Say which values cannot be worked out, whether a step needs them or not."""
     measured = evaluation.context().measured
@@ -233,13 +233,13 @@ def _wrong_values(
             try:
                 values.get(item.name, measured)
             except (NumberError, Broken) as why:
-                problems.append(Problem(why.says, None, line))
+                problems.append(StepProblem(why.says, None, line))
 
 
-def _broken(document: Document, evaluation: Evaluation, problems: list[Problem]) -> None:
+def _broken(document: Document, evaluation: Evaluation, problems: list[StepProblem]) -> None:
     numbers = {item.id: n for n, item in enumerate(document.steps, 1)}
     lines = [n for n, item in enumerate(document.items, 1) if item.kind == "step"]
     for n, outcome in enumerate(evaluation.outcomes, 1):
         if outcome.broken:
             waits = numbers.get(outcome.waits_for) if outcome.waits_for is not None else None
-            problems.append(Problem(outcome.broken, n, lines[n - 1], waits))
+            problems.append(StepProblem(outcome.broken, n, lines[n - 1], waits))

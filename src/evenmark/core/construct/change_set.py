@@ -14,7 +14,7 @@ from evenmark.core.construct.state import (
     Corner,
     Feature,
     Group,
-    Kept,
+    KeptThings,
     State,
     edge_between,
     plain,
@@ -56,7 +56,7 @@ class ChangeSet:
         self.groups = 0
         self.group: Group | None = None
         """The outline that what is drawn next belongs to."""
-        self.kept: tuple[str, Kept] | None = None
+        self.kept: tuple[str, KeptThings] | None = None
 
     def add(
         self,

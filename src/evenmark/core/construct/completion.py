@@ -221,7 +221,7 @@ class CompletionReader(Reader):
         return out
 
 
-def write(text: str, caret: int, id_of: Callable[[int], int | None], inch: Exact = 1) -> Completion:
+def complete(text: str, caret: int, id_of: Callable[[int], int | None], inch: Exact = 1) -> Completion:
     """Return how a sentence stands that is being written, and what is wanted at the caret."""
     whole = CompletionReader(text, id_of, inch)
     sentence: Sentence | None = None

@@ -17,8 +17,8 @@ from typing import Any, Literal, NamedTuple
 
 from evenmark.core.collector import held_still
 from evenmark.core.construct.kinds import WORDS
-from evenmark.core.construct.reading import Place
-from evenmark.core.construct.sentences import Sentence, read
+from evenmark.core.construct.reading import StepMention
+from evenmark.core.construct.sentences import Sentence, read_sentence
 from evenmark.core.construct.values import read_value
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
@@ -46,7 +46,7 @@ class DocumentError(ValueError):
         self.line = line
 
 
-class Item(NamedTuple):
+class DocumentLine(NamedTuple):
     """One line of a document: of a step its id and sentence; of a layer, value or drawing its name and what
     it is. ``after`` is the remark behind a sentence, with the blanks before it."""
 
@@ -61,7 +61,7 @@ class Item(NamedTuple):
 class Document:
     """The lines of a document, and the id that the next new step gets."""
 
-    items: tuple[Item, ...] = ()
+    items: tuple[DocumentLine, ...] = ()
     next_id: int = 1
     read: Mapping[int, Sentence] = field(default_factory=dict, compare=False, repr=False)
     """What its steps say, as far as it was read already."""
@@ -72,14 +72,14 @@ class Document:
         return next((i.says for i in self.items if i.kind == "unit" and i.says in BY_SYMBOL), "mm")
 
     @property
-    def steps(self) -> list[Item]:
+    def steps(self) -> list[DocumentLine]:
         """Its steps, in order."""
         return [i for i in self.items if i.kind == "step"]
 
-    def sentences(self) -> list[tuple[Item, Sentence | Unreadable]]:
+    def sentences(self) -> list[tuple[DocumentLine, Sentence | Unreadable]]:
         """Return its steps with what they say, or why they cannot be read."""
         ids: list[int] = []
-        out: list[tuple[Item, Sentence | Unreadable]] = []
+        out: list[tuple[DocumentLine, Sentence | Unreadable]] = []
         inch = inch_in(BY_SYMBOL[self.unit])
         for item in self.steps:
             said = self.read.get(item.id)
@@ -100,7 +100,7 @@ def by_number(ids: list[int], count: int) -> Callable[[int], int | None]:
 def understood(says: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence | Unreadable:
     """Return what a sentence says, or why it cannot be read."""
     try:
-        return read(says, id_of, inch)
+        return read_sentence(says, id_of, inch)
     except Unreadable as why:
         return why
 
@@ -112,7 +112,7 @@ def from_text(text: str) -> Document:
     lines = text.removeprefix("\ufeff").splitlines()
     if len(lines) > MOST_LINES:
         raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most.")
-    items: list[Item] = []
+    items: list[DocumentLine] = []
     step = 1
     with held_still():
         for line in lines:
@@ -139,34 +139,36 @@ def _remark_begins(line: str) -> int:
     return len(line)
 
 
-def _item(line: str, step: int) -> Item:
+def _item(line: str, step: int) -> DocumentLine:
     bare = line.strip()
     if not bare:
-        return Item("blank")
+        return DocumentLine("blank")
     if bare.startswith("#"):
-        return Item("remark", bare[1:])
+        return DocumentLine("remark", bare[1:])
     if bare.startswith("---"):
-        return Item("bookmark", bare[3:].strip())
+        return DocumentLine("bookmark", bare[3:].strip())
     says = bare[: _remark_begins(bare)].rstrip()
     after = bare[len(says) :]
     first = says.split(None, 1)[0].lower() if says else ""
     if first in WORDS and first != "layer" and not _DEFINES.match(says):
-        return Item("step", says, "", step, after)
+        return DocumentLine("step", says, "", step, after)
     unit = _UNIT.fullmatch(says)
     if unit is not None:
-        return Item("unit", unit.group(1).lower(), after=after)
+        return DocumentLine("unit", unit.group(1).lower(), after=after)
     layer = _LAYER.fullmatch(says)
     if layer is not None:
         name = layer.group(1).strip()
-        return Item("layer", layer.group(2).strip(), name.strip('"'), after=after)
+        return DocumentLine("layer", layer.group(2).strip(), name.strip('"'), after=after)
     drawing = _DRAWING.fullmatch(says)
     if drawing is not None:
-        return Item("drawing", drawing.group(2).strip(), drawing.group(1).strip().strip('"'), after=after)
+        return DocumentLine(
+            "drawing", drawing.group(2).strip(), drawing.group(1).strip().strip('"'), after=after
+        )
     for pattern in (_VALUE, _RANGE):
         value = pattern.fullmatch(says)
         if value is not None:
-            return Item("value", value.group(2).strip(), value.group(1), after=after)
-    return Item("step", says, "", step, after)
+            return DocumentLine("value", value.group(2).strip(), value.group(1), after=after)
+    return DocumentLine("step", says, "", step, after)
 
 
 def with_ids(document: Document) -> Document:
@@ -188,21 +190,21 @@ def with_ids(document: Document) -> Document:
     return Document(tuple(items), document.next_id, known)
 
 
-def by_ids(item: Item, found: Sentence) -> tuple[Item, Sentence]:
+def by_ids(item: DocumentLine, found: Sentence) -> tuple[DocumentLine, Sentence]:
     """Return a step whose sentence names steps by their ids, with where they stand in it then."""
     says, places, grown, at = [], [], 0, 0
     for place in sorted(set(found.places)):
         name = f"#{place.step}"
         says += [item.says[at : place.begin], name]
         begin = place.begin + grown
-        places.append(Place(begin, begin + len(name), place.step))
+        places.append(StepMention(begin, begin + len(name), place.step))
         grown += len(name) - (place.end - place.begin)
         at = place.end
     text = "".join([*says, item.says[at:]])
     return item._replace(says=text), found._replace(places=tuple(places))
 
 
-def _value_renamed(item: Item, ids: list[int], name: Callable[[int], str]) -> Item:
+def _value_renamed(item: DocumentLine, ids: list[int], name: Callable[[int], str]) -> DocumentLine:
     """Return a value whose formula names steps otherwise; it may measure what any step drew."""
     if item.kind != "value":
         return item
@@ -213,7 +215,7 @@ def _value_renamed(item: Item, ids: list[int], name: Callable[[int], str]) -> It
     return item._replace(says=renamed(item.says, places, name))
 
 
-def renamed(says: str, places: Sequence[Place], name: Callable[[int], str]) -> str:
+def renamed(says: str, places: Sequence[StepMention], name: Callable[[int], str]) -> str:
     """Return a sentence that names steps otherwise."""
     for place in sorted(set(places), reverse=True):
         says = says[: place.begin] + name(place.step) + says[place.end :]
@@ -241,7 +243,7 @@ def to_text(document: Document) -> str:
     return "".join(f"{_line(item, sentences)}\n" for item in items)
 
 
-def _line(item: Item, sentences: Iterable[str]) -> str:
+def _line(item: DocumentLine, sentences: Iterable[str]) -> str:
     if item.kind == "blank":
         return ""
     if item.kind == "remark":
@@ -265,7 +267,7 @@ def to_json(document: Document) -> dict[str, Any]:
     return {"format": FORMAT, "version": VERSION, "next": document.next_id, "lines": lines}
 
 
-def line_of(item: Item) -> dict[str, Any]:
+def line_of(item: DocumentLine) -> dict[str, Any]:
     """Return one line as it is kept."""
     line: dict[str, Any] = {"kind": item.kind}
     line |= {k: v for k, v in (("says", item.says), ("name", item.name), ("after", item.after)) if v}
@@ -297,7 +299,7 @@ def from_json(data: Any) -> Document:
 _KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank", "drawing")
 
 
-def item_of(line: Any, number: int) -> Item:
+def item_of(line: Any, number: int) -> DocumentLine:
     """Return one line that is kept, the ``number``-th. Raises DocumentError."""
     if not isinstance(line, dict) or line.get("kind") not in _KINDS:
         raise DocumentError(f"'kind' has to be one of: {', '.join(_KINDS)}.", number)
@@ -306,7 +308,7 @@ def item_of(line: Any, number: int) -> Item:
         raise DocumentError("what it says has to be text of one line.", number)
     kind, step = line["kind"], line.get("id", 0)
     if kind != "step":
-        return Item(kind, words["says"], words["name"], 0, words["after"])
+        return DocumentLine(kind, words["says"], words["name"], 0, words["after"])
     if not isinstance(step, int) or isinstance(step, bool) or not 0 < step < 10**9:
         raise DocumentError("a step needs an id, a whole number from 1.", number)
-    return Item("step", words["says"], words["name"], step, words["after"])
+    return DocumentLine("step", words["says"], words["name"], step, words["after"])

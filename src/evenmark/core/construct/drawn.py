@@ -8,7 +8,7 @@ from typing import Any
 
 from evenmark.core.construct.joined import chained
 from evenmark.core.construct.layers import in_unit
-from evenmark.core.construct.setting import Setting
+from evenmark.core.construct.setting import DocumentSetting
 from evenmark.core.construct.state import Feature, Group, State
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
 from evenmark.core.drawing.look import Layer, Style
@@ -16,7 +16,7 @@ from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve,
 from evenmark.core.geometry.arcs import Round
 
 
-def drawing_of(state: State, setting: Setting) -> Drawing:
+def drawing_of(state: State, setting: DocumentSetting) -> Drawing:
     """Return the drawing that steps have made, in the order of the steps."""
     layers: dict[str, Layer] = dict(setting.layers)
     styles: dict[tuple[str, str | None, Style | None], Style] = {}
@@ -53,7 +53,7 @@ def drawing_of(state: State, setting: Setting) -> Drawing:
     )
 
 
-def style_of(f: Feature, setting: Setting) -> Style:
+def style_of(f: Feature, setting: DocumentSetting) -> Style:
     """Return how a feature looks: as it was laid in or as its layer does, with a line of its own where it was
     said."""
     style = f.look or setting.layer(f.layer).style

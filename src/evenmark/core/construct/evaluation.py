@@ -18,8 +18,8 @@ from evenmark.core.construct.kinds.keeping import Keep
 from evenmark.core.construct.kinds.lines import NamedPoint
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.sentences import Sentence
-from evenmark.core.construct.setting import Setting
-from evenmark.core.construct.state import XY, Broken, Change, Kept, State
+from evenmark.core.construct.setting import DocumentSetting
+from evenmark.core.construct.state import XY, Broken, Change, KeptThings, State
 from evenmark.core.construct.things import things
 from evenmark.core.construct.values import Values
 from evenmark.core.geometry.exact import Number
@@ -45,7 +45,7 @@ class Outcome(NamedTuple):
     changes: tuple[Change, ...] = ()
     points: Mapping[str, XY] = MappingProxyType({})
     points_before: Mapping[str, XY] = MappingProxyType({})
-    kept: tuple[str, Kept | None] | None = None
+    kept: tuple[str, KeptThings | None] | None = None
     """What stood under a name before this step kept something under it."""
     last: XY | None = None
     layer: str = "outline"
@@ -62,11 +62,11 @@ class Evaluation:
         self,
         steps: Sequence[Step],
         values: Values | Mapping[str, Number] | None = None,
-        setting: Setting | None = None,
+        setting: DocumentSetting | None = None,
     ) -> None:
         self.state = State()
         self.values = values if isinstance(values, Values) else Values(given=values)
-        self.setting = setting or Setting()
+        self.setting = setting or DocumentSetting()
         self.setting.broken_points = {}
         if self.setting.again is None:
             self.setting.again = self._again
@@ -152,13 +152,13 @@ class Evaluation:
             self.state.kept[name] = what
         return Outcome(tuple(made.changes), made.points, before, kept, context.last, layer, spent=spent)
 
-    def _again(self, kept: Kept, given: Mapping[str, Number]) -> Kept:
+    def _again(self, kept: KeptThings, given: Mapping[str, Number]) -> KeptThings:
         """Return what a step would have kept with other values. Raises Broken."""
         count = next(n for n, step in enumerate(self.steps) if step.id == kept.step)
         self.spent += count
         if self.spent > MOST_AGAIN:
             raise Broken("Too much is built again with other values.")
-        setting = Setting(
+        setting = DocumentSetting(
             self.setting.unit, self.setting.layers, drawings=self.setting.drawings, again=_never
         )
         made = Evaluation(self.steps[:count], self.values.with_given(given), setting)
@@ -172,7 +172,7 @@ class Evaluation:
         assert sentence is not None
         assert isinstance(sentence.meaning, Keep)
         at = sentence.meaning.at
-        return Kept(tuple(things(context, kept.what)), context.point(at), kept.step, kept.what)
+        return KeptThings(tuple(things(context, kept.what)), context.point(at), kept.step, kept.what)
 
     def _undo(self, step: Step, outcome: Outcome) -> None:
         state = self.state
@@ -195,5 +195,5 @@ class Evaluation:
         state.last, state.layer = before.last, before.layer
 
 
-def _never(_kept: Kept, _given: Mapping[str, Number]) -> Kept:
+def _never(_kept: KeptThings, _given: Mapping[str, Number]) -> KeptThings:
     raise Broken("Things that are placed with values of their own cannot hold others that are, too.")

@@ -26,14 +26,14 @@ from evenmark.core.geometry.sure import turn_of
 from evenmark.core.geometry.units import inch_in
 
 
-class Told(NamedTuple):
+class Measurement(NamedTuple):
     """One number of what was measured, or a point: by its name."""
 
     name: str
     value: Number | XY
 
 
-def measured(built: Built, says: str) -> list[Told]:
+def measured(built: Built, says: str) -> list[Measurement]:
     """Return the numbers that were asked for: of a feature or step its own, of a point its coordinates, else
     one without a name. Raises Unreadable, Broken."""
     r = _reader(built, says)
@@ -51,39 +51,39 @@ def measured(built: Built, says: str) -> list[Told]:
     try:
         typed = r.number()
         if r.all_read:
-            return [Told("", context.number(typed))]
+            return [Measurement("", context.number(typed))]
     except Unreadable:
         pass
     r = _reader(built, says)
     said = r.point()
     if not r.all_read:
         raise r.expected("the end")
-    return [Told("at", context.point(said))]
+    return [Measurement("at", context.point(said))]
 
 
-def between(built: Built, first: str, second: str) -> list[Told]:
+def between(built: Built, first: str, second: str) -> list[Measurement]:
     """Return the numbers between two picks, each a point or a feature: how far apart they are where they are
     nearest, across and up, in which direction; of two edges the angle between them, too, of two round ones
     how far apart their centres are. Raises Unreadable, Broken."""
     a, b = (_picked(built, says) for says in (first, second))
-    out: list[Told] = []
+    out: list[Measurement] = []
     if isinstance(a, Straight) and isinstance(b, Straight):
         (ax, ay), (bx, by) = a.unit, b.unit
         turn = math.degrees(abs(turn_of(ax * by - ay * bx, ax * bx + ay * by)))
-        out.append(Told("angle", min(turn, 180.0 - turn)))
+        out.append(Measurement("angle", min(turn, 180.0 - turn)))
     if isinstance(a, Round) and isinstance(b, Round):
-        out.append(Told("centres", distance(a.center, b.center)))
+        out.append(Measurement("centres", distance(a.center, b.center)))
     (px, py), (qx, qy) = _nearest_of(a, b)
     across, up = qx - px, qy - py
     far = distance((0.0, 0.0), doubles((across, up)))
     if far <= 0.0:
-        return [Told("distance", 0), *out]
+        return [Measurement("distance", 0), *out]
     direction = math.degrees(turn_of(float(up), float(across))) % 360.0
     return [
-        Told("distance", far),
-        Told("across", across),
-        Told("up", up),
-        Told("direction", direction),
+        Measurement("distance", far),
+        Measurement("across", across),
+        Measurement("up", up),
+        Measurement("direction", direction),
         *out,
     ]
 
@@ -120,35 +120,50 @@ def _reader(built: Built, says: str) -> Reader:
     return Reader(says, by_number(ids, len(ids)), inch_in(built.setting.unit))
 
 
-def of_feature(f: Feature) -> list[Told]:
+def of_feature(f: Feature) -> list[Measurement]:
     """Return the numbers of a feature: ends, length and direction of an edge; centre, radius and diameter of
     what is round, with its ends and angle, or the way round it and its area."""
     if f.says is not None:
-        return [Told("at", f.shape.start)]
+        return [Measurement("at", f.shape.start)]
     shape = f.shape
     if isinstance(shape, Round):
         center: XY = f.exact[0] if f.exact else shape.center
-        out = [Told("centre", center), Told("radius", shape.radius), Told("diameter", 2 * shape.radius)]
+        out = [
+            Measurement("centre", center),
+            Measurement("radius", shape.radius),
+            Measurement("diameter", 2 * shape.radius),
+        ]
         if shape.whole:
             area = math.pi * shape.radius * shape.radius
-            return [*out, Told("perimeter", shape.length), Told("area", area)]
-        ends = [Told("start", f.start), Told("end", f.end)]
-        return [*out, *ends, Told("angle", math.degrees(shape.sweep_rad)), Told("length", shape.length)]
+            return [*out, Measurement("perimeter", shape.length), Measurement("area", area)]
+        ends = [Measurement("start", f.start), Measurement("end", f.end)]
+        return [
+            *out,
+            *ends,
+            Measurement("angle", math.degrees(shape.sweep_rad)),
+            Measurement("length", shape.length),
+        ]
     (ux, uy) = shape.unit
-    direction = Told("direction", math.degrees(turn_of(uy, ux)) % 360.0)
+    direction = Measurement("direction", math.degrees(turn_of(uy, ux)) % 360.0)
     a, b = f.exact if len(f.exact) == 2 else (shape.start, shape.end)
     if f.endless:
-        return [Told("through", a), direction]
-    across = [Told("across", b[0] - a[0]), Told("up", b[1] - a[1])]
-    return [Told("start", a), Told("end", b), Told("length", shape.length), direction, *across]
+        return [Measurement("through", a), direction]
+    across = [Measurement("across", b[0] - a[0]), Measurement("up", b[1] - a[1])]
+    return [
+        Measurement("start", a),
+        Measurement("end", b),
+        Measurement("length", shape.length),
+        direction,
+        *across,
+    ]
 
 
-def _of_step(features: list[Feature]) -> list[Told]:
+def _of_step(features: list[Feature]) -> list[Measurement]:
     """Return the way along all that a step drew, and the area where it is closed. Raises Broken."""
     drawn = [f for f in features if f.drawn]
     if not drawn:
         raise Broken("The step has drawn nothing that has a length.")
-    out = [Told("length", math.fsum(f.shape.length for f in drawn))]
+    out = [Measurement("length", math.fsum(f.shape.length for f in drawn))]
     order = chained(drawn)
     if len(drawn) == 1 and isinstance(drawn[0].shape, Round) and drawn[0].shape.whole:
         return of_feature(drawn[0])
@@ -160,7 +175,7 @@ def _of_step(features: list[Feature]) -> list[Told]:
             loop.append((f.shape, back))
             at = f.shape.start if back else f.shape.end
         if distance(begin, at) <= tol.WELD_SHARE * (1.0 + abs(at[0]) + abs(at[1])):
-            return [Told("perimeter", out[0].value), Told("area", abs(area_of(tuple(loop))))]
+            return [Measurement("perimeter", out[0].value), Measurement("area", abs(area_of(tuple(loop))))]
     return out
 
 

@@ -12,7 +12,7 @@ from typing import Any
 
 from evenmark.core.construct.directions import both_straight, unit_between
 from evenmark.core.construct.reading import Expression, Ref
-from evenmark.core.construct.setting import Setting
+from evenmark.core.construct.setting import DocumentSetting
 from evenmark.core.construct.state import XY, Broken, Feature, State, plain
 from evenmark.core.construct.values import Values
 from evenmark.core.geometry import nearest
@@ -39,7 +39,7 @@ class Context:
 
     __slots__ = ("last", "setting", "state", "values")
 
-    def __init__(self, state: State, values: Values, setting: Setting) -> None:
+    def __init__(self, state: State, values: Values, setting: DocumentSetting) -> None:
         self.state, self.values, self.setting = state, values, setting
         self.last = state.last
 

@@ -46,7 +46,7 @@ class Ref(NamedTuple):
     part: int | None = None
 
 
-class Place(NamedTuple):
+class StepMention(NamedTuple):
     """Where in a text the number of a step stands: from, to, and the step's id."""
 
     begin: int
@@ -61,7 +61,7 @@ class Reader(Words):
         super().__init__(text)
         self.id_of, self.inch = id_of, inch
         self.deep = 0
-        self.places: list[Place] = []
+        self.places: list[StepMention] = []
         self.taken: dict[int, tuple[Any, bool]] = {}
         """What was made of the digits that begin at a place: a plain number and whether it is negative, or a
         reference."""
@@ -127,7 +127,7 @@ class Reader(Words):
         known = number if mark else self.id_of(number)
         if known is None:
             raise Unreadable(f"There is no step {number} before this one.", self.at)
-        self.places.append(Place(found.start(), found.start() + len(mark) + len(step), known))
+        self.places.append(StepMention(found.start(), found.start() + len(mark) + len(step), known))
         self.at = found.end()
         ref = Ref(kind, known, int(part[:9]) if part else None)
         self.taken[found.start()] = (ref, False)

@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from evenmark.core.construct.kinds import KINDS, WORDS
 from evenmark.core.construct.kinds.record import Meaning
-from evenmark.core.construct.reading import Place, Reader
+from evenmark.core.construct.reading import Reader, StepMention
 from evenmark.core.construct.slots import LINES
 from evenmark.core.construct.templates import filled, learn
 from evenmark.core.construct.words import Unreadable
@@ -26,7 +26,7 @@ class Sentence(NamedTuple):
     meaning: Meaning
     layer: str | None = None
     line: str | None = None
-    places: tuple[Place, ...] = ()
+    places: tuple[StepMention, ...] = ()
 
     @property
     def kind(self) -> str:
@@ -34,7 +34,7 @@ class Sentence(NamedTuple):
         return KINDS[type(self.meaning)].name
 
 
-def read(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence:
+def read_sentence(text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> Sentence:
     """Read a sentence. Raises Unreadable.
 
     ``id_of`` gives the id of a step by its number, None where there is none before this one; ``inch`` is what

@@ -15,14 +15,14 @@ from evenmark.core.geometry.regions import Faces
 from evenmark.core.geometry.units import MM, Unit
 
 if TYPE_CHECKING:
-    from evenmark.core.construct.state import Kept
+    from evenmark.core.construct.state import KeptThings
 
 HEIGHT = 3.5
 """Height of figures and notes, mm of paper (ISO 3098, nominal sizes; from memory)."""
 
 
 @dataclass
-class Setting:
+class DocumentSetting:
     """The unit and the layers of a document; the id of the step that should have made each named point that
     there is not; and how what was kept is built again with other values."""
 
@@ -35,7 +35,7 @@ class Setting:
     """What was enclosed when something was hatched last, and by what."""
     drawings: Mapping[str, Drawing] = field(default_factory=dict)
     """Drawings that are kept with the document, by their names."""
-    again: Callable[[Kept, Mapping[str, Number]], Kept] | None = None
+    again: Callable[[KeptThings, Mapping[str, Number]], KeptThings] | None = None
 
     @property
     def height(self) -> float:

@@ -91,7 +91,7 @@ class Change(NamedTuple):
     after: Feature | None
 
 
-class Kept(NamedTuple):
+class KeptThings(NamedTuple):
     """What was kept under a name: the things as they stood, the point by which they are placed, and the step
     that kept them."""
 
@@ -127,7 +127,7 @@ class State:
     last: XY | None = None
     layer: str = "outline"
     corners: dict[int, list[Corner]] = field(default_factory=dict)
-    kept: dict[str, Kept] = field(default_factory=dict)
+    kept: dict[str, KeptThings] = field(default_factory=dict)
 
     @property
     def features(self) -> dict[Ref, Feature]:

@@ -15,7 +15,7 @@ from operator import itemgetter
 from typing import NamedTuple
 
 from evenmark.core.construct.kinds.record import Meaning
-from evenmark.core.construct.reading import Place, Reader, Ref
+from evenmark.core.construct.reading import Reader, Ref, StepMention
 from evenmark.core.geometry.exact import Exact, decimal, ratio
 from evenmark.core.geometry.numbers import Typed
 
@@ -26,7 +26,7 @@ _templates: dict[str, Template | None] = {}
 Tuple = tuple[object, ...]
 
 
-class Part(NamedTuple):
+class TuplePart(NamedTuple):
     """A tuple within a meaning: of which type, and which of what is there already it is made of."""
 
     of: type[Tuple]
@@ -40,7 +40,7 @@ class Template(NamedTuple):
 
     roles: tuple[str, ...]
     constants: Tuple
-    parts: tuple[Part, ...]
+    parts: tuple[TuplePart, ...]
     layer: str | None
     line: str | None
 
@@ -52,7 +52,7 @@ class Template(NamedTuple):
         return there[-1]  # type: ignore[return-value]
 
 
-Filled = tuple[Meaning, str | None, str | None, tuple[Place, ...]]
+Filled = tuple[Meaning, str | None, str | None, tuple[StepMention, ...]]
 
 
 def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
@@ -62,7 +62,7 @@ def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
     if template is None:
         return None
     leaves: list[object] = []
-    places: list[Place] = []
+    places: list[StepMention] = []
     at = 0
     for n, role in enumerate(template.roles):
         word = parts[2 * n + 1]
@@ -80,7 +80,7 @@ def filled(says: str, id_of: Callable[[int], int | None]) -> Filled | None:
             return None  # which reading tells
         begin = sum(map(len, parts[at : 2 * n + 1])) + (places[-1].begin if places else 0)
         at = 2 * n + 1
-        places.append(Place(begin, begin + len(step), known))
+        places.append(StepMention(begin, begin + len(step), known))
         leaves.append(Ref(role, known, int(rest[:9]) if point else None))
     return template.fill(leaves), template.layer, template.line, tuple(places)
 
@@ -145,7 +145,7 @@ def _made(
     if len(used) != len(roles):
         return None
     first = {"digits": 0, "constants": len(roles), "tuples": len(roles) + len(constants)}
-    made = tuple(Part(of, _getter([first[kind] + n for kind, n in places])) for of, places in tuples)
+    made = tuple(TuplePart(of, _getter([first[kind] + n for kind, n in places])) for of, places in tuples)
     return Template(tuple(roles), tuple(constants), made, layer, line)
 
 

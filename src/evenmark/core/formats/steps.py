@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from evenmark.core.construct.building import Built, Problem, build
+from evenmark.core.construct.building import Built, StepProblem, build
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text
 from evenmark.core.drawing.model import Drawing, Oddity
 from evenmark.core.formats.errors import UnreadableDrawing
@@ -63,7 +63,7 @@ def drawing(built: Built) -> Drawing:
     return replace(built.drawing, oddities=_oddities(built.problems), version=VERSION)
 
 
-def _oddities(problems: list[Problem]) -> tuple[Oddity, ...]:
+def _oddities(problems: list[StepProblem]) -> tuple[Oddity, ...]:
     said = [Oddity(code="step-broken", says=_sentence(p)) for p in problems[:MOST_SAID]]
     if len(problems) > MOST_SAID:
         said.append(
@@ -72,6 +72,6 @@ def _oddities(problems: list[Problem]) -> tuple[Oddity, ...]:
     return tuple(said)
 
 
-def _sentence(p: Problem) -> str:
+def _sentence(p: StepProblem) -> str:
     said = str(p)
     return said[0].upper() + said[1:]

@@ -125,7 +125,7 @@ def run_past(curve: Curve, start: float, end: float) -> Curve:
     return Round(curve.center, curve.radius, (curve.start_rad - start / curve.radius) % TAU, sweep)
 
 
-class Corner(NamedTuple):
+class JoinedCorner(NamedTuple):
     """Two curves cut back and what joins them: an arc or a straight piece, None for a sharp corner."""
 
     first: Curve
@@ -133,7 +133,7 @@ class Corner(NamedTuple):
     between: Curve | None
 
 
-def fillet(f: Curve, g: Curve, radius: float) -> Corner | None:
+def fillet(f: Curve, g: Curve, radius: float) -> JoinedCorner | None:
     """Return two curves with a corner rounded by an arc that touches both; None where there is none of this
     radius.
 
@@ -147,7 +147,7 @@ def fillet(f: Curve, g: Curve, radius: float) -> Corner | None:
         if at is not None:
             return _between_edges(f, g, at, radius)
     near = _corner_of(f, g)
-    best: tuple[float, float, Corner] | None = None
+    best: tuple[float, float, JoinedCorner] | None = None
     for touching in touching_two(f, g, radius):
         center = touching.circle.center
         p, q = nearest.on_carrier(f, center), nearest.on_carrier(g, center)
@@ -162,11 +162,11 @@ def fillet(f: Curve, g: Curve, radius: float) -> Corner | None:
         # what has to be run on is worse than what is cut back
         grown = max(0.0, one.length - f.length) + max(0.0, other.length - g.length)
         if best is None or (off + grown, off) < best[:2]:
-            best = (off + grown, off, Corner(one, other, arc))
+            best = (off + grown, off, JoinedCorner(one, other, arc))
     return best[2] if best is not None else None
 
 
-def _between_edges(f: Straight, g: Straight, at: Point, radius: float) -> Corner | None:
+def _between_edges(f: Straight, g: Straight, at: Point, radius: float) -> JoinedCorner | None:
     """Return the corner of two edges whose carriers meet at a point: the arc touches each as far from there
     as the radius by the tangent of half the angle."""
     fars = [max(edge, key=lambda p: distance(p, at)) for edge in (f, g)]
@@ -185,7 +185,7 @@ def _between_edges(f: Straight, g: Straight, at: Point, radius: float) -> Corner
     circle = Round((p[0] - uy * side, p[1] + ux * side), radius)
     one = Straight(p, f.end) if fars[0] == f.end else Straight(f.start, p)
     other = Straight(q, g.end) if fars[1] == g.end else Straight(g.start, q)
-    return Corner(one, other, _short_arc(circle, p, q))
+    return JoinedCorner(one, other, _short_arc(circle, p, q))
 
 
 def _short_arc(circle: Round, p: Point, q: Point) -> Round:
@@ -245,16 +245,16 @@ def _far_piece(curve: Curve, cut: Point, corner: Point) -> Curve | None:
     return between_points(curve, cut, curve.end)
 
 
-def _sharp(f: Curve, g: Curve) -> Corner | None:
+def _sharp(f: Curve, g: Curve) -> JoinedCorner | None:
     found = crossings(f, g) or crossings(f, g, endless=True)
     if not found:
         return None
     at = _corner_of(f, g)
     one, other = _far_piece(f, at, at), _far_piece(g, at, at)
-    return Corner(one, other, None) if one is not None and other is not None else None
+    return JoinedCorner(one, other, None) if one is not None and other is not None else None
 
 
-def chamfer(f: Straight, g: Straight, first: float, second: float) -> Corner | None:
+def chamfer(f: Straight, g: Straight, first: float, second: float) -> JoinedCorner | None:
     """Return two edges with a corner cut off, so far from it along each; None for parallels, and where less
     of an edge is there than is cut off."""
     at = meet(f, g)
@@ -268,7 +268,7 @@ def chamfer(f: Straight, g: Straight, first: float, second: float) -> Corner | N
         cut = beside(at, Straight(at, far).unit, off)
         ends.append((Straight(cut, far) if far == edge.end else Straight(far, cut), cut))
     (one, p), (other, q) = ends
-    return Corner(one, other, Straight(p, q) if p != q else None)
+    return JoinedCorner(one, other, Straight(p, q) if p != q else None)
 
 
 def at_share(curve: Curve, share: float) -> Point:

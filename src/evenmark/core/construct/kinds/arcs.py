@@ -18,7 +18,7 @@ from evenmark.core.geometry.numbers import Typed
 from evenmark.core.geometry.points import Point, distance
 
 
-class Arc(NamedTuple):
+class ArcByEnds(NamedTuple):
     """An arc from one point to another, of a radius, with its centre on one side."""
 
     start: Expression
@@ -61,7 +61,7 @@ def _read(r: Reader) -> Meaning:
     radius = r.number()
     r.another("On which side the centre lies")
     side = r.one_of(LEFT_RIGHT, "on which side the centre lies")
-    return Arc(start, end, radius, side, more(r, "long"))
+    return ArcByEnds(start, end, radius, side, more(r, "long"))
 
 
 def _through(c: Context, s: ArcThrough, made: ChangeSet) -> None:
@@ -85,7 +85,7 @@ def _by_centre(c: Context, s: ArcByCentre, made: ChangeSet) -> None:
     )
 
 
-def _by_ends(c: Context, s: Arc, made: ChangeSet) -> None:
+def _by_ends(c: Context, s: ArcByEnds, made: ChangeSet) -> None:
     a, b, radius = c.place(s.start), c.place(s.end), float(c.length(s.radius, "radius"))
     made.add(arc_of_radius(a, b, radius, s.side, long=s.long), begins=a)
 
@@ -102,7 +102,7 @@ def arc_of_radius(a: Point, b: Point, radius: float, side: str, *, long: bool) -
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("arc", _read, (
-        SentenceKind("arc", Arc, _by_ends, DRAWS, (
+        SentenceKind("arc", ArcByEnds, _by_ends, DRAWS, (
             Offer("draw", 7, "arc by ends and radius", "arc ", "round bow curve",
                   "arc 0, 0; 40, 0; radius 26; left"),
         )),

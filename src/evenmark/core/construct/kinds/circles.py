@@ -20,7 +20,7 @@ from evenmark.core.geometry.points import Point, distance
 ThreePoints = tuple[Expression, Expression, Expression]
 
 
-class Circle(NamedTuple):
+class CircleByCentre(NamedTuple):
     """A circle about a centre: through a point, or of a radius or a diameter."""
 
     centre: Expression
@@ -73,10 +73,10 @@ def _read(r: Reader) -> Meaning:
     center = r.point()
     r.another("Radius, diameter or a point on it")
     if r.takes("through"):
-        return Circle(center, through=r.point())
+        return CircleByCentre(center, through=r.point())
     if r.one_of(("radius", "diameter"), "how large") == "radius":
-        return Circle(center, radius=r.number())
-    return Circle(center, diameter=r.number())
+        return CircleByCentre(center, radius=r.number())
+    return CircleByCentre(center, diameter=r.number())
 
 
 def read_three_points(r: Reader) -> ThreePoints:
@@ -113,7 +113,7 @@ def _read_touching(r: Reader) -> Meaning:
     return CircleTouching(tuple(of), size, tuple(sides), choice(r, ("first", "second")))
 
 
-def _circle(c: Context, s: Circle, made: ChangeSet) -> None:
+def _circle(c: Context, s: CircleByCentre, made: ChangeSet) -> None:
     center = c.point(s.centre)
     if s.through is not None:
         x, y = c.point(s.through)
@@ -207,7 +207,7 @@ def _no_such_circle(found: list[circles.Touching]) -> str:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("circle", _read, (
-        SentenceKind("circle", Circle, _circle, DRAWS, (
+        SentenceKind("circle", CircleByCentre, _circle, DRAWS, (
             Offer("draw", 3, "circle by centre and size", "circle ", "round hole bore radius diameter",
                   "circle 0, 0; radius 14"),
         )),

@@ -64,7 +64,7 @@ def _read_chamfer(r: Reader) -> Chamfer:
     return Chamfer(f, g, first, r.number() if r.takes("and") else first)
 
 
-def _join_corner(f: Feature, g: Feature, corner: trims.Corner, made: ChangeSet) -> None:
+def _join_corner(f: Feature, g: Feature, corner: trims.JoinedCorner, made: ChangeSet) -> None:
     reshape(made, f, corner.first)
     reshape(made, g, corner.second)
     if corner.between is not None:
@@ -113,7 +113,7 @@ def _fillet_corners(c: Context, s: FilletCorners, made: ChangeSet) -> None:
         made.add(arc, layer=f.layer, line=f.line)
 
 
-def _within(corner: trims.Corner, a: Straight, b: Straight) -> bool:
+def _within(corner: trims.JoinedCorner, a: Straight, b: Straight) -> bool:
     return corner.first.length <= a.length and corner.second.length <= b.length
 
 

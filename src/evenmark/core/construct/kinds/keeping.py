@@ -15,7 +15,7 @@ from evenmark.core.construct.laying import features_of
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader
 from evenmark.core.construct.slots import more, slot
-from evenmark.core.construct.state import XY, Broken, Feature, Kept
+from evenmark.core.construct.state import XY, Broken, Feature, KeptThings
 from evenmark.core.construct.things import ExactTransform, shift, things, transformed, turn
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.numbers import Typed
@@ -31,7 +31,7 @@ class Keep(NamedTuple):
     at: Expression
 
 
-class Place(NamedTuple):
+class PlaceKept(NamedTuple):
     """What was kept, placed: turned, with other values."""
 
     name: str
@@ -56,7 +56,7 @@ def _read_keep(r: Reader) -> Keep:
     return Keep(name, what, r.point())
 
 
-def _read_place(r: Reader) -> Place:
+def _read_place(r: Reader) -> PlaceKept:
     name = r.name("the name of what was kept")
     r.another("Where it is placed")
     at = r.point()
@@ -74,7 +74,7 @@ def _read_place(r: Reader) -> Place:
             raise r.expected("'='")
         values.append((value, r.number()))
         before = r.mark()
-    return Place(name, at, turned, tuple(values))
+    return PlaceKept(name, at, turned, tuple(values))
 
 
 def _read_lay(r: Reader) -> LayIn:
@@ -85,10 +85,10 @@ def _read_lay(r: Reader) -> LayIn:
 
 
 def _keep(c: Context, s: Keep, made: ChangeSet) -> None:
-    made.kept = (s.name, Kept(tuple(things(c, s.what)), c.point(s.at), made.step, s.what))
+    made.kept = (s.name, KeptThings(tuple(things(c, s.what)), c.point(s.at), made.step, s.what))
 
 
-def _place(c: Context, s: Place, made: ChangeSet) -> None:
+def _place(c: Context, s: PlaceKept, made: ChangeSet) -> None:
     kept = c.state.kept.get(s.name)
     if kept is None:
         names = ", ".join(c.state.kept)
@@ -116,7 +116,7 @@ def _lay_in(c: Context, s: LayIn, made: ChangeSet) -> None:
     _put(c, s, tuple(features_of(drawing, made.step)), (0, 0), made)
 
 
-def _put(c: Context, s: Place | LayIn, kept: Sequence[Feature], base: XY, made: ChangeSet) -> None:
+def _put(c: Context, s: PlaceKept | LayIn, kept: Sequence[Feature], base: XY, made: ChangeSet) -> None:
     """Draw copies of things where a sentence says: a point of theirs at its point, turned about that."""
     at = c.point(s.at) if s.at is not None else (0, 0)
     degrees = c.number(s.turned) if s.turned is not None else 0
@@ -153,7 +153,7 @@ WORDS: tuple[FirstWord, ...] = (
         )),
     )),
     FirstWord("place", _read_place, (
-        SentenceKind("place", Place, _place, CHANGES, (
+        SentenceKind("place", PlaceKept, _place, CHANGES, (
             Offer("keep", 3, "place what was kept", "place ", "symbol again",
                   "circle 0, 0; radius 7|keep stud; circle 1; at 0, 0|place stud; 26, 10"),
         )),

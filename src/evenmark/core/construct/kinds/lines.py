@@ -19,7 +19,7 @@ from evenmark.core.geometry.exact import cosine, sine
 from evenmark.core.geometry.numbers import Typed
 
 
-class Line(NamedTuple):
+class LineBetween(NamedTuple):
     """A line between two points."""
 
     start: Expression
@@ -114,7 +114,7 @@ def _read_line(r: Reader) -> Meaning:
     except Unreadable:
         pass
     r.back(before)
-    return Line(start, r.point())
+    return LineBetween(start, r.point())
 
 
 def _read_tangent(r: Reader) -> Meaning:
@@ -141,7 +141,7 @@ def _read_named_point(r: Reader) -> Meaning:
     return NamedPoint(name, r.point())
 
 
-def _line(c: Context, s: Line, made: ChangeSet) -> None:
+def _line(c: Context, s: LineBetween, made: ChangeSet) -> None:
     a = c.point(s.start)
     made.edge(a, c.point(s.end))
 
@@ -204,7 +204,7 @@ def _named_point(c: Context, s: NamedPoint, made: ChangeSet) -> None:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("line", _read_line, (
-        SentenceKind("line", Line, _line, DRAWS, (
+        SentenceKind("line", LineBetween, _line, DRAWS, (
             Offer("draw", 1, "line", "line ", "straight edge segment from to", "line 0, 0; 40, 26"),
         )),
         SentenceKind("line middle", LineFromMiddle, _from_middle, DRAWS, (

@@ -33,7 +33,7 @@ from evenmark.core.geometry.numbers import Typed
 from evenmark.core.geometry.points import Box, Point
 
 
-class Mirror(NamedTuple):
+class MirrorThings(NamedTuple):
     """Things, or copies of them, mirrored about an edge or the line through two points."""
 
     what: Expression
@@ -55,7 +55,7 @@ class Copy(NamedTuple):
     by: Expression
 
 
-class Turn(NamedTuple):
+class TurnThings(NamedTuple):
     """Things, or copies of them, turned about a point."""
 
     what: Expression
@@ -80,17 +80,17 @@ class Stretch(NamedTuple):
     by: Expression
 
 
-def _read_mirror(r: Reader) -> Mirror:
+def _read_mirror(r: Reader) -> MirrorThings:
     r.first("What is mirrored")
     what = r.things()
     slot(r, "About what", "about")
     if r.begins_feature(STRAIGHT):
         edge = r.feature(STRAIGHT)
-        return Mirror(what, edge, more(r, "copy"))
+        return MirrorThings(what, edge, more(r, "copy"))
     p = r.point()
     r.another("The second point of the mirror")
     about = (p, r.point())
-    return Mirror(what, about, more(r, "copy"))
+    return MirrorThings(what, about, more(r, "copy"))
 
 
 def _read_by(r: Reader) -> Expression:
@@ -115,14 +115,14 @@ def _reads_shift(meaning: type[Move] | type[Copy], what_for: str) -> Callable[[R
     return reads
 
 
-def _read_turn(r: Reader) -> Turn:
+def _read_turn(r: Reader) -> TurnThings:
     r.first("What is turned")
     what = r.things()
     slot(r, "About which point", "about")
     about = r.point()
     r.another("By how much")
     by = r.number()
-    return Turn(what, about, by, more(r, "copy"))
+    return TurnThings(what, about, by, more(r, "copy"))
 
 
 def _read_scale(r: Reader) -> Scale:
@@ -162,7 +162,7 @@ def _shift_of(c: Context, by: Expression) -> XY:
     return found
 
 
-def _mirror(c: Context, s: Mirror, made: ChangeSet) -> None:
+def _mirror(c: Context, s: MirrorThings, made: ChangeSet) -> None:
     about = s.about
     a, b = ends_of(c.feature(about)) if isinstance(about, Ref) else (c.point(p) for p in about)
     _put(c, s.what, mirror(a, b), made, copy=s.copy)
@@ -176,7 +176,7 @@ def _copy(c: Context, s: Copy, made: ChangeSet) -> None:
     _put(c, s.what, shift(_shift_of(c, s.by)), made, copy=True)
 
 
-def _turn(c: Context, s: Turn, made: ChangeSet) -> None:
+def _turn(c: Context, s: TurnThings, made: ChangeSet) -> None:
     _put(c, s.what, turn(c.point(s.about), c.number(s.by)), made, copy=s.copy)
 
 
@@ -222,7 +222,7 @@ def _in(p: Point, window: Box) -> bool:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("mirror", _read_mirror, (
-        SentenceKind("mirror", Mirror, _mirror, CHANGES, (
+        SentenceKind("mirror", MirrorThings, _mirror, CHANGES, (
             Offer("change", 7, "mirror", "mirror ", "reflect flip symmetric",
                   "line 20, -4; 20, 34; line chain|circle 8, 14; radius 7"
                   "|mirror circle 2; about edge 1; copy"),
@@ -241,7 +241,7 @@ WORDS: tuple[FirstWord, ...] = (
         )),
     )),
     FirstWord("turn", _read_turn, (
-        SentenceKind("turn", Turn, _turn, CHANGES, (
+        SentenceKind("turn", TurnThings, _turn, CHANGES, (
             Offer("change", 10, "turn", "turn ", "rotate swing spin",
                   "line 0, 0; 36, 0|turn edge 1; about 0, 0; 35; copy"),
         )),

@@ -34,7 +34,7 @@ class Hatching(NamedTuple):
     gap: Typed
 
 
-class Frame(NamedTuple):
+class PaperFrame(NamedTuple):
     """The border of a paper, across or upright."""
 
     paper: str
@@ -50,12 +50,12 @@ def _read_hatch(r: Reader) -> Hatching:
     return Hatching(at, angle, r.number())
 
 
-def _read_frame(r: Reader) -> Frame:
+def _read_frame(r: Reader) -> PaperFrame:
     r.skip()
     word = r.name("a paper and across or upright, as A4 across").split()
     if len(word) != 2 or word[1].lower() not in ("across", "upright"):
         raise Unreadable("Expected a paper and across or upright, as A4 across.", r.at)
-    return Frame(word[0].upper(), word[1].lower())
+    return PaperFrame(word[0].upper(), word[1].lower())
 
 
 def _hatch(c: Context, s: Hatching, made: ChangeSet) -> None:
@@ -99,7 +99,7 @@ def _vertices(loop: regions.Loop) -> tuple[Vertex, ...]:
     return tuple(out)
 
 
-def _frame(c: Context, s: Frame, made: ChangeSet) -> None:
+def _frame(c: Context, s: PaperFrame, made: ChangeSet) -> None:
     """Draw the border of a paper whose lower left corner is the origin: bottom, right, top, left."""
     name = s.paper if s.paper in PAPERS else f"ANSI {s.paper}"
     if name not in PAPERS:
@@ -126,7 +126,7 @@ WORDS: tuple[FirstWord, ...] = (
         )),
     )),
     FirstWord("frame", _read_frame, (
-        SentenceKind("frame", Frame, _frame, DRAWS, (
+        SentenceKind("frame", PaperFrame, _frame, DRAWS, (
             Offer("annotate", 11, "border with title strip", "frame ", "sheet paper border title",
                   "frame A4 across"),
         )),

@@ -1,7 +1,7 @@
 """Splices: how a document of steps changes, as plain values that are sent, kept, and taken back.
 
-- *splice*: some lines that go and some that come in one place: ``{"at": 3, "gone": [...], "come": [...]}``,
-  the lines as a kept document has them. What was done is a list of splices, one behind the other; taking it
+- *edit*: some lines that go and some that come in one place: ``{"at": 3, "gone": [...], "come": [...]}``,
+  the lines as a kept document has them. What was done is a list of edits, one behind the other; taking it
   back is the same list the other way round.
 """
 
@@ -10,41 +10,48 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from evenmark.core.construct.document import MOST_LINES, Document, DocumentError, Item, item_of, line_of
+from evenmark.core.construct.document import (
+    MOST_LINES,
+    Document,
+    DocumentError,
+    DocumentLine,
+    item_of,
+    line_of,
+)
 
-Splice = dict[str, Any]
-MOST_SPLICES = 400
+Edit = dict[str, Any]
+MOST_EDITS = 400
 """Of one act."""
 
 
-class Parted(ValueError):
-    """A splice was made for other lines than stand there."""
+class Conflict(ValueError):
+    """A edit was made for other lines than stand there."""
 
 
-def splice(at: int, gone: Sequence[Item], come: Sequence[Item]) -> Splice:
-    """Return the splice that puts lines in the place of others."""
+def edit(at: int, gone: Sequence[DocumentLine], come: Sequence[DocumentLine]) -> Edit:
+    """Return the edit that puts lines in the place of others."""
     return {"at": at, "gone": [line_of(i) for i in gone], "come": [line_of(i) for i in come]}
 
 
-def back(splices: Sequence[Splice]) -> list[Splice]:
-    """Return what takes splices back.
+def back(edits: Sequence[Edit]) -> list[Edit]:
+    """Return what takes edits back.
 
     >>> back([{"at": 0, "gone": [], "come": [{"kind": "blank"}]}])
     [{'at': 0, 'gone': [{'kind': 'blank'}], 'come': []}]
     """
-    return [{"at": s["at"], "gone": s["come"], "come": s["gone"]} for s in reversed(splices)]
+    return [{"at": s["at"], "gone": s["come"], "come": s["gone"]} for s in reversed(edits)]
 
 
-def spliced(document: Document, splices: Sequence[Splice]) -> Document:
-    """Return a document after splices. Raises Parted, DocumentError."""
-    if len(splices) > MOST_SPLICES:
-        raise DocumentError(f"At most {MOST_SPLICES} places can be changed at once.")
+def edited(document: Document, edits: Sequence[Edit]) -> Document:
+    """Return a document after edits. Raises Conflict, DocumentError."""
+    if len(edits) > MOST_EDITS:
+        raise DocumentError(f"At most {MOST_EDITS} places can be changed at once.")
     items = list(document.items)
     next_id = document.next_id
-    for one in splices:
+    for one in edits:
         at, gone, come = _read(one)
         if at > len(items) or items[at : at + len(gone)] != gone:
-            raise Parted("The list has changed meanwhile.")
+            raise Conflict("The list has changed meanwhile.")
         items[at : at + len(gone)] = come
         next_id = max([next_id, *(i.id + 1 for i in come)])
     if len(items) > MOST_LINES:
@@ -61,11 +68,11 @@ def spliced(document: Document, splices: Sequence[Splice]) -> Document:
     return Document(tuple(items), next_id, read)
 
 
-def _read(one: Any) -> tuple[int, list[Item], list[Item]]:
+def _read(one: Any) -> tuple[int, list[DocumentLine], list[DocumentLine]]:
     if not isinstance(one, dict) or not isinstance(one.get("at"), int) or isinstance(one["at"], bool):
-        raise DocumentError("A splice has to say at which line.")
+        raise DocumentError("A edit has to say at which line.")
     lists = [one.get("gone"), one.get("come")]
     if one["at"] < 0 or not all(isinstance(lines, list) and len(lines) <= MOST_LINES for lines in lists):
-        raise DocumentError("A splice has to say which lines go and which come.")
+        raise DocumentError("A edit has to say which lines go and which come.")
     gone, come = ([item_of(line, n) for n, line in enumerate(lines or (), 1)] for lines in lists)
     return one["at"], gone, come

@@ -11,15 +11,16 @@ import json
 from collections.abc import Callable
 from typing import Any
 
-from evenmark.core.board.board import Board, NotDone
+from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.catches import KINDS as CATCHES
-from evenmark.core.board.catches import LEVELS, MOST_RESTED, Pointing, Rested
-from evenmark.core.board.hand import Text
+from evenmark.core.board.catches import LEVELS, MOST_RESTED, Pointing, TrackingPoint
+from evenmark.core.board.correcting import correct, pull
+from evenmark.core.board.describing import describe, figures
+from evenmark.core.board.edits import Conflict, back
+from evenmark.core.board.hand import HandText
 from evenmark.core.board.names import as_name
 from evenmark.core.board.offers import found, offered
 from evenmark.core.board.pointer import Pointer, window
-from evenmark.core.board.splices import Parted, back
-from evenmark.core.board.telling import correct, figures, pull, tell
 from evenmark.core.construct.building import MOST_STEPS
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text
 from evenmark.core.construct.measuring import between, measured
@@ -31,11 +32,11 @@ BEYOND = 10**12
 Args = dict[str, Any]
 
 
-class Desk:
+class BoardSession:
     """A board, and what is remembered between two calls about it."""
 
     def __init__(self) -> None:
-        self.board = Board(Document())
+        self.board = BoardDocument(Document())
         self._pointers: dict[int | None, Pointer] = {}
 
     def ask(self, call: str, args: Args) -> dict[str, Any]:
@@ -49,7 +50,7 @@ class Desk:
             return {"refused": why.says, "at": why.at}
         except Broken as why:
             return {"refused": why.says}
-        except Parted as why:
+        except Conflict as why:
             return {"refused": str(why), "parted": True}
         except DocumentError as why:
             return {"refused": str(why)}
@@ -62,7 +63,7 @@ class Desk:
 
     # boards
 
-    def open(self, board: Board) -> None:
+    def open(self, board: BoardDocument) -> None:
         """Take another board."""
         self.board = board
         self._pointers = {}
@@ -118,13 +119,13 @@ def _list(args: Args, name: str, kind: type, most: int) -> list[Any]:
     return value
 
 
-def _pointing(desk: Desk, args: Args) -> Pointing:
+def _pointing(desk: BoardSession, args: Args) -> Pointing:
     frame = desk.board.frame()
     desk.board.near().hidden = frozenset(_list(args, "hidden", str, MOST_CHOSEN))
     x, y = (_number(args, n, 0.0) for n in ("x", "y"))
     level, held = _text(args, "level", 20) or "gently", _text(args, "held", 20)
     rested = [
-        Rested(_text(r, "writes", 400), (_number(r, "x", 0.0), _number(r, "y", 0.0)))
+        TrackingPoint(_text(r, "writes", 400), (_number(r, "x", 0.0), _number(r, "y", 0.0)))
         for r in _list(args, "rested", dict, MOST_RESTED)
     ]
     return Pointing(
@@ -139,28 +140,28 @@ def _pointing(desk: Desk, args: Args) -> Pointing:
     )
 
 
-def _sentence(args: Args) -> Text:
+def _sentence(args: Args) -> HandText:
     says = _text(args, "says")
     caret = _maybe(args, "caret")
-    return Text(says, len(says) if caret is None else min(caret, len(says)))
+    return HandText(says, len(says) if caret is None else min(caret, len(says)))
 
 
-def _open(desk: Desk, args: Args) -> dict[str, Any]:
-    desk.open(Board(from_json(args.get("document"))))
+def _open(desk: BoardSession, args: Args) -> dict[str, Any]:
+    desk.open(BoardDocument(from_json(args.get("document"))))
     return desk.board.view()
 
 
-def _write(desk: Desk, args: Args) -> dict[str, Any]:
+def _write(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.changed(
         desk.board.write(_text(args, "says"), _maybe(args, "before"), _text(args, "layer", 255))
     )
 
 
-def _change(desk: Desk, args: Args) -> dict[str, Any]:
+def _change(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.changed(desk.board.change(_whole(args, "step"), _text(args, "says")))
 
 
-def _try(desk: Desk, args: Args) -> dict[str, Any]:
+def _try(desk: BoardSession, args: Args) -> dict[str, Any]:
     """What the drawing would be with a step written over, or with what else can be tried; nothing stays
     changed."""
     call = _text(args, "call", 20) or "change"
@@ -170,19 +171,19 @@ def _try(desk: Desk, args: Args) -> dict[str, Any]:
     return desk.changed({"view": done["view"], "back": desk.board.apply(back(done["splices"]))})
 
 
-def _take_away(desk: Desk, args: Args) -> dict[str, Any]:
+def _take_away(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.changed(desk.board.take_away(_list(args, "steps", int, MOST_STEPS)))
 
 
-def _needed(desk: Desk, args: Args) -> dict[str, Any]:
+def _needed(desk: BoardSession, args: Args) -> dict[str, Any]:
     return {"by": desk.board.needed_by(_list(args, "steps", int, MOST_STEPS))}
 
 
-def _move(desk: Desk, args: Args) -> dict[str, Any]:
+def _move(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.changed(desk.board.move(_whole(args, "step"), _maybe(args, "before")))
 
 
-def _line(desk: Desk, args: Args) -> dict[str, Any]:
+def _line(desk: BoardSession, args: Args) -> dict[str, Any]:
     board = desk.board
     come = args.get("come")
     if come is not None and not isinstance(come, dict):
@@ -191,52 +192,52 @@ def _line(desk: Desk, args: Args) -> dict[str, Any]:
     return desk.changed(board.set_line(line, bool(args.get("gone")), come))
 
 
-def _apply(desk: Desk, args: Args) -> dict[str, Any]:
+def _apply(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.changed({"view": desk.board.apply(_list(args, "splices", dict, 400))})
 
 
-def _replace(desk: Desk, args: Args) -> dict[str, Any]:
+def _replace(desk: BoardSession, args: Args) -> dict[str, Any]:
     """Put another document in the place of this one: as JSON, or as text."""
     data = args.get("document")
     document = from_json(data) if isinstance(data, dict) else from_text(_text(args, "text", 2_000_000))
     return desk.changed(desk.board.open(document))
 
 
-def _lay_in(desk: Desk, args: Args) -> dict[str, Any]:
+def _lay_in(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.changed(desk.board.lay_in(_text(args, "name", 255), args.get("drawing")))
 
 
-def _put_on(desk: Desk, args: Args) -> dict[str, Any]:
+def _put_on(desk: BoardSession, args: Args) -> dict[str, Any]:
     """Put what is chosen on a layer, with a further step."""
     names, layer = _list(args, "names", str, MOST_CHOSEN), as_name(_text(args, "layer", 255))
     return desk.changed(desk.board.write(f"layer {' and '.join(names)}; {layer}"))
 
 
-def _state(desk: Desk, args: Args) -> dict[str, Any]:
+def _state(desk: BoardSession, args: Args) -> dict[str, Any]:
     return desk.pointer(args).state(_sentence(args))
 
 
-def _point(desk: Desk, args: Args) -> dict[str, Any]:
+def _point(desk: BoardSession, args: Args) -> dict[str, Any]:
     hand = desk.pointer(args)
     return hand.point(_sentence(args), _pointing(desk, args), _maybe(args, "which") or 0)
 
 
-def _tell(desk: Desk, args: Args) -> dict[str, Any]:
-    return tell(desk.board, _list(args, "names", str, MOST_CHOSEN))
+def _tell(desk: BoardSession, args: Args) -> dict[str, Any]:
+    return describe(desk.board, _list(args, "names", str, MOST_CHOSEN))
 
 
-def _correct(desk: Desk, args: Args) -> dict[str, Any]:
+def _correct(desk: BoardSession, args: Args) -> dict[str, Any]:
     words = [_text(args, n, 400) for n in ("name", "number", "says")]
     stays = "end" if args.get("stays") == "end" else "start"
     return desk.changed(correct(desk.board, words[0], words[1], words[2], stays))
 
 
-def _pull(desk: Desk, args: Args) -> dict[str, Any]:
+def _pull(desk: BoardSession, args: Args) -> dict[str, Any]:
     words = [_text(args, n, 400) for n in ("name", "which", "says")]
     return desk.changed(pull(desk.board, words[0], words[1], words[2]))
 
 
-def _measure(desk: Desk, args: Args) -> dict[str, Any]:
+def _measure(desk: BoardSession, args: Args) -> dict[str, Any]:
     board = desk.board
     board.up_to(None)
     says = _text(args, "says")
@@ -244,7 +245,7 @@ def _measure(desk: Desk, args: Args) -> dict[str, Any]:
     return {"told": [{"name": t.name, "shows": figures(board, t)} for t in told]}
 
 
-def _window(desk: Desk, args: Args) -> dict[str, Any]:
+def _window(desk: BoardSession, args: Args) -> dict[str, Any]:
     board = desk.board
     board.up_to(None)
     board.near().hidden = frozenset(_list(args, "hidden", str, MOST_CHOSEN))
@@ -254,24 +255,24 @@ def _window(desk: Desk, args: Args) -> dict[str, Any]:
     return {"names": window(board, (xs[0], ys[0], xs[1], ys[1]))}
 
 
-def _offered(_desk: Desk, _args: Args) -> dict[str, Any]:
+def _offered(_desk: BoardSession, _args: Args) -> dict[str, Any]:
     return {"kinds": offered()}
 
 
-def _find(_desk: Desk, args: Args) -> dict[str, Any]:
+def _find(_desk: BoardSession, args: Args) -> dict[str, Any]:
     recent = tuple(_list(args, "recent", str, 20))
     return {"kinds": [k.says for k in found(_text(args, "says", 200), recent)]}
 
 
-def _kept(desk: Desk, _args: Args) -> dict[str, Any]:
+def _kept(desk: BoardSession, _args: Args) -> dict[str, Any]:
     return {"document": desk.board.kept(), "text": desk.board.text()}
 
 
-def _view(desk: Desk, _args: Args) -> dict[str, Any]:
+def _view(desk: BoardSession, _args: Args) -> dict[str, Any]:
     return desk.board.view()
 
 
-_CALLS: dict[str, Callable[[Desk, Args], dict[str, Any]]] = {
+_CALLS: dict[str, Callable[[BoardSession, Args], dict[str, Any]]] = {
     "open": _open,
     "view": _view,
     "write": _write,

@@ -19,9 +19,9 @@ from collections.abc import Iterator, Sequence
 from multiprocessing.connection import Connection
 from typing import Any
 
-from evenmark.core.board.board import Board
-from evenmark.core.board.desk import LOOKS, Desk
-from evenmark.core.board.splices import back
+from evenmark.core.board.board import BoardDocument
+from evenmark.core.board.edits import back
+from evenmark.core.board.session import LOOKS, BoardSession
 from evenmark.core.construct.document import from_json
 from evenmark.services.errors import Busy, Crowded
 
@@ -44,7 +44,7 @@ Note = tuple[Key, Key, list[Any]]
 """What made one version of a board into another."""
 
 
-class Desks:
+class BoardSessions:
     """The processes that answer, each started when it is needed first and again after it was ended.
 
     - *note*: what was saved of a board since a process was asked about it last. It goes along with the next
@@ -207,7 +207,7 @@ class _Answerer:
 def _answer(pipe: Connection) -> None:
     with contextlib.suppress(ValueError, OSError):
         resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
-    desks: OrderedDict[Key, Desk] = OrderedDict()
+    desks: OrderedDict[Key, BoardSession] = OrderedDict()
     while True:
         try:
             asked = pipe.recv()
@@ -230,14 +230,18 @@ def _answer(pipe: Connection) -> None:
 
 
 def _asked(
-    desks: OrderedDict[Key, Desk], key: Key, document: dict[str, Any] | None, call: str, args: dict[str, Any]
+    desks: OrderedDict[Key, BoardSession],
+    key: Key,
+    document: dict[str, Any] | None,
+    call: str,
+    args: dict[str, Any],
 ) -> dict[str, Any] | None:
     desk = desks.get(key)
     if desk is None:
         if document is None:
             return None
-        desk = desks[key] = Desk()
-        desk.open(Board(from_json(document)))
+        desk = desks[key] = BoardSession()
+        desk.open(BoardDocument(from_json(document)))
         desk.board.view()
     desks.move_to_end(key)
     if call in ("open", "apply"):
@@ -248,9 +252,9 @@ def _asked(
     return answer
 
 
-def _done(desks: OrderedDict[Key, Desk], old: Key, new: Key, acts: list[Any]) -> None:
+def _done(desks: OrderedDict[Key, BoardSession], old: Key, new: Key, acts: list[Any]) -> None:
     desk = desks.pop(old, None)
     if desk is not None and new not in desks:
-        for splices in acts:
-            desk.changed(desk.board.apply(splices))
+        for edits in acts:
+            desk.changed(desk.board.apply(edits))
         desks[new] = desk

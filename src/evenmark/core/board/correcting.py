@@ -1,4 +1,4 @@
-"""What is chosen tells its numbers, and takes others where a step has said them.
+"""The numbers of what is chosen take other values where a step has said them.
 
 - *pulled*: a point of a feature can be: its start, end or centre, where its step has said it by a point.
 - *stays*: which end of an edge stays when its length changes.
@@ -7,22 +7,20 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
 from typing import Any, NamedTuple
 
-from evenmark.core.board.board import Board, NotDone
-from evenmark.core.board.figures import shown, typed
-from evenmark.core.board.names import spoken
+from evenmark.core.board.board import BoardDocument, NotDone
+from evenmark.core.board.figures import typed
 from evenmark.core.construct.completion import CompletionReader, Span
-from evenmark.core.construct.kinds.arcs import Arc, ArcByCentre
+from evenmark.core.construct.kinds.arcs import ArcByCentre, ArcByEnds
 from evenmark.core.construct.kinds.beside import BisectorOfEdges, BisectorOfPoints, Perpendicular
 from evenmark.core.construct.kinds.centres import PitchCircle
 from evenmark.core.construct.kinds.chains import Chain
-from evenmark.core.construct.kinds.circles import Circle, CircleTouching, CircleTouchingAt
+from evenmark.core.construct.kinds.circles import CircleByCentre, CircleTouching, CircleTouchingAt
 from evenmark.core.construct.kinds.corners import Fillet, FilletCorners
-from evenmark.core.construct.kinds.keeping import LayIn, Place
+from evenmark.core.construct.kinds.keeping import LayIn, PlaceKept
 from evenmark.core.construct.kinds.lettering import Lettering
-from evenmark.core.construct.kinds.lines import Line, LineAtAngle, LineFromMiddle, TangentAt
+from evenmark.core.construct.kinds.lines import LineAtAngle, LineBetween, LineFromMiddle, TangentAt
 from evenmark.core.construct.kinds.outlines import Polygon, Rectangle
 from evenmark.core.construct.kinds.record import Meaning
 from evenmark.core.construct.kinds.sheets import Hatching
@@ -35,17 +33,13 @@ from evenmark.core.construct.kinds.sizes import (
     SizesFrom,
     SizesInRow,
 )
-from evenmark.core.construct.measuring import Told, of_feature
 from evenmark.core.construct.reading import Expression, Reader, Ref
 from evenmark.core.construct.sentences import Sentence, read_by
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.words import Unreadable
-from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.exact import Number, share
-from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.numbers import Typed
 
-ANGLES = ("direction", "angle")
 POINTS = ("start", "middle", "end", "centre", "at", "through")
 _NAME = re.compile(r"([a-z]+) (\d+)\.(\d+)")
 
@@ -71,7 +65,7 @@ class Spoken(NamedTuple):
         return self.says[: span.begin] + writes + self.says[span.end :]
 
 
-def feature_named(board: Board, name: str) -> Feature:
+def feature_named(board: BoardDocument, name: str) -> Feature:
     """Return a feature by the name of its piece (``edge 7.1``, with the step's id). Raises NotDone."""
     found = _NAME.fullmatch(name)
     f = board.evaluation.state.get(Ref(found[1], int(found[2]), int(found[3]))) if found else None
@@ -80,53 +74,7 @@ def feature_named(board: Board, name: str) -> Feature:
     return f
 
 
-def tell(board: Board, names: Sequence[str]) -> dict[str, Any]:
-    """Return the numbers of what is chosen: of each feature its own, of several their length together."""
-    board.up_to(None)
-    features = [feature_named(board, name) for name in names]
-    out = [_told(board, name, f) for name, f in zip(names, features, strict=True)]
-    drawn = [f for f in features if f.drawn]
-    together = shown(sum(f.shape.length for f in drawn), board.unit) if len(drawn) > 1 else ""
-    return {"chosen": out, "together": together}
-
-
-def _told(board: Board, name: str, f: Feature) -> dict[str, Any]:
-    said = _said_by(board, f)
-    numbers = []
-    for told in of_feature(f):
-        can = said is not None and _corrects(board, f, said, told.name)
-        numbers.append(
-            {"name": told.name, "shows": figures(board, told), "says": writes(board, told), "can": can}
-        )
-    wording = f.says.wording if isinstance(f.says, Text) else ""
-    return {
-        "id": name,
-        "name": spoken(f.ref, board.numbers, board.evaluation.state),
-        "kind": f.ref.kind,
-        "layer": f.layer,
-        "step": f.ref.step,
-        "number": board.numbers.get(f.ref.step, 0),
-        "wording": wording,
-        "numbers": numbers,
-        "pulled": _pulled(board, f, said),
-    }
-
-
-def figures(board: Board, told: Told) -> str:
-    """Return a number as it is shown, a point as two."""
-    unit = None if told.name in ANGLES else board.unit
-    if isinstance(told.value, tuple):
-        return ", ".join(shown(v, unit) for v in told.value)
-    return shown(told.value, unit)
-
-
-def writes(board: Board, told: Told) -> str:
-    """Return a number as it would be written into a sentence."""
-    values = told.value if isinstance(told.value, tuple) else (told.value,)
-    return ", ".join(typed(v, board.unit) for v in values)
-
-
-def _said_by(board: Board, f: Feature) -> Spoken | None:
+def said_by(board: BoardDocument, f: Feature) -> Spoken | None:
     """Return the step that has drawn a feature; none where the step cannot be read any more."""
     item = next((i for i in board.document.steps if i.id == f.ref.step), None)
     step = next((s for s in board.evaluation.steps if s.id == f.ref.step), None)
@@ -140,13 +88,14 @@ def _said_by(board: Board, f: Feature) -> Spoken | None:
         return None
 
 
-def _as_made(board: Board, f: Feature) -> bool:
+def _as_made(board: BoardDocument, f: Feature) -> bool:
     """Say whether a feature still is as its own step has drawn it."""
     n = board.numbers[f.ref.step] - 1
     return any(c.ref == f.ref and c.after == f for c in board.evaluation.outcomes[n].changes)
 
 
-def _corrects(board: Board, f: Feature, said: Spoken, name: str) -> bool:
+def corrects(board: BoardDocument, f: Feature, said: Spoken, name: str) -> bool:
+    """Say whether a number of a feature can be given another value."""
     try:
         corrected(board, f, said, name, "1, 1" if name in POINTS else "1", "start")
     except NotDone:
@@ -154,10 +103,10 @@ def _corrects(board: Board, f: Feature, said: Spoken, name: str) -> bool:
     return True
 
 
-def correct(board: Board, name: str, number: str, says: str, stays: str = "start") -> dict[str, Any]:
+def correct(board: BoardDocument, name: str, number: str, says: str, stays: str = "start") -> dict[str, Any]:
     """Give a number of a feature another value, in the step that said it. Raises NotDone."""
     f = feature_named(board, name)
-    said = _said_by(board, f)
+    said = said_by(board, f)
     if said is None:
         raise NotDone("The step that has drawn this cannot be read.")
     after = corrected(board, f, said, number, says, stays)
@@ -170,14 +119,14 @@ def correct(board: Board, name: str, number: str, says: str, stays: str = "start
     return out
 
 
-def corrected(board: Board, f: Feature, said: Spoken, number: str, says: str, stays: str) -> str:
+def corrected(board: BoardDocument, f: Feature, said: Spoken, number: str, says: str, stays: str) -> str:
     """Return the sentence of a feature's step with another value of a number. Raises NotDone."""
     meaning = said.sentence.meaning
     if number in ("radius", "diameter"):
         return _sized(said, f, number, says)
     if not _as_made(board, f):
         raise NotDone("A later step has changed this: correct that one.")
-    if number == "centre" and isinstance(meaning, Circle | ArcByCentre | Polygon | PitchCircle):
+    if number == "centre" and isinstance(meaning, CircleByCentre | ArcByCentre | Polygon | PitchCircle):
         return said.with_part(meaning.centre, says)
     if number == "at":
         place = _place_said(meaning)
@@ -198,12 +147,12 @@ def _place_said(meaning: Meaning) -> Expression | None:
     """Return the point at which a sentence puts a size, lettering or hatching; None where it says none."""
     if isinstance(meaning, SizeBetween | SizeOfEdge | SizeRadius | SizeDiameter | SizeAngle):
         return meaning.figure.at
-    if isinstance(meaning, SizesFrom | SizesInRow | Lettering | Hatching | Place | LayIn):
+    if isinstance(meaning, SizesFrom | SizesInRow | Lettering | Hatching | PlaceKept | LayIn):
         return meaning.at
     return None
 
 
-def _follows(board: Board, said: Spoken) -> str:
+def _follows(board: BoardDocument, said: Spoken) -> str:
     named = sorted({board.numbers[p.step] for p in said.sentence.places if p.step in board.numbers})
     if named:
         steps = " and ".join(f"step {n}" for n in named)
@@ -220,7 +169,7 @@ def _sized(said: Spoken, f: Feature, number: str, says: str) -> str:
     span = said.span(value)
     head = said.says[: span.begin]
     if word != number:
-        if not isinstance(meaning, Circle):
+        if not isinstance(meaning, CircleByCentre):
             raise NotDone(f"The step says its {word}: give that.")
         head = head.rstrip()[: -len(word)] + number + " "
     return head + says + said.says[span.end :]
@@ -228,11 +177,11 @@ def _sized(said: Spoken, f: Feature, number: str, says: str) -> str:
 
 def _size_said(meaning: Meaning, f: Feature) -> tuple[str, Typed] | None:
     """Return by which word a sentence says the size of something round that it has drawn, and the size."""
-    if isinstance(meaning, Circle):
+    if isinstance(meaning, CircleByCentre):
         for word, value in (("radius", meaning.radius), ("diameter", meaning.diameter)):
             if value is not None:
                 return word, value
-    if isinstance(meaning, Arc | CircleTouchingAt | Fillet | FilletCorners):
+    if isinstance(meaning, ArcByEnds | CircleTouchingAt | Fillet | FilletCorners):
         return "radius", meaning.radius
     if isinstance(meaning, CircleTouching) and meaning.radius is not None:
         return "radius", meaning.radius
@@ -244,7 +193,7 @@ def _size_said(meaning: Meaning, f: Feature) -> tuple[str, Typed] | None:
 def _end_said(said: Spoken, f: Feature, which: str) -> Expression:
     """Return the point of a sentence that says an end of an edge or arc. Raises NotDone."""
     meaning, part = said.sentence.meaning, f.ref.part or 1
-    if isinstance(meaning, Line | Arc):
+    if isinstance(meaning, LineBetween | ArcByEnds):
         return meaning.start if which == "start" else meaning.end
     if isinstance(meaning, ArcByCentre) and which == "start":
         return meaning.start
@@ -276,7 +225,7 @@ def _piece_number(chain: Chain, f: Feature, part: int) -> int:
     return len(chain.pieces) + 1
 
 
-def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
+def _long(board: BoardDocument, said: Spoken, f: Feature, says: str, stays: str) -> str:
     meaning = said.sentence.meaning
     if f.ref.kind != "edge":
         raise NotDone("The length of an arc follows from its ends and radius.")
@@ -293,10 +242,10 @@ def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
         assert meaning.second is not None
         width, height = (typed(v, board.unit) for v in _sides(board, f))
         return said.with_part(meaning.second, f"{says} by {height}" if wide else f"{width} by {says}")
-    if not isinstance(meaning, Line | Chain):
+    if not isinstance(meaning, LineBetween | Chain):
         raise NotDone(_follows(board, said))
     end = _end_said(said, f, "end")
-    if isinstance(meaning, Line) and stays == "end":
+    if isinstance(meaning, LineBetween) and stays == "end":
         start = _end_said(said, f, "start")
         span, other = said.span(start), said.span(end)
         if end.how != "at":
@@ -310,7 +259,7 @@ def _long(board: Board, said: Spoken, f: Feature, says: str, stays: str) -> str:
     return said.with_part(end, f"{says} toward {_bracketed(said.says[span.begin : span.end])}")
 
 
-def _middled(board: Board, said: Spoken, f: Feature, says: str) -> str:
+def _middled(board: BoardDocument, said: Spoken, f: Feature, says: str) -> str:
     """Return the sentence of an edge with its middle elsewhere: it keeps its length and direction, and a
     corner that it shares moves with it."""
     meaning = said.sentence.meaning
@@ -335,7 +284,7 @@ def _middled(board: Board, said: Spoken, f: Feature, says: str) -> str:
     return out
 
 
-def _sides(board: Board, f: Feature) -> tuple[Number, Number]:
+def _sides(board: BoardDocument, f: Feature) -> tuple[Number, Number]:
     """Return width and height of a rectangle, as exactly as they are known. Raises NotDone."""
     found = [c for c in board.evaluation.state.of_step(f.ref.step) if c.ref.kind == "edge"]
     if len(found) < 4 or any(len(e.exact) != 2 for e in found[:4]):
@@ -351,7 +300,7 @@ def _bracketed(says: str) -> str:
 
 
 def _turned(said: Spoken, f: Feature, says: str) -> str:
-    if f.ref.kind != "edge" or not isinstance(said.sentence.meaning, Line | Chain):
+    if f.ref.kind != "edge" or not isinstance(said.sentence.meaning, LineBetween | Chain):
         raise NotDone("Its direction follows from what it is drawn to.")
     end = _end_said(said, f, "end")
     if end.how == "toward" and end.parts[1].how == "angle":
@@ -364,25 +313,7 @@ def _turned(said: Spoken, f: Feature, says: str) -> str:
     raise NotDone("Its direction follows from its ends.")
 
 
-def _pulled(board: Board, f: Feature, said: Spoken | None) -> list[dict[str, Any]]:
-    """Return the points of a feature that can be pulled, with where they stand in the scene."""
-    if said is None or f.says is not None or f.endless:
-        return []
-    frame = board.frame()
-    places: Mapping[str, Any] = (
-        {"centre": getattr(f.shape, "center", None)}
-        if f.ref.kind == "circle"
-        else {"start": f.start, "end": f.end}
-        | ({"middle": f.shape.middle} if isinstance(f.shape, Straight) else {})
-    )
-    out = []
-    for which, at in places.items():
-        if at is not None and _corrects(board, f, said, which):
-            out.append({"which": which, "at": frame.at(at)})
-    return out
-
-
-def pull(board: Board, name: str, which: str, writes: str) -> dict[str, Any]:
+def pull(board: BoardDocument, name: str, which: str, writes: str) -> dict[str, Any]:
     """Put an end or centre elsewhere, where its step said it by a point. Raises NotDone."""
     if which not in ("start", "middle", "end", "centre"):
         raise NotDone("This cannot be pulled.")
