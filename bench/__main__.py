@@ -26,10 +26,10 @@ from bench.drawings import ADVERSE, plates
 from bench.extent import sized
 from bench.families import FAMILIES, family
 from evenmark.core.drawing.model import Drawing
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.archive import unpack
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.marking import RuleSet, check_bytes, prepare
 from evenmark.core.marking.marks_json import to_text
 from evenmark.core.marking.model import POLICIES, Policy
@@ -66,9 +66,9 @@ class Task:
         shift = (0.0, 0.0) if placement == "as-drawn" else (12.5, -3.25)
         draw = plates if of == "plates" else functools.partial(family, of)
         manner = Manner(shift=shift, polylines=of != "plates")
-        self.path.write_bytes(write(draw(entities, slips), manner))
-        key = write(draw(entities, 0.0), Manner(polylines=True))
-        self.key = prepare(read(key), RuleSet(placement=placement))
+        self.path.write_bytes(write_dxf(draw(entities, slips), manner))
+        key = write_dxf(draw(entities, 0.0), Manner(polylines=True))
+        self.key = prepare(read_file(key), RuleSet(placement=placement))
         self.load(), self.check()  # what is done once a process is not measured
 
     def load(self) -> object:
@@ -158,8 +158,8 @@ def families(folder: Path, pairs: int) -> list[bool]:
 
 def a_class(folder: Path, rounds: int) -> bool:
     """A class of thirty forty-entity attempts out of one ZIP, against loading the thirty files once."""
-    key = prepare(read(write(plates(40), Manner(polylines=True))), RuleSet(placement="slide"))
-    files = [write(plates(40, 0.1 * (k % 4)), Manner(shift=(k, 2.0 * k))) for k in range(CLASS)]
+    key = prepare(read_file(write_dxf(plates(40), Manner(polylines=True))), RuleSet(placement="slide"))
+    files = [write_dxf(plates(40, 0.1 * (k % 4)), Manner(shift=(k, 2.0 * k))) for k in range(CLASS)]
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
         for k, data in enumerate(files):
@@ -183,8 +183,8 @@ def memory(folder: Path) -> bool:
     """The most memory that a check of 40,000 entities takes, against that of loading the file, each in a
     process of its own."""
     path = folder / "memory.dxf"
-    path.write_bytes(write(plates(MOST, 0.1)))
-    (folder / "memory-key.dxf").write_bytes(write(plates(MOST), Manner(polylines=True)))
+    path.write_bytes(write_dxf(plates(MOST, 0.1)))
+    (folder / "memory-key.dxf").write_bytes(write_dxf(plates(MOST), Manner(polylines=True)))
 
     def peak(work: str) -> float:
         done = subprocess.run(
@@ -204,8 +204,8 @@ def adverse(draw: Callable[[int], Drawing]) -> bool:
     """How the check of one shape over and over grows from 1,000 to 8,000, as a share of proportional."""
 
     def once(n: int) -> float:
-        data = write(draw(n), Manner(shift=(5.0, 5.0)))
-        key = prepare(read(write(draw(n))), RuleSet(placement="slide"))
+        data = write_dxf(draw(n), Manner(shift=(5.0, 5.0)))
+        key = prepare(read_file(write_dxf(draw(n))), RuleSet(placement="slide"))
         check_bytes(key, data)
         return statistics.median(timed(lambda: check_bytes(key, data)) for _ in range(sized(3, 1)))
 

@@ -30,7 +30,7 @@ from sqlalchemy import func, select
 from bench.extent import SMALLEST, sized
 from bench.visitor import Visitor
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services import exercises
@@ -84,7 +84,7 @@ def database_of(state: Path) -> Database:
 def prepare(database: Database) -> int:
     """Make an instructor, a class of two hundred and an exercise issued to it; return the issue."""
     part = PART()
-    key = write(part.sheet, Manner(polylines=True))
+    key = write_dxf(part.sheet, Manner(polylines=True))
     with database.transaction() as session:
         ada = make_person(session, name="Ada Ash", sign_in="ada", password=PASSWORD, role="instructor")
         group = make_class(session, ada, "Two hundred")
@@ -175,7 +175,9 @@ def main() -> None:
     try:
         issue = prepare(database)
         key = PART().drawing
-        drawn = [write(s.circle_scaled(1, 1 + n % 3)(key), Manner(shift=(n % 7, 0))) for n in range(STUDENTS)]
+        drawn = [
+            write_dxf(s.circle_scaled(1, 1 + n % 3)(key), Manner(shift=(n % 7, 0))) for n in range(STUDENTS)
+        ]
         visitors: list[Visitor] = []
         faults: list[str] = []
         began = time.monotonic() + 1.0

@@ -10,7 +10,7 @@ from pathlib import Path
 
 import ezdxf
 
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.marking import RuleSet, check_bytes, prepare
 
 
@@ -21,7 +21,7 @@ def held() -> int:
 def main() -> None:
     work, file, key_file = sys.argv[1:]
     data = Path(file).read_bytes()
-    key = prepare(read(Path(key_file).read_bytes()), RuleSet()) if work == "check" else None
+    key = prepare(read_file(Path(key_file).read_bytes()), RuleSet()) if work == "check" else None
     gc.collect()
     before = held()
     # what making the key ready took at its height must not hide what the check takes

@@ -23,7 +23,7 @@ from evenmark.core.construct.document import by_number, from_text, understood
 from evenmark.core.construct.evaluation import Step
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 
 FROM_NOTHING, ONE_MORE, GROWTH = 0.25, 0.01, 1.15
 
@@ -113,7 +113,7 @@ def measure(shape: Callable[[int], list[str]], n: int) -> Measured:
         return build(from_text(text))
 
     with tempfile.NamedTemporaryFile(suffix=".dxf") as file:
-        Path(file.name).write_bytes(write(built.drawing, Manner(polylines=True)))
+        Path(file.name).write_bytes(write_dxf(built.drawing, Manner(polylines=True)))
         against = statistics.median(
             timed(whole) / timed(lambda: ezdxf.readfile(file.name)) for _ in range(sized(9, 1))
         )

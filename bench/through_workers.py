@@ -25,7 +25,7 @@ from sqlalchemy import func, select
 from bench.drawings import plates
 from bench.extent import sized
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.services import batches, exercise_edit, exercises
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
@@ -68,7 +68,7 @@ def prepare_class(database: Database, rounds: int) -> tuple[int, list[int]]:
         issues = []
         for _ in range(rounds):
             revision = exercises.make_exercise(
-                session, ada, title="Plate", text="", key_name="k.dxf", key=write(plates(40))
+                session, ada, title="Plate", text="", key_name="k.dxf", key=write_dxf(plates(40))
             )
             rules = {**revision.rules, "placement": "slide"}
             exercise_edit.change_revision(session, ada, revision.id, {"rules": rules})
@@ -118,7 +118,7 @@ def _until(database: Database, count: object) -> None:
 
 def main() -> None:
     rounds = sized(5, 1)
-    files = [write(plates(40, 0.1 * (n % 4)), Manner(shift=(n, 2.0 * n))) for n in range(STUDENTS)]
+    files = [write_dxf(plates(40, 0.1 * (n % 4)), Manner(shift=(n, 2.0 * n))) for n in range(STUDENTS)]
     folder = data_folder(ROOT).parent / f"bench-{os.getpid()}"
     server = Cluster(folder / "postgres", durable=False)
     try:

@@ -13,7 +13,7 @@ from ezdxf.document import Drawing as DxfDocument
 
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line, Text
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import MM, Unit
 from evenmark.core.linework import Linework, simplify
@@ -123,7 +123,7 @@ def dxf_bytes(doc: DxfDocument) -> bytes:
 
 
 def dxf_drawing(draw: Callable[[Any, DxfDocument], object], version: str = "R2010", unit: int = 4) -> Drawing:
-    return read(dxf(draw, version, unit))
+    return read_file(dxf(draw, version, unit))
 
 
 PLATE = [*chain((0, 0), (80, 0), (80, 50), (0, 50)), circle((20, 25), 6), circle((60, 25), 6)]

@@ -85,11 +85,11 @@ def wrong_in(example: Example, built: Built) -> list[str]:
 
 
 if __name__ == "__main__":
-    from evenmark.core.formats.svg_write import write
+    from evenmark.core.formats.svg_write import write_svg
 
     PICTURES.mkdir(exist_ok=True)
     for old in PICTURES.glob("*.svg"):
         old.unlink()
     for example in EXAMPLES:
-        (PICTURES / example.file).write_bytes(write(example.built().drawing))
+        (PICTURES / example.file).write_bytes(write_svg(example.built().drawing))
         print(f"{example.file}: {'; '.join(wrong_in(example, example.built())) or 'as it says'}")

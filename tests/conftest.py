@@ -21,7 +21,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.services import bounded, people
 from evenmark.services.classes import enrol, make_class
@@ -137,7 +137,7 @@ def school(db: Database) -> School:
 def key_bytes() -> bytes:
     """The crank link as a key file, with its dimensions."""
     part = parts.crank_link()
-    return write(part.sheet, Manner(polylines=True))
+    return write_dxf(part.sheet, Manner(polylines=True))
 
 
 @pytest.fixture

@@ -27,8 +27,8 @@ from evenmark.core.construct.kinds import (
 )
 from evenmark.core.construct.reading import Expression
 from evenmark.core.construct.sentences import Sentence
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.numbers import Typed
+from evenmark.core.geometry.similarities import Similarity
 
 SWAPPED = {"left": "right", "right": "left"}
 WAYS = {"right": 0, "up": 90, "left": 180, "down": 270}
@@ -53,9 +53,9 @@ class Moving:
     mirror: bool = False
 
     @property
-    def motion(self) -> Motion:
+    def motion(self) -> Similarity:
         """The same as a motion of the drawing."""
-        return Motion(mirror=self.mirror, turn_deg=float(self.turn), shift=self.shift)
+        return Similarity(mirror=self.mirror, turn_deg=float(self.turn), shift=self.shift)
 
     # numbers
 

@@ -18,9 +18,9 @@ from typing import Any
 
 import ezdxf
 
-from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.marking import RuleError, RuleSet, check, prepare
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.reading_json import reading
@@ -104,7 +104,7 @@ def seeds() -> list[bytes]:
         Manner(version="R2018", polylines=True),
     ]
     made = [
-        write(p().drawing, m)
+        write_dxf(p().drawing, m)
         for p, m in zip(
             PARTS,
             manners,
@@ -223,7 +223,7 @@ def _ring(_signal: int, _frame: FrameType | None) -> None:
 def outcome(data: bytes, key: Any) -> str:
     """Read and check a file; return what became of it. Anything but a sentence or a mark sheet is raised."""
     try:
-        drawing = read(data)
+        drawing = read_file(data)
     except UnreadableDrawing as why:
         assert why.says.endswith("."), why.says
         return f"refused: {why.code}"
@@ -239,7 +239,7 @@ def outcome(data: bytes, key: Any) -> str:
 
 
 def the_key() -> Any:
-    return prepare(read(write(parts.gate_holes().drawing)), RuleSet(placement="slide"))
+    return prepare(read_file(write_dxf(parts.gate_holes().drawing)), RuleSet(placement="slide"))
 
 
 def run(first: int, count: int) -> int:

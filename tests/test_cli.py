@@ -12,7 +12,7 @@ import pytest
 
 from evenmark.cli import main
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.conftest import ROOT
@@ -23,10 +23,10 @@ LINK = parts.crank_link().drawing
 
 @pytest.fixture
 def files(tmp_path: Path) -> Path:
-    (tmp_path / "key.dxf").write_bytes(write(LINK, Manner(polylines=True)))
-    (tmp_path / "good.dxf").write_bytes(write(LINK, Manner(version="R12")))
-    (tmp_path / "wrong.dxf").write_bytes(write(s.circle_scaled(1, 2)(LINK)))
-    (tmp_path / "moved.dxf").write_bytes(write(LINK, Manner(shift=(12.4, -3.0))))
+    (tmp_path / "key.dxf").write_bytes(write_dxf(LINK, Manner(polylines=True)))
+    (tmp_path / "good.dxf").write_bytes(write_dxf(LINK, Manner(version="R12")))
+    (tmp_path / "wrong.dxf").write_bytes(write_dxf(s.circle_scaled(1, 2)(LINK)))
+    (tmp_path / "moved.dxf").write_bytes(write_dxf(LINK, Manner(shift=(12.4, -3.0))))
     (tmp_path / "broken.dxf").write_bytes(b"0\nSECTION\n2\nwhat\n")
     (tmp_path / "closed.dxf").write_bytes(b"AC1032" + bytes(100))
     return tmp_path
@@ -163,9 +163,9 @@ def test_the_command_at_the_top_of_the_checkout(files: Path) -> None:
 
 def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
     link, plate = parts.crank_link(), parts.gate_outline()
-    (files / "said.dxf").write_bytes(write(link.sheet))
+    (files / "said.dxf").write_bytes(write_dxf(link.sheet))
     again = across((36.0, 42.0), (64.0, 42.0), at=(50.0, 32.0), line=(36.0, 30.0))
-    (files / "twice.dxf").write_bytes(write(replace(plate.sheet, dimensions=(*plate.dimensions, again))))
+    (files / "twice.dxf").write_bytes(write_dxf(replace(plate.sheet, dimensions=(*plate.dimensions, again))))
     status, (proof,), err = run(files, capsys, "prove", "said.dxf", "--json")
     assert (status, err) == (0, "")
     assert (proof["format"], proof["complete"], proof["says"]) == (

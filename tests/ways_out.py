@@ -10,7 +10,7 @@ from typing import Any
 
 from pypdf import PdfReader
 
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin
 from evenmark.services.engine_work import Marked, mark
@@ -87,5 +87,5 @@ def every_way(data: bytes, keys: list[bytes], rules: dict[str, Any]) -> Marked:
     sheet = sheet_of(marked)
     pages = PdfReader(io.BytesIO(print_pdf(sheet))).pages
     assert len(pages) >= 2
-    read(print_dxf(sheet, data, marked.marks, []))
+    read_file(print_dxf(sheet, data, marked.marks, []))
     return marked

@@ -49,12 +49,12 @@ export function withChanges(content: Content, changes: readonly Change[]): Conte
       continue;
     }
     if (first !== "rules") {
-      (out as unknown as Plain)[first ?? ""] = after;
+      Object.assign(out, { [first ?? ""]: after });
       continue;
     }
-    const rules = out.rules as unknown as Plain;
+    const rules = out.rules as Plain;
     if (second === "requirements") {
-      const one = out.rules.requirements.find((r) => String(r.id) === third) as unknown as Plain | undefined;
+      const one = out.rules.requirements.find((r) => String(r.id) === third) as Plain | undefined;
       if (one && rest.length) set(one, rest, after);
     } else set(rules, [second ?? "", ...(third === undefined ? [] : [third, ...rest])], after);
   }

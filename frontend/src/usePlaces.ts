@@ -92,7 +92,7 @@ export function usePlaces<F extends PlacedFinding>(given: {
   });
   const pins = computed(() =>
     given.comments.value.flatMap((c) =>
-      c.at ? [{ number: c.number, at: c.at as unknown as Point, text: c.text }] : [],
+      c.at ? [{ number: c.number, at: c.at as Point, text: c.text }] : [],
     ),
   );
 

@@ -3,16 +3,16 @@ import { afterEach, beforeEach, vi } from "vitest";
 import { effectScope, type EffectScope } from "vue";
 import { Refusal } from "../src/api/client";
 import type { Presence } from "../src/board/presence";
-import type { Kept, Splice } from "../src/board/types";
+import type { KeptDocument, Edit } from "../src/board/types";
 import { UnsentPlace } from "../src/board/unsent";
 import { useOutbox, type Post } from "../src/board/useOutbox";
 
-export const EMPTY: Kept = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
+export const EMPTY: KeptDocument = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
 export const AWAY = new Refusal(0, "no-connection", "The server cannot be reached.");
-export const act = (n: number, at = n - 1): Splice[] => [
+export const act = (n: number, at = n - 1): Edit[] => [
   { at, gone: [], come: [{ kind: "step", id: n, says: `circle ${n}, 0; radius 1` }] },
 ];
-export const says = (document: Kept) => document.lines.map((l) => l.id);
+export const says = (document: KeptDocument) => document.lines.map((l) => l.id);
 
 /** The pages of one browser. */
 export class Pages implements Presence {
@@ -30,10 +30,10 @@ export class Pages implements Presence {
 
 /** A server that keeps one board as the real one does, and can be away. */
 export class Server {
-  acts: Splice[][] = [];
+  acts: Edit[][] = [];
   posts = 0;
   away: Error | null = null;
-  get document(): Kept {
+  get document(): KeptDocument {
     return { ...EMPTY, lines: this.acts.flatMap((a) => a.flatMap((s) => s.come)) };
   }
   readonly post: Post = {

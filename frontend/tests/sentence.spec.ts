@@ -4,13 +4,13 @@ import { effectScope, nextTick, shallowRef, type EffectScope } from "vue";
 import { Refusal } from "../src/api/client";
 import { Refused } from "../src/board/engine";
 import type { Presence } from "../src/board/presence";
-import type { Kept, Splice } from "../src/board/types";
+import type { KeptDocument, Edit } from "../src/board/types";
 import { UnsentPlace, type Unfinished, type Waits } from "../src/board/unsent";
 import type { BoardState } from "../src/board/useBoard";
 import { useOutbox } from "../src/board/useOutbox";
 import { useSentence } from "../src/board/useSentence";
 
-const EMPTY: Kept = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
+const EMPTY: KeptDocument = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
 const AWAY = new Refusal(0, "no-connection", "The server cannot be reached.");
 const alone: Presence = {
   hold: () => Promise.resolve(() => undefined),
@@ -67,9 +67,7 @@ function opened(unfinished: Unfinished | null = null) {
       if (args.says.includes("radios")) return Promise.reject(new Refused("There is no radios."));
       drawn.push(args.says);
       layers.push(args.layer);
-      const splices: Splice[] = [
-        { at: drawn.length - 1, gone: [], come: [{ kind: "step", says: args.says }] },
-      ];
+      const splices: Edit[] = [{ at: drawn.length - 1, gone: [], come: [{ kind: "step", says: args.says }] }];
       outbox.took(splices, sentence);
       return Promise.resolve({ splices });
     },

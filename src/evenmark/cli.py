@@ -1,4 +1,4 @@
-"""The engine from a shell: ``check``, ``propose``, ``prove``, ``read`` and ``draw``.
+"""The engine from a shell: ``check``, ``propose``, ``prove``, ``read_file`` and ``draw``.
 
 Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file
 cannot be read or a rule set is not usable; 1 when some files of a batch could not be read.
@@ -13,10 +13,10 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any, get_args
 
-from evenmark.core.dimensioning.proof import TooLarge
+from evenmark.core.dimensioning.proof import ProofTooLarge
 from evenmark.core.dimensioning.proof_json import to_json as proof_json
 from evenmark.core.drawing.model import Drawing
-from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.linework.wording import number
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
@@ -119,7 +119,7 @@ def _bytes(name: str, most: int = MOST_BYTES) -> bytes:
 
 def _drawing(name: str) -> Drawing:
     try:
-        return read(_bytes(name))
+        return read_file(_bytes(name))
     except UnreadableDrawing as why:
         raise CannotRead(f"{name}: {why.says}") from why
 
@@ -215,7 +215,7 @@ def _prove(options: argparse.Namespace) -> int:
     key = prepare(_drawing(options.key), replace(rules, requirements=None))
     try:
         proof = key.proof
-    except TooLarge as why:
+    except ProofTooLarge as why:
         raise CannotRead(f"{options.key}: {why}") from why
     found = proof_json(
         proof, key.linework, name=options.key, unit=key.unit.symbol, views=key.rules.views or ()

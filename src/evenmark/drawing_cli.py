@@ -65,7 +65,7 @@ def add_parser(commands: Any) -> None:
 
 
 def run(options: argparse.Namespace, read: Callable[[str], bytes]) -> int:
-    """Run the command; ``read`` gives the bytes of a file by its name. Raises CannotDraw."""
+    """Run the command; ``read_steps`` gives the bytes of a file by its name. Raises CannotDraw."""
     try:
         built = build(steps.document(read(options.steps)), dict(_given(word) for word in options.given))
     except UnreadableDrawing as why:

@@ -264,7 +264,7 @@ def faults() -> list[str]:
 
 def test_a_key_without_dimensions_is_told_before_it_is_issued(anyone: Any) -> None:
     from evenmark.core.formats.dxf_pen import Manner
-    from evenmark.core.formats.dxf_write import write
+    from evenmark.core.formats.dxf_write import write_dxf
     from evenmark.demo import parts
 
     page: Page = anyone("maren", "/exercises?new=1")
@@ -272,7 +272,7 @@ def test_a_key_without_dimensions_is_told_before_it_is_issued(anyone: Any) -> No
         {
             "name": "bare.dxf",
             "mimeType": "application/dxf",
-            "buffer": write(parts.crank_link().drawing, Manner()),
+            "buffer": write_dxf(parts.crank_link().drawing, Manner()),
         }
     )
     page.get_by_role("button", name="Make it").click()

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from evenmark.core.construct.document import from_text, to_json
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Drawing, Line
-from evenmark.core.formats.dxf_write import write as dxf
+from evenmark.core.formats.dxf_write import write_dxf as dxf
 from evenmark.core.geometry.units import INCH
 from evenmark.demo.parts import KIT
 from tests.browser.boarding import PLATE, at, begin, draft, give, kept, settled, write

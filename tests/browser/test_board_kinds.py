@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from evenmark.core.board.offers import OFFERS, Offer
 from evenmark.core.construct.document import from_text, shown
-from evenmark.core.formats.dxf_write import write as dxf
+from evenmark.core.formats.dxf_write import write_dxf as dxf
 from tests.browser.boarding import PLATE, Hands, begin, give, kept, type_all
 from tests.extent import daily
 

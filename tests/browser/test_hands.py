@@ -10,7 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo.plans import PASSWORD
 from tests.browser.boarding import widest
@@ -121,7 +121,7 @@ def test_a_student_by_the_keyboard_alone(anyone: Any) -> None:
     expect(box).to_be_focused()
     with page.expect_file_chooser() as chooser:
         page.keyboard.press("Enter")
-    drawing = write(parts.gate_holes().drawing, Manner())
+    drawing = write_dxf(parts.gate_holes().drawing, Manner())
     chooser.value.set_files({"name": "mine.dxf", "mimeType": "application/dxf", "buffer": drawing})
     expect(page.get_by_role("heading", name=re.compile("What was understood of mine.dxf"))).to_be_visible()
     expect(page.locator("[data-overall]")).to_contain_text("mm")

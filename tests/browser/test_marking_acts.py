@@ -12,9 +12,9 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.browser.test_axe import violations
@@ -95,16 +95,16 @@ def test_marked_drawings_are_downloaded(anyone: Any, form: str) -> None:
         if form == "PDF":
             assert data.startswith(b"%PDF")
         else:
-            assert any(o.code == "marks-left-out" for o in read(data).oddities)
+            assert any(o.code == "marks-left-out" for o in read_file(data).oddities)
 
 
 def test_a_class_is_handed_in_out_of_one_archive(anyone: Any, tmp_path: Path) -> None:
     gasket = parts.cover_gasket().drawing
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as z:
-        z.writestr("Pell, Idris/gasket.dxf", write(gasket, Manner(polylines=True)))
-        z.writestr("priya-gasket.dxf", write(s.circle_scaled(1, 2)(gasket)))
-        z.writestr("gasket final.dxf", write(gasket, Manner(version="R12")))
+        z.writestr("Pell, Idris/gasket.dxf", write_dxf(gasket, Manner(polylines=True)))
+        z.writestr("priya-gasket.dxf", write_dxf(s.circle_scaled(1, 2)(gasket)))
+        z.writestr("gasket final.dxf", write_dxf(gasket, Manner(version="R12")))
         z.writestr("old.dwg", b"AC1032" + bytes(200))
     (tmp_path / "class.zip").write_bytes(out.getvalue())
     maren: Page = anyone("maren", "/issues/5")
@@ -197,8 +197,10 @@ def test_the_measured_size_stands_in_red_beside_the_asked_one(anyone: Any) -> No
 
 def test_a_start_drawing_is_given_out(anyone: Any, tmp_path: Path) -> None:
     hub = parts.wheel_hub().drawing
-    (tmp_path / "begun.dxf").write_bytes(write(s.construction((0, 0), (5, 5))(parts.gate_outline().drawing)))
-    (tmp_path / "hub.dxf").write_bytes(write(hub))
+    (tmp_path / "begun.dxf").write_bytes(
+        write_dxf(s.construction((0, 0), (5, 5))(parts.gate_outline().drawing))
+    )
+    (tmp_path / "hub.dxf").write_bytes(write_dxf(hub))
     maren: Page = anyone("maren", "/exercises")
     maren.get_by_role("button", name="New exercise").click()
     maren.get_by_label("Choose the key drawing").set_input_files(tmp_path / "hub.dxf")

@@ -9,7 +9,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from tests.builders import chain, drawing, line
 from tests.dimensioned import across
@@ -17,7 +17,7 @@ from tests.dimensioned import across
 
 def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:
     """A new exercise of a part, open on its page."""
-    (tmp_path / "key.dxf").write_bytes(write(part.sheet))
+    (tmp_path / "key.dxf").write_bytes(write_dxf(part.sheet))
     page: Page = anyone("maren", "/exercises")
     page.get_by_role("button", name="New exercise").click()
     page.get_by_label("Choose the key drawing").set_input_files(tmp_path / "key.dxf")

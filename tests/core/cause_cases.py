@@ -12,8 +12,8 @@ from evenmark.core.drawing.annotations import Dimension, Note
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Drawing, Entity, FreeCurve, Text
 from evenmark.core.drawing.moving import moved_drawing
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, point_on
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.geometry.units import INCH
 from evenmark.core.marking.model import Requirement
 from evenmark.demo import slips as s
@@ -387,7 +387,7 @@ def another_radius(i: int, factor: float) -> Case:
 
 
 def turned(d: Drawing) -> Drawing:
-    return moved_drawing(d, Motion(turn_deg=90.0))
+    return moved_drawing(d, Similarity(turn_deg=90.0))
 
 
 def as_step(i: int) -> Case:

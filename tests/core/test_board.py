@@ -314,7 +314,7 @@ MORE = (
 
 
 @settings(max_examples=examples(300), deadline=None)
-@given(st.sampled_from(CALLS), st.dictionaries(st.sampled_from(NAMES + MORE), VALUES, max_size=6))
+@given(st.sampled_from(list(CALLS)), st.dictionaries(st.sampled_from(NAMES + MORE), VALUES, max_size=6))
 def test_whatever_is_asked_is_answered(call: str, args: dict[str, Any]) -> None:
     desk = BoardSession()
     desk.ask("replace", {"text": LINK})

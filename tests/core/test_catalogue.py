@@ -13,7 +13,7 @@ from evenmark.core.construct.reading import Expression
 from evenmark.core.construct.state import Feature
 from evenmark.core.construct.things import ExactTransform, transformed
 from evenmark.core.drawing.annotations import Dimension, Hatch
-from evenmark.core.formats.svg_write import write
+from evenmark.core.formats.svg_write import write_svg
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.points import box_of
 from evenmark.core.linework.annotations import filled_area, polygon_of
@@ -40,7 +40,7 @@ def test_an_example_is_as_its_remarks_say(name: str) -> None:
 def test_pictures_are_those_of_the_examples(name: str) -> None:
     """``python -m tests.catalogue`` draws them anew."""
     example = BY_NAME[name]
-    assert (PICTURES / example.file).read_bytes() == write(example.built().drawing)
+    assert (PICTURES / example.file).read_bytes() == write_svg(example.built().drawing)
     assert f"(steps/{example.file})" in PAGE.read_text()
 
 

@@ -6,8 +6,8 @@ from __future__ import annotations
 import pytest
 
 from evenmark.core.drawing.model import Drawing, Line
-from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats import read_file
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.demo import parts
 from evenmark.demo import slips as s
@@ -73,8 +73,8 @@ SAME_AS = {
 )
 def test_each_slip_is_named_on_each_demo_key(name: str, code: str) -> None:
     part = KEYS[name].drawing
-    key = prepare(read(write(part)), RuleSet(placement="as-drawn"))
-    sheet = check(key, read(write(SLIPS[code](part))))
+    key = prepare(read_file(write_dxf(part)), RuleSet(placement="as-drawn"))
+    sheet = check(key, read_file(write_dxf(SLIPS[code](part))))
     expected = SAME_AS.get((name, code), code)
     assert codes(sheet) == ([expected] if expected else [])
     explained = {i for c in sheet.causes for i in c.explains}
@@ -311,17 +311,17 @@ def _plate_file(unit: int, scale: float = 1.0) -> bytes:
 def test_units_are_converted_only_when_both_files_declare_one(
     unit: int, scale: float, note: str | None
 ) -> None:
-    key = prepare(read(_plate_file(4)))
-    sheet = check(key, read(_plate_file(unit, scale)))
+    key = prepare(read_file(_plate_file(4)))
+    sheet = check(key, read_file(_plate_file(unit, scale)))
     assert sheet.earned == 100
     assert [n.code for n in sheet.notes] == ([note] if note else [])
 
 
 def test_a_unit_left_in_costs_what_the_rule_set_says() -> None:
-    key = prepare(read(_plate_file(4)), RuleSet(unit_charge=5))
-    assert check(key, read(_plate_file(1))).earned == 95
+    key = prepare(read_file(_plate_file(4)), RuleSet(unit_charge=5))
+    assert check(key, read_file(_plate_file(1))).earned == 95
 
 
 def test_exercises_may_insist_on_their_unit() -> None:
-    key = prepare(read(_plate_file(4)), RuleSet(any_unit=False))
-    assert codes(check(key, read(_plate_file(1, 1 / 25.4)))) == ["unit-factor"]
+    key = prepare(read_file(_plate_file(4)), RuleSet(any_unit=False))
+    assert codes(check(key, read_file(_plate_file(1, 1 / 25.4)))) == ["unit-factor"]

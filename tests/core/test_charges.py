@@ -14,8 +14,8 @@ from typing import Any
 import pytest
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line
-from evenmark.core.drawing.moving import moved
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.drawing.moving import moved_entity
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check, prepare
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.marks_json import to_json
@@ -109,7 +109,7 @@ FAIR: dict[str, tuple[Drawing, float, float]] = {
     "everything twice": (as_drawing(plate() + plate()), 85, 85),
     "all corners and centres by eye": (by_eye(), 30, 40),
     "thirty scribbles": (scribbled(), 70, 80),
-    "mirrored": (changed(lambda e: moved(e, Motion(mirror=True, shift=(120.0, 0.0)))), 60, 75),
+    "mirrored": (changed(lambda e: moved_entity(e, Similarity(mirror=True, shift=(120.0, 0.0)))), 60, 75),
     # a reader of shops would give 25 to 30; without its outline the plate still has half of what was asked
     "outline missing": (as_drawing(plate(missing=("outline",))), 25, 40),
 }

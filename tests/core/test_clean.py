@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Layout, LayoutView, Line, Text
-from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.formats.clean import cleaned
 from evenmark.core.formats.dxf_over import Over, OverText, draw_over
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.plain import CONTROL, hidden_in_name, is_plain, shown
 from evenmark.demo import parts
 from evenmark.demo import slips as s
@@ -27,7 +27,7 @@ from tests.ways_out import every_way, storable
 
 PLAIN = Style()
 GOOD = seeds()
-KEYS = [write(parts.gate_holes().drawing)]
+KEYS = [write_dxf(parts.gate_holes().drawing)]
 
 
 def one_of_everything(word: str, number: float) -> Drawing:
@@ -237,7 +237,7 @@ def test_a_level_line_drawn_tilted_and_a_slanted_one_drawn_level_are_printed(tur
         )
     )
     for key, attempt in ((loose, tilted), (tilted, loose)):
-        marked = every_way(write(attempt), [write(key)], {"placement": "as-drawn"})
+        marked = every_way(write_dxf(attempt), [write_dxf(key)], {"placement": "as-drawn"})
         assert any(f["kind"] == "angle" and f["verdict"] != "met" for f in marked.marks["findings"])
 
 
@@ -252,7 +252,9 @@ def test_every_manner_of_a_slip_comes_out_by_every_way(slip: Any) -> None:
         Manner(below=True, polylines=True),
     ):
         storable(
-            every_way(write(slip(part.drawing), manner), [write(part.drawing)], {"placement": "slide"}).marks
+            every_way(
+                write_dxf(slip(part.drawing), manner), [write_dxf(part.drawing)], {"placement": "slide"}
+            ).marks
         )
 
 
@@ -267,7 +269,7 @@ def test_marks_over_a_page_name_what_had_to_be_called_otherwise() -> None:
     )
     out = draw_over(data, over)
     assert b"Layer 'Outline: visible' is called Outline_ visible here" in out
-    assert "Outline_ visible" in read(out).layers
+    assert "Outline_ visible" in read_file(out).layers
 
 
 def test_control_characters_are_few_and_known() -> None:

@@ -14,10 +14,10 @@ from shapely.geometry import Polygon
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_text
 from evenmark.core.drawing.model import Circle, Drawing, Line
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
-from evenmark.core.formats.svg_write import write as write_svg
+from evenmark.core.formats.dxf_write import write_dxf
+from evenmark.core.formats.svg_write import write_svg
 from evenmark.core.marking import check, prepare
 from evenmark.core.sheet.drawn_pdf import drawing_pdf
 from evenmark.demo.parts import KIT
@@ -37,8 +37,8 @@ def test_a_document_is_as_it_says(name: str) -> None:
 @pytest.mark.parametrize("name", DOCUMENTS)
 def test_a_document_marked_against_itself_is_full(name: str, version: str) -> None:
     text = DOCUMENTS[name]
-    key = read(write(build(from_text(text)).drawing, Manner(version=version, polylines=True)))
-    for attempt in (key, read(text.encode())):
+    key = read_file(write_dxf(build(from_text(text)).drawing, Manner(version=version, polylines=True)))
+    for attempt in (key, read_file(text.encode())):
         sheet = check(prepare(key), attempt)
         assert (sheet.earned, sheet.causes) == (sheet.possible, ())
         assert not [f for f in sheet.findings if f.verdict != "met"]
@@ -47,7 +47,7 @@ def test_a_document_marked_against_itself_is_full(name: str, version: str) -> No
 @pytest.mark.parametrize("name", DOCUMENTS)
 def test_a_document_comes_out_as_svg_and_pdf(name: str) -> None:
     drawing = build(from_text(DOCUMENTS[name])).drawing
-    again = read(write_svg(drawing))
+    again = read_file(write_svg(drawing))
     assert again.unit == drawing.unit
     straight = [e for e in drawing.entities if isinstance(e, Line)]
     found = {(e.start, e.end) for e in again.entities if isinstance(e, Line)}
@@ -146,9 +146,9 @@ def test_the_library_finds_nothing_to_mend_in_what_is_written(version: str) -> N
     texts = [*DOCUMENTS.values(), *(e.text for e in EXAMPLES)]
     for text in texts:
         drawing = build(from_text(text)).drawing
-        data = write(drawing, Manner(version=version, polylines=True))
+        data = write_dxf(drawing, Manner(version=version, polylines=True))
         _, auditor = recover.read(io.BytesIO(data))
         assert [e.message for e in (*auditor.errors, *auditor.fixes)] == []
-        again = read(data)
+        again = read_file(data)
         assert not again.oddities
         assert len(again.dimensions) == len(drawing.dimensions)

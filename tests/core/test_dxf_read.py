@@ -18,10 +18,10 @@ from shapely import Polygon
 
 from evenmark.core.drawing.model import Arc, Circle, FreeCurve, Line, Text
 from evenmark.core.drawing.refusal import refuse
-from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_tags import tags
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.linework.annotations import polygon_of
 from tests.builders import dxf, dxf_bytes, dxf_drawing
 from tests.core.test_innocent import KEYS, MANNERS
@@ -54,7 +54,7 @@ def test_every_version_ascii_and_binary(version: str, binary: bool) -> None:
         data = out.getvalue()
     else:
         data = dxf_bytes(doc)
-    drawing = read(data)
+    drawing = read_file(data)
     assert only(drawing, Line).layer == "Umriß"
     assert only(drawing, Line).style.color == 3
     assert math.degrees(only(drawing, Arc).sweep_rad) == pytest.approx(20)
@@ -69,7 +69,7 @@ def test_code_pages_before_unicode(code_page: str) -> None:
     doc.encoding = code_page
     doc.layers.add(words[code_page])
     doc.modelspace().add_line((0, 0), (1, 1), dxfattribs={"layer": words[code_page]})
-    assert only(read(dxf_bytes(doc)), Line).layer == words[code_page]
+    assert only(read_file(dxf_bytes(doc)), Line).layer == words[code_page]
 
 
 @pytest.mark.parametrize(
@@ -85,7 +85,7 @@ def test_code_pages_before_unicode(code_page: str) -> None:
 )
 def test_ascii_is_read_however_its_lines_are_set(change: Any) -> None:
     text = change(dxf(draw_some, "R2010").decode())
-    drawing = read(text.encode())
+    drawing = read_file(text.encode())
     assert (len(drawing.entities), drawing.unit and drawing.unit.symbol) == (4, "mm")
 
 
@@ -113,7 +113,7 @@ def test_a_file_without_header_or_tables() -> None:
         "EOF",
         "",
     ]
-    drawing = read("\n".join(rows).encode())
+    drawing = read_file("\n".join(rows).encode())
     line = only(drawing, Line)
     assert (line.start, line.end, line.layer, drawing.unit) == ((1.5, 2), (3, 4), "undeclared", None)
 
@@ -150,7 +150,7 @@ def test_coordinates_out_of_order_are_recovered() -> None:
         "EOF",
         "",
     ]
-    line = only(read("\n".join(rows).encode()), Line)
+    line = only(read_file("\n".join(rows).encode()), Line)
     assert (line.start, line.end) == ((1, 2), (3, 4))
 
 
@@ -471,7 +471,7 @@ def test_drawings_with_nothing_to_examine_say_why(draw: Any, code: str) -> None:
 )
 def test_bytes_that_are_no_drawing_say_what_to_do(data: bytes, code: str, word: str) -> None:
     with pytest.raises(UnreadableDrawing) as caught:
-        drawing = read(data)
+        drawing = read_file(data)
         refusal = refuse(drawing)
         assert refusal is not None
         raise UnreadableDrawing(refusal.says)
@@ -485,7 +485,7 @@ def test_bytes_that_are_no_drawing_say_what_to_do(data: bytes, code: str, word: 
 def test_a_file_cut_short_is_read_or_said_to_be_damaged(cut: int) -> None:
     data = dxf(draw_some, "R2010")[:cut]
     try:
-        drawing = read(data)
+        drawing = read_file(data)
     except UnreadableDrawing as why:
         assert why.says
     else:
@@ -500,7 +500,7 @@ def test_numbers_beyond_all_bounds(value: str) -> None:
         .replace("3.25", value)
     )
     try:
-        drawing = read(text.encode())
+        drawing = read_file(text.encode())
     except UnreadableDrawing:
         return
     assert all(math.isfinite(v) for e in drawing.entities if isinstance(e, Circle) for v in e.center)
@@ -545,8 +545,8 @@ def test_drawings_that_come_with_the_library_are_read() -> None:
     doc = ezdxf.new("R2010", setup=True)
     doc.modelspace().add_line((0, 0), (3, 4), dxfattribs={"linetype": "DASHDOT"})
     data = dxf_bytes(doc)
-    assert len(read(data).entities) == len(recover.read(io.BytesIO(data))[0].modelspace()) == 1
-    assert only(read(data), Line).style.line_type == "chain"
+    assert len(read_file(data).entities) == len(recover.read(io.BytesIO(data))[0].modelspace()) == 1
+    assert only(read_file(data), Line).style.line_type == "chain"
 
 
 @pytest.mark.parametrize("version", VERSIONS)
@@ -555,8 +555,8 @@ def test_quick_and_loaded_reading_give_the_same_drawing(version: str, manner: st
     """The reader that goes straight through the tags against the DXF library, on every demo key in every
     manner."""
     for part in KEYS.values():
-        data = write(part.drawing, replace(MANNERS[manner], version=version))
-        quick, loaded = read(data), read(data, quick=False)
+        data = write_dxf(part.drawing, replace(MANNERS[manner], version=version))
+        quick, loaded = read_file(data), read_file(data, quick=False)
         assert sorted(map(repr, nameless(quick))) == sorted(map(repr, nameless(loaded)))
         assert (quick.unit, quick.layers, quick.oddities, quick.version) == (
             loaded.unit,
@@ -574,7 +574,9 @@ def nameless(drawing: Any) -> list[Any]:
 def test_plain_files_are_read_quickly() -> None:
     from evenmark.core.formats import dxf_quick
 
-    read_so = [dxf_quick.read(write(p.drawing, Manner(polylines=True)).decode()) for p in KEYS.values()]
+    read_so = [
+        dxf_quick.read_quickly(write_dxf(p.drawing, Manner(polylines=True)).decode()) for p in KEYS.values()
+    ]
     assert None not in read_so
 
 
@@ -664,6 +666,6 @@ def test_a_bulge_of_nothing_is_a_straight_piece(bulge: float) -> None:
     )
     out = io.StringIO()
     doc.write(out)
-    drawing = read(out.getvalue().encode())
+    drawing = read_file(out.getvalue().encode())
     assert [e[:2] for e in drawing.entities] == [((0, 0), (40, 0)), ((40, 0), (40, 26)), ((40, 26), (0, 0))]
     assert drawing.oddities == ()

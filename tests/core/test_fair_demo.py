@@ -9,8 +9,8 @@ from functools import cache
 import pytest
 
 from evenmark.core.drawing.model import Circle, Drawing, Line
-from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats import read_file
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.geometry.units import INCH
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.key import Key
@@ -36,7 +36,7 @@ PARTS: dict[str, tuple[parts.Part, Policy]] = {
 def key_of(name: str) -> Key:
     """A demo part as its exercise marks it: by the sheet, with what looks level taken as read."""
     part, placement = PARTS[name]
-    drawn = read(write(part.sheet))
+    drawn = read_file(write_dxf(part.sheet))
     first = prepare(drawn, RuleSet(placement=placement, listing="sheet"))
     taken = dict.fromkeys(first.proof.offered, True)
     return prepare(drawn, RuleSet(placement=placement, listing="sheet", taken=taken))

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evenmark.core.geometry import arcs, lines, points, rows, tolerance, units
-from evenmark.core.geometry.motions import STILL, Motion, mirrored, scaled, turned
+from evenmark.core.geometry.similarities import STILL, Similarity, mirrored, scaled, turned
 
 coordinate = st.floats(-1e6, 1e6, allow_nan=False)
 point = st.tuples(coordinate, coordinate)
@@ -50,8 +50,8 @@ def test_sweep_across_zero(at_deg: float, inside: bool) -> None:
 
 
 def test_degenerate_carriers_are_points() -> None:
-    assert lines.distance_to_carrier((3, 4), (0, 0), (0, 0)) == 5.0
-    assert lines.along_carrier((3, 4), (0, 0), (0, 0)) == 0.0
+    assert lines.distance_to_supporting_line((3, 4), (0, 0), (0, 0)) == 5.0
+    assert lines.along_supporting_line((3, 4), (0, 0), (0, 0)) == 0.0
     assert points.box_of([]) is None
 
 
@@ -69,8 +69,8 @@ def test_a_bulge_arc_ends_on_its_vertices(bulge: float) -> None:
 def test_a_motion_undone_is_where_it_began(
     p: points.Point, scale: float, mirror: bool, turn: float, shift: points.Point
 ) -> None:
-    motion = Motion(scale=scale, mirror=mirror, turn_deg=turn, shift=shift)
-    moved = rows.moved(np.array([p]), motion)
+    motion = Similarity(scale=scale, mirror=mirror, turn_deg=turn, shift=shift)
+    moved = rows.moved_rows(np.array([p]), motion)
     assert moved[0] == pytest.approx(motion.point(p), abs=1e-6)
     assert rows.undone(moved, motion)[0] == pytest.approx(p, abs=1e-5)
     assert motion.undone.point(motion.point(p)) == pytest.approx(p, abs=1e-5)
@@ -78,7 +78,7 @@ def test_a_motion_undone_is_where_it_began(
 
 
 some_motion = st.builds(
-    lambda scale, mirror, turn, shift: Motion(scale=scale, mirror=mirror, turn_deg=turn, shift=shift),
+    lambda scale, mirror, turn, shift: Similarity(scale=scale, mirror=mirror, turn_deg=turn, shift=shift),
     st.floats(0.1, 10),
     st.booleans(),
     st.floats(0, 360),
@@ -88,7 +88,7 @@ near = st.tuples(st.floats(-1e3, 1e3), st.floats(-1e3, 1e3))
 
 
 @given(some_motion, some_motion, some_motion, near)
-def test_motions_compose(a: Motion, b: Motion, c: Motion, p: points.Point) -> None:
+def test_motions_compose(a: Similarity, b: Similarity, c: Similarity, p: points.Point) -> None:
     """One after the other is the one of both, in whatever brackets; directions and arcs go the same way."""
     assert a.then(b).point(p) == pytest.approx(b.point(a.point(p)), rel=1e-9, abs=1e-6)
     one, other = a.then(b).then(c), a.then(b.then(c))
@@ -125,13 +125,13 @@ def test_what_is_turned_or_scaled_about_stays(about: points.Point, by: float, p:
 
 @pytest.mark.parametrize("turn", [0.0, 90.0, 180.0, 270.0, 360.0])
 def test_quarter_turns_are_exact(turn: float) -> None:
-    x, y = Motion(turn_deg=turn).point((1.0, 0.0))
+    x, y = Similarity(turn_deg=turn).point((1.0, 0.0))
     assert {abs(x), abs(y)} == {0.0, 1.0}
 
 
 @given(st.booleans(), st.floats(0, 360), st.floats(0, 6.28), st.floats(0.01, 6.28))
 def test_an_arc_moves_with_its_ends(mirror: bool, turn: float, start: float, sweep: float) -> None:
-    motion = Motion(mirror=mirror, turn_deg=turn)
+    motion = Similarity(mirror=mirror, turn_deg=turn)
     new_start, new_sweep = motion.sweep(start, sweep)
     ends = [motion.point(points.point_on((0, 0), 1.0, a)) for a in (start, start + sweep)]
     if mirror:
@@ -143,7 +143,13 @@ def test_an_arc_moves_with_its_ends(mirror: bool, turn: float, start: float, swe
 def test_only_the_motion_that_moves_nothing_is_still() -> None:
     assert STILL.still
     assert not any(
-        m.still for m in (Motion(scale=2), Motion(mirror=True), Motion(turn_deg=1), Motion(shift=(0, 1e-9)))
+        m.still
+        for m in (
+            Similarity(scale=2),
+            Similarity(mirror=True),
+            Similarity(turn_deg=1),
+            Similarity(shift=(0, 1e-9)),
+        )
     )
 
 

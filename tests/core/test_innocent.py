@@ -7,9 +7,9 @@ from dataclasses import replace
 
 import pytest
 
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.geometry.units import INCH
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.engine import Key
@@ -62,7 +62,9 @@ MANNERS = {
 def keys() -> dict[tuple[str, Policy], Key]:
     """Every demo key made ready once for each placement."""
     return {
-        (name, policy): prepare(read(write(part.drawing, Manner(polylines=True))), RuleSet(placement=policy))
+        (name, policy): prepare(
+            read_file(write_dxf(part.drawing, Manner(polylines=True))), RuleSet(placement=policy)
+        )
         for name, part in KEYS.items()
         for policy in POLICIES
     }
@@ -77,7 +79,7 @@ def test_full_marks_and_no_cause(
     how = MANNERS[manner]
     if policy != "as-drawn":
         how = replace(how, shift=(123.4567, -89.1))
-    sheet = check(keys[name, policy], read(write(KEYS[name].drawing, how)))
+    sheet = check(keys[name, policy], read_file(write_dxf(KEYS[name].drawing, how)))
     assert [f for f in sheet.findings if f.verdict != "met"] == []
     assert sheet.causes == ()
     assert sheet.earned == sheet.possible == 100
@@ -88,7 +90,7 @@ def test_the_same_drawing_gives_the_same_sheet_byte_for_byte(keys: dict[tuple[st
 
     from evenmark.core.marking.marks_json import to_json
 
-    data = write(KEYS["shaft bracket"].drawing, Manner(pieces=3, reverse=True, shift=(5, 5)))
+    data = write_dxf(KEYS["shaft bracket"].drawing, Manner(pieces=3, reverse=True, shift=(5, 5)))
     key = keys["shaft bracket", "slide"]
-    first, again = (json.dumps(to_json(check(key, read(data)), "a.dxf")) for _ in range(2))
+    first, again = (json.dumps(to_json(check(key, read_file(data)), "a.dxf")) for _ in range(2))
     assert first == again

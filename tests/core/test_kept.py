@@ -10,7 +10,7 @@ import pytest
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line
 from evenmark.core.marking import RuleSet, check, prepare
-from evenmark.core.marking.kept import OWN, Kept
+from evenmark.core.marking.kept import OWN, KeptFindings
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.marks_json import to_text
 from evenmark.core.marking.model import POLICIES
@@ -83,7 +83,7 @@ def test_the_second_attempt_is_measured_where_it_differs_alone() -> None:
     right = drawing(PLATE, circle((30, 25), 6), circle((90, 25), 4))
     check(key, right)
     check(key, right)
-    kept: Kept = key.kept
+    kept: KeptFindings = key.kept
     assert {key.asked.by_id[i].r.kind for i in kept.by_id} == {a.r.kind for a in key.asked.all} & OWN
     alike = {i for i in key.linework.curves if i != "c2"}
     _, left = kept.again(alike)

@@ -21,7 +21,7 @@ from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Circle, Drawing, Line, Text
 from evenmark.core.drawing.moving import moved_drawing
 from evenmark.core.drawing.stored import packed, unpacked
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.geometry.units import INCH, MM
 from tests.core.test_lossless import drawings, nameless
 from tests.extent import examples
@@ -108,7 +108,7 @@ def test_it_is_laid_in_where_it_is_said_and_turned() -> None:
     step = board.document.steps[0].id
     board.change(step, "lay in plate.dxf; at 100, 50; turned 90")
     d = board.built.drawing
-    want = moved_drawing(PLATE, Motion(turn_deg=90.0, shift=(100.0, 50.0)))
+    want = moved_drawing(PLATE, Similarity(turn_deg=90.0, shift=(100.0, 50.0)))
     for mine, theirs in zip(d.entities, want.entities, strict=True):
         for a, b in zip(mine[:2], theirs[:2], strict=True):
             if isinstance(a, tuple):

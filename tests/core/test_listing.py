@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 
 from evenmark.core.drawing.model import Circle, Drawing, Line
-from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats import read_file
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.anew import anew
 from evenmark.core.marking.costs import costs_of
@@ -27,7 +27,7 @@ from tests.dimensioned import across, diameter, up
 
 
 def said(part: parts.Part) -> Drawing:
-    return read(write(part.sheet))
+    return read_file(write_dxf(part.sheet))
 
 
 @pytest.mark.parametrize(

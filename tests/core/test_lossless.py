@@ -25,10 +25,10 @@ from evenmark.core.drawing.model import (
     Line,
     Text,
 )
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_holds import left_out
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.formats.errors import Unwritable
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.plain import is_plain
@@ -230,10 +230,10 @@ def assert_same(one: Any, other: Any, at: str = "") -> None:
 def test_what_is_written_is_read(d: Drawing, version: str, binary: bool) -> None:
     if version in HOLDS_NO_TRUE_COLOUR:
         d = read_colours(d)
-    again = read(write(d, Manner(version=version, binary=binary)))
+    again = read_file(write_dxf(d, Manner(version=version, binary=binary)))
     assert not again.oddities
     assert_same(nameless(d), nameless(again))
-    twice = read(write(again, Manner(version=version)))
+    twice = read_file(write_dxf(again, Manner(version=version)))
     assert nameless(twice) == nameless(again)  # and from then on nothing changes at all
 
 
@@ -276,7 +276,7 @@ def test_what_r12_cannot_hold_is_said() -> None:
     ]
     assert left_out(d, "R2000") == ["R2000 knows numbered colours alone: others are left out."]
     assert left_out(d, "R2004") == []
-    assert read(write(d, Manner(version="R12"))).entities[0][:2] == ((0.0, 0.0), (5.0, 0.0))
+    assert read_file(write_dxf(d, Manner(version="R12"))).entities[0][:2] == ((0.0, 0.0), (5.0, 0.0))
 
 
 @pytest.mark.parametrize(
@@ -291,14 +291,14 @@ def test_what_r12_cannot_hold_is_said() -> None:
 )
 def test_what_no_file_can_hold_is_refused_by_its_name(layer: str, style: Style, says: str) -> None:
     with pytest.raises(Unwritable, match=says):
-        write(Drawing(entities=(Line((0.0, 0.0), (5.0, 0.0), layer, style, ""),)))
+        write_dxf(Drawing(entities=(Line((0.0, 0.0), (5.0, 0.0), layer, style, ""),)))
 
 
 def test_a_note_stays_tied_to_its_text() -> None:
     style = Style()
     text = Text("2 HOLES", (60.0, 70.0), "left middle", 3.0, 0.0, "0", style, "t1")
     note = Note(points=((0.0, 0.0), (50.0, 70.0)), text_source="t1", layer="0", style=style)
-    again = read(write(Drawing(entities=(text,), notes=(note,))))
+    again = read_file(write_dxf(Drawing(entities=(text,), notes=(note,))))
     assert again.notes[0].text_source == again.entities[0].source
     assert again.notes[0].wording == "2 HOLES"
 

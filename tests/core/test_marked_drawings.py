@@ -15,10 +15,10 @@ from ezdxf import recover
 from pypdf import PdfReader
 
 from evenmark.core.drawing.model import Arc, Circle, Line
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_over import PREFIX
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.geometry.units import INCH, MM, Unit
 from evenmark.core.marking import RuleSet, prepare
 from evenmark.core.marking.rules_json import proposal_json
@@ -81,7 +81,7 @@ def marked(key: bytes, attempt: bytes, placement: str = "slide-and-turn") -> tup
 
 
 LINK = parts.crank_link().drawing
-KEY = write(LINK)
+KEY = write_dxf(LINK)
 SLIP = s.circle_scaled(1, 2)
 
 
@@ -112,7 +112,7 @@ def lines_of(page: Any) -> list[tuple[float, float, float, float]]:
 def test_a_sheet_has_its_exact_size_and_the_drawing_its_true_scale(
     wide: float, high: float, unit: Any, paper: tuple[float, float], scale: float
 ) -> None:
-    data = write(drawing(chain((0, 0), (wide, 0), (wide, high), (0, high)), unit=unit))
+    data = write_dxf(drawing(chain((0, 0), (wide, 0), (wide, high), (0, high)), unit=unit))
     page = PdfReader(io.BytesIO(marked_pdf(marked(data, data)[1]))).pages[0]
     box = [float(v) * 25.4 / 72 for v in page.mediabox[2:]]
     assert box == pytest.approx(paper, abs=1e-3)
@@ -122,7 +122,7 @@ def test_a_sheet_has_its_exact_size_and_the_drawing_its_true_scale(
 
 
 def test_the_pdf_says_who_what_and_why_in_letters_that_can_be_searched() -> None:
-    _, sheet = marked(KEY, write(SLIP(LINK)))
+    _, sheet = marked(KEY, write_dxf(SLIP(LINK)))
     reader = PdfReader(io.BytesIO(marked_pdf(sheet)))
     first, rest = reader.pages[0].extract_text(), "\n".join(p.extract_text() for p in reader.pages[1:])
     for word in ("Zoë Łukasz", "Crank link", "98.00 of 100", "1:1, true size", "50 mm on paper"):
@@ -133,7 +133,7 @@ def test_the_pdf_says_who_what_and_why_in_letters_that_can_be_searched() -> None
 
 
 def test_the_same_marks_give_the_same_bytes() -> None:
-    _, sheet = marked(KEY, write(SLIP(LINK)))
+    _, sheet = marked(KEY, write_dxf(SLIP(LINK)))
     assert marked_pdf(sheet) == marked_pdf(sheet)
 
 
@@ -154,7 +154,7 @@ def test_comments_have_letters() -> None:
 
 def over(manner: Manner, attempt: Any = None, placement: str = "slide-and-turn") -> tuple[bytes, bytes]:
     """A student's file, and the same with marks over it."""
-    data = write(attempt or SLIP(LINK), manner)
+    data = write_dxf(attempt or SLIP(LINK), manner)
     m, sheet = marked(KEY, data, placement)
     return data, print_dxf(sheet, data, m.marks, [])
 
@@ -179,7 +179,7 @@ def test_marks_lie_exactly_over_what_the_student_drew(manner: str) -> None:
     before, after = over(MANNERS[manner])
     _doc, auditor = recover.read(io.BytesIO(after)) if manner != "binary" else (None, None)
     assert auditor is None or not auditor.errors
-    drawn = read(before)
+    drawn = read_file(before)
     wide = max(
         (e for e in drawn.entities if isinstance(e, Circle)), key=lambda e: -abs(e.radius - _twelve(manner))
     )
@@ -213,7 +213,7 @@ def test_marks_lie_on_the_drawing_however_it_was_laid_on_the_key(slip: Any) -> N
     before, after = over(Manner(), attempt, "as-drawn")
     centers = {
         (round(e.center[0], 6), round(e.center[1], 6), round(e.radius, 6))
-        for e in read(before).entities
+        for e in read_file(before).entities
         if isinstance(e, Circle)
     }
     for e in _entities(after, "FINDINGS"):
@@ -228,7 +228,7 @@ def test_marks_lie_on_the_drawing_however_it_was_laid_on_the_key(slip: Any) -> N
 @pytest.mark.parametrize("manner", MANNERS)
 def test_everything_of_the_student_is_kept_and_marks_are_left_out_when_handed_in_again(manner: str) -> None:
     before, after = over(MANNERS[manner])
-    old, new = read(before), read(after)
+    old, new = read_file(before), read_file(after)
 
     def shapes(d: Any) -> Counter[Any]:
         def rounded(e: Any) -> Any:
@@ -266,24 +266,24 @@ def test_a_drawing_in_svg_becomes_dxf() -> None:
         b'<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 100 60"><g '
         b'id="outline"><rect width="100" height="60" fill="none" stroke="#000"/></g></svg>'
     )
-    key = write(drawing(chain((0, 0), (100, 0), (100, 50), (0, 50))))
+    key = write_dxf(drawing(chain((0, 0), (100, 0), (100, 50), (0, 50))))
     m, sheet = marked(key, svg, "slide")
     after = print_dxf(sheet, svg, m.marks, [])
-    assert read(after).entities
+    assert read_file(after).entities
     assert _entities(after, "LIST")
 
 
 def test_views_that_were_placed_by_themselves_are_marked_where_they_stand() -> None:
     bracket = parts.shaft_bracket().drawing
-    key = write(bracket)
-    rules = proposal_json(prepare(read(key), RuleSet(placement="slide")))
-    attempt = write(s.circle_scaled(0, 1.5)(bracket))
+    key = write_dxf(bracket)
+    rules = proposal_json(prepare(read_file(key), RuleSet(placement="slide")))
+    attempt = write_dxf(s.circle_scaled(0, 1.5)(bracket))
     m = mark([key], {"placement": "slide"}, attempt, "a.dxf", {})
     _, sheet = marked(key, attempt, "slide")
     data = print_dxf(sheet, attempt, m.marks, rules.get("views") or [])
     drawn = {
         (round(c.center[0], 5), round(c.center[1], 5))
-        for c in read(attempt).entities
+        for c in read_file(attempt).entities
         if isinstance(c, Circle)
     }
     round_ones = [e for e in _entities(data, "FINDINGS") if e.dxftype() == "CIRCLE"]
@@ -300,7 +300,7 @@ def test_circles_far_from_the_origin_are_marked_in_place() -> None:
         chain((1e6, 1e6), (1e6 + 40, 1e6), (1e6 + 40, 1e6 + 30), (1e6, 1e6 + 30)),
         circle((1e6 + 20, 1e6 + 15), 9),
     )
-    m, sheet = marked(write(far), write(wrong), "as-drawn")
-    [found] = _entities(print_dxf(sheet, write(wrong), m.marks, []), "FINDINGS")
+    m, sheet = marked(write_dxf(far), write_dxf(wrong), "as-drawn")
+    [found] = _entities(print_dxf(sheet, write_dxf(wrong), m.marks, []), "FINDINGS")
     assert math.dist((found.dxf.center.x, found.dxf.center.y), (1e6 + 20, 1e6 + 15)) < 1e-6
     assert found.dxf.radius == pytest.approx(9.0, abs=1e-6)

@@ -12,7 +12,7 @@ import pytest
 
 from evenmark.core.construct.building import MOST_STEPS, build
 from evenmark.core.construct.document import from_text, to_json, to_text
-from evenmark.core.formats import UnreadableDrawing, read, steps
+from evenmark.core.formats import UnreadableDrawing, read_file, steps
 from tests.catalogue import EXAMPLES
 from tests.extent import seeds, size
 
@@ -137,7 +137,7 @@ def test_what_would_never_end_ends(text: tuple[str, str]) -> None:
 )
 def test_files_that_are_no_documents_say_where(data: bytes, says: str) -> None:
     with pytest.raises(UnreadableDrawing, match=says):
-        read(data)
+        read_file(data)
 
 
 def test_names_with_signs_stay_what_they_are() -> None:
@@ -162,7 +162,7 @@ def test_names_with_signs_stay_what_they_are() -> None:
 )
 def test_documents_are_known_by_what_they_say(data: bytes, is_one: bool) -> None:
     if is_one:
-        assert read(data).version == "steps"
+        assert read_file(data).version == "steps"
     else:
         with pytest.raises(UnreadableDrawing):
-            read(data)
+            read_file(data)

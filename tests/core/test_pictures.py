@@ -12,7 +12,7 @@ from evenmark.core.drawing.hatching import USUAL_LINES, strokes
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Drawing, Line, Text, layout_of
 from evenmark.core.drawing.picture import figure
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.sheet.pictures import pictures
 from evenmark.services.key_work import draw_sheet, view_key
 from tests.builders import dxf
@@ -93,7 +93,7 @@ def on_layout(_space: Any, doc: Any) -> None:
 
 
 def test_what_is_annotated_on_a_sheet_layout_is_read_and_examined() -> None:
-    drawing = read(dxf(on_layout))
+    drawing = read_file(dxf(on_layout))
     [layout] = drawing.layouts
     assert (len(layout.dimensions), len(layout.hatches), len(layout.notes)) == (1, 1, 1)
     assert drawing.dimensions == drawing.hatches == drawing.notes == ()  # nothing of it is in the model
@@ -129,7 +129,7 @@ def test_what_stands_beside_a_value_is_read(text: str, expected: tuple[str | Non
         space.add_line((0, 0), (80, 0))
         space.add_linear_dim((0, 9), (0, 0), (80, 0), text=text).render()
 
-    [d] = read(dxf(drawn)).dimensions
+    [d] = read_file(dxf(drawn)).dimensions
     assert (d.typed, d.before, d.after) == expected
 
 
@@ -165,5 +165,5 @@ def test_what_a_style_puts_beside_every_figure_is_read(post: str, text: str, sho
         override = {"dimpost": post, "dimzin": 8}
         space.add_linear_dim((0, 9), (0, 0), (80, 0), text=text, override=override).render()
 
-    [d] = read(dxf(drawn)).dimensions
+    [d] = read_file(dxf(drawn)).dimensions
     assert figure(d) == shows

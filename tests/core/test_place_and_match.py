@@ -10,15 +10,14 @@ import numpy as np
 import pytest
 
 from evenmark.core.drawing.model import Drawing, Entity
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import simplify
 from evenmark.core.marking import RuleSet, place, prepare
-from evenmark.core.marking.bound import Hopes
+from evenmark.core.marking.bound import UpperBound
 from evenmark.core.marking.engine import check_in_full
 from evenmark.core.marking.match import exact_pairs, match
-from evenmark.core.marking.move import moved
-from evenmark.core.marking.shapes import moved as moved_tables
-from evenmark.core.marking.shapes import tables
+from evenmark.core.marking.move import moved_linework
+from evenmark.core.marking.shapes import moved_tables, tables
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.builders import PLATE, arc, chain, circle, codes, drawing, finding, line, linework, marked
@@ -37,7 +36,7 @@ def test_a_slide_is_found_and_said(part: Drawing, by: tuple[float, float]) -> No
 
 
 def _turned(part: Drawing, turn_deg: float, shift: tuple[float, float] = (7.0, -3.0)) -> Drawing:
-    motion = Motion(turn_deg=turn_deg, shift=shift)
+    motion = Similarity(turn_deg=turn_deg, shift=shift)
 
     def turn(e: Entity) -> Entity:
         if hasattr(e, "sweep_rad"):
@@ -101,7 +100,7 @@ def test_candidates_left_out_could_not_have_earned_more(seed: int) -> None:
     attempt = replace(attempt, entities=tuple(e for e in attempt.entities if rng.random() < 0.9))
     key = prepare(key_drawing, RuleSet(placement="slide"))
     own = tables(simplify(attempt, length_tolerance=0.001))
-    hopes = Hopes(key.joint_spots, key.center_spots, own, 0.5, 1e-7)
+    hopes = UpperBound(key.joint_spots, key.center_spots, own, 0.5, 1e-7)
     for motion in place.candidates(key.tables, own, "slide", 0.001):
         fixed = prepare(key_drawing, RuleSet(placement="as-drawn"))
         there = s.moved(motion.shift)(attempt)
@@ -169,15 +168,15 @@ def test_many_unequal_features_are_assigned_without_a_dense_table() -> None:
 @pytest.mark.parametrize(
     "motion",
     [
-        Motion(shift=(3, -4)),
-        Motion(turn_deg=90),
-        Motion(mirror=True, shift=(1, 1)),
-        Motion(scale=25.4, turn_deg=30),
+        Similarity(shift=(3, -4)),
+        Similarity(turn_deg=90),
+        Similarity(mirror=True, shift=(1, 1)),
+        Similarity(scale=25.4, turn_deg=30),
     ],
 )
-def test_a_moved_linework_is_the_linework_of_the_moved(motion: Motion) -> None:
+def test_a_moved_linework_is_the_linework_of_the_moved(motion: Similarity) -> None:
     work = linework(PLATE, arc((100, 20), 8, 300, 60), line((100, 0), (108, 0)))
-    there = moved(work, motion)
+    there = moved_linework(work, motion)
     assert [len(e.ends) for e in there.edges] == [2] * len(work.edges)
     for before, after in zip(tables(work).values(), moved_tables(tables(work), motion).values(), strict=True):
         direct = tables(there)[before.kind]

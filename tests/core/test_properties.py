@@ -17,14 +17,14 @@ from hypothesis import strategies as st
 
 from evenmark.core.drawing import moving
 from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
-from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.geometry import rows
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import simplify
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import POLICIES
 from evenmark.core.marking.place import candidates
-from evenmark.core.marking.shapes import moved, tables
+from evenmark.core.marking.shapes import moved_tables, tables
 from tests.builders import arc, chain, circle, drawing, line
 from tests.extent import examples
 
@@ -133,12 +133,14 @@ def test_placement_undoes_any_motion_with_a_third_missing(
     kept = [e for e in entities if rng.random() > 1 / 3]
     if sum(isinstance(e, Line) for e in kept) < 3:
         return
-    motion = Motion(turn_deg=turn, shift=(x, y))
-    moved_ones = [moving.moved(e, motion) for e in kept]
+    motion = Similarity(turn_deg=turn, shift=(x, y))
+    moved_ones = [moving.moved_entity(e, motion) for e in kept]
     key, made = (simplify(drawing(d), length_tolerance=0.001) for d in (entities, moved_ones))
     found = candidates(tables(key), tables(made), "slide-and-turn", 0.001)
     probes = np.array([e.start for e in entities if isinstance(e, Line)])
-    off = min(float(np.abs(rows.moved(rows.moved(probes, motion), m) - probes).max()) for m in found)
+    off = min(
+        float(np.abs(rows.moved_rows(rows.moved_rows(probes, motion), m) - probes).max()) for m in found
+    )
     # arithmetic is relative to how far from the origin the drawing was moved
     assert off <= 1e-9 * (key.extent + abs(x) + abs(y) + 1.0)
 
@@ -148,11 +150,11 @@ def test_placement_undoes_any_motion_with_a_third_missing(
 def test_tables_move_as_linework_does(
     entities: list[Entity], scale: float, turn: float, mirror: bool
 ) -> None:
-    from evenmark.core.marking.move import moved as moved_linework
+    from evenmark.core.marking.move import moved_linework
 
     work = simplify(drawing(entities), length_tolerance=0.001)
-    motion = Motion(scale=scale, mirror=mirror, turn_deg=turn, shift=(3, -4))
-    a, b = moved(tables(work), motion), tables(moved_linework(work, motion))
+    motion = Similarity(scale=scale, mirror=mirror, turn_deg=turn, shift=(3, -4))
+    a, b = moved_tables(tables(work), motion), tables(moved_linework(work, motion))
     for kind in a:
         for p, q in zip(a[kind].points, b[kind].points, strict=True):
             assert np.abs(p - q).max(initial=0.0) < 1e-9
@@ -173,7 +175,7 @@ def test_marking_a_key_against_itself_is_full_for_every_file_that_can_be_read() 
         files.append(out.getvalue().encode(doc.output_encoding))
     for data in files:
         try:
-            found = read(data)
+            found = read_file(data)
         except UnreadableDrawing as why:
             assert why.says
             continue

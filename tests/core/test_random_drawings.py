@@ -10,9 +10,9 @@ from dataclasses import replace
 import pytest
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, Line
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.geometry.units import INCH, MM
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.marks_json import to_json
@@ -55,7 +55,9 @@ def some_drawing(rng: random.Random) -> Drawing:
 def test_any_innocent_way_earns_full_marks(seed: int) -> None:
     rng = random.Random(seed)
     drawing, policy = some_drawing(rng), rng.choice(POLICIES)
-    key = prepare(read(write(drawing, Manner(polylines=rng.random() < 0.5))), RuleSet(placement=policy))
+    key = prepare(
+        read_file(write_dxf(drawing, Manner(polylines=rng.random() < 0.5))), RuleSet(placement=policy)
+    )
     version = rng.choice(["R12", "R2000", "R2010", "R2018"])
     manner = Manner(
         version=version,
@@ -71,7 +73,7 @@ def test_any_innocent_way_earns_full_marks(seed: int) -> None:
     )
     if policy != "as-drawn":
         manner = replace(manner, shift=(rng.uniform(-500, 500), rng.uniform(-500, 500)))
-    sheet = check(key, read(write(drawing, manner)))
+    sheet = check(key, read_file(write_dxf(drawing, manner)))
     assert [f for f in sheet.findings if f.verdict != "met"] == []
     assert (sheet.earned, sheet.causes) == (sheet.possible, ())
 

@@ -9,9 +9,9 @@ from typing import Any
 
 import pytest
 
-from evenmark.core.linework.model import Circle as CircleFeature
+from evenmark.core.linework.model import CircleFeature
 from evenmark.core.marking import RuleSet, prepare
-from evenmark.core.marking.advice import MOST_LINES, lesson, told
+from evenmark.core.marking.advice import MOST_LINES, describe_value, lesson
 from evenmark.core.marking.engine import check_in_full
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.sketch import MOST_MARKS, sketch
@@ -152,4 +152,4 @@ def test_a_lesson_stays_short() -> None:
     ],
 )
 def test_values_are_told_with_their_unit(value: Any, kind: str, said: str | None) -> None:
-    assert told(value, kind, "mm") == said
+    assert describe_value(value, kind, "mm") == said

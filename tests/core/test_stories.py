@@ -15,11 +15,11 @@ import pytest
 from bench.rounds import belt, lever, round_to, slot, tangent, walls
 
 from evenmark.core.drawing.model import Drawing, Entity
-from evenmark.core.drawing.moving import moved
-from evenmark.core.formats import read
-from evenmark.core.formats.dxf_write import write
-from evenmark.core.geometry.motions import Motion, turned
+from evenmark.core.drawing.moving import moved_entity
+from evenmark.core.formats import read_file
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.similarities import Similarity, turned
 from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
 from evenmark.demo import parts
 from tests.builders import arc, chain, circle, codes, drawing, line
@@ -263,7 +263,7 @@ def test_a_view_out_of_plumb_is_one_slip(deg: float) -> None:
     def right(e: Entity) -> bool:
         return min(getattr(e, "start", None) or e.center) > -1e9 and _left(e) > 100  # type: ignore[union-attr]
 
-    made = tuple(moved(e, turn) if right(e) else e for e in bracket.entities)
+    made = tuple(moved_entity(e, turn) if right(e) else e for e in bracket.entities)
     sheet = check(prepare(bracket), replace(bracket, entities=made))
     assert codes(sheet) == ["turned"]
     assert "view" in sheet.causes[0].says
@@ -277,7 +277,7 @@ def _left(e: Entity) -> float:
 @pytest.mark.parametrize("shift", [(3.0, 0.0), (0.0, 3.0)])
 def test_a_view_out_of_line_is_told_with_its_number(shift: Point) -> None:
     bracket = parts.shaft_bracket().drawing
-    made = tuple(moved(e, Motion(shift=shift)) if _left(e) > 100 else e for e in bracket.entities)
+    made = tuple(moved_entity(e, Similarity(shift=shift)) if _left(e) > 100 else e for e in bracket.entities)
     sheet = check(prepare(bracket), replace(bracket, entities=made))
     assert codes(sheet) == ["shifted"]
     assert "3 mm" in sheet.causes[0].says
@@ -325,7 +325,7 @@ def test_an_end_drawn_to_something_else_is_told_as_that(key: list[Entity], attem
 @pytest.mark.parametrize("n", [0, 1, 2])
 def test_what_was_left_behind_is_told_wherever_the_rest_may_stand(placement: Any, n: int) -> None:
     holes = [circle((20, 20), 5), circle((100, 60), 6), circle((60, 30), 7)]
-    made = [moved(e, Motion(shift=(12.4, -3.0))) for e in (*PLATE, *holes)]
+    made = [moved_entity(e, Similarity(shift=(12.4, -3.0))) for e in (*PLATE, *holes)]
     made[4 + n] = holes[n]
     sheet = check(prepare(drawing(PLATE, holes), RuleSet(placement=placement)), drawing(made))
     assert "left-behind" in codes(sheet)
@@ -365,13 +365,13 @@ def test_a_fillet_among_fillets_is_told_with_its_radius(n: int) -> None:
     ids=["link", "hub", "outline"],
 )
 def test_a_dimension_that_measures_what_was_drawn_follows_it(part: parts.Part, other: parts.Part) -> None:
-    key_drawing = read(write(part.sheet))
+    key_drawing = read_file(write_dxf(part.sheet))
     first = prepare(key_drawing)
     asked = tuple(replace(r, on=True) if r.kind == "dimension" else r for r in first.requirements)
     key = prepare(key_drawing, replace(first.rules, requirements=asked))
-    alone = check(key, read(write(part.sheet)))
+    alone = check(key, read_file(write_dxf(part.sheet)))
     assert alone.earned == 100
-    sheet = check(key, read(write(other.sheet)))
+    sheet = check(key, read_file(write_dxf(other.sheet)))
     said = [f for f in sheet.findings if f.kind == "dimension" and f.verdict != "met"]
     assert said
     assert {f.verdict for f in said} == {"follows"}

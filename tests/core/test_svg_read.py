@@ -9,7 +9,7 @@ from xml.sax.saxutils import escape
 import pytest
 
 from evenmark.core.drawing.model import Arc, Circle, Drawing, FreeCurve, Line, Text
-from evenmark.core.formats import UnreadableDrawing, read
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.linework import simplify
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.sheet.frame import Frame
@@ -46,7 +46,7 @@ def svg_of(drawing: Drawing) -> bytes:
 @pytest.mark.parametrize("name", KEYS)
 def test_every_demo_key_is_the_same_drawing_in_svg(name: str) -> None:
     drawing = KEYS[name].drawing
-    seen = read(svg_of(drawing))
+    seen = read_file(svg_of(drawing))
     assert seen.unit is not None
     assert seen.unit.symbol == "mm"
     a, b = (simplify(d, length_tolerance=0.001) for d in (drawing, seen))
@@ -81,14 +81,14 @@ def test_every_demo_key_is_the_same_drawing_in_svg(name: str) -> None:
 def test_the_page_says_unit_and_size_to_the_last_digit(
     size: str, symbol: str | None, expected: float
 ) -> None:
-    drawing = read(page('<line x1="10" y1="90" x2="40" y2="90"/>', size))
+    drawing = read_file(page('<line x1="10" y1="90" x2="40" y2="90"/>', size))
     (line,) = drawing.of(Line)
     assert (drawing.unit and drawing.unit.symbol) == symbol
     assert math.dist(line.start, line.end) == pytest.approx(expected, rel=1e-14)  # type: ignore[union-attr]
 
 
 def test_a_page_is_turned_over_at_its_bottom() -> None:
-    (line,) = read(page('<line x1="10" y1="90" x2="40" y2="100"/>')).of(Line)
+    (line,) = read_file(page('<line x1="10" y1="90" x2="40" y2="100"/>')).of(Line)
     assert (line.start, line.end) == ((10, 10), (40, 0))  # type: ignore[union-attr]
 
 
@@ -97,7 +97,7 @@ def test_transforms_uses_and_rounded_rectangles() -> None:
       <g id="outline" transform="translate(50 50)"><use href="#hole" x="10" y="-5"/>
         <rect x="-20" y="-10" width="40" height="20" rx="4"/></g>
       <g id="other" transform="rotate(90) scale(-1 1)"><path d="M0 0 A5 5 0 0 1 5 5"/></g>"""
-    work = simplify(read(page(body)), length_tolerance=0.001)
+    work = simplify(read_file(page(body)), length_tolerance=0.001)
     assert [(c.center, c.radius) for c in work.circles] == [(pytest.approx((60, 55)), pytest.approx(3))]
     assert (len(work.edges), len(work.arcs), len(work.outlines)) == (4, 5, 1)
     assert {f.layer for f in work.drawn} == {"outline", "other"}
@@ -108,14 +108,14 @@ def test_transforms_uses_and_rounded_rectangles() -> None:
     ("dashes", "kind"), [("none", "continuous"), ("3 1", "dashed"), ("3", "dashed"), ("8,1,1,1", "chain")]
 )
 def test_dashes_are_line_types(dashes: str, kind: str) -> None:
-    (line,) = read(
+    (line,) = read_file(
         page(f'<path d="M0 0H9" stroke="#c00" stroke-width="0.5" stroke-dasharray="{dashes}"/>')
     ).of(Line)
     assert (line.style.line_type, line.style.color, line.style.weight) == (kind, "#cc0000", 0.5)
 
 
 def test_beziers_are_free_unless_straight() -> None:
-    drawing = read(
+    drawing = read_file(
         page(
             '<path d="M0 0C1 1 2 2 3 3"/><path d="M10 0C10 5 15 10 20 10"/><path d="M0 50A20 10 0 0 1 40 '
             '50"/>'
@@ -125,7 +125,7 @@ def test_beziers_are_free_unless_straight() -> None:
 
 
 def test_what_is_not_shown_is_said() -> None:
-    drawing = read(
+    drawing = read_file(
         page('<path d="M0 0H9" display="none"/><path d="M0 0H9" visibility="hidden"/><path d="M0 0V9"/>')
     )
     assert len(drawing.entities) == 1
@@ -133,7 +133,7 @@ def test_what_is_not_shown_is_said() -> None:
 
 
 def test_spans_of_one_text_are_one_wording() -> None:
-    (text,) = read(
+    (text,) = read_file(
         page('<text x="5" y="6" font-size="4" text-anchor="middle">Gate <tspan>plate</tspan></text>')
     ).of(Text)
     assert (text.wording, text.height, text.anchor) == ("Gate plate", 4, "centre baseline")  # type: ignore[union-attr]
@@ -162,5 +162,5 @@ BOMB = "".join(
 )
 def test_hostile_pages_end_in_a_sentence(data: bytes, code: str) -> None:
     with pytest.raises(UnreadableDrawing) as caught:
-        read(data)
+        read_file(data)
     assert caught.value.code == code

@@ -11,8 +11,8 @@ from bench.rounds import try_one
 from bench.slips import run
 
 from evenmark.core.drawing.model import Circle, Drawing, Line
-from evenmark.core.drawing.moving import moved
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.drawing.moving import moved_entity
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.demo import parts
 from tests.builders import PLATE, chain, circle, drawing, line, marked
@@ -36,7 +36,7 @@ def _moved(d: Drawing, inside: tuple[float, float, float, float], by: tuple[floa
         return [e.start, e.end] if isinstance(e, Line) else [e.center]
 
     out = [
-        moved(e, Motion(shift=by))
+        moved_entity(e, Similarity(shift=by))
         if isinstance(e, Line | Circle) and all(x0 <= x <= x1 and y0 <= y <= y1 for x, y in at(e))
         else e
         for e in d.entities

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evenmark.core.whose import Seen, Student, whose
+from evenmark.core.student_matching import Seen, Student, match_students
 from tests.extent import examples
 
 CLASS = [
@@ -58,7 +58,7 @@ WREN, IDRIS, ROE, TPELL, ZOE, WANG, ANA, MARIA = range(8)
     ],
 )
 def test_one_file(path: str, wordings: tuple[str, ...], student: int | None, sure: bool) -> None:
-    [guess] = whose([Seen(id=1, path=path, wordings=wordings)], CLASS)
+    [guess] = match_students([Seen(id=1, path=path, wordings=wordings)], CLASS)
     assert (guess.student, guess.sure) == (student, sure), guess.why
     assert guess.why.endswith(".")
 
@@ -70,7 +70,7 @@ def test_words_that_all_files_share_name_nobody() -> None:
         Student(id=2, name="Wren Halloran", sign_in="wren"),
     ]
     files = [Seen(id=n, path=f"gate plate {who}.dxf") for n, who in enumerate(("wren", "x", "y", "z"))]
-    assert [(g.student, g.sure) for g in whose(files, people)] == [
+    assert [(g.student, g.sure) for g in match_students(files, people)] == [
         (2, True),
         (None, False),
         (None, False),
@@ -81,16 +81,18 @@ def test_words_that_all_files_share_name_nobody() -> None:
 def test_sign_in_names_that_differ_in_a_number_alone() -> None:
     people = [Student(id=n, name=f"Anna Bell{chr(97 + n)}", sign_in=f"student{n:02}") for n in range(9)]
     files = [Seen(id=n, path=f"student{n:02}-plate.dxf") for n in range(9)]
-    assert [(g.student, g.sure) for g in whose(files, people)] == [(n, True) for n in range(9)]
+    assert [(g.student, g.sure) for g in match_students(files, people)] == [(n, True) for n in range(9)]
 
 
 def test_several_files_of_one_student_are_asked_about() -> None:
-    a, b = whose([Seen(id=1, path="wren.dxf", content="x"), Seen(id=2, path="wren2.dxf", content="y")], CLASS)
+    a, b = match_students(
+        [Seen(id=1, path="wren.dxf", content="x"), Seen(id=2, path="wren2.dxf", content="y")], CLASS
+    )
     assert (a.student, a.sure, b.student, b.sure) == (WREN, False, WREN, False)
 
 
 def test_the_same_file_twice_counts_once() -> None:
-    a, b = whose(
+    a, b = match_students(
         [Seen(id=1, path="wren.dxf", content="x"), Seen(id=2, path="wren copy.dxf", content="x")], CLASS
     )
     assert (a.student, a.sure, b.student, b.sure) == (WREN, True, None, False)
@@ -105,7 +107,7 @@ def test_no_two_files_are_surely_one_students_and_nothing_breaks(
         Seen(id=n, path=path, wordings=tuple(words), content=str(n))
         for n, (path, words) in enumerate(given_ones)
     ]
-    sure = [g.student for g in whose(files, CLASS) if g.sure]
+    sure = [g.student for g in match_students(files, CLASS) if g.sure]
     assert None not in sure
     assert len(sure) == len(set(sure))
 
@@ -120,5 +122,7 @@ def test_no_two_files_are_surely_one_students_and_nothing_breaks(
     ],
 )
 def test_it_is_said_what_named_the_student(path: str, why: str) -> None:
-    [guess] = whose([Seen(id=1, path=path)], [Student(id=7, name="Wren Halloran", sign_in="w.halloran")])
+    [guess] = match_students(
+        [Seen(id=1, path=path)], [Student(id=7, name="Wren Halloran", sign_in="w.halloran")]
+    )
     assert (guess.student, guess.why) == (7, why)

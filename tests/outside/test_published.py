@@ -15,7 +15,7 @@ from evenmark.core.conventions.papers import PAPERS, SCALES
 from evenmark.core.drawing.model import Arc, Line
 from evenmark.core.formats.dxf_look import pattern_class
 from evenmark.core.geometry import arcs, units
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework.model import Edge
 from evenmark.core.linework.relations import tangent_off
@@ -140,7 +140,7 @@ def test_distances_and_crossings_are_shapelys(seed: int) -> None:
     rng = random.Random(seed)
     p, a, b, c, d = [(rng.uniform(-50, 50), rng.uniform(-50, 50)) for _ in range(5)]
     endless, other = shapely.LineString(_stretched(a, b)), shapely.LineString(_stretched(c, d))
-    assert distance_to_carrier(p, a, b) == pytest.approx(endless.distance(shapely.Point(p)), rel=1e-9)
+    assert distance_to_supporting_line(p, a, b) == pytest.approx(endless.distance(shapely.Point(p)), rel=1e-9)
     one, two = (Edge(id="e", start=s, end=e, layer="", style=PLAIN, sources=()) for s, e in ((a, b), (c, d)))
     meeting = endless.intersection(other)
     assert crossing(one, two) == pytest.approx((meeting.x, meeting.y), rel=1e-6)

@@ -8,8 +8,8 @@ import random
 import mpmath
 import pytest
 
+from evenmark.core.geometry.deterministic import cos_sin, tangent, turn_of
 from evenmark.core.geometry.exact import cosine, sine
-from evenmark.core.geometry.sure import cos_sin, tangent, turn_of
 
 MOST_ULPS = 2.0
 

@@ -10,7 +10,7 @@ import pytest
 from sqlalchemy import select, text
 
 from evenmark import ENGINE_VERSION
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services import acts, marking, marking_view, own_results, prints, results, returning
@@ -374,7 +374,7 @@ def test_sheets_of_one_attempt_are_all_kept(ada: Ada, db: Database) -> None:
 def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_bytes: bytes) -> None:
     from evenmark.services import exercise_edit, exercises
 
-    other = write(parts.wheel_hub().drawing)
+    other = write_dxf(parts.wheel_hub().drawing)
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         revision = exercises.make_exercise(
@@ -385,7 +385,7 @@ def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_by
         )
         exercise_edit.add_file(session, ada, revision.id, part="key", name="hub.dxf", data=other)
         issue = _issued(session, ada, revision.id, school)
-    hub = hand(db, school.ben, issue, write(parts.wheel_hub().drawing))
+    hub = hand(db, school.ben, issue, write_dxf(parts.wheel_hub().drawing))
     link = hand(db, school.cy, issue, GOOD)
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
@@ -423,11 +423,11 @@ def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
     from evenmark.services import exercise_edit, exercises
 
     link = parts.crank_link().drawing
-    begun = write(s.left_out(Circle, 1)(s.left_out(Circle, 0)(link)))
+    begun = write_dxf(s.left_out(Circle, 1)(s.left_out(Circle, 0)(link)))
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         revision = exercises.make_exercise(
-            session, ada, title="Holes", text="", key_name="k.dxf", key=write(link)
+            session, ada, title="Holes", text="", key_name="k.dxf", key=write_dxf(link)
         )
         before = len(revision.rules["requirements"])
         exercise_edit.add_file(session, ada, revision.id, part="start", name="begun.dxf", data=begun)
@@ -435,7 +435,7 @@ def test_what_a_start_drawing_gives_is_neither_marked_nor_in_the_way(
         issue = _issued(session, ada, revision.id, school)
     with pytest.raises(Conflict, match="issued_revision_stays"), db.transaction() as session:
         session.execute(text("delete from revision_file"))
-    whole, nothing = hand(db, school.ben, issue, write(link)), hand(db, school.cy, issue, begun)
+    whole, nothing = hand(db, school.ben, issue, write_dxf(link)), hand(db, school.cy, issue, begun)
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         assert marking_view.attempt_in_full(session, ada, whole)["marks"]["earned"] == 100.0

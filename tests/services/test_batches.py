@@ -13,7 +13,7 @@ from sqlalchemy import func, select
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.services import batch_reading, batches, marking
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import mark
@@ -37,7 +37,7 @@ def packed(files: dict[str, bytes]) -> bytes:
 def titled(words: str) -> bytes:
     """The link with a name in its title block."""
     signed = Drawing(entities=(*LINK.entities, text(words, (0, -40))), layers=LINK.layers, unit=LINK.unit)
-    return write(signed)
+    return write_dxf(signed)
 
 
 class Ada:
@@ -185,7 +185,7 @@ def test_an_instructor_may_hand_in_beyond_the_tries_and_after_the_date(
     for on_time in (False, True):
         ada.start(("ben.dxf", GOOD if on_time else WRONG))
         ada.hand_in(on_time=on_time)
-    ada.start(("ben.dxf", write(LINK, Manner(version="R12"))))
+    ada.start(("ben.dxf", write_dxf(LINK, Manner(version="R12"))))
     assert ada.files["ben.dxf"]["notes"] == ["All tries are used up; this one is counted on top."]
     with db.transaction() as session:
         found = session.scalars(select(Attempt).order_by(Attempt.number)).all()
@@ -257,7 +257,7 @@ def test_names_of_files_are_kept_without_folders(ada: Ada, db: Database) -> None
 def test_a_slot_in_the_title_block_may_be_on_a_sheet_layout(ada: Ada) -> None:
     import ezdxf
 
-    doc = ezdxf.read(io.StringIO(write(LINK).decode()))
+    doc = ezdxf.read(io.StringIO(write_dxf(LINK).decode()))
     doc.layout("Layout1").add_text("CYD ELM", height=5)
     out = io.StringIO()
     doc.write(out)

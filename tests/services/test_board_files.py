@@ -14,11 +14,11 @@ from PIL import Image
 
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_json, from_text, to_json
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.formats.errors import UnreadableDrawing
-from evenmark.core.formats.svg_write import write as svg
+from evenmark.core.formats.svg_write import write_svg as svg
 from evenmark.services import board_files, board_pictures, board_work, boards, exercise_edit, exercises
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.store.database import Database
@@ -45,8 +45,8 @@ def board(db: Database, school: School) -> int:
 
 
 FILES = {
-    "plate.dxf": lambda: write(PLATE),
-    "plate of R12.dxf": lambda: write(PLATE, Manner(version="R12")),
+    "plate.dxf": lambda: write_dxf(PLATE),
+    "plate of R12.dxf": lambda: write_dxf(PLATE, Manner(version="R12")),
     "plate.svg": lambda: svg(replace(PLATE, notes=())),
 }
 
@@ -67,13 +67,13 @@ def test_a_drawing_of_any_open_format_can_be_laid_in(
     assert saved.json == {"version": 1}
     # what is handed out again is what came
     again = ada.get(f"/api/boards/{board}/file.dxf").data
-    lines = [e[:2] for e in read(again).entities if hasattr(e, "end") and not hasattr(e, "radius")]
+    lines = [e[:2] for e in read_file(again).entities if hasattr(e, "end") and not hasattr(e, "radius")]
     assert sorted(lines) == sorted(e[:2] for e in PLATE.entities[:4])
 
 
 CANNOT = {
     "closed.dwg": b"AC1032" + b"\0" * 200,
-    "nothing.dxf": write(type(PLATE)(unit=PLATE.unit)),
+    "nothing.dxf": write_dxf(type(PLATE)(unit=PLATE.unit)),
     "broken.dxf": b"  0\nSECTION\n  2\nENTI",
     "picture.gif": b"GIF89a" + b"\0" * 40,
     "empty.dxf": b"",
@@ -95,12 +95,12 @@ def test_what_cannot_be_opened_is_said_and_nothing_changes(
 def test_what_has_too_many_things_is_refused() -> None:
     many = type(PLATE)(entities=PLATE.entities[:1] * 10_001, layers=PLATE.layers, unit=PLATE.unit)
     with pytest.raises(UnreadableDrawing, match="10,001 things"):
-        board_work.opened(write(many), "many.dxf", "mm")
+        board_work.opened(write_dxf(many), "many.dxf", "mm")
 
 
 @pytest.mark.parametrize("kind", ["dxf", "steps"])
 def test_a_draft_begins_with_what_the_exercise_gives(db: Database, school: School, kind: str) -> None:
-    start = write(PLATE) if kind == "dxf" else b"rectangle 0, 0; 40 by 26\ncircle 26, 13; radius 7\n"
+    start = write_dxf(PLATE) if kind == "dxf" else b"rectangle 0, 0; 40 by 26\ncircle 26, 13; radius 7\n"
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         drawn = exercises.make_exercise(session, ada, title="Either way", text="", key_name="k.dxf", key=GOOD)

@@ -10,9 +10,9 @@ import pytest
 
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Circle, Drawing, Line
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.linework import simplify
 from evenmark.demo import parts
 from evenmark.services import own_results
@@ -24,11 +24,11 @@ from tests.services.test_from_key_to_result import hand, put
 PART = parts.crank_link()
 SHIFT = (137.319, 59.773)
 """So that no coordinate of the key is a number that occurs by chance."""
-KEY = write(PART.drawing, Manner(polylines=True, shift=SHIFT))
+KEY = write_dxf(PART.drawing, Manner(polylines=True, shift=SHIFT))
 
 
 def drawn(*entities: Any) -> bytes:
-    return write(Drawing(entities=entities, unit=PART.drawing.unit))
+    return write_dxf(Drawing(entities=entities, unit=PART.drawing.unit))
 
 
 def line(a: tuple[float, float], b: tuple[float, float], n: int = 0) -> Line:
@@ -38,7 +38,7 @@ def line(a: tuple[float, float], b: tuple[float, float], n: int = 0) -> Line:
 def traced() -> bytes:
     """The sheet's picture traced by eye: everything is there, nothing is where it should be."""
     off = [e._replace(**_moved(e, n)) for n, e in enumerate(PART.drawing.entities)]
-    return write(Drawing(entities=tuple(off), layers=PART.drawing.layers, unit=PART.drawing.unit))
+    return write_dxf(Drawing(entities=tuple(off), layers=PART.drawing.layers, unit=PART.drawing.unit))
 
 
 def _moved(e: Any, n: int) -> dict[str, Any]:
@@ -80,7 +80,7 @@ def numbers_in(value: Any) -> set[float]:
 
 def places_of_key() -> set[float]:
     """Every coordinate on the key, of corners, centres and touching points."""
-    linework = simplify(read(KEY), length_tolerance=0.001)
+    linework = simplify(read_file(KEY), length_tolerance=0.001)
     points = [
         p
         for c in linework.curves.values()
@@ -91,7 +91,7 @@ def places_of_key() -> set[float]:
 
 def sizes_of_key() -> set[float]:
     out = set()
-    for c in simplify(read(KEY), length_tolerance=0.001).curves.values():
+    for c in simplify(read_file(KEY), length_tolerance=0.001).curves.values():
         out |= {abs(round(v, 6)) for v in (getattr(c, "radius", 0.0), getattr(c, "length", 0.0)) if v}
     return out
 
@@ -143,7 +143,7 @@ def test_what_was_drawn_is_told_with_what_was_asked(db: Database, school: School
     from evenmark.demo import slips as s
 
     issue = put(db, school, KEY)
-    number = hand(db, school.ben, issue, write(s.circle_scaled(1, 2.0)(PART.drawing)))
+    number = hand(db, school.ben, issue, write_dxf(s.circle_scaled(1, 2.0)(PART.drawing)))
     with db.transaction() as session:
         answer = own_results.my_result(session, session.get_one(Person, school.ben), number)
     wrong = next(f for f in answer["findings"] if f["kind"] == "radius" and f["verdict"] == "missed")

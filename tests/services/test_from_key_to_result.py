@@ -12,7 +12,7 @@ from sqlalchemy import func, select, text
 from evenmark import ENGINE_VERSION
 from evenmark.core.drawing.model import Circle, Drawing, Line
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services import (
@@ -34,8 +34,8 @@ from tests.builders import drawing, line
 from tests.conftest import School
 
 LINK = parts.crank_link().drawing
-GOOD = write(LINK, Manner(shift=(3, 4)))
-WRONG = write(s.circle_scaled(1, 2)(LINK))
+GOOD = write_dxf(LINK, Manner(shift=(3, 4)))
+WRONG = write_dxf(s.circle_scaled(1, 2)(LINK))
 
 
 def put(
@@ -97,8 +97,8 @@ def _construction_alone() -> Drawing:
         (b"", "T", "empty"),
         (None, "", "title"),
         (None, "x" * 161, "title"),
-        (write(drawing()), "T", "empty"),
-        (write(_construction_alone()), "T", "asks for nothing"),
+        (write_dxf(drawing()), "T", "empty"),
+        (write_dxf(_construction_alone()), "T", "asks for nothing"),
     ],
 )
 def test_keys_that_cannot_be(
@@ -187,7 +187,7 @@ def test_an_attempt_is_kept_as_it_came(db: Database, school: School, key_bytes: 
         (b"", "empty"),
         (b"hello", "DXF"),
         (b"AC1032" + bytes(100), "closed"),
-        (write(drawing()), "nothing in it"),
+        (write_dxf(drawing()), "nothing in it"),
         (b"0\nSECTION\n" + b"9" * (32 * 1024 * 1024), "32 MB"),
     ],
 )
@@ -318,7 +318,7 @@ def test_class_results_and_what_was_missed(db: Database, school: School, key_byt
     issue = put(db, school, key_bytes)
     hand(db, school.ben, issue, WRONG)
     hand(db, school.ben, issue, GOOD)
-    last = hand(db, school.cy, issue, write(s.left_out(Circle, 1)(s.twice(Line, 0)(LINK))))
+    last = hand(db, school.cy, issue, write_dxf(s.left_out(Circle, 1)(s.twice(Line, 0)(LINK))))
     with db.transaction() as session:
         ada, dot = session.get_one(Person, school.ada), session.get_one(Person, school.dot)
         found = results.class_results(session, ada, issue)
@@ -355,7 +355,7 @@ def test_a_student_sees_as_much_as_the_exercise_allows(
     db: Database, school: School, key_bytes: bytes, detail: str, findings: bool, sizes: bool
 ) -> None:
     issue = put(db, school, key_bytes, detail=detail)
-    attempt = hand(db, school.ben, issue, write(s.circle_scaled(0, 1.1)(LINK)))
+    attempt = hand(db, school.ben, issue, write_dxf(s.circle_scaled(0, 1.1)(LINK)))
     with db.transaction() as session:
         ben, cy = session.get_one(Person, school.ben), session.get_one(Person, school.cy)
         own = own_results.my_result(session, ben, attempt)

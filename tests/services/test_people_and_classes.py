@@ -210,7 +210,7 @@ def test_join_codes_are_read_however_typed_and_replaced(db: Database, school: Sc
             classes.class_of_code(session, code)
 
 
-def _take(db: Database, school: School, data: bytes) -> list[classes.RosterRow]:
+def _take(db: Database, school: School, data: bytes) -> list[classes.RosterEntry]:
     with db.transaction() as session:
         return classes.take_roster(session, session.get_one(Person, school.ada), school.adas, data)
 

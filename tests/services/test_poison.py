@@ -11,7 +11,7 @@ import pytest
 from sqlalchemy import select, text, update
 from sqlalchemy.exc import OperationalError
 
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.jobs import tasks
 from evenmark.services import batch_reading, batches, marking, terms
 from evenmark.store.database import Database
@@ -21,7 +21,7 @@ from tests.services.test_batches import GOOD, Ada, packed
 from tests.services.test_batches import ada as ada
 from tests.services.test_from_key_to_result import LINK
 
-POISON = write(LINK).replace(b"outline", b"out\x00ine")
+POISON = write_dxf(LINK).replace(b"outline", b"out\x00ine")
 
 
 def states(db: Database) -> dict[str, tuple[str, bool]]:

@@ -11,7 +11,7 @@ import ezdxf
 import pytest
 
 from evenmark.core.drawing.model import layout_of
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import RuleError
 from evenmark.core.marking.rules_json import from_json, to_json
@@ -52,19 +52,19 @@ RULES = RuleSet(examines="sheet")
 
 
 def test_the_sheet_counts_and_the_model_does_not() -> None:
-    key = prepare(read(framed(model=5.0)), RULES)
-    assert {f.kind for f in check(key, read(framed())).findings if f.verdict != "met"} == set()
-    assert check(key, read(framed(model=77.0))).earned == key.possible
-    wrong = check(key, read(framed(strip=12.0)))
+    key = prepare(read_file(framed(model=5.0)), RULES)
+    assert {f.kind for f in check(key, read_file(framed())).findings if f.verdict != "met"} == set()
+    assert check(key, read_file(framed(model=77.0))).earned == key.possible
+    wrong = check(key, read_file(framed(strip=12.0)))
     assert {f.kind for f in wrong.findings if f.verdict in ("missed", "near")}
     assert wrong.earned < key.possible
-    assert check(key, read(framed(name="SOMEBODY"))).earned < key.possible
+    assert check(key, read_file(framed(name="SOMEBODY"))).earned < key.possible
 
 
 def test_a_sheet_under_another_name_is_the_one_that_is_drawn_on() -> None:
-    key = prepare(read(framed()), RULES)
+    key = prepare(read_file(framed()), RULES)
     assert key.sheet == "Layout1"
-    assert check(key, read(framed(layout="A4 sheet"))).earned == key.possible
+    assert check(key, read_file(framed(layout="A4 sheet"))).earned == key.possible
 
 
 def test_nothing_on_a_sheet_is_nothing_drawn() -> None:
@@ -72,13 +72,13 @@ def test_nothing_on_a_sheet_is_nothing_drawn() -> None:
     doc.modelspace().add_circle((0, 0), 5)
     out = io.StringIO()
     doc.write(out)
-    sheet = check(prepare(read(framed()), RULES), read(out.getvalue().encode()))
+    sheet = check(prepare(read_file(framed()), RULES), read_file(out.getvalue().encode()))
     assert {f.verdict for f in sheet.findings if f.kind in ("length", "wording")} == {"absent"}
     assert sheet.earned == 0
 
 
 def test_the_sheet_of_a_sheet_is_itself() -> None:
-    once = layout_of(read(framed(model=5.0)))
+    once = layout_of(read_file(framed(model=5.0)))
     assert layout_of(once) == once
     assert len(once.entities) > 4
 

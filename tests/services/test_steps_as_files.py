@@ -7,10 +7,10 @@ import json
 import pytest
 
 from evenmark.core.construct.document import to_json
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.formats.dxf_over import Over, draw_over
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.services import hand_in
 from evenmark.services.marking_view import attempt_in_full
@@ -23,7 +23,7 @@ LINK = parts.document("crank-link")
 KEPT = json.dumps(to_json(LINK)).encode()
 TEXT = (parts.KIT / "crank-link.txt").read_bytes()
 WRONG = TEXT.replace(b"left_bore = 14", b"left_bore = 28")
-DXF = write(parts.crank_link().sheet, Manner(polylines=True))
+DXF = write_dxf(parts.crank_link().sheet, Manner(polylines=True))
 
 
 @pytest.mark.parametrize("key", [KEPT, TEXT, DXF], ids=["kept", "text", "dxf"])
@@ -52,7 +52,7 @@ def test_a_broken_step_is_told_before_it_is_handed_in(db: Database, school: Scho
 def test_marks_are_drawn_over_what_steps_drew() -> None:
     over = Over(layers={"EVENMARK-FINDINGS": 1}, lines=[((0.0, 0.0), (9.0, 9.0), "EVENMARK-FINDINGS")])
     drawn = draw_over(TEXT, over)
-    again = read(drawn)
+    again = read_file(drawn)
     assert len(again.dimensions) == 5
     assert len(again.entities) == len(parts.crank_link().drawing.entities)
     assert [o.code for o in again.oddities] == ["marks-left-out"]

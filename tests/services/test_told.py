@@ -7,7 +7,7 @@ import re
 from typing import Any
 
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.marking.kinds import TITLES
 from evenmark.demo import parts
 from evenmark.services import exercise_edit, exercises, keys, own_results
@@ -82,7 +82,7 @@ def test_a_layer_whose_look_is_not_asked_has_none_told(
 def test_nothing_of_the_geometry_is_told(db: Database, school: School) -> None:
     """No number of the page is one of the key's own: places, sizes that its sheet does not say."""
     part = parts.crank_link()
-    issue = put(db, school, write(part.drawing, Manner()))
+    issue = put(db, school, write_dxf(part.drawing, Manner()))
     page = {k: v for k, v in _page(db, school, issue).items() if k in ("layers", "marked", "tolerances")}
     with db.transaction() as session:
         view = keys.key_view(session.get_one(Issue, issue).revision)

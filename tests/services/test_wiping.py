@@ -280,7 +280,7 @@ def test_a_duplicated_class_has_the_students_and_nothing_else(
 def test_a_duplicated_exercise_has_everything_but_attempts(
     db: Database, school: School, key_bytes: bytes, full: Any
 ) -> None:
-    from evenmark.core.formats.dxf_write import write
+    from evenmark.core.formats.dxf_write import write_dxf
     from evenmark.demo import parts
     from evenmark.services import exercise_edit, exercises, keys
 
@@ -292,7 +292,7 @@ def test_a_duplicated_exercise_has_everything_but_attempts(
         again = exercise_upkeep.duplicate(session, ada, old.exercise_id, "Again")
         assert (again.number, again.issued_at, again.text) == (1, None, "Mind the boss.")
         assert again.rules == old.rules
-        taken = keys.read_key(ada, title="Hub", key_name="hub.dxf", key=write(parts.wheel_hub().drawing))
+        taken = keys.read_key(ada, title="Hub", key_name="hub.dxf", key=write_dxf(parts.wheel_hub().drawing))
         other = exercise_upkeep.duplicate_with_key(session, ada, old.exercise_id, taken)
         assert (other.rules["marks"], other.rules["placement"]) == (40.0, "slide-and-turn")
         assert other.rules["requirements"] != old.rules["requirements"]

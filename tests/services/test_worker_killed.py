@@ -17,7 +17,7 @@ from sqlalchemy import func, select
 from sqlalchemy.exc import SQLAlchemyError
 
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import slips as s
 from evenmark.services import batches, hand_in
 from evenmark.store.database import Database
@@ -53,7 +53,7 @@ def a_class(db: Database, key: bytes, size: int) -> tuple[int, int, list[int]]:
 
 
 def drawn(n: int) -> bytes:
-    return write(s.circle_scaled(1, 1 + n % 3)(LINK), Manner(shift=(n, 0)))
+    return write_dxf(s.circle_scaled(1, 1 + n % 3)(LINK), Manner(shift=(n, 0)))
 
 
 def by_students(db: Database, url: str, key: bytes) -> int:

@@ -6,13 +6,14 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 from pathlib import Path
 from typing import Any
 
 import pytest
 from PIL import Image
 
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.services.tables import table
@@ -29,6 +30,16 @@ def test_the_words_that_pages_share_are_the_cores() -> None:
     assert said.split() == text().split(), "run python -m evenmark.web.words frontend/src/api/words.ts"
     assert set(TITLES) == set(KINDS)
     assert set(MARKS_ITS_FEATURE) <= set(KINDS)
+
+
+def test_types_and_table_of_the_board_are_those_of_the_core() -> None:
+    from evenmark.web.board_types import table, text
+
+    again = "run python -m evenmark.web.board_types frontend/src/board/types.ts docs/formats/board.md"
+    said = (ROOT / "frontend" / "src" / "board" / "types.ts").read_text()
+    said, made = (re.sub(r"\s|;(?=\s*})", "", one) for one in (said, text()))
+    assert said == made, again
+    assert table() in (ROOT / "docs" / "formats" / "board.md").read_text(), again
 
 
 def test_the_document_is_the_committed_one() -> None:
@@ -179,7 +190,7 @@ def test_nothing_that_a_student_can_ask_for_holds_the_key(
         db,
         school.ben,
         issue,
-        write(s.left_out(type(parts.crank_link().drawing.entities[1]), 0)(parts.crank_link().drawing)),
+        write_dxf(s.left_out(type(parts.crank_link().drawing.entities[1]), 0)(parts.crank_link().drawing)),
     )
     caller = Caller(application, "ben")
     answers = [caller.get(p) for p in (f"/api/work/{issue}", f"/api/work/results/{attempt}", "/api/work")]

@@ -21,7 +21,7 @@ from sqlalchemy.exc import OperationalError
 from evenmark.store.database import Database
 from evenmark.store.models import FirstCode, Person, SignedIn
 from evenmark.web.app import HEADERS, create_app
-from evenmark.web.guard import Forwarded
+from evenmark.web.request_checks import Forwarded
 from tests.conftest import GUARD, PASSWORD, Caller, School
 
 SIGN_IN = {"sign_in": "ada", "password": PASSWORD}

@@ -4,7 +4,7 @@
  */
 import { post } from "../api/client";
 import coreUrl from "../../generated/core.zip?url";
-import type { Answers, Call, Kept, Refusal } from "./types";
+import type { Answers, Asks, Call, KeptDocument, Refusal } from "./types";
 
 /** A call that takes longer than this will not be answered any more. */
 const LONGEST_MS = 8000;
@@ -66,7 +66,7 @@ export class WorkerEngine {
     this.worker.postMessage({ interpreter: at, core: new URL(coreUrl, location.href).href });
   }
 
-  ask<C extends Call>(call: C, args: object): Promise<Answers[C]> {
+  ask<C extends Call>(call: C, args: Asks[C]): Promise<Answers[C]> {
     const id = this.next++;
     return new Promise<string>((done, failed) => {
       const late = setTimeout(() => {
@@ -100,7 +100,7 @@ export async function askServer<C extends Call>(
   board_id: number,
   version: number,
   call: C,
-  args: object,
+  args: Asks[C],
 ): Promise<Answers[C]> {
   const found = await post(
     "/api/boards/{board_id}/ask",
@@ -111,7 +111,7 @@ export async function askServer<C extends Call>(
       args: args as Record<string, unknown>,
     },
   );
-  return unwrap<C>(found.answer as unknown as Answers[C] | Refusal);
+  return unwrap<C>(found.answer as Answers[C] | Refusal);
 }
 
-export type { Kept };
+export type { KeptDocument };

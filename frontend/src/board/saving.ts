@@ -1,8 +1,8 @@
 /** How what was done on a board is sent, by the board itself or when somebody signs out. */
 import { post } from "../api/client";
-import type { Splice } from "./types";
+import type { Edit } from "./types";
 
 type Json = Record<string, unknown>;
 
-export const postActs = (board_id: number, base: number, acts: Splice[][]) =>
-  post("/api/boards/{board_id}/acts", { board_id }, { base, acts: acts as unknown as Json[][] });
+export const postActs = (board_id: number, base: number, acts: Edit[][]) =>
+  post("/api/boards/{board_id}/acts", { board_id }, { base, acts: acts as Json[][] });

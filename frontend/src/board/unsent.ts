@@ -1,9 +1,9 @@
 /**
- * What of a board this browser keeps until the server has it: over a reload, a crash, a lost connection, a closed tab. Kept by person, board
+ * What of a board this browser keeps until the server has it: over a reload, a crash, a lost connection, a closed tab. KeptDocument by person, board
  * and page, so that two pages never write over each other's; a page that is opened takes on what pages that are gone have left.
  */
 import { presence, type Presence } from "./presence";
-import type { Kept, Splice } from "./types";
+import type { KeptDocument, Edit } from "./types";
 
 /** A sentence that was entered while nobody could judge it. */
 export interface Waits {
@@ -24,9 +24,9 @@ export interface NotTaken {
 export interface Unsent {
   /** The version that the acts were made for. */
   base: number;
-  acts: Splice[][];
+  acts: Edit[][];
   /** The whole list with them; null where there are none. */
-  document: Kept | null;
+  document: KeptDocument | null;
   sentences: readonly Waits[];
   refused: readonly NotTaken[];
   writing: Unfinished | null;
@@ -145,7 +145,7 @@ export function unsentIn(person: number): LeftBehind[] {
 /** Sends what pages that are gone have left, as far as it can be sent without anything to decide. */
 export async function sendLeft(
   person: number,
-  send: (board: number, base: number, acts: Splice[][]) => Promise<unknown>,
+  send: (board: number, base: number, acts: Edit[][]) => Promise<unknown>,
   pages: Presence = presence(),
 ): Promise<void> {
   for (const name of names(startOf(person))) {
@@ -172,8 +172,8 @@ export function dropUnsent(person: number): void {
 export interface Steps {
   /** For which version what was done can be taken back. */
   version: number;
-  done: Splice[][];
-  undone: Splice[][];
+  done: Edit[][];
+  undone: Edit[][];
 }
 const MOST_BACK = 100;
 const historyName = (person: number, board: number) => `${HISTORY} ${person} ${board}`;

@@ -8,8 +8,8 @@ import { personId } from "../who";
 import { askServer, Lost, Refused, WorkerEngine } from "./engine";
 import { whileOpen } from "./leaving";
 import { postActs } from "./saving";
-import { backOf } from "./splices";
-import type { Answers, Call, Done, Kept, Splice } from "./types";
+import { backOf } from "./edits";
+import type { Answers, Asks, Call, Done, KeptDocument, Edit } from "./types";
 import { keepSteps, stepsOf, UnsentPlace, type Unfinished, type Waits } from "./unsent";
 import { unreachable, useOutbox, type Post } from "./useOutbox";
 import { useShown } from "./useShown";
@@ -33,10 +33,10 @@ type Json = Record<string, unknown>;
 const postOf = (board_id: number): Post => ({
   acts: (base, acts) => postActs(board_id, base, acts),
   part: (base, take, document) =>
-    post("/api/boards/{board_id}/part", { board_id }, { base, take, document: document as unknown as Json }),
+    post("/api/boards/{board_id}/part", { board_id }, { base, take, document: document as Json }),
   found: async () => {
     const found = await get("/api/boards/{board_id}", { board_id });
-    return { version: found.version, document: found.document as unknown as Kept };
+    return { version: found.version, document: found.document as KeptDocument };
   },
 });
 
@@ -44,8 +44,8 @@ export function useBoard(board_id: number) {
   const page = shallowRef<Schemas["BoardPage"] | null>(null);
   const trouble = ref<unknown>(null);
   const { rows, pieces, view, inWorker, take } = useShown();
-  const done = shallowRef<Splice[][]>([]);
-  const undone = shallowRef<Splice[][]>([]);
+  const done = shallowRef<Edit[][]>([]);
+  const undone = shallowRef<Edit[][]>([]);
   /** A sentence that was being written here before and was not entered. */
   const unfinished = shallowRef<Unfinished | null>(null);
 
@@ -59,7 +59,7 @@ export function useBoard(board_id: number) {
 
   // who answers
 
-  async function ask<C extends Call>(call: C, args: object = {}): Promise<Answers[C]> {
+  async function ask<C extends Call>(call: C, args: Asks[C]): Promise<Answers[C]> {
     if (worker && inWorker.value) {
       try {
         return await worker.ask(call, args);
@@ -118,7 +118,7 @@ export function useBoard(board_id: number) {
   }
 
   /** Does something to the list; `sentence` is the one among those that wait which it was. */
-  function act(call: Act, args: object, sentence?: Waits): Promise<Done> {
+  function act<A extends Act>(call: A, args: Asks[A], sentence?: Waits): Promise<Done> {
     return queued(async () => {
       const answer = (await ask(call, args)) as Done;
       outbox.took(answer.splices, sentence);
@@ -201,7 +201,7 @@ export function useBoard(board_id: number) {
   async function load(tries = 3): Promise<void> {
     const found = await get("/api/boards/{board_id}", { board_id });
     page.value = found;
-    outbox.opened({ version: found.version, document: found.document as unknown as Kept });
+    outbox.opened({ version: found.version, document: found.document as KeptDocument });
     if (worker && inWorker.value) {
       try {
         take(await worker.ask("open", { document: outbox.document() }), true);
@@ -272,7 +272,7 @@ export function useBoard(board_id: number) {
     done: computed(() => done.value.length),
     undone: computed(() => undone.value.length),
     open,
-    ask: <C extends Call>(call: C, args: object = {}) => queued(() => ask(call, args)),
+    ask: <C extends Call>(call: C, args: Asks[C]) => queued(() => ask(call, args)),
     act,
     undo,
     redo,

@@ -3,8 +3,8 @@ import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import { get, type Schemas } from "../api/client";
 import { WorkerEngine } from "./engine";
 import { newest } from "./newest";
-import { backOf, spliced } from "./splices";
-import type { Kept, Splice, View } from "./types";
+import { backOf, spliced } from "./edits";
+import type { KeptDocument, Edit, View } from "./types";
 import { useShown } from "./useShown";
 
 export type Deed = Schemas["MadeAct"];
@@ -20,10 +20,10 @@ export function useMade(attempt_id: number) {
   let worker: WorkerEngine | null = null;
   let standing = -1; // where the worker's board stands
   const acts = computed(() => made.value?.acts ?? []);
-  const splices = (n: number) => acts.value[n]?.splices as unknown as Splice[];
+  const splices = (n: number) => acts.value[n]?.splices as Edit[];
 
-  function documentAt(count: number): Kept {
-    let document = made.value?.document as unknown as Kept;
+  function documentAt(count: number): KeptDocument {
+    let document = made.value?.document as KeptDocument;
     for (let n = 0; n < count; n++) document = spliced(document, splices(n));
     return document;
   }
@@ -31,7 +31,7 @@ export function useMade(attempt_id: number) {
     try {
       if (!worker || !shown.inWorker.value) {
         const found = await get("/api/attempts/{attempt_id}/made/{count}", { attempt_id, count });
-        shown.take(found.answer as unknown as View, true);
+        shown.take(found.answer as View, true);
       } else if (Math.abs(count - standing) === 1) {
         const change = count > standing ? splices(standing) : backOf(splices(count));
         shown.take((await worker.ask("apply", { splices: change })).view);

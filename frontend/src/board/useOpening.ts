@@ -1,7 +1,7 @@
 /** Files opened on the board: a list of steps takes the place of the one here, a drawing is laid in by a step, a picture under it. */
 import { ref, shallowRef } from "vue";
 import { fileForm, upload } from "../api/client";
-import type { Kept } from "./types";
+import type { KeptDocument } from "./types";
 import type { BoardState } from "./useBoard";
 import type { Tried } from "./useChosen";
 import { isPicture, PICTURES, type UnderlayState } from "./useUnderlay";
@@ -11,7 +11,7 @@ export const OPENED = `.dxf,.svg,.json,.txt,${PICTURES}`;
 export function useOpening(id: number, board: BoardState, underlay: UnderlayState, tried: Tried) {
   const reading = ref("");
   /** A list that was opened while another one stands here. */
-  const instead = shallowRef<{ name: string; document: Kept; steps: number } | null>(null);
+  const instead = shallowRef<{ name: string; document: KeptDocument; steps: number } | null>(null);
   /** What was opened last, with what was left out of it. */
   const opened = shallowRef<{ name: string; says: string[] } | null>(null);
 
@@ -29,7 +29,7 @@ export function useOpening(id: number, board: BoardState, underlay: UnderlayStat
         await board.act("lay_in", { name: found.name, drawing: found.drawing });
         opened.value = { name: file.name, says: found.says ?? [] };
       } else if (found.document) {
-        const document = found.document as unknown as Kept;
+        const document = found.document as KeptDocument;
         const steps = document.lines.filter((l) => l.kind === "step").length;
         if (board.rows.value.length) instead.value = { name: file.name, document, steps };
         else await replace(document, file.name);
@@ -37,7 +37,7 @@ export function useOpening(id: number, board: BoardState, underlay: UnderlayStat
     });
     reading.value = "";
   }
-  async function replace(document: Kept, name: string): Promise<void> {
+  async function replace(document: KeptDocument, name: string): Promise<void> {
     instead.value = null;
     const done = await tried(() => board.act("replace", { document }));
     if (done) opened.value = { name, says: [] };

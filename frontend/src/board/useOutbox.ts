@@ -5,24 +5,24 @@
 import { onScopeDispose, readonly, ref, shallowReadonly, shallowRef } from "vue";
 import { Refusal, saysOf } from "../api/client";
 import { useRetry } from "./retry";
-import { spliced } from "./splices";
-import type { Kept, Splice } from "./types";
+import { spliced } from "./edits";
+import type { KeptDocument, Edit } from "./types";
 import { NOTHING, type NotTaken, type Unfinished, type Unsent, type UnsentPlace, type Waits } from "./unsent";
 
 /** A board as the server has it. */
 export interface OnServer {
   version: number;
-  document: Kept;
+  document: KeptDocument;
 }
 /** What the outbox asks of the server. */
 export interface Post {
-  acts(base: number, acts: Splice[][]): Promise<{ version: number }>;
-  part(base: number, take: "mine" | "kept", document: Kept): Promise<{ version: number }>;
+  acts(base: number, acts: Edit[][]): Promise<{ version: number }>;
+  part(base: number, take: "mine" | "kept", document: KeptDocument): Promise<{ version: number }>;
   found(): Promise<OnServer>;
 }
 export interface TwoLists {
-  mine: Kept;
-  kept: Kept;
+  mine: KeptDocument;
+  kept: KeptDocument;
   base: number;
 }
 
@@ -51,8 +51,8 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
   const refused = shallowRef<readonly NotTaken[]>([]);
 
   let version = 0;
-  let document: Kept = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
-  let waiting: Splice[][] = [];
+  let document: KeptDocument = { format: "even-mark/steps", version: 1, next: 1, lines: [] };
+  let waiting: Edit[][] = [];
   let writing: Unfinished | null = null;
   let sending: Promise<void> | null = null;
   let judge: () => Promise<boolean> = () => Promise.resolve(true);
@@ -82,7 +82,7 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
   }
 
   /** Notes down what was done, with the sentence that it was if one waited, so that nothing of it can be lost; and sends it. */
-  function took(splices: Splice[], sentence?: Waits): void {
+  function took(splices: Edit[], sentence?: Waits): void {
     document = spliced(document, splices);
     waiting = [...waiting, splices];
     if (sentence) sentences.value = sentences.value.filter((s) => s !== sentence);
@@ -123,7 +123,7 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
     return sending;
   }
 
-  function nextActs(): Splice[][] {
+  function nextActs(): Edit[][] {
     let letters = 0;
     const most = waiting.slice(0, MOST_SENT);
     const end = most.findIndex((act) => (letters += JSON.stringify(act).length) > MOST_LETTERS);

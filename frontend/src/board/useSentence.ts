@@ -56,7 +56,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   );
 
   async function loadKinds(): Promise<void> {
-    if (!kinds.value.length) kinds.value = (await board.ask("offered")).kinds;
+    if (!kinds.value.length) kinds.value = (await board.ask("offered", {})).kinds;
     await match();
   }
   async function match(): Promise<void> {

@@ -16,21 +16,25 @@ export function useSteps(board: BoardState, sentence: SentenceState, tried: Trie
   }
   const going = shallowRef<{ row: Row; by: number[] } | null>(null);
   async function away(row: Row): Promise<void> {
-    if (!row.id) return;
-    const needed = await tried(() => board.ask("needed", { steps: [row.id] }));
+    const { id } = row;
+    if (!id) return;
+    const needed = await tried(() => board.ask("needed", { steps: [id] }));
     if (!needed) return;
     if (needed.by.length) going.value = { row, by: needed.by };
     else await takeAway(row);
   }
   async function takeAway(row: Row): Promise<void> {
     going.value = null;
-    await tried(() => board.act("take_away", { steps: [row.id] }));
+    const { id } = row;
+    if (id) await tried(() => board.act("take_away", { steps: [id] }));
   }
   async function move(row: Row, by: -1 | 1): Promise<void> {
-    const n = steps.value.findIndex((r) => r.id === row.id);
+    const { id } = row;
+    if (!id) return;
+    const n = steps.value.findIndex((r) => r.id === id);
     const before = by < 0 ? steps.value[n - 1]?.id : (steps.value[n + 2]?.id ?? null);
     if (before === undefined) return;
-    await tried(() => board.act("move", { step: row.id, before }));
+    await tried(() => board.act("move", { step: id, before }));
   }
   /** A bookmark is a moment to go back to: what stands behind it goes, together. */
   const goingBack = shallowRef<{ row: Row; steps: number[] } | null>(null);

@@ -20,7 +20,9 @@ async function begin(interpreter: string, core: string): Promise<Answerer> {
     fetch(core).then((r) => r.arrayBuffer()),
   ]);
   python.unpackArchive(packed, "zip");
-  return python.runPython("from evenmark.core.board.desk import Desk\nDesk().ask_json") as Answerer;
+  return python.runPython(
+    "from evenmark.core.board.session import BoardSession\nBoardSession().ask_json",
+  ) as Answerer;
 }
 
 let answer: Answerer | null = null;

@@ -17,10 +17,20 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write
+from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.demo.drawn import OnTheBoard, draft, draw
-from evenmark.demo.plans import INSTRUCTOR, PASSWORD, PLANS, SCHOOL, STUDENTS, Plan, Remark, Work, sign_in_of
+from evenmark.demo.plans import (
+    INSTRUCTOR,
+    PASSWORD,
+    PLANS,
+    SCHOOL,
+    STUDENTS,
+    Plan,
+    Remark,
+    StudentWork,
+    sign_in_of,
+)
 from evenmark.services.acts import comment, override
 from evenmark.services.boards import as_file, made_so_far, new_board
 from evenmark.services.classes import enrol, make_class
@@ -135,9 +145,9 @@ def _at_once(work: Callable[[T], U], of: Sequence[T]) -> list[U]:
         return list(pool.map(work, of))
 
 
-def _handed_in(asked: tuple[Plan, Work]) -> Drawn:
+def _handed_in(asked: tuple[Plan, StudentWork]) -> Drawn:
     plan, work = asked
-    data = write(work.slip((work.part or plan.part).drawing), work.manner)
+    data = write_dxf(work.slip((work.part or plan.part).drawing), work.manner)
     name = f"{sign_in_of(work.student)}-{plan.file}.dxf"
     return name, data, look(data, name)[0]
 
@@ -154,7 +164,7 @@ def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remar
 def _key_of(session: Session, instructor: Person, plan: Plan) -> tuple[str, bytes]:
     """Return the key of an exercise as a file: drawn on the board, or in other software."""
     if not plan.on_board:
-        return f"{plan.file}-key.dxf", write(plan.part.sheet, Manner(polylines=True))
+        return f"{plan.file}-key.dxf", write_dxf(plan.part.sheet, Manner(polylines=True))
     board = new_board(session, instructor, plan.title)
     drawn = OnTheBoard(document=parts.document(plan.file))
     draw(session, instructor, board, drawn, now() - timedelta(hours=126))
@@ -167,7 +177,7 @@ def _taken(instructor: Person, plan: Plan, name: str, key: bytes) -> TakenKey:
 
 def _issue(session: Session, instructor: Person, plan: Plan, revision: Revision, class_id: int) -> Issue:
     if plan.start:
-        data = write(plan.start.drawing)
+        data = write_dxf(plan.start.drawing)
         revision = add_file(
             session, instructor, revision.id, part="start", name=f"{plan.file}-start.dxf", data=data
         )
@@ -198,7 +208,7 @@ def _issue(session: Session, instructor: Person, plan: Plan, revision: Revision,
 
 
 def _attempt(
-    session: Session, plan: Plan, work: Work, issue: Issue, student: Person, file: Drawn | None
+    session: Session, plan: Plan, work: StudentWork, issue: Issue, student: Person, file: Drawn | None
 ) -> None:
     at, board = now() - timedelta(hours=work.hours), None
     if file is None:

@@ -22,7 +22,7 @@ STUDENTS = {
 
 
 @dataclass(frozen=True, kw_only=True)
-class Work:
+class StudentWork:
     """One attempt: whose, at which part, with which slip, drawn in which manner, how many hours ago."""
 
     student: str
@@ -58,7 +58,7 @@ class Plan:
     due_hours: float
     tries: int
     detail: str
-    work: tuple[Work, ...]
+    work: tuple[StudentWork, ...]
     returns: str = "at-once"
     remarks: tuple[Remark, ...] = ()
     start: parts.Part | None = None
@@ -74,7 +74,7 @@ class Plan:
     file: str
     on_board: bool = False
     """Whether the instructor drew the key on the board."""
-    drafts: tuple[Work, ...] = ()
+    drafts: tuple[StudentWork, ...] = ()
     """What is begun on the board and not handed in yet."""
 
 
@@ -97,13 +97,13 @@ PLANS = (
         tries=3,
         detail="numbers",
         work=(
-            Work(student="Wren Halloran", manner=Manner(polylines=True), hours=96),
-            Work(student="Idris Pell", slip=s.moved((20, 10)), manner=Manner(version="R12"), hours=80),
-            Work(student="Idris Pell", manner=Manner(version="R12"), hours=70),
-            Work(student="Tamsin Roe", slip=s.end_moved(1, -0.02), manner=Manner(pieces=2), hours=77),
-            Work(student="Otto Lindqvist", slip=s.scaled(1 / 25.4), hours=66),
-            Work(student="Priya Nand", slip=s.all_of(s.on_layer("0"), s.twice(Line, 3)), hours=60),
-            Work(student="Callum Baird", part=parts.gate_outline(notch=16.0), hours=39),
+            StudentWork(student="Wren Halloran", manner=Manner(polylines=True), hours=96),
+            StudentWork(student="Idris Pell", slip=s.moved((20, 10)), manner=Manner(version="R12"), hours=80),
+            StudentWork(student="Idris Pell", manner=Manner(version="R12"), hours=70),
+            StudentWork(student="Tamsin Roe", slip=s.end_moved(1, -0.02), manner=Manner(pieces=2), hours=77),
+            StudentWork(student="Otto Lindqvist", slip=s.scaled(1 / 25.4), hours=66),
+            StudentWork(student="Priya Nand", slip=s.all_of(s.on_layer("0"), s.twice(Line, 3)), hours=60),
+            StudentWork(student="Callum Baird", part=parts.gate_outline(notch=16.0), hours=39),
         ),
     ),
     Plan(
@@ -121,24 +121,28 @@ PLANS = (
         tries=3,
         detail="numbers",
         work=(
-            Work(
+            StudentWork(
                 student="Wren Halloran", slip=s.circle_scaled(4, 2), manner=Manner(shift=(12.4, -3)), hours=20
             ),
-            Work(
+            StudentWork(
                 student="Idris Pell",
                 drawn=OnTheBoard(
                     document=parts.document("gate-holes"), says={3: "circle 78.031, 11.983; radius hole"}
                 ),
                 hours=18,
             ),
-            Work(student="Tamsin Roe", manner=Manner(below=True, polylines=True, shift=(40, 25)), hours=15),
-            Work(
+            StudentWork(
+                student="Tamsin Roe", manner=Manner(below=True, polylines=True, shift=(40, 25)), hours=15
+            ),
+            StudentWork(
                 student="Otto Lindqvist",
                 slip=s.construction((0, 12), (100, 12)),
                 manner=Manner(version="R2018"),
                 hours=7,
             ),
-            Work(student="Priya Nand", slip=s.all_of(s.circle_scaled(0, 0.5), s.end_moved(2, 0.4)), hours=3),
+            StudentWork(
+                student="Priya Nand", slip=s.all_of(s.circle_scaled(0, 0.5), s.end_moved(2, 0.4)), hours=3
+            ),
         ),
     ),
     Plan(
@@ -168,12 +172,14 @@ PLANS = (
             ),
         ),
         work=(
-            Work(student="Noor Castell", manner=Manner(circles="bulges"), hours=50),
-            Work(student="Felix Arden", slip=s.circle_scaled(2, 2), hours=44),
-            Work(student="Yuki Morrow", slip=s.left_out(Circle, 6), manner=Manner(binary=True), hours=41),
-            Work(student="Bea Sutter", slip=s.on_layer("construction", Circle, 4), hours=33),
-            Work(student="Rafael Quill", manner=Manner(unit=INCH), hours=28),
-            Work(student="Hana Voss", part=parts.wheel_hub(pitch=58.0), hours=12),
+            StudentWork(student="Noor Castell", manner=Manner(circles="bulges"), hours=50),
+            StudentWork(student="Felix Arden", slip=s.circle_scaled(2, 2), hours=44),
+            StudentWork(
+                student="Yuki Morrow", slip=s.left_out(Circle, 6), manner=Manner(binary=True), hours=41
+            ),
+            StudentWork(student="Bea Sutter", slip=s.on_layer("construction", Circle, 4), hours=33),
+            StudentWork(student="Rafael Quill", manner=Manner(unit=INCH), hours=28),
+            StudentWork(student="Hana Voss", part=parts.wheel_hub(pitch=58.0), hours=12),
         ),
     ),
     Plan(
@@ -181,7 +187,7 @@ PLANS = (
         file="crank-link",
         on_board=True,
         drafts=(
-            Work(
+            StudentWork(
                 student="Hana Voss",
                 drawn=OnTheBoard(document=parts.document("crank-link"), stops_after=5),
                 hours=2,
@@ -197,11 +203,11 @@ PLANS = (
         tries=3,
         detail="numbers",
         work=(
-            Work(
+            StudentWork(
                 student="Noor Castell", slip=s.circle_scaled(1, 2), manner=Manner(shift=(12.4, -3)), hours=22
             ),
-            Work(student="Felix Arden", slip=s.end_moved(0, -0.018), hours=19),
-            Work(
+            StudentWork(student="Felix Arden", slip=s.end_moved(0, -0.018), hours=19),
+            StudentWork(
                 student="Yuki Morrow",
                 drawn=OnTheBoard(
                     document=parts.document("crank-link"),
@@ -209,10 +215,10 @@ PLANS = (
                 ),
                 hours=16,
             ),
-            Work(
+            StudentWork(
                 student="Bea Sutter", slip=s.all_of(s.end_moved(1, 0.4), s.on_layer("0", Circle, 0)), hours=11
             ),
-            Work(student="Rafael Quill", slip=s.mirrored(), hours=6),
+            StudentWork(student="Rafael Quill", slip=s.mirrored(), hours=6),
         ),
     ),
     Plan(
@@ -228,13 +234,13 @@ PLANS = (
         tries=2,
         detail="score",
         work=(
-            Work(
+            StudentWork(
                 student="Callum Baird",
                 drawn=OnTheBoard(document=with_value(parts.document("cover-gasket"), "inner", "12")),
                 hours=9,
             ),
-            Work(student="Wren Halloran", manner=Manner(polylines=True, reverse=True), hours=5),
-            Work(
+            StudentWork(student="Wren Halloran", manner=Manner(polylines=True, reverse=True), hours=5),
+            StudentWork(
                 student="Tamsin Roe",
                 slip=s.all_of(s.twice(Circle, 0), s.circle_moved(2, (0.26, 0.0))),
                 hours=2,
@@ -255,9 +261,9 @@ PLANS = (
         returns="by-hand",
         returned=False,
         work=(
-            Work(student="Hana Voss", slip=s.left_out(Line, 14), hours=8),
-            Work(student="Felix Arden", manner=Manner(pieces=3, reverse=True), hours=4),
-            Work(
+            StudentWork(student="Hana Voss", slip=s.left_out(Line, 14), hours=8),
+            StudentWork(student="Felix Arden", manner=Manner(pieces=3, reverse=True), hours=4),
+            StudentWork(
                 student="Noor Castell",
                 slip=s.all_of(s.on_layer("construction", Line, 12), s.end_moved(17, -0.05)),
                 hours=1,
@@ -279,14 +285,14 @@ PLANS = (
         tries=3,
         detail="numbers",
         work=(
-            Work(student="Wren Halloran", part=parts.kit_sheet("WREN HALLORAN", "GROUP A"), hours=13),
-            Work(
+            StudentWork(student="Wren Halloran", part=parts.kit_sheet("WREN HALLORAN", "GROUP A"), hours=13),
+            StudentWork(
                 student="Priya Nand",
                 part=parts.kit_sheet("PRIYA NAND", "GROUP A", height=5.0),
                 manner=Manner(version="R2000"),
                 hours=10,
             ),
-            Work(
+            StudentWork(
                 student="Otto Lindqvist",
                 part=parts.kit_sheet("OTTO LINDQVIST", "GROUP B", divider=82.0),
                 hours=1.5,

@@ -9,8 +9,8 @@ from dataclasses import replace
 
 from evenmark.core.drawing import moving
 from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.similarities import Similarity
 
 Slip = Callable[[Drawing], Drawing]
 
@@ -122,17 +122,17 @@ def construction(a: Point, b: Point) -> Slip:
 def moved(by: Point) -> Slip:
     """Draw everything somewhere else."""
 
-    return lambda drawing: _each(drawing, lambda e: moving.moved(e, Motion(shift=by)))
+    return lambda drawing: _each(drawing, lambda e: moving.moved_entity(e, Similarity(shift=by)))
 
 
 def scaled(factor: float) -> Slip:
     """Draw everything in another size."""
-    return lambda drawing: _each(drawing, lambda e: moving.moved(e, Motion(scale=factor)))
+    return lambda drawing: _each(drawing, lambda e: moving.moved_entity(e, Similarity(scale=factor)))
 
 
 def mirrored() -> Slip:
     """Draw everything left for right."""
-    return lambda drawing: _each(drawing, lambda e: moving.moved(e, Motion(mirror=True)))
+    return lambda drawing: _each(drawing, lambda e: moving.moved_entity(e, Similarity(mirror=True)))
 
 
 def all_of(*slips: Slip) -> Slip:

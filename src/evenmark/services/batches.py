@@ -18,7 +18,7 @@ from sqlalchemy.orm import Session
 from evenmark.core.formats.archive import MOST_MEMBERS, Member, is_archive, unpack
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.sniff import MOST_BYTES
-from evenmark.core.whose import Guess, Seen, Student, whose
+from evenmark.core.student_matching import Guess, Seen, Student, match_students
 from evenmark.services.classes import students_of
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.hand_in import clean_name, keep_attempt
@@ -104,7 +104,7 @@ def _guesses(batch: Batch, students: Sequence[Person]) -> dict[int, Guess]:
 
 def _whose(files: Sequence[BatchFile], students: Sequence[Person]) -> list[Guess]:
     seen = [Seen(id=f.id, path=f.path, wordings=tuple(f.wordings or ()), content=f.sha256) for f in files]
-    return whose(seen, [Student(id=p.id, name=p.name, sign_in=p.sign_in) for p in students])
+    return match_students(seen, [Student(id=p.id, name=p.name, sign_in=p.sign_in) for p in students])
 
 
 def files_of_student(session: Session, instructor: Person, student_id: int) -> list[int]:

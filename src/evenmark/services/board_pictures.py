@@ -11,7 +11,7 @@ from PIL import Image, ImageOps
 from sqlalchemy.orm import Session
 
 from evenmark.core.board.near import box_of_features
-from evenmark.core.board.underlay import Underlay, laid_under, length_of, moved, scaled
+from evenmark.core.board.underlay import Underlay, laid_under, length_of, moved_underlay, scaled
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_json
 from evenmark.core.geometry.units import BY_SYMBOL
@@ -108,7 +108,7 @@ def place(session: Session, person: Person, board_id: int, change: dict[str, Any
             except ValueError as why:  # a number that cannot be read is one
                 raise NotUsable(str(why)) from why
         else:
-            lies = moved(lies, a, b)
+            lies = moved_underlay(lies, a, b)
         if not (1 / FAR < lies.scale < FAR and all(abs(v) < FAR for v in lies.at)):
             raise NotUsable("So the picture would be too large or too small to be seen.")
     board.underlay = {**kept, **asdict(lies)}

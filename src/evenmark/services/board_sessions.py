@@ -15,7 +15,7 @@ import resource
 import threading
 import time
 from collections import OrderedDict, deque
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from multiprocessing.connection import Connection
 from typing import Any
 
@@ -235,7 +235,7 @@ def _asked(
     document: dict[str, Any] | None,
     call: str,
     args: dict[str, Any],
-) -> dict[str, Any] | None:
+) -> Mapping[str, Any] | None:
     desk = desks.get(key)
     if desk is None:
         if document is None:
@@ -248,7 +248,7 @@ def _asked(
         return {"refused": "There is no such call."}
     answer = desk.ask(call, args)
     if call not in LOOKS and "splices" in answer:
-        desk.changed(desk.board.apply(back(answer["splices"])))
+        desk.apply(back(answer["splices"]))
     return answer
 
 
@@ -256,5 +256,5 @@ def _done(desks: OrderedDict[Key, BoardSession], old: Key, new: Key, acts: list[
     desk = desks.pop(old, None)
     if desk is not None and new not in desks:
         for edits in acts:
-            desk.changed(desk.board.apply(edits))
+            desk.apply(edits)
         desks[new] = desk

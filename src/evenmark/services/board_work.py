@@ -5,15 +5,16 @@ from __future__ import annotations
 from pathlib import PurePath
 from typing import Any
 
+from evenmark.core.board.answers import View
 from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.made import after, deeds, start_of
 from evenmark.core.construct.building import build
-from evenmark.core.construct.document import Document, DocumentLine, from_json, to_json
+from evenmark.core.construct.document import Document, DocumentLine, KeptDocument, from_json, to_json
 from evenmark.core.construct.laying import ready
 from evenmark.core.drawing.model import layout_of
 from evenmark.core.drawing.refusal import refuse
 from evenmark.core.drawing.stored import MOST_ROWS, packed
-from evenmark.core.formats import read, steps
+from evenmark.core.formats import read_file, steps
 from evenmark.core.formats.errors import UnreadableDrawing, Unwritable
 from evenmark.core.formats.sniff import kind_of
 from evenmark.core.geometry.units import BY_SYMBOL
@@ -33,7 +34,7 @@ def opened(data: bytes, name: str, unit: str) -> dict[str, Any]:
     be laid in, with what was left out of it. Raises UnreadableDrawing."""
     if kind_of(data) == "steps":
         return {"document": to_json(steps.document(data))}
-    drawing = read(data)
+    drawing = read_file(data)
     refusal = refuse(drawing)
     if refusal is not None and refusal.code == "sheet-layout-only":
         drawing, refusal = layout_of(drawing), None
@@ -49,7 +50,7 @@ def opened(data: bytes, name: str, unit: str) -> dict[str, Any]:
     return {"drawing": kept, "name": PurePath(name).stem, "says": says}
 
 
-def begun(data: bytes, name: str, unit: str) -> dict[str, Any]:
+def begun(data: bytes, name: str, unit: str) -> KeptDocument:
     """Return the document that a board begins with from a file: its steps, or a drawing that is laid in.
     Raises UnreadableDrawing."""
     found = opened(data, name, unit)
@@ -63,7 +64,7 @@ def begun(data: bytes, name: str, unit: str) -> dict[str, Any]:
     return board.kept()
 
 
-def made(document: dict[str, Any], acts: list[dict[str, Any]]) -> tuple[dict[str, Any], list[dict[str, Any]]]:
+def made(document: KeptDocument, acts: list[dict[str, Any]]) -> tuple[KeptDocument, list[dict[str, Any]]]:
     """Return the list that a drawing began with, and each thing that was done to it in words."""
     edits = [act["splices"] for act in acts]
     start = start_of(from_json(document), edits)
@@ -74,7 +75,7 @@ def made(document: dict[str, Any], acts: list[dict[str, Any]]) -> tuple[dict[str
     return to_json(start), told
 
 
-def made_view(document: dict[str, Any], acts: list[dict[str, Any]], count: int) -> dict[str, Any]:
+def made_view(document: KeptDocument, acts: list[dict[str, Any]], count: int) -> View:
     """Return what a board showed after some of what was done."""
     edits = [act["splices"] for act in acts]
     return BoardDocument(after(start_of(from_json(document), edits), edits[:count])).view()

@@ -197,7 +197,7 @@ def _put(board: Board, document: Document) -> None:
     kept = to_json(document)
     if len(json.dumps(kept)) > MOST_BYTES or board.version > FAR_AHEAD:
         raise NotUsable("The drawing is too large to be kept. Take something away, or begin another one.")
-    board.document, board.changed_at = kept, now()
+    board.document, board.changed_at = dict(kept), now()
 
 
 def part(

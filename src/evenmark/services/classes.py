@@ -21,7 +21,7 @@ MOST_ROWS = 1000
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class RosterRow:
+class RosterEntry:
     """What became of one row of a roster."""
 
     line: int
@@ -224,7 +224,7 @@ def remove_student(session: Session, instructor: Person, class_id: int, student_
     session.flush()
 
 
-def take_roster(session: Session, instructor: Person, class_id: int, data: bytes) -> list[RosterRow]:
+def take_roster(session: Session, instructor: Person, class_id: int, data: bytes) -> list[RosterEntry]:
     """Enrol everyone on a roster; make accounts for those who have none.
 
     Columns: those of the open OneRoster standard for users (givenName, familyName, username or email, role,
@@ -233,7 +233,7 @@ def take_roster(session: Session, instructor: Person, class_id: int, data: bytes
     """
     group = own_class(session, instructor, class_id)
     rows = _table(data)
-    out: list[RosterRow] = []
+    out: list[RosterEntry] = []
     for line, row in rows:
         if (
             row.get("role", "student").lower() not in ("student", "learner", "")
@@ -305,9 +305,9 @@ def _rows_of(reader: csv.DictReader[str]) -> list[tuple[int, dict[str, str]]]:
 
 def _take_row(
     session: Session, instructor: Person, group: SchoolClass, line: int, name: str, sign_in: str
-) -> RosterRow:
-    def row(outcome: str, says: str, code: str | None = None) -> RosterRow:
-        return RosterRow(
+) -> RosterEntry:
+    def row(outcome: str, says: str, code: str | None = None) -> RosterEntry:
+        return RosterEntry(
             line=line, name=shown(name), sign_in=shown(sign_in), outcome=outcome, says=says, code=code
         )
 

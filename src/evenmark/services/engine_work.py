@@ -8,13 +8,13 @@ from decimal import Decimal
 from typing import Any
 
 from evenmark.core.drawing.model import Drawing, Entity, Text, layout_of
-from evenmark.core.drawing.moving import moved
+from evenmark.core.drawing.moving import moved_entity
 from evenmark.core.drawing.refusal import Refusal, refuse
-from evenmark.core.formats import UnreadableDrawing, read
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.geometry.points import Point, distance, point_on
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import Linework, simplify
-from evenmark.core.linework.model import Circle
+from evenmark.core.linework.model import CircleFeature
 from evenmark.core.marking import RuleSet, prepare
 from evenmark.core.marking.engine import Checked, Key, check_any
 from evenmark.core.marking.marks_json import to_json
@@ -61,7 +61,7 @@ class Marked:
 def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
     """Read a file and say what was understood of it, and what of it an exercise would examine: the model, or
     the sheet layout."""
-    drawing = read(data)
+    drawing = read_file(data)
     seen = layout_of(drawing) if examines == "sheet" else drawing
     unit = drawing.unit
     linework = simplify(seen, length_tolerance=unit.tolerances.length if unit else 0.001)
@@ -125,15 +125,15 @@ def look_at_many(files: list[tuple[bytes, str]], examines: str = "model") -> lis
 
 
 def _keys(keys_data: list[bytes], rules: dict[str, Any], start_data: bytes | None) -> list[Key]:
-    start = read(start_data) if start_data else None
+    start = read_file(start_data) if start_data else None
     first, *others = keys_data
-    keys = [prepare(read(first), stored(rules), start=start)]
+    keys = [prepare(read_file(first), stored(rules), start=start)]
     bare = replace(stored(rules), requirements=None, given=(), views=None, ties={}, taken={})
-    return keys + [prepare(read(other), bare, start=start) for other in others]
+    return keys + [prepare(read_file(other), bare, start=start) for other in others]
 
 
 def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dict[str, str]) -> Marked:
-    drawing = read(attempt_data)
+    drawing = read_file(attempt_data)
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(key.examined(drawing), key, checked)
@@ -160,8 +160,8 @@ def _laid(drawing: Drawing, key: Key, checked: Checked) -> tuple[Entity, ...]:
     converted = any(n.code == "unit-converted" for n in checked.sheet.notes)
     scale = drawing.unit.mm / key.unit.mm if converted and drawing.unit else 1.0
 
-    onto = Motion(scale=scale).then(motion)
-    return tuple(moved(e, onto) for e in shown_beside(drawing))
+    onto = Similarity(scale=scale).then(motion)
+    return tuple(moved_entity(e, onto) for e in shown_beside(drawing))
 
 
 def shown_beside(drawing: Drawing) -> tuple[Entity, ...]:
@@ -194,10 +194,10 @@ def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point 
         if i[0] not in "kto":
             return (
                 found[0].at
-                if not isinstance(found[0], Circle)
+                if not isinstance(found[0], CircleFeature)
                 else point_on(found[0].center, found[0].radius, 1.0)
             )
-        ends = [p for c in found if not isinstance(c, Circle) for p in c.ends] or [found[0].at]
+        ends = [p for c in found if not isinstance(c, CircleFeature) for p in c.ends] or [found[0].at]
         return min(ends, key=lambda p: distance(p, f.at or feature.at))
     return None
 

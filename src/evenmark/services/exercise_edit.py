@@ -50,7 +50,7 @@ class Basis:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class Edit:
+class ExerciseEdit:
     """What is to be kept of a change."""
 
     basis: Basis
@@ -99,10 +99,10 @@ def begin(
     )
 
 
-def changed(basis: Basis, changes: dict[str, Any]) -> Edit:
+def changed(basis: Basis, changes: dict[str, Any]) -> ExerciseEdit:
     """Return what is to be kept of new words and rules. Raises NotUsable for a rule set that does not fit the
     key."""
-    edit = Edit(basis=basis)
+    edit = ExerciseEdit(basis=basis)
     if "title" in changes:
         edit = replace(edit, title=title_of(changes["title"]))
     if "text" in changes:
@@ -167,7 +167,7 @@ def _viewed(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:
     return stored_rules(view.rules)
 
 
-def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> Edit:
+def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> ExerciseEdit:
     """Return what is to be kept of a start drawing (in place of the one before), or of another key that is
     accepted as well.
 
@@ -186,17 +186,17 @@ def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> Edit:
     except RuleError as why:
         raise NotUsable(str(why), "rules") from why
     file = RevisionFile(part=part, name=name[:255], sha256=hashlib.sha256(data).hexdigest(), data=data)
-    edit = Edit(basis=basis, add=file)
+    edit = ExerciseEdit(basis=basis, add=file)
     return _begun_with(edit, data) if part == "start" else edit
 
 
-def without_file(basis: Basis, part: str, sha256: str) -> Edit:
+def without_file(basis: Basis, part: str, sha256: str) -> ExerciseEdit:
     """Return what is to be kept when a start drawing or a further key is taken away again."""
-    edit = Edit(basis=basis, drop=frozenset({(part, sha256)}))
+    edit = ExerciseEdit(basis=basis, drop=frozenset({(part, sha256)}))
     return _begun_with(edit, None) if part == "start" else edit
 
 
-def _begun_with(edit: Edit, start: bytes | None) -> Edit:
+def _begun_with(edit: ExerciseEdit, start: bytes | None) -> ExerciseEdit:
     """Return a change with its list proposed anew for another start drawing, and with the sheet's numbers.
 
     What is given is settled, so that the sheet may say everything now, or not any more.
@@ -216,7 +216,7 @@ def file_of(session: Session, instructor: Person, revision_id: int, file_id: int
     return found
 
 
-def keep(session: Session, instructor: Person, edit: Edit) -> Revision:
+def keep(session: Session, instructor: Person, edit: ExerciseEdit) -> Revision:
     """Keep a change: in the revision itself, or in the next one where what is marked of an issued one
     changes.
 
@@ -254,7 +254,7 @@ def keep(session: Session, instructor: Person, edit: Edit) -> Revision:
     return revision
 
 
-def _note_words(session: Session, instructor: Person, revision: Revision, edit: Edit) -> None:
+def _note_words(session: Session, instructor: Person, revision: Revision, edit: ExerciseEdit) -> None:
     """Note that words of something issued were put right: students see the new ones from now on."""
     said = []
     if edit.title is not None and edit.title != revision.title:

@@ -13,11 +13,11 @@ import resvg_py
 from PIL import Image
 
 from evenmark.core.conventions.papers import Placed
-from evenmark.core.dimensioning.proof import TooLarge
+from evenmark.core.dimensioning.proof import ProofTooLarge
 from evenmark.core.dimensioning.proof_json import to_json as proof_json
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.drawing.refusal import Refusal, refuse
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.anew import anew
 from evenmark.core.marking.flaws import to_json as flaws_json
@@ -55,7 +55,7 @@ class KeyView:
 def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, bytes] | Refusal:
     """Return everything that a new exercise is made of: its key with the checks that are proposed, and its
     sheet; else why it is none."""
-    drawing = read(data)
+    drawing = read_file(data)
     refusal = refuse(drawing)
     on_sheet = refusal is not None and refusal.code == "sheet-layout-only"  # then that is what it is about
     if refusal is not None and not on_sheet:
@@ -67,11 +67,13 @@ def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, 
 
 def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes | None = None) -> KeyView:
     """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
-    return _view(read(data), name, rules, start)
+    return _view(read_file(data), name, rules, start)
 
 
 def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: bytes | None) -> KeyView:
-    return _shown_key(drawing, name, prepare(drawing, stored(rules), start=read(start) if start else None))
+    return _shown_key(
+        drawing, name, prepare(drawing, stored(rules), start=read_file(start) if start else None)
+    )
 
 
 def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
@@ -92,7 +94,7 @@ def propose_anew(
 ) -> KeyView:
     """Make a key ready with a list that is proposed anew, as ``rules`` now say, keeping what was changed by
     hand in the one before."""
-    drawing, begun = read(data), read(start) if start else None
+    drawing, begun = read_file(data), read_file(start) if start else None
     old, now = stored(before), replace(stored(rules), requirements=None)
     proposed = prepare(drawing, now, start=begun).requirements
     if old.requirements is not None:
@@ -107,11 +109,11 @@ def prove_key(
 ) -> dict[str, Any] | str:
     """Prove a key's sheet; as JSON, with what is free as arrows in the key's scene. Why not, where the key is
     too large."""
-    drawing = read(data)
-    key = prepare(drawing, stored(rules), start=read(start) if start else None)
+    drawing = read_file(data)
+    key = prepare(drawing, stored(rules), start=read_file(start) if start else None)
     try:
         proof = key.proof
-    except TooLarge as why:
+    except ProofTooLarge as why:
         return str(why)
     views = key.rules.views or ()
     out = proof_json(proof, key.linework, name=name, unit=key.unit.symbol, views=views)
@@ -132,7 +134,7 @@ def draw_sheet(
 ) -> bytes:
     """Return the exercise sheet as PNG, with its true size for printing; ``numbers`` stand in balloons beside
     its sizes, by dimension."""
-    return _sheet_png(read(data), title, school, examines, numbers)
+    return _sheet_png(read_file(data), title, school, examines, numbers)
 
 
 def draw_sheet_pdf(
@@ -144,7 +146,7 @@ def draw_sheet_pdf(
     from reportlab.lib.utils import ImageReader
     from reportlab.pdfgen.canvas import Canvas
 
-    drawing = read(data)
+    drawing = read_file(data)
     png, placed = _sheet_picture(drawing, words, examines, paper, true_size=True, numbers=numbers)
     out = io.BytesIO()
     size = (placed.width * mm, placed.height * mm)
@@ -201,8 +203,8 @@ def _sheet_picture(
 
 def preview(data: bytes, rules: dict[str, Any], start: bytes | None = None) -> list[dict[str, Any]]:
     """Return what typical slips would cost under a rule set: what was done, and what is then earned."""
-    drawing = read(data)
-    begun = read(start) if start else None
+    drawing = read_file(data)
+    begun = read_file(start) if start else None
     key = prepare(drawing, stored(rules), start=begun)
     drawn = key.examined(drawing)
     out = []

@@ -39,7 +39,7 @@ log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class Work:
+class MarkingWork:
     """Attempts at one revision that want marking, as plain values: worked through while no transaction is
     open."""
 
@@ -97,7 +97,7 @@ def give_up_stranded(database: Database) -> int:
     return len(found)
 
 
-def _works(session: Session, attempt_ids: Sequence[int]) -> list[Work]:
+def _works(session: Session, attempt_ids: Sequence[int]) -> list[MarkingWork]:
     """Return what is to be done for attempts, those at one revision together."""
     found = session.scalars(select(Attempt).where(Attempt.id.in_(attempt_ids)).order_by(Attempt.id))
     by_revision: dict[int, list[Attempt]] = defaultdict(list)
@@ -105,7 +105,7 @@ def _works(session: Session, attempt_ids: Sequence[int]) -> list[Work]:
         if _known(session, attempt) is None:
             by_revision[attempt.issue.revision_id].append(attempt)
     return [
-        Work(
+        MarkingWork(
             keys=_keys_of(attempts[0].issue.revision),
             rules=attempts[0].issue.revision.rules,
             start=start_of(attempts[0].issue.revision),
@@ -115,7 +115,7 @@ def _works(session: Session, attempt_ids: Sequence[int]) -> list[Work]:
     ]
 
 
-def _results(work: Work) -> Iterator[tuple[int, Marked | str]]:
+def _results(work: MarkingWork) -> Iterator[tuple[int, Marked | str]]:
     """Yield each attempt with its marks or why there are none: worked through together, else each by
     itself."""
     given = [(data, name, fields) for _, data, name, fields in work.attempts]

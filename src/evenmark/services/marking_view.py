@@ -27,8 +27,8 @@ from evenmark.services.keys import key_view
 from evenmark.services.marking import newest_sheet
 from evenmark.services.people import told_apart
 from evenmark.services.standing import (
-    Glance,
-    Stand,
+    CurrentMarks,
+    MarksSummary,
     acts_of,
     glances,
     held_of,
@@ -49,7 +49,7 @@ def _asked(only: str) -> tuple[str, str]:
     return asked[1], asked[2]
 
 
-def shows(stand: Glance, only: str) -> bool:
+def shows(stand: MarksSummary, only: str) -> bool:
     """Say whether marks show a finding missed ("finding-12") or a cause ("cause-gap"). Raises NotUsable for
     anything else."""
     what, which = _asked(only)
@@ -106,7 +106,7 @@ def attempt_in_full(
         held = held_of(acts_of(session, [attempt.id])[attempt.id])
         which = sheet.sheet.get("key", 0)
         marks = with_overrides(sheet.sheet["marks"], overrides_of(held, which), issue.revision.rules)
-        stand = Stand(
+        stand = CurrentMarks(
             sheet_id=sheet.id, engine_version=sheet.engine_version, key=which, marks=marks, held=held
         )
         frame = frame_of(key.tracing)

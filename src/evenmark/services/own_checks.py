@@ -44,7 +44,7 @@ def worked_out(given: tuple[Any, ...]) -> Marked:
     return read_bounded(mark, *given, seconds=SECONDS)
 
 
-def told(session: Session, student: Person, board_id: int, marked: Marked) -> dict[str, Any]:
+def describe_own_check(session: Session, student: Person, board_id: int, marked: Marked) -> dict[str, Any]:
     """Count a check, and return what it says. Raises NotUsable where none is left any more."""
     board = boards.own_board(session, student, board_id)
     if board.issue_id is None:

@@ -15,6 +15,7 @@ from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.scene import frame_of, in_scene, scene
 from evenmark.services.classes import classes_now, is_in
+from evenmark.services.described import describe_rules
 from evenmark.services.errors import NotThere
 from evenmark.services.hand_in import attempts_of, readable_issue
 from evenmark.services.issues import issue_head, issue_heads
@@ -22,7 +23,6 @@ from evenmark.services.keys import key_view
 from evenmark.services.marking_view import causes_view, sketch_in_scene
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.services.terms import Terms, terms_of, terms_of_work
-from evenmark.services.told import told
 from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now
 
 
@@ -148,7 +148,7 @@ def work_of(session: Session, student: Person, issue_id: int) -> dict[str, Any]:
         **_own_head(issue_head(session, issue), terms_of(session, issue, student.id)),
         "earlier": row["earlier"] if row else [],
         "text": revision.text,
-        **told(revision.rules, key_view(revision)),
+        **describe_rules(revision.rules, key_view(revision)),
         "left": not is_in(session, issue.class_id, student.id),
         "start_name": revision.start.name if revision.start else None,
         "attempts": [

@@ -7,9 +7,9 @@ from collections.abc import Callable
 from typing import Any
 
 from evenmark.core.drawing.model import Drawing
-from evenmark.core.formats import read
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.formats import read_file
 from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.sheet.marked import MarkedSheet
 
 
@@ -27,7 +27,7 @@ def print_dxf(
     were placed by themselves."""
     from evenmark.core.sheet.marked_dxf import marked_dxf
 
-    return marked_dxf(attempt_data, sheet, _back(read(attempt_data), sheet, marks, views))
+    return marked_dxf(attempt_data, sheet, _back(read_file(attempt_data), sheet, marks, views))
 
 
 def _back(
@@ -35,7 +35,7 @@ def _back(
 ) -> Callable[[Point], Point]:
     """Return where a place on the key lies in the attempt's own file: what laid it there, undone."""
     p = marks["placement"]
-    motion = Motion(
+    motion = Similarity(
         scale=p["scale"], mirror=p["mirror"], turn_deg=p["turn"], shift=(p["shift"][0], p["shift"][1])
     )
     undone = motion.undone

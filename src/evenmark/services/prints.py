@@ -16,7 +16,7 @@ from evenmark.core.conventions.papers import PAPERS
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import BY_SYMBOL, MM
 from evenmark.core.linework.wording import number
-from evenmark.core.marking.advice import told
+from evenmark.core.marking.advice import describe_value
 from evenmark.core.marking.kinds import MARKS_ITS_FEATURE
 from evenmark.core.sheet.frame import Frame
 from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
@@ -180,9 +180,9 @@ def row_of(f: dict[str, Any], unit: str) -> Row:
     return Row(
         id=f["id"],
         name=f["name"],
-        asked=told(f["expected"], f["kind"], unit) or "",
-        drawn=told(f["measured"], f["kind"], unit) or "",
-        off=told(f["deviation"], f["kind"], unit) or "" if f["verdict"] != "met" else "",
+        asked=describe_value(f["expected"], f["kind"], unit) or "",
+        drawn=describe_value(f["measured"], f["kind"], unit) or "",
+        off=describe_value(f["deviation"], f["kind"], unit) or "" if f["verdict"] != "met" else "",
         verdict=f["verdict"],
         marks=_marks(f),
         reason=f.get("reason") or "",

@@ -15,7 +15,7 @@ from evenmark.services.classes import asked_into, codes_of, own_class, students_
 from evenmark.services.issue_upkeep import allowances_view
 from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
 from evenmark.services.people import told_apart
-from evenmark.services.standing import OPEN, Glance, findings_of, glances, returned_of, returned_word
+from evenmark.services.standing import OPEN, MarksSummary, findings_of, glances, returned_of, returned_word
 from evenmark.store.models import (
     Attempt,
     Batch,
@@ -79,7 +79,7 @@ def _summaries(session: Session, attempt_ids: list[int]) -> dict[int, list[str]]
     return {attempt_id: summary["causes"] for attempt_id, summary in rows}
 
 
-def _score(stand: Glance | None) -> dict[str, Any]:
+def _score(stand: MarksSummary | None) -> dict[str, Any]:
     return {"earned": stand.earned if stand else None, "possible": stand.possible if stand else None}
 
 
@@ -136,7 +136,7 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     }
 
 
-def _checks(session: Session, found: dict[int, Glance]) -> list[dict[str, Any]]:
+def _checks(session: Session, found: dict[int, MarksSummary]) -> list[dict[str, Any]]:
     """Return every check on any of the mark sheets, with how many drawings missed it, in the order of their
     numbers.
 
@@ -168,7 +168,7 @@ def _first(attempt_ids: list[int], order: list[int]) -> int | None:
 
 
 def _most_missed(
-    checks: list[dict[str, Any]], found: dict[int, Glance], order: list[int]
+    checks: list[dict[str, Any]], found: dict[int, MarksSummary], order: list[int]
 ) -> list[dict[str, Any]]:
     """Return the checks that most students missed, with how many, and the first of their drawings."""
     top = sorted((c for c in checks if c["missed"]), key=lambda c: (-c["missed"], c["id"]))[:MOST_MISSED]
@@ -187,7 +187,7 @@ def _most_missed(
     return out
 
 
-def _most_made(found: dict[int, Glance], order: list[int]) -> list[dict[str, Any]]:
+def _most_made(found: dict[int, MarksSummary], order: list[int]) -> list[dict[str, Any]]:
     """Return the slips that most students made, with how many, and the first of their drawings."""
     who: dict[str, list[int]] = defaultdict(list)
     for attempt_id, stand in found.items():

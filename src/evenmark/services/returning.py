@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import newest_attempts, own_attempt, own_issue
-from evenmark.services.standing import NOTHING_HELD, Stand, returned_of, returned_word, stands
+from evenmark.services.standing import NOTHING_HELD, CurrentMarks, returned_of, returned_word, stands
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Returned, now
 
 
@@ -82,7 +82,7 @@ def _give(session: Session, instructor: Person, attempts: Sequence[Attempt]) -> 
     return out
 
 
-def _row(attempt_id: int, stand: Stand, instructor: Person) -> Returned:
+def _row(attempt_id: int, stand: CurrentMarks, instructor: Person) -> Returned:
     return Returned(
         attempt_id=attempt_id,
         sheet_id=stand.sheet_id,

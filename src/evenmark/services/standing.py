@@ -29,7 +29,7 @@ NOTHING_HELD: dict[str, Any] = {}
 
 
 @dataclass(kw_only=True)
-class Stand:
+class CurrentMarks:
     """The marks of one attempt as they stand: the sheet's own JSON with all overrides, without scenes."""
 
     sheet_id: int
@@ -67,7 +67,7 @@ class Stand:
 
 
 @dataclass(kw_only=True)
-class Glance:
+class MarksSummary:
     """What a list or grid shows of an attempt's marks as they stand."""
 
     sheet_id: int
@@ -92,7 +92,7 @@ class Glance:
         return self.verdict_of.get(finding) in OPEN
 
 
-def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, Glance]:
+def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, MarksSummary]:
     """Return attempts' marks at a glance, by attempt id: from what was summed up when they were marked, read
     in full only where a person set a verdict or an older release summed up less."""
     rows = session.execute(
@@ -117,7 +117,7 @@ def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[in
             in_full.add(attempt_id)
         if attempt_id in in_full:
             continue
-        out[attempt_id] = Glance(
+        out[attempt_id] = MarksSummary(
             sheet_id=sheet_id,
             engine_version=version,
             key=summary["key"],
@@ -129,7 +129,7 @@ def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[in
             possible=float(possible),
         )
     for attempt_id, stand in stands(session, {i: rules[i] for i in in_full}).items():
-        out[attempt_id] = Glance(
+        out[attempt_id] = MarksSummary(
             sheet_id=stand.sheet_id,
             engine_version=stand.engine_version,
             key=stand.key,
@@ -206,7 +206,7 @@ def acts_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, list[Mark
     return out
 
 
-def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, Stand]:
+def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, CurrentMarks]:
     """Return the marks of attempts as they stand, by attempt id; attempts without a mark sheet are left out.
 
     ``rules`` gives the stored rule set that each attempt is marked by. Scenes, which are large, are not read.
@@ -231,7 +231,7 @@ def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int
     out = {}
     for attempt_id, (sheet_id, version, key, marks) in newest.items():
         held = held_of(acts.get(attempt_id, []))
-        out[attempt_id] = Stand(
+        out[attempt_id] = CurrentMarks(
             sheet_id=sheet_id,
             engine_version=version,
             key=key,
@@ -253,7 +253,7 @@ def returned_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, Retur
     return {r.attempt_id: r for r in rows if r.taken_back_at is None}
 
 
-def returned_word(stand: Stand | Glance | None, returned: Returned | None) -> str:
+def returned_word(stand: CurrentMarks | MarksSummary | None, returned: Returned | None) -> str:
     """Say whether an attempt's marks are with the student: ``no``, ``yes``, or ``changed`` since they were
     returned."""
     if returned is None:

@@ -15,7 +15,7 @@ from evenmark.services.bounded import whose_turn
 from evenmark.services.errors import NotAllowed, NotSignedIn
 from evenmark.services.people import who
 from evenmark.store.models import Person, SignedIn
-from evenmark.web.guard import READS, look_over
+from evenmark.web.request_checks import READS, look_over
 
 Who = Literal["anyone", "signed-in", "instructor", "student"]
 COOKIE = "even_mark_session"

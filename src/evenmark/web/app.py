@@ -24,7 +24,7 @@ from evenmark.store.database import Conflict, Database
 from evenmark.store.queue import make_app as make_queue
 from evenmark.web.access import load_session
 from evenmark.web.context import problem
-from evenmark.web.guard import Forwarded
+from evenmark.web.request_checks import Forwarded
 
 log = logging.getLogger(__name__)
 MOST_REQUEST = 34 * 1024 * 1024

@@ -259,7 +259,7 @@ def check(board_id: int) -> OwnCheckTold:
         given = own_checks.to_check(db, me(), board_id)
     marked = own_checks.worked_out(given)
     with database().transaction() as db:
-        return OwnCheckTold.model_validate(own_checks.told(db, me(), board_id, marked))
+        return OwnCheckTold.model_validate(own_checks.describe_own_check(db, me(), board_id, marked))
 
 
 @routes.get("/attempts/<int:attempt_id>/made")
@@ -278,7 +278,8 @@ def made_so_far(attempt_id: int, count: int) -> Answer:
     """Show an instructor what the board showed after some of what was done."""
     with database().transaction() as db:
         found = boards.how_made(db, me(), attempt_id)
-    return Answer(answer=run_bounded(board_work.made_view, found["document"], found["acts"], count))
+    shown = run_bounded(board_work.made_view, found["document"], found["acts"], count)
+    return Answer(answer=dict(shown))
 
 
 @routes.post("/boards/<int:board_id>/exercise")

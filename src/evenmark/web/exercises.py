@@ -12,7 +12,7 @@ from evenmark.core.marking.rules_json import FORMAT
 from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, prints, results
 from evenmark.services.errors import NotUsable
-from evenmark.services.exercise_edit import Edit
+from evenmark.services.exercise_edit import ExerciseEdit
 from evenmark.services.issues import issues_of
 from evenmark.store.models import Revision
 from evenmark.web.access import me
@@ -72,7 +72,7 @@ def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
     return _kept(exercise_edit.changed(basis, changes))
 
 
-def _kept(edit: Edit) -> ExercisePage:
+def _kept(edit: ExerciseEdit) -> ExercisePage:
     """Keep a change that was worked through, and show what it led to."""
     with database().transaction() as db:
         revision_id = exercise_edit.keep(db, me(), edit).id

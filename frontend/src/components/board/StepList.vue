@@ -2,7 +2,8 @@
 /** The list of steps: readable sentences; each can be chosen, corrected in its place, moved, taken away. */
 import { computed, nextTick, ref, watch } from "vue";
 import { layersOf } from "../../board/rows";
-import type { Row, StepAct } from "../../board/types";
+import type { StepAct } from "../../board/stepActs";
+import type { Row } from "../../board/types";
 import StepRow from "./StepRow.vue";
 
 const props = defineProps<{

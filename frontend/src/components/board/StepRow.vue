@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One step of the list: drawn anew only where something of it has changed, since a list may be long. */
-import type { Row, StepAct } from "../../board/types";
+import type { StepAct } from "../../board/stepActs";
+import type { Row } from "../../board/types";
 import SentenceLine from "./SentenceLine.vue";
 
 defineProps<{

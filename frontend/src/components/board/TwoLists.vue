@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** Two pages have gone on from the same list: both are shown, one is taken, the other is set aside. */
 import { computed } from "vue";
-import type { Kept } from "../../board/types";
+import type { KeptDocument } from "../../board/types";
 import DialogSheet from "../DialogSheet.vue";
 
-const props = defineProps<{ parted: { mine: Kept; kept: Kept }; trouble?: string }>();
+const props = defineProps<{ parted: { mine: KeptDocument; kept: KeptDocument }; trouble?: string }>();
 const emit = defineEmits<{ take: [which: "mine" | "kept"] }>();
 
-function says(document: Kept): { id: number; says: string }[] {
+function says(document: KeptDocument): { id: number; says: string }[] {
   const numbers = new Map(document.lines.filter((l) => l.kind === "step").map((l, n) => [l.id, n + 1]));
   return document.lines
     .filter((l) => l.kind === "step")

@@ -13,9 +13,9 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from typing import Any
 
-from evenmark.core.board.edits import Edit, edit, edited
+from evenmark.core.board.answers import Done, Edit, View
+from evenmark.core.board.edits import edit, edited
 from evenmark.core.board.laid import laid_in, no_longer_laid_in
 from evenmark.core.board.names import as_name
 from evenmark.core.board.near import Near, box_of_features, cell_for
@@ -24,6 +24,7 @@ from evenmark.core.construct.building import Built, build, rebuilt
 from evenmark.core.construct.document import (
     Document,
     DocumentLine,
+    KeptDocument,
     by_ids,
     by_number,
     from_text,
@@ -150,34 +151,38 @@ class BoardDocument:
 
     # what is shown
 
-    def view(self) -> dict[str, Any]:
+    def view(self) -> View:
         """Return all that is shown."""
         self.shown.forget()
         return self.difference()
 
-    def difference(self) -> dict[str, Any]:
+    def difference(self) -> View:
         """Return what has changed in the view since it was asked for last."""
         self.up_to(None)
         return self.shown.difference()
 
     # what changes it
 
-    def apply(self, edits: Sequence[Edit]) -> dict[str, Any]:
+    def apply(self, edits: Sequence[Mapping[str, object]]) -> View:
         """Change the document; return what has changed in the view. Raises Conflict, DocumentError."""
         self.up_to(None)
         document = edited(self.document, edits)
         self.shown.built = _ready(rebuilt(self.built, document))
         return self.difference()
 
-    def _did(self, edits: Sequence[Edit], **more: Any) -> dict[str, Any]:
-        return {"splices": list(edits), **more, "view": self.apply(edits)}
+    def _did(self, edits: Sequence[Edit], step: int | None = None) -> Done:
+        """Change the document; return what was done, with the step that came."""
+        view = self.apply(edits)
+        if step is None:
+            return {"splices": list(edits), "view": view}
+        return {"splices": list(edits), "id": step, "view": view}
 
-    def write(self, says: str, before: int | None = None, layer: str = "") -> dict[str, Any]:
+    def write(self, says: str, before: int | None = None, layer: str = "") -> Done:
         """Put in a step, at the end or before another one; what it draws goes on ``layer`` where the sentence
         says none. Raises NotDone for what is no sentence."""
         item = self._item(self._on_layer(says, before, layer) if layer else says, before)
         at = self._line_of(before) if before is not None else len(self.document.items)
-        return self._did([edit(at, [], [item])], id=item.id)
+        return self._did([edit(at, [], [item])], item.id)
 
     def _on_layer(self, says: str, before: int | None, layer: str) -> str:
         """Return a sentence with the layer of what it draws, where it would come on another one."""
@@ -191,12 +196,12 @@ class BoardDocument:
         now = outcomes[-1].layer if outcomes else Outcome().layer
         return says if now == layer else f"{says.strip()}; layer {as_name(layer)}"
 
-    def change(self, step: int, says: str) -> dict[str, Any]:
+    def change(self, step: int, says: str) -> Done:
         """Write a step over. Raises NotDone."""
         at = self._line_of(step)
         item = self._item(says, step, step)
         old = self.document.items[at]
-        return self._did([edit(at, [old], [item._replace(after=old.after)])], id=step)
+        return self._did([edit(at, [old], [item._replace(after=old.after)])], step)
 
     def _item(self, says: str, before: int | None, own: int | None = None) -> DocumentLine:
         says = " ".join(says.split()) if '"' not in says else says.strip()
@@ -222,7 +227,7 @@ class BoardDocument:
                 out.append(n)
         return out
 
-    def take_away(self, steps: Sequence[int]) -> dict[str, Any]:
+    def take_away(self, steps: Sequence[int]) -> Done:
         """Take steps away; what needs them then says so."""
         items = list(self.document.items)
         wanted = set(steps)
@@ -239,7 +244,7 @@ class BoardDocument:
             del items[begin:end]
         return self._did([*edits, *no_longer_laid_in(items, self._all_steps())])
 
-    def move(self, step: int, before: int | None) -> dict[str, Any]:
+    def move(self, step: int, before: int | None) -> Done:
         """Put a step before another one, or last. Raises NotDone where it would come before what it needs, or
         behind what needs it."""
         numbers = self.numbers
@@ -258,7 +263,7 @@ class BoardDocument:
         to -= to > at
         return self._did([edit(at, [item], []), edit(to, [], [item])])
 
-    def set_line(self, line: int, gone: bool, come: Mapping[str, str] | None) -> dict[str, Any]:
+    def set_line(self, line: int, gone: bool, come: Mapping[str, object] | None) -> Done:
         """Put in, change or take away what is no step: a value, layer, unit, bookmark or remark. Raises
         NotDone."""
         line = min(line, len(self.document.items))
@@ -271,7 +276,7 @@ class BoardDocument:
             kind = come.get("kind", "")
             if kind not in ("value", "layer", "unit", "bookmark", "remark"):
                 raise NotDone("There is no such line.")
-            new.append(DocumentLine(kind, words["says"], words["name"]))  # type: ignore[arg-type]
+            new.append(DocumentLine(kind, words["says"], words["name"]))
             text = to_text(Document((new[0],)))
             if [i.kind for i in from_text(text).items] != [kind]:
                 raise NotDone(f"This cannot be read: {text.strip()}")
@@ -287,23 +292,23 @@ class BoardDocument:
             first -= 1
         return first
 
-    def open(self, document: Document) -> dict[str, Any]:
+    def open(self, document: Document) -> Done:
         """Put another document in the place of this one; its steps get ids of their own."""
         shift = self.document.next_id - 1
         fresh = from_text(to_text(document))
         moved = [_shifted(i, shift) for i in fresh.items]
         return self._did([edit(0, self.document.items, moved)])
 
-    def lay_in(self, name: str, drawing: Any) -> dict[str, Any]:
+    def lay_in(self, name: str, drawing: object) -> Done:
         """Keep a drawing (plain values, `core.drawing.stored`) with the document, with the layers that it
         needs, and lay it in with a further step. Raises NotDone."""
         try:
             edits = laid_in(self.document, self.head_line(), name, drawing)
         except StoredError as why:
             raise NotDone(str(why)) from why
-        return self._did(edits, id=self.document.next_id)
+        return self._did(edits, self.document.next_id)
 
-    def kept(self) -> dict[str, Any]:
+    def kept(self) -> KeptDocument:
         """Return the document as it is kept."""
         return to_json(self.document)
 

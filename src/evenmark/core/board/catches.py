@@ -21,10 +21,10 @@ from evenmark.core.construct.state import Feature, State
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings
+from evenmark.core.geometry.deterministic import turn_of
 from evenmark.core.geometry.lines import Straight, foot
-from evenmark.core.geometry.nearest import on, on_carrier
+from evenmark.core.geometry.nearest import on, on_supporting_line
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.geometry.sure import turn_of
 from evenmark.core.geometry.tangents import touching_from
 from evenmark.core.geometry.units import Unit
 
@@ -145,7 +145,7 @@ def _all(field: Field, pointing: Pointing, base: Point | None) -> Iterator[Catch
     for f in near:
         yield from _on(field, f)
         yield from _from_base(field, f, base)
-        at = on(f.shape, p) if not f.endless else on_carrier(f.shape, p)
+        at = on(f.shape, p) if not f.endless else on_supporting_line(f.shape, p)
         name = field.name(f)
         yield Catch(
             "nearest",

@@ -7,8 +7,9 @@
 from __future__ import annotations
 
 import re
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
+from evenmark.core.board.answers import Done
 from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.figures import typed
 from evenmark.core.construct.completion import CompletionReader, Span
@@ -52,14 +53,14 @@ class Spoken(NamedTuple):
     sentence: Sentence
     spans: tuple[Span, ...]
 
-    def span(self, value: Any) -> Span:
+    def span(self, value: object) -> Span:
         """Return where a part of the sentence stands. Raises NotDone."""
         found = next((s for s in self.spans if s.value is value), None)
         if found is None:
             raise NotDone("This is not a number of its own in the sentence: write the step over.")
         return found
 
-    def with_part(self, value: Any, writes: str) -> str:
+    def with_part(self, value: object, writes: str) -> str:
         """Return the sentence with another wording of a part."""
         span = self.span(value)
         return self.says[: span.begin] + writes + self.says[span.end :]
@@ -103,7 +104,7 @@ def corrects(board: BoardDocument, f: Feature, said: Spoken, name: str) -> bool:
     return True
 
 
-def correct(board: BoardDocument, name: str, number: str, says: str, stays: str = "start") -> dict[str, Any]:
+def correct(board: BoardDocument, name: str, number: str, says: str, stays: str = "start") -> Done:
     """Give a number of a feature another value, in the step that said it. Raises NotDone."""
     f = feature_named(board, name)
     said = said_by(board, f)
@@ -313,7 +314,7 @@ def _turned(said: Spoken, f: Feature, says: str) -> str:
     raise NotDone("Its direction follows from its ends.")
 
 
-def pull(board: BoardDocument, name: str, which: str, writes: str) -> dict[str, Any]:
+def pull(board: BoardDocument, name: str, which: str, writes: str) -> Done:
     """Put an end or centre elsewhere, where its step said it by a point. Raises NotDone."""
     if which not in ("start", "middle", "end", "centre"):
         raise NotDone("This cannot be pulled.")

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
+from evenmark.core.board.answers import AllChosen, Chosen, Grip, Told
 from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.correcting import Spoken, corrects, feature_named, said_by
 from evenmark.core.board.figures import shown, typed
@@ -13,11 +13,12 @@ from evenmark.core.construct.measuring import Measurement, of_feature
 from evenmark.core.construct.state import Feature
 from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.lines import Straight
+from evenmark.core.geometry.points import Point
 
 ANGLES = ("direction", "angle")
 
 
-def describe(board: BoardDocument, names: Sequence[str]) -> dict[str, Any]:
+def describe(board: BoardDocument, names: Sequence[str]) -> AllChosen:
     """Return the numbers of what is chosen: of each feature its own, of several their length together."""
     board.up_to(None)
     features = [feature_named(board, name) for name in names]
@@ -27,9 +28,9 @@ def describe(board: BoardDocument, names: Sequence[str]) -> dict[str, Any]:
     return {"chosen": out, "together": together}
 
 
-def _described(board: BoardDocument, name: str, f: Feature) -> dict[str, Any]:
+def _described(board: BoardDocument, name: str, f: Feature) -> Chosen:
     said = said_by(board, f)
-    numbers = []
+    numbers: list[Told] = []
     for told in of_feature(f):
         can = said is not None and corrects(board, f, said, told.name)
         numbers.append(
@@ -63,18 +64,18 @@ def writes(board: BoardDocument, told: Measurement) -> str:
     return ", ".join(typed(v, board.unit) for v in values)
 
 
-def _pulled(board: BoardDocument, f: Feature, said: Spoken | None) -> list[dict[str, Any]]:
+def _pulled(board: BoardDocument, f: Feature, said: Spoken | None) -> list[Grip]:
     """Return the points of a feature that can be pulled, with where they stand in the scene."""
     if said is None or f.says is not None or f.endless:
         return []
     frame = board.frame()
-    places: Mapping[str, Any] = (
+    places: Mapping[str, Point | None] = (
         {"centre": getattr(f.shape, "center", None)}
         if f.ref.kind == "circle"
         else {"start": f.start, "end": f.end}
         | ({"middle": f.shape.middle} if isinstance(f.shape, Straight) else {})
     )
-    out = []
+    out: list[Grip] = []
     for which, at in places.items():
         if at is not None and corrects(board, f, said, which):
             out.append({"which": which, "at": frame.at(at)})

@@ -1,4 +1,4 @@
-"""Splices: how a document of steps changes, as plain values that are sent, kept, and taken back.
+"""Edits: how a document of steps changes, as plain values that are sent, kept, and taken back.
 
 - *edit*: some lines that go and some that come in one place: ``{"at": 3, "gone": [...], "come": [...]}``,
   the lines as a kept document has them. What was done is a list of edits, one behind the other; taking it
@@ -7,9 +7,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Mapping, Sequence
 
+from evenmark.core.board.answers import Edit
+from evenmark.core.board.requests import MOST_EDITS
 from evenmark.core.construct.document import (
     MOST_LINES,
     Document,
@@ -19,13 +20,9 @@ from evenmark.core.construct.document import (
     line_of,
 )
 
-Edit = dict[str, Any]
-MOST_EDITS = 400
-"""Of one act."""
-
 
 class Conflict(ValueError):
-    """A edit was made for other lines than stand there."""
+    """An edit was made for other lines than stand there."""
 
 
 def edit(at: int, gone: Sequence[DocumentLine], come: Sequence[DocumentLine]) -> Edit:
@@ -42,7 +39,7 @@ def back(edits: Sequence[Edit]) -> list[Edit]:
     return [{"at": s["at"], "gone": s["come"], "come": s["gone"]} for s in reversed(edits)]
 
 
-def edited(document: Document, edits: Sequence[Edit]) -> Document:
+def edited(document: Document, edits: Sequence[Mapping[str, object]]) -> Document:
     """Return a document after edits. Raises Conflict, DocumentError."""
     if len(edits) > MOST_EDITS:
         raise DocumentError(f"At most {MOST_EDITS} places can be changed at once.")
@@ -68,11 +65,11 @@ def edited(document: Document, edits: Sequence[Edit]) -> Document:
     return Document(tuple(items), next_id, read)
 
 
-def _read(one: Any) -> tuple[int, list[DocumentLine], list[DocumentLine]]:
+def _read(one: object) -> tuple[int, list[DocumentLine], list[DocumentLine]]:
     if not isinstance(one, dict) or not isinstance(one.get("at"), int) or isinstance(one["at"], bool):
-        raise DocumentError("A edit has to say at which line.")
+        raise DocumentError("An edit has to say at which line.")
     lists = [one.get("gone"), one.get("come")]
     if one["at"] < 0 or not all(isinstance(lines, list) and len(lines) <= MOST_LINES for lines in lists):
-        raise DocumentError("A edit has to say which lines go and which come.")
+        raise DocumentError("An edit has to say which lines go and which come.")
     gone, come = ([item_of(line, n) for n, line in enumerate(lines or (), 1)] for lines in lists)
     return one["at"], gone, come

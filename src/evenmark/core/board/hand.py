@@ -8,8 +8,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
+from evenmark.core.board.answers import Answer, Preview, Wish, Writing, Wrong
 from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.names import as_name
 from evenmark.core.board.scene import piece
@@ -98,7 +99,7 @@ class Hand:
 
     # what it would draw
 
-    def preview(self, says: str) -> dict[str, Any]:
+    def preview(self, says: str) -> Preview:
         """Return what a sentence would draw: pieces that would be there, the names of those that would go or
         change; or why it cannot be built."""
         sentence = self.whole(says)
@@ -106,7 +107,7 @@ class Hand:
             return {"whole": False, "pieces": [], "gone": [], "broken": ""}
         return self._drawn(sentence)
 
-    def _drawn(self, sentence: Sentence) -> dict[str, Any]:
+    def _drawn(self, sentence: Sentence) -> Preview:
         evaluation = self.board.evaluation
         outcome = evaluation.preview(Step(self.board.document.next_id, sentence))
         setting = self.board.built.setting
@@ -141,7 +142,7 @@ class Hand:
 
     # what is asked
 
-    def state(self, text: HandText) -> dict[str, Any]:
+    def state(self, text: HandText) -> Writing:
         """Return all that is said of a sentence being written: what is wanted in words, the answers there
         are, its slots, what is wrong and where, and what it would draw."""
         w = self.writing(text)
@@ -150,7 +151,7 @@ class Hand:
         stem = w.stem.casefold()
         offered = [a for a in found if a.casefold().startswith(stem)]
         whole = w.sentence is not None
-        wrong = None
+        wrong: Wrong | None = None
         if w.wrong is not None and text.says.strip() and text.says[w.wrong.at :].strip():
             wrong = {"says": w.wrong.says, "at": w.wrong.at}
         frame = self.board.frame()
@@ -163,7 +164,7 @@ class Hand:
             "answers": self._answers(text, w, offered) or self._further_answers(text, w),
             "begin": w.begin,
             "end": w.end,
-            "spans": [[s.begin, s.end, s.kind] for s in w.spans],
+            "spans": [(s.begin, s.end, s.kind) for s in w.spans],
             "wrong": wrong,
             "preview": self.preview(text.says),
             "points": [frame.at(p) for p in self.said_points(text.says)],
@@ -192,12 +193,12 @@ class Hand:
         joined = " or ".join(said)
         return f"{w.about[:1].lower()}{w.about[1:]}: {joined}" if w.about else joined
 
-    def _answers(self, text: HandText, w: Completion, offered: Sequence[str]) -> list[dict[str, Any]]:
-        out = []
+    def _answers(self, text: HandText, w: Completion, offered: Sequence[str]) -> list[Answer]:
+        out: list[Answer] = []
         closed = not any(x.kind in (*POINTED, "number", "name", "wording") for x in w.wanted)
         for n, answer in enumerate(offered):
             says = self.settled(spaced(text.says[: w.begin]) + answer + " ")
-            one: dict[str, Any] = {"says": answer, "text": says.rstrip() if self.whole(says) else says}
+            one: Answer = {"says": answer, "text": says.rstrip() if self.whole(says) else says}
             if closed and n < MOST_SHOWN_ANSWERS and text.says[w.end :].strip() == "":
                 sentence = self.whole(says)
                 if sentence is not None:
@@ -207,7 +208,7 @@ class Hand:
             out.append(one)
         return out
 
-    def _further_answers(self, text: HandText, w: Completion) -> list[dict[str, Any]]:
+    def _further_answers(self, text: HandText, w: Completion) -> list[Answer]:
         """Return the words that may follow behind what has just been said, in its part or in the next:
         ``and``, ``keep``."""
         says = text.says
@@ -235,7 +236,7 @@ def spaced(says: str) -> str:
     return says if not says or says[-1].isspace() else f"{says} "
 
 
-def _wanted(x: Wanted) -> dict[str, Any]:
+def _wanted(x: Wanted) -> Wish:
     return {"kind": x.kind, "says": x.says, "kinds": list(x.kinds)}
 
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Sequence
-from typing import Any
 
-from evenmark.core.board.edits import Edit, edit
+from evenmark.core.board.answers import Edit
+from evenmark.core.board.edits import edit
 from evenmark.core.board.names import as_name, free_name
 from evenmark.core.construct.document import Document, DocumentLine
 from evenmark.core.construct.evaluation import Step
@@ -19,7 +19,7 @@ MOST_KEPT = 1_500_000
 """Letters of a drawing that is laid in."""
 
 
-def laid_in(document: Document, line: int, name: str, drawing: Any) -> list[Edit]:
+def laid_in(document: Document, line: int, name: str, drawing: object) -> list[Edit]:
     """Return the edits that keep a drawing at a line of a document, with the layers that it needs, and lay
     it in with a last step. Raises StoredError."""
     try:

@@ -6,7 +6,8 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
-from evenmark.core.board.edits import Edit, back, edited
+from evenmark.core.board.answers import Edit
+from evenmark.core.board.edits import back, edited
 from evenmark.core.construct.document import GONE, Document, DocumentLine
 
 DoneWord = Literal["wrote", "corrected", "away", "moved", "value", "back", "other"]

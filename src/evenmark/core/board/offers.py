@@ -3,21 +3,20 @@ small picture that is drawn from its example."""
 
 from __future__ import annotations
 
-from typing import Any
-
+from evenmark.core.board.answers import Kind, Picture
 from evenmark.core.board.near import box_of_features
 from evenmark.core.board.scene import piece
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import from_text
 from evenmark.core.construct.kinds import OFFERS
 from evenmark.core.construct.kinds.record import Offer
-from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.frame import Frame, SceneText
 
 SIDE = 40.0
 """Pictures are so many units wide and high."""
 
 
-def offered() -> list[dict[str, Any]]:
+def offered() -> list[Kind]:
     """Return all kinds with their pictures: what stands in pale lines, what the sentence does in strong
     ones."""
     return [
@@ -33,7 +32,7 @@ def offered() -> list[dict[str, Any]]:
     ]
 
 
-def picture(kind: Offer) -> dict[str, Any]:
+def picture(kind: Offer) -> Picture:
     """Return the small picture of a kind: a box, pale and strong paths, lettering."""
     lines = kind.example.split("|")
     built = build(from_text("\n".join(lines)))
@@ -44,7 +43,7 @@ def picture(kind: Offer) -> dict[str, Any]:
     frame = Frame(box, (0.0, 0.0))
     pale: list[str] = []
     strong: list[str] = []
-    texts: list[dict[str, Any]] = []
+    texts: list[SceneText] = []
     for ref, f in {**there, **now}.items():
         made = piece(f, built.setting, frame, box)
         if made is None:

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
+from evenmark.core.board.answers import Pointed
 from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.catches import SURE, Catch, Field, Pointing, along, catches
 from evenmark.core.board.figures import plain, rounded
@@ -23,8 +24,8 @@ from evenmark.core.construct.reading import Reader
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
+from evenmark.core.geometry.deterministic import turn_of
 from evenmark.core.geometry.points import Box, Point, distance
-from evenmark.core.geometry.sure import turn_of
 
 ROUND_DEG = 5.0
 """Directions are pointed in steps of so many degrees."""
@@ -50,7 +51,7 @@ class Choice(NamedTuple):
 class Pointer(Hand):
     """A hand that points."""
 
-    def point(self, text: HandText, pointing: Pointing, which: int = 0) -> dict[str, Any]:
+    def point(self, text: HandText, pointing: Pointing, which: int = 0) -> Pointed:
         """Return what a pointer would write into a sentence, all that it may mean there, and what the
         sentence then draws; ``which`` of them is meant."""
         choices = self.choices(text, pointing)

@@ -8,8 +8,9 @@ next scene.
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import TypedDict
 
+from evenmark.core.board.answers import Piece
 from evenmark.core.construct.drawn import drawing_of, name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation
 from evenmark.core.construct.setting import DocumentSetting
@@ -20,13 +21,21 @@ from evenmark.core.drawing.model import Entity, FreeCurve, Text
 from evenmark.core.drawing.picture import picture_of, picture_of_note
 from evenmark.core.drawing.shown import all_shown, box_shown, within
 from evenmark.core.geometry.points import Box, Point
-from evenmark.core.sheet.frame import EMPTY_BOX, Frame
+from evenmark.core.sheet.frame import EMPTY_BOX, Frame, SceneBox, ScenePoint
 
 ROOM = 0.5
 """How far guides run past the drawing, as a share of its longer side."""
 
 
-def scene_of(evaluation: Evaluation, origin: Point = (0.0, 0.0)) -> dict[str, Any]:
+class Scene(TypedDict):
+    """What steps have drawn: pieces, and the box of it all in the drawing's units."""
+
+    origin: ScenePoint
+    box: SceneBox
+    pieces: list[Piece]
+
+
+def scene_of(evaluation: Evaluation, origin: Point = (0.0, 0.0)) -> Scene:
     """Return what steps have drawn: pieces, lettering, and the pictures of sizes, notes and hatching, each
     with its name, layer, line and weight; the box of it all in the drawing's units."""
     drawing = drawing_of(evaluation.state, evaluation.setting)
@@ -36,7 +45,7 @@ def scene_of(evaluation: Evaluation, origin: Point = (0.0, 0.0)) -> dict[str, An
     return {"origin": list(origin), "box": box_in(frame, box), "pieces": [p for p in pieces if p is not None]}
 
 
-def box_in(frame: Frame, box: Box) -> list[float]:
+def box_in(frame: Frame, box: Box) -> SceneBox:
     """Return a box of the drawing in the scene: its upper left corner, how wide and how high."""
     left, top = frame.at((box[0], box[3]))
     return [left, top, box[2] - box[0], box[3] - box[1]]
@@ -54,28 +63,33 @@ def roomy(box: Box) -> Box:
     return (left, bottom, right, top)
 
 
-def piece(f: Feature, setting: DocumentSetting, frame: Frame, box: Box) -> dict[str, Any] | None:
+def piece(f: Feature, setting: DocumentSetting, frame: Frame, box: Box) -> Piece | None:
     """Return one piece of a scene; none where a guide passes the box by."""
     style = style_of(f, setting)
-    out = {
+    out: Piece = {
         "id": name_of(f),
         "kind": f.ref.kind,
         "step": f.ref.step,
         "layer": f.layer,
         "line_type": style.line_type,
         "weight": style.weight,
+        "path": "",
+        "texts": [],
     }
     if f.says is not None:
         shown = _shown(f, inch=setting.unit.imperial)
     elif f.endless:
         ends = within(f.shape.start, f.shape.unit, roomy(box))  # type: ignore[union-attr]
-        return out | {"path": frame.line(*ends), "texts": []} if ends is not None else None
+        if ends is None:
+            return None
+        out["path"] = frame.line(*ends)
+        return out
     else:
-        return out | {"path": frame.curve(f.shape), "texts": []}
-    return out | {
-        "path": "".join(frame.curve(e) for e in shown if not isinstance(e, Text)),
-        "texts": [frame.text(e) for e in shown if isinstance(e, Text)],
-    }
+        out["path"] = frame.curve(f.shape)
+        return out
+    out["path"] = "".join(frame.curve(e) for e in shown if not isinstance(e, Text))
+    out["texts"] = [frame.text(e) for e in shown if isinstance(e, Text)]
+    return out
 
 
 def _shown(f: Feature, *, inch: bool) -> list[Entity]:

@@ -8,12 +8,29 @@ and by the server.
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
-from typing import Any
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any, NamedTuple
 
+from evenmark.core.board import requests
+from evenmark.core.board.answers import (
+    AllChosen,
+    Applied,
+    Done,
+    Found,
+    InWindow,
+    Kept,
+    Measured,
+    Needed,
+    Offered,
+    Pointed,
+    Refusal,
+    Tried,
+    View,
+    Writing,
+)
 from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.catches import KINDS as CATCHES
-from evenmark.core.board.catches import LEVELS, MOST_RESTED, Pointing, TrackingPoint
+from evenmark.core.board.catches import LEVELS, Pointing, TrackingPoint
 from evenmark.core.board.correcting import correct, pull
 from evenmark.core.board.describing import describe, figures
 from evenmark.core.board.edits import Conflict, back
@@ -21,15 +38,13 @@ from evenmark.core.board.hand import HandText
 from evenmark.core.board.names import as_name
 from evenmark.core.board.offers import found, offered
 from evenmark.core.board.pointer import Pointer, window
-from evenmark.core.construct.building import MOST_STEPS
+from evenmark.core.board.requests import NotAsked, asked
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text
 from evenmark.core.construct.measuring import between, measured
 from evenmark.core.construct.state import Broken
-from evenmark.core.construct.words import MOST_LETTERS, Unreadable
+from evenmark.core.construct.words import Unreadable
 
-MOST_CHOSEN = 500
-BEYOND = 10**12
-Args = dict[str, Any]
+Args = Mapping[str, Any]
 
 
 class BoardSession:
@@ -39,23 +54,27 @@ class BoardSession:
         self.board = BoardDocument(Document())
         self._pointers: dict[int | None, Pointer] = {}
 
-    def ask(self, call: str, args: Args) -> dict[str, Any]:
+    def ask(self, name: str, args: Args) -> Mapping[str, Any]:
         """Answer a call."""
-        answer = _CALLS.get(call)
-        if answer is None:
-            return {"refused": "There is no such call."}
+        call = CALLS.get(name)
+        if call is None:
+            return refusal("There is no such call.")
         try:
-            return answer(self, args)
+            if call.answer is _try:
+                answer: Mapping[str, Any] = _try(self, asked(requests.Try, args), args)
+            else:
+                answer = call.answer(self, asked(call.asks, args))
         except (NotDone, Unreadable) as why:
             return {"refused": why.says, "at": why.at}
         except Broken as why:
-            return {"refused": why.says}
+            return refusal(why.says)
         except Conflict as why:
             return {"refused": str(why), "parted": True}
-        except DocumentError as why:
-            return {"refused": str(why)}
-        except _Asked as why:
-            return {"refused": str(why)}
+        except (DocumentError, NotAsked) as why:
+            return refusal(str(why))
+        if call.changes:
+            self._pointers = {}  # what was remembered of the board as it was
+        return answer
 
     def ask_json(self, call: str, args: str) -> str:
         """Answer a call whose arguments are JSON, as JSON."""
@@ -68,254 +87,192 @@ class BoardSession:
         self.board = board
         self._pointers = {}
 
-    def pointer(self, args: Args) -> Pointer:
+    def apply(self, edits: Sequence[Mapping[str, object]]) -> View:
+        """Change the list; return what has changed in the view. Raises Conflict, DocumentError."""
+        self._pointers = {}
+        return self.board.apply(edits)
+
+    def pointer(self, before: int | None) -> Pointer:
         """Return the hand that writes at the end, or before a step."""
-        before = _maybe(args, "before")
         if before not in self._pointers:
             self._pointers = {before: Pointer(self.board, before)}
         hand = self._pointers[before]
         self.board.up_to(before)
         return hand
 
-    def changed(self, answer: dict[str, Any]) -> dict[str, Any]:
-        """Forget what was remembered of the board as it was."""
-        self._pointers = {}
-        return answer
+
+def refusal(says: str) -> Refusal:
+    """Return why something was not done."""
+    return {"refused": says}
 
 
-class _Asked(ValueError):
-    """Arguments are not what a call takes."""
-
-
-def _text(args: Args, name: str, most: int = MOST_LETTERS) -> str:
-    value = args.get(name, "")
-    if not isinstance(value, str) or len(value) > most:
-        raise _Asked("This is too long.")
-    return value
-
-
-def _whole(args: Args, name: str) -> int:
-    value = args.get(name)
-    if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < 10**9:
-        raise _Asked(f"{name!r} has to be a whole number.")
-    return value
-
-
-def _maybe(args: Args, name: str) -> int | None:
-    return None if args.get(name) is None else _whole(args, name)
-
-
-def _number(args: Args, name: str, usual: float) -> float:
-    value = args.get(name, usual)
-    if not isinstance(value, int | float) or isinstance(value, bool) or not abs(value) < BEYOND:
-        raise _Asked(f"{name!r} has to be a number.")
-    return float(value)
-
-
-def _list(args: Args, name: str, kind: type, most: int) -> list[Any]:
-    value = args.get(name, [])
-    if not isinstance(value, list) or len(value) > most or not all(isinstance(v, kind) for v in value):
-        raise _Asked(f"{name!r} has to be a list.")
-    return value
-
-
-def _pointing(desk: BoardSession, args: Args) -> Pointing:
-    frame = desk.board.frame()
-    desk.board.near().hidden = frozenset(_list(args, "hidden", str, MOST_CHOSEN))
-    x, y = (_number(args, n, 0.0) for n in ("x", "y"))
-    level, held = _text(args, "level", 20) or "gently", _text(args, "held", 20)
-    rested = [
-        TrackingPoint(_text(r, "writes", 400), (_number(r, "x", 0.0), _number(r, "y", 0.0)))
-        for r in _list(args, "rested", dict, MOST_RESTED)
-    ]
-    return Pointing(
-        (frame.origin[0] + x, frame.origin[1] - y),
-        max(_number(args, "reach", 1.0), 0.0),
-        max(_number(args, "pixel", 0.1), 0.0),
-        held if held in CATCHES else "",
-        bool(args.get("off")),
-        level if level in LEVELS else "gently",
-        max(_number(args, "grid", 0.0), 0.0),
-        tuple(rested),
-    )
-
-
-def _sentence(args: Args) -> HandText:
-    says = _text(args, "says")
-    caret = _maybe(args, "caret")
-    return HandText(says, len(says) if caret is None else min(caret, len(says)))
-
-
-def _open(desk: BoardSession, args: Args) -> dict[str, Any]:
-    desk.open(BoardDocument(from_json(args.get("document"))))
+def _open(desk: BoardSession, args: requests.Open) -> View:
+    desk.open(BoardDocument(from_json(args.document)))
     return desk.board.view()
 
 
-def _write(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.changed(
-        desk.board.write(_text(args, "says"), _maybe(args, "before"), _text(args, "layer", 255))
+def _write(desk: BoardSession, args: requests.Write) -> Done:
+    return desk.board.write(args.says, args.before, args.layer)
+
+
+def _change(desk: BoardSession, args: requests.Change) -> Done:
+    return desk.board.change(args.step, args.says)
+
+
+def _take_away(desk: BoardSession, args: requests.TakeAway) -> Done:
+    return desk.board.take_away(args.steps)
+
+
+def _needed(desk: BoardSession, args: requests.Needed) -> Needed:
+    return {"by": desk.board.needed_by(args.steps)}
+
+
+def _move(desk: BoardSession, args: requests.Move) -> Done:
+    return desk.board.move(args.step, args.before)
+
+
+def _line(desk: BoardSession, args: requests.SetLine) -> Done:
+    line = desk.board.head_line() if args.line is None else args.line
+    return desk.board.set_line(line, args.gone, args.come)
+
+
+def _apply(desk: BoardSession, args: requests.Apply) -> Applied:
+    return {"view": desk.apply(args.splices)}
+
+
+def _replace(desk: BoardSession, args: requests.Replace) -> Done:
+    kept = isinstance(args.document, dict)
+    return desk.board.open(from_json(args.document) if kept else from_text(args.text))
+
+
+def _lay_in(desk: BoardSession, args: requests.LayIn) -> Done:
+    return desk.board.lay_in(args.name, args.drawing)
+
+
+def _put_on(desk: BoardSession, args: requests.PutOn) -> Done:
+    return desk.board.write(f"layer {' and '.join(args.names)}; {as_name(args.layer)}")
+
+
+def _correct(desk: BoardSession, args: requests.Correct) -> Done:
+    stays = "end" if args.stays == "end" else "start"
+    return correct(desk.board, args.name, args.number, args.says, stays)
+
+
+def _pull(desk: BoardSession, args: requests.Pull) -> Done:
+    return pull(desk.board, args.name, args.which, args.says)
+
+
+def _sentence(args: requests.State) -> HandText:
+    long = len(args.says)
+    return HandText(args.says, long if args.caret is None else min(args.caret, long))
+
+
+def _state(desk: BoardSession, args: requests.State) -> Writing:
+    return desk.pointer(args.before).state(_sentence(args))
+
+
+def _point(desk: BoardSession, args: requests.Point) -> Pointed:
+    hand = desk.pointer(args.before)
+    return hand.point(_sentence(args), _pointing(desk, args), args.which or 0)
+
+
+def _pointing(desk: BoardSession, args: requests.Point) -> Pointing:
+    frame = desk.board.frame()
+    desk.board.near().hidden = frozenset(args.hidden)
+    rested = [asked(requests.Tracked, one) for one in args.rested]
+    return Pointing(
+        (frame.origin[0] + args.x, frame.origin[1] - args.y),
+        max(args.reach, 0.0),
+        max(args.pixel, 0.0),
+        args.held if args.held in CATCHES else "",
+        args.off,
+        args.level if args.level in LEVELS else "gently",
+        max(args.grid, 0.0),
+        tuple(TrackingPoint(one.writes, (one.x, one.y)) for one in rested),
     )
 
 
-def _change(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.changed(desk.board.change(_whole(args, "step"), _text(args, "says")))
+def _tell(desk: BoardSession, args: requests.Tell) -> AllChosen:
+    return describe(desk.board, args.names)
 
 
-def _try(desk: BoardSession, args: Args) -> dict[str, Any]:
-    """What the drawing would be with a step written over, or with what else can be tried; nothing stays
-    changed."""
-    call = _text(args, "call", 20) or "change"
-    if call not in TRIED:
-        raise _Asked("This cannot be tried.")
-    done = _CALLS[call](desk, args)
-    return desk.changed({"view": done["view"], "back": desk.board.apply(back(done["splices"]))})
-
-
-def _take_away(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.changed(desk.board.take_away(_list(args, "steps", int, MOST_STEPS)))
-
-
-def _needed(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return {"by": desk.board.needed_by(_list(args, "steps", int, MOST_STEPS))}
-
-
-def _move(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.changed(desk.board.move(_whole(args, "step"), _maybe(args, "before")))
-
-
-def _line(desk: BoardSession, args: Args) -> dict[str, Any]:
-    board = desk.board
-    come = args.get("come")
-    if come is not None and not isinstance(come, dict):
-        raise _Asked("'come' has to be a line.")
-    line = board.head_line() if args.get("line") is None else _whole(args, "line")
-    return desk.changed(board.set_line(line, bool(args.get("gone")), come))
-
-
-def _apply(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.changed({"view": desk.board.apply(_list(args, "splices", dict, 400))})
-
-
-def _replace(desk: BoardSession, args: Args) -> dict[str, Any]:
-    """Put another document in the place of this one: as JSON, or as text."""
-    data = args.get("document")
-    document = from_json(data) if isinstance(data, dict) else from_text(_text(args, "text", 2_000_000))
-    return desk.changed(desk.board.open(document))
-
-
-def _lay_in(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.changed(desk.board.lay_in(_text(args, "name", 255), args.get("drawing")))
-
-
-def _put_on(desk: BoardSession, args: Args) -> dict[str, Any]:
-    """Put what is chosen on a layer, with a further step."""
-    names, layer = _list(args, "names", str, MOST_CHOSEN), as_name(_text(args, "layer", 255))
-    return desk.changed(desk.board.write(f"layer {' and '.join(names)}; {layer}"))
-
-
-def _state(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return desk.pointer(args).state(_sentence(args))
-
-
-def _point(desk: BoardSession, args: Args) -> dict[str, Any]:
-    hand = desk.pointer(args)
-    return hand.point(_sentence(args), _pointing(desk, args), _maybe(args, "which") or 0)
-
-
-def _tell(desk: BoardSession, args: Args) -> dict[str, Any]:
-    return describe(desk.board, _list(args, "names", str, MOST_CHOSEN))
-
-
-def _correct(desk: BoardSession, args: Args) -> dict[str, Any]:
-    words = [_text(args, n, 400) for n in ("name", "number", "says")]
-    stays = "end" if args.get("stays") == "end" else "start"
-    return desk.changed(correct(desk.board, words[0], words[1], words[2], stays))
-
-
-def _pull(desk: BoardSession, args: Args) -> dict[str, Any]:
-    words = [_text(args, n, 400) for n in ("name", "which", "says")]
-    return desk.changed(pull(desk.board, words[0], words[1], words[2]))
-
-
-def _measure(desk: BoardSession, args: Args) -> dict[str, Any]:
+def _measure(desk: BoardSession, args: requests.Measure) -> Measured:
     board = desk.board
     board.up_to(None)
-    says = _text(args, "says")
-    told = between(board.built, says, _text(args, "to")) if args.get("to") else measured(board.built, says)
+    told = between(board.built, args.says, args.to) if args.to else measured(board.built, args.says)
     return {"told": [{"name": t.name, "shows": figures(board, t)} for t in told]}
 
 
-def _window(desk: BoardSession, args: Args) -> dict[str, Any]:
+def _window(desk: BoardSession, args: requests.Window) -> InWindow:
     board = desk.board
     board.up_to(None)
-    board.near().hidden = frozenset(_list(args, "hidden", str, MOST_CHOSEN))
+    board.near().hidden = frozenset(args.hidden)
     ox, oy = board.frame().origin
-    xs = sorted(ox + _number(args, n, 0.0) for n in ("x", "x2"))
-    ys = sorted(oy - _number(args, n, 0.0) for n in ("y", "y2"))
+    xs, ys = sorted((ox + args.x, ox + args.x2)), sorted((oy - args.y, oy - args.y2))
     return {"names": window(board, (xs[0], ys[0], xs[1], ys[1]))}
 
 
-def _offered(_desk: BoardSession, _args: Args) -> dict[str, Any]:
+def _offered(_desk: BoardSession, _args: requests.Offered) -> Offered:
     return {"kinds": offered()}
 
 
-def _find(_desk: BoardSession, args: Args) -> dict[str, Any]:
-    recent = tuple(_list(args, "recent", str, 20))
-    return {"kinds": [k.says for k in found(_text(args, "says", 200), recent)]}
+def _find(_desk: BoardSession, args: requests.Find) -> Found:
+    return {"kinds": [k.says for k in found(args.says, args.recent)]}
 
 
-def _kept(desk: BoardSession, _args: Args) -> dict[str, Any]:
+def _kept(desk: BoardSession, _args: requests.Kept) -> Kept:
     return {"document": desk.board.kept(), "text": desk.board.text()}
 
 
-def _view(desk: BoardSession, _args: Args) -> dict[str, Any]:
+def _view(desk: BoardSession, _args: requests.View) -> View:
     return desk.board.view()
 
 
-_CALLS: dict[str, Callable[[BoardSession, Args], dict[str, Any]]] = {
-    "open": _open,
-    "view": _view,
-    "write": _write,
-    "change": _change,
-    "try": _try,
-    "take_away": _take_away,
-    "needed": _needed,
-    "move": _move,
-    "line": _line,
-    "apply": _apply,
-    "replace": _replace,
-    "lay_in": _lay_in,
-    "put_on": _put_on,
-    "state": _state,
-    "point": _point,
-    "tell": _tell,
-    "correct": _correct,
-    "pull": _pull,
-    "measure": _measure,
-    "window": _window,
-    "offered": _offered,
-    "find": _find,
-    "kept": _kept,
+def _try(desk: BoardSession, args: requests.Try, more: Args) -> Tried:
+    """What the drawing would be with a step written over, or with what else can be tried; nothing stays
+    changed."""
+    if (args.call or "change") not in TRIED:
+        raise NotAsked("This cannot be tried.")
+    call = CALLS[args.call or "change"]
+    done: Done = call.answer(desk, asked(call.asks, more))
+    return {"view": done["view"], "back": desk.apply(back(done["splices"]))}
+
+
+class Call(NamedTuple):
+    """What a board is asked by a name: with what, how it is answered, and whether that changes it."""
+
+    asks: type[Any]
+    answer: Callable[..., Any]
+    changes: bool
+
+
+CALLS: dict[str, Call] = {
+    "open": Call(requests.Open, _open, True),
+    "view": Call(requests.View, _view, False),
+    "state": Call(requests.State, _state, False),
+    "point": Call(requests.Point, _point, False),
+    "write": Call(requests.Write, _write, True),
+    "change": Call(requests.Change, _change, True),
+    "try": Call(requests.Try, _try, False),
+    "take_away": Call(requests.TakeAway, _take_away, True),
+    "needed": Call(requests.Needed, _needed, False),
+    "move": Call(requests.Move, _move, True),
+    "line": Call(requests.SetLine, _line, True),
+    "apply": Call(requests.Apply, _apply, True),
+    "replace": Call(requests.Replace, _replace, True),
+    "lay_in": Call(requests.LayIn, _lay_in, True),
+    "put_on": Call(requests.PutOn, _put_on, True),
+    "tell": Call(requests.Tell, _tell, False),
+    "correct": Call(requests.Correct, _correct, True),
+    "pull": Call(requests.Pull, _pull, True),
+    "measure": Call(requests.Measure, _measure, False),
+    "window": Call(requests.Window, _window, False),
+    "offered": Call(requests.Offered, _offered, False),
+    "find": Call(requests.Find, _find, False),
+    "kept": Call(requests.Kept, _kept, False),
 }
+"""All calls, by name."""
 TRIED = ("change", "correct", "pull")
 """What can be tried before it is done."""
-CALLS = tuple(_CALLS)
-"""All calls."""
-_CHANGES = frozenset(
-    (
-        "open",
-        "write",
-        "change",
-        "take_away",
-        "move",
-        "line",
-        "apply",
-        "replace",
-        "lay_in",
-        "put_on",
-        "correct",
-        "pull",
-    )
-)
-LOOKS = tuple(name for name in CALLS if name not in _CHANGES)
+LOOKS = tuple(name for name, call in CALLS.items() if not call.changes)
 """Calls that change nothing."""

@@ -10,9 +10,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.numbers import NumberError, evaluate, parse
 from evenmark.core.geometry.points import Box, Point, distance
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.geometry.units import Unit, inch_in
 
 ROOM = 1.25
@@ -56,10 +56,10 @@ def scaled(underlay: Underlay, a: Point, b: Point, apart: float, *, level: bool 
         way = math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))
         turn = round(way / 90.0) * 90.0 - way
     grown = apart / far
-    moved = Motion(scale=grown, turn_deg=turn).point((underlay.at[0] - a[0], underlay.at[1] - a[1]))
+    shifted = Similarity(scale=grown, turn_deg=turn).point((underlay.at[0] - a[0], underlay.at[1] - a[1]))
     return replace(
         underlay,
-        at=(a[0] + moved[0], a[1] + moved[1]),
+        at=(a[0] + shifted[0], a[1] + shifted[1]),
         scale=underlay.scale * grown,
         turn=(underlay.turn + turn + 180.0) % 360.0 - 180.0 + 0.0,
     )
@@ -80,7 +80,7 @@ def length_of(typed: str, unit: Unit) -> float:
         raise NumberError("The number is beyond what can be calculated with.", 0) from why
 
 
-def moved(underlay: Underlay, a: Point, b: Point) -> Underlay:
+def moved_underlay(underlay: Underlay, a: Point, b: Point) -> Underlay:
     """Return how a picture lies where what was at one place of it is at another one."""
     x, y = underlay.at
     return replace(underlay, at=(x + b[0] - a[0], y + b[1] - a[1]))

@@ -7,8 +7,9 @@ in it since it was asked for last.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from typing import Any
+from typing import Literal
 
+from evenmark.core.board.answers import LayerRow, Piece, Row, ValueRow, View
 from evenmark.core.board.figures import shown as figure
 from evenmark.core.board.near import box_of, box_of_features, box_round_all
 from evenmark.core.board.scene import box_in, piece, roomy
@@ -24,17 +25,20 @@ from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.units import Unit
 from evenmark.core.sheet.frame import EMPTY_BOX, Frame
 
+ToldRow = tuple[tuple[DocumentLine, Step, Outcome, int], Row]
+"""Of what the row of a step was made, and the row."""
+
 
 class BoardView:
     """What was shown of a document that is built, from an origin that stays."""
 
     def __init__(self, built: Built, origin: Point) -> None:
         self.built, self.origin = built, origin
-        self._rows: dict[str, dict[str, Any]] = {}
-        self._told: dict[int, tuple[tuple[DocumentLine, Step, Outcome, int], dict[str, Any]]] = {}
+        self._rows: dict[str, Row] = {}
+        self._told: dict[int, ToldRow] = {}
         """Of what the row of a step was made, by its id; without those that say what a formula comes to."""
         self._numbers: dict[int, int] = {}
-        self._pieces: dict[str, tuple[Feature, dict[str, Any] | None, Box]] = {}
+        self._pieces: dict[str, tuple[Feature, Piece | None, Box]] = {}
         self._setting = built.setting
         self._box: Box | None = box_of_features(built.evaluation.state.standing())
 
@@ -61,7 +65,7 @@ class BoardView:
         """Show everything once more when it is asked for next."""
         self._rows, self._told, self._pieces = {}, {}, {}
 
-    def difference(self) -> dict[str, Any]:
+    def difference(self) -> View:
         """Return what has changed since it was asked for last: rows and pieces that are new or other, the
         names of pieces that went, and in which order rows stand."""
         rows = self._rows_now()
@@ -86,8 +90,8 @@ class BoardView:
             "lines": len(self.document.items),
         }
 
-    def _rows_now(self) -> dict[str, dict[str, Any]]:
-        out: dict[str, dict[str, Any]] = {}
+    def _rows_now(self) -> dict[str, Row]:
+        out: dict[str, Row] = {}
         steps = iter(zip(self.evaluation.steps, self.evaluation.outcomes, strict=True))
         numbers = self.built.numbers
         told = self._told if self._numbers.items() <= numbers.items() else {}
@@ -97,7 +101,8 @@ class BoardView:
                 step, outcome = next(steps, (None, None))
                 row = self._row_of(item, step, outcome, line, told)
             elif item.kind in ("bookmark", "remark"):
-                row = {"key": f"{item.kind} {line}", "kind": item.kind, "says": item.says, "line": line}
+                kind: Literal["bookmark", "remark"] = "bookmark" if item.kind == "bookmark" else "remark"
+                row = {"key": f"{kind} {line}", "kind": kind, "says": item.says, "line": line}
             else:
                 continue
             out[row["key"]] = row
@@ -109,8 +114,8 @@ class BoardView:
         step: Step | None,
         outcome: Outcome | None,
         line: int,
-        told: Mapping[int, tuple[tuple[DocumentLine, Step, Outcome, int], dict[str, Any]]],
-    ) -> dict[str, Any]:
+        told: Mapping[int, ToldRow],
+    ) -> Row:
         """Return the row of a step: the one that was told before, where it is made of the same."""
         known = told.get(item.id)
         if (
@@ -124,7 +129,7 @@ class BoardView:
             return known[1]
         numbers = self._numbers
         says, refs = self.spoken(item, step.sentence if step else None, numbers)
-        row: dict[str, Any] = {
+        row: Row = {
             "key": f"s{item.id}",
             "kind": "step",
             "id": item.id,
@@ -139,13 +144,13 @@ class BoardView:
             "shows": self._worked_out(step),
             "line": line,
         }
-        if step is not None and outcome is not None and not row["shows"]:
+        if step is not None and outcome is not None and not row.get("shows"):
             self._told[item.id] = ((item, step, outcome, line), row)
         return row
 
     def spoken(
         self, item: DocumentLine, sentence: Sentence | None, numbers: Mapping[int, int]
-    ) -> tuple[str, list[list[int]]]:
+    ) -> tuple[str, list[tuple[int, int, int]]]:
         """Return a sentence with the numbers of steps, and where it names which (from, to, id)."""
         if sentence is None:
             return item.says, []
@@ -154,7 +159,7 @@ class BoardView:
         refs, grown = [], 0
         for p in places:
             long = len(str(numbers.get(p.step, GONE)))
-            refs.append([p.begin + grown, p.begin + grown + long, p.step])
+            refs.append((p.begin + grown, p.begin + grown + long, p.step))
             grown += long - (p.end - p.begin)
         return says, refs
 
@@ -170,7 +175,7 @@ class BoardView:
                 return []
         return out
 
-    def _pieces_now(self) -> tuple[list[dict[str, Any]], list[str]]:
+    def _pieces_now(self) -> tuple[list[Piece], list[str]]:
         setting = self.built.setting
         features = {name_of(f): f for f in self.evaluation.state.standing()}
         old = self._pieces
@@ -186,8 +191,8 @@ class BoardView:
         # looks come from the setting: where that is the same, so are they
         looks = setting is not self._setting
         self._setting = setting
-        pieces: list[dict[str, Any]] = []
-        kept: dict[str, tuple[Feature, dict[str, Any] | None, Box]] = {}
+        pieces: list[Piece] = []
+        kept: dict[str, tuple[Feature, Piece | None, Box]] = {}
         for name, f in features.items():
             known = old.get(name)
             if known is not None and (known[0] is f or known[0] == f) and not (f.endless and guides_move):
@@ -213,14 +218,14 @@ class BoardView:
         style = style_of(f, self.built.setting)
         return (style.line_type, style.weight)
 
-    def _values(self) -> list[dict[str, Any]]:
-        out = []
+    def _values(self) -> list[ValueRow]:
+        out: list[ValueRow] = []
         measured = self.evaluation.context().measured
         for line, item in enumerate(self.document.items):
             if item.kind != "value":
                 continue
             value = self.built.values.defined.get(item.name)
-            row: dict[str, Any] = {
+            row: ValueRow = {
                 "line": line,
                 "name": item.name,
                 "says": item.says,
@@ -251,7 +256,7 @@ class BoardView:
             dict.fromkeys([*self.built.setting.layers, *(f.layer for f in state.standing()), state.layer])
         )
 
-    def _layers(self) -> list[dict[str, Any]]:
+    def _layers(self) -> list[LayerRow]:
         counts: dict[str, int] = {}
         for f in self.evaluation.state.standing():
             counts[f.layer] = counts.get(f.layer, 0) + 1

@@ -13,7 +13,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, Literal, NamedTuple
+from typing import Any, Literal, NamedTuple, NotRequired, TypedDict
 
 from evenmark.core.collector import held_still
 from evenmark.core.construct.kinds import WORDS
@@ -55,6 +55,25 @@ class DocumentLine(NamedTuple):
     name: str = ""
     id: int = 0
     after: str = ""
+
+
+class KeptLine(TypedDict):
+    """One line as it is kept."""
+
+    kind: ItemKind
+    says: NotRequired[str]
+    name: NotRequired[str]
+    id: NotRequired[int]
+    after: NotRequired[str]
+
+
+class KeptDocument(TypedDict):
+    """A document as it is kept (docs/formats/steps.md); ``next`` is the id that the next new step gets."""
+
+    format: str
+    version: int
+    next: int
+    lines: list[KeptLine]
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,16 +280,21 @@ def _line(item: DocumentLine, sentences: Iterable[str]) -> str:
     return f"{next(iter(sentences))}{item.after}"
 
 
-def to_json(document: Document) -> dict[str, Any]:
+def to_json(document: Document) -> KeptDocument:
     """Return a document as the JSON object that is kept (docs/formats/steps.md)."""
     lines = [line_of(item) for item in document.items]
     return {"format": FORMAT, "version": VERSION, "next": document.next_id, "lines": lines}
 
 
-def line_of(item: DocumentLine) -> dict[str, Any]:
+def line_of(item: DocumentLine) -> KeptLine:
     """Return one line as it is kept."""
-    line: dict[str, Any] = {"kind": item.kind}
-    line |= {k: v for k, v in (("says", item.says), ("name", item.name), ("after", item.after)) if v}
+    line: KeptLine = {"kind": item.kind}
+    if item.says:
+        line["says"] = item.says
+    if item.name:
+        line["name"] = item.name
+    if item.after:
+        line["after"] = item.after
     if item.kind == "step":
         line["id"] = item.id
     return line

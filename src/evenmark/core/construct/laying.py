@@ -24,7 +24,7 @@ from evenmark.core.drawing.moving import moved_drawing
 from evenmark.core.drawing.stored import Row, StoredError, rows_of, unpacked, with_look
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.lines import Straight
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.geometry.units import Unit
 
 _KIND = {Text: "text", Dimension: "size", Hatch: "hatch", Note: "note", FreeCurve: "curve"}
@@ -122,7 +122,7 @@ def ready(drawing: Drawing, unit: Unit) -> tuple[Drawing, list[str]]:
     if hidden:
         says.append(f"Layers that the file hides are shown here: {', '.join(hidden[:8])}.")
     out = _with(
-        moved_drawing(out, Motion(scale=scale)),
+        moved_drawing(out, Similarity(scale=scale)),
         _layer_name,
         lambda style: style if scale == 1.0 else replace(style, dash=style.dash * scale),
     )

@@ -18,11 +18,11 @@ from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry import nearest
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
+from evenmark.core.geometry.deterministic import turn_of
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import distance
 from evenmark.core.geometry.regions import area_of
-from evenmark.core.geometry.sure import turn_of
 from evenmark.core.geometry.units import inch_in
 
 

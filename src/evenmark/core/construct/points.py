@@ -19,11 +19,11 @@ from evenmark.core.geometry import nearest
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.crossings import crossings
+from evenmark.core.geometry.deterministic import turn_of
 from evenmark.core.geometry.exact import Number, bounded, cosine, sine
 from evenmark.core.geometry.lines import Straight, foot, meet
 from evenmark.core.geometry.numbers import NumberError, Typed, evaluate
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.geometry.sure import turn_of
 from evenmark.core.geometry.tangents import touching_from
 
 MOST_LOOKS = 5_000_000
@@ -272,7 +272,7 @@ class Context:
             return foot(plain(p), shape)
         if plain(p) == shape.center:
             raise Broken("The centre has no foot on its own circle.")
-        return nearest.on_carrier(shape, plain(p))
+        return nearest.on_supporting_line(shape, plain(p))
 
     def _touch(self, ref: Ref, said: Expression, side: str) -> XY:
         p = self.place(said)

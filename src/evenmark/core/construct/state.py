@@ -80,7 +80,8 @@ class Feature(NamedTuple):
 
 
 Corner = tuple[Ref | None, int] | tuple[Ref | None, Ref | None]
-"""A corner of what a step drew: an edge and which of its ends, or the two edges whose carriers meet there."""
+"""A corner of what a step drew: an edge and which of its ends, or the two edges whose supporting lines meet
+there."""
 
 
 class Change(NamedTuple):

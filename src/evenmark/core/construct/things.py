@@ -16,15 +16,15 @@ from evenmark.core.drawing.model import FreeCurve, Text
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.exact import Number, cosine, sine
 from evenmark.core.geometry.lines import Straight
-from evenmark.core.geometry.motions import STILL, Motion, mirrored, scaled, turned
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.geometry.regions import box_round
+from evenmark.core.geometry.similarities import STILL, Similarity, mirrored, scaled, turned
 
 
 class ExactTransform(NamedTuple):
     """Where things go: a motion, and the same for points as exactly as it is known."""
 
-    motion: Motion
+    motion: Similarity
     at: Callable[[XY], XY]
 
 
@@ -92,9 +92,9 @@ def transformed(f: Feature, way: ExactTransform) -> Feature:
     return f._replace(shape=Round(plain(center), radius, *sweep), exact=(center,), back=back)
 
 
-def _says_after(says: Annotation, motion: Motion) -> Annotation:
+def _says_after(says: Annotation, motion: Similarity) -> Annotation:
     if isinstance(says, Text | FreeCurve):
-        return moving.moved(says, motion)
+        return moving.moved_entity(says, motion)
     if isinstance(says, Dimension):
         return moving.moved_dimension(says, motion)
     return moving.moved_hatch(says, motion) if isinstance(says, Hatch) else moving.moved_note(says, motion)

@@ -1,7 +1,7 @@
 """What sizes can be measured between: the features of a key that count, and what lies at a point of it.
 
 - *place*: what a size is measured from or to: a corner, meeting, centre or loose end (a point); the rim of
-  something round, in the direction that is measured; a straight piece (a carrier).
+  something round, in the direction that is measured; a straight piece (a supporting line).
 
 Of several features at one point the most telling is named: a circle's centre before the corner that happens
 to lie there.
@@ -27,7 +27,7 @@ from evenmark.core.geometry.points import (
     distance,
     in_sweep,
 )
-from evenmark.core.linework.model import Arc, Circle, Edge, End, Linework
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, End, Linework
 
 Floats = NDArray[np.float64]
 TURN_DEG = 0.01
@@ -36,7 +36,7 @@ _IN_FRONT: dict[Role, int] = {"outline": 0, "frame": 0, "hidden": 1, "section": 
 _NOT_MEASURED: frozenset[Role] = frozenset({"construction", "dimension", "lettering"})
 
 
-class Place(NamedTuple):
+class MeasuredPlace(NamedTuple):
     """What a size is measured from or to: a feature, and which part of it.
 
     ``part`` is empty for a point that the feature has (corner, meeting, centre), ``0`` or ``1`` for the loose
@@ -58,7 +58,7 @@ class Measured:
     roles: Mapping[str, Role]
     reach: float
     edges: tuple[Edge, ...] = ()
-    rounds: tuple[Arc | Circle, ...] = ()
+    rounds: tuple[ArcFeature | CircleFeature, ...] = ()
     axes: tuple[Edge, ...] = ()
     loose: tuple[tuple[End, Point], ...] = ()
 
@@ -66,25 +66,25 @@ class Measured:
         """Return the role of a layer."""
         return role_of(dict(self.roles), layer)
 
-    def place_at(self, p: Point, direction: float) -> Place | None:
+    def place_at(self, p: Point, direction: float) -> MeasuredPlace | None:
         """Return what lies at a point, for a size that is measured in a direction (degrees); None where
         nothing does."""
         spot = self._spot_at(p)
-        return spot or self._rim_at(p, direction) or self._carrier_at(p, direction)
+        return spot or self._rim_at(p, direction) or self._line_at(p, direction)
 
-    def rounds_at(self, center: Point) -> list[Arc | Circle]:
+    def rounds_at(self, center: Point) -> list[ArcFeature | CircleFeature]:
         """Return what is round about a point."""
         return [self.rounds[n] for n, _, _ in self._near(center) if n < len(self.rounds)]
 
     # points
 
     @cached_property
-    def _spots(self) -> dict[tuple[int, int], list[tuple[int, Place, Point]]]:
+    def _spots(self) -> dict[tuple[int, int], list[tuple[int, MeasuredPlace, Point]]]:
         """Every point that has a name, by cell, with its place in the order of naming."""
-        named = [(Place(c.id), c.center) for c in self.rounds]
-        named += [(Place(k.id), k.at) for k in self.key.meetings.values() if self._counts(k.ends)]
-        named += [(Place(i, str(which)), at) for (i, which), at in self.loose]
-        out: dict[tuple[int, int], list[tuple[int, Place, Point]]] = {}
+        named = [(MeasuredPlace(c.id), c.center) for c in self.rounds]
+        named += [(MeasuredPlace(k.id), k.at) for k in self.key.meetings.values() if self._counts(k.ends)]
+        named += [(MeasuredPlace(i, str(which)), at) for (i, which), at in self.loose]
+        out: dict[tuple[int, int], list[tuple[int, MeasuredPlace, Point]]] = {}
         for n, (place, at) in enumerate(named):
             out.setdefault(self._cell(at), []).append((n, place, at))
         return out
@@ -92,12 +92,12 @@ class Measured:
     def _cell(self, p: Point) -> tuple[int, int]:
         return round(p[0] / (4 * self.reach)), round(p[1] / (4 * self.reach))
 
-    def _near(self, p: Point) -> list[tuple[int, Place, Point]]:
+    def _near(self, p: Point) -> list[tuple[int, MeasuredPlace, Point]]:
         x, y = self._cell(p)
         found = [one for i in (-1, 0, 1) for j in (-1, 0, 1) for one in self._spots.get((x + i, y + j), ())]
         return sorted(one for one in found if distance(one[2], p) <= self.reach)
 
-    def _spot_at(self, p: Point) -> Place | None:
+    def _spot_at(self, p: Point) -> MeasuredPlace | None:
         return next((place for _, place, _ in self._near(p)), None)
 
     def _counts(self, ends: tuple[End, ...]) -> bool:
@@ -112,7 +112,7 @@ class Measured:
             np.array([c.radius for c in self.rounds], np.float64),
         )
 
-    def _rim_at(self, p: Point, direction: float) -> Place | None:
+    def _rim_at(self, p: Point, direction: float) -> MeasuredPlace | None:
         centers, radii = self._circles
         ux, uy = math.cos(math.radians(direction)), math.sin(math.radians(direction))
         d = np.array(p) - centers
@@ -121,8 +121,8 @@ class Measured:
         for n in np.nonzero(on)[0].tolist():
             c = self.rounds[n]
             turn = math.atan2(d[n, 1], d[n, 0])
-            if isinstance(c, Circle) or in_sweep(turn, c.start_rad, c.sweep_rad, tol.NEARLY_ENDED_RAD):
-                return Place(c.id, "rim", math.copysign(1.0, along[n]))
+            if isinstance(c, CircleFeature) or in_sweep(turn, c.start_rad, c.sweep_rad, tol.NEARLY_ENDED_RAD):
+                return MeasuredPlace(c.id, "rim", math.copysign(1.0, along[n]))
         return None
 
     @cached_property
@@ -139,17 +139,17 @@ class Measured:
         return ends[:, 0], along / np.maximum(lengths, tol.LEAST_SIZE)[:, None], lengths
 
     def beside(self, p: Point) -> tuple[Floats, Floats]:
-        """Return how far a point lies beside the carrier of each straight piece, and how far it lies past its
-        ends (0 between them)."""
+        """Return how far a point lies beside the supporting line of each straight piece, and how far it lies
+        past its ends (0 between them)."""
         starts, u, lengths = self._lines
         d = np.array(p) - starts
         along = d[:, 0] * u[:, 0] + d[:, 1] * u[:, 1]
         past = np.maximum(np.maximum(-along, along - lengths), 0.0)
         return np.abs(u[:, 0] * d[:, 1] - u[:, 1] * d[:, 0]), past
 
-    def _carrier_at(self, p: Point, direction: float) -> Place | None:
+    def _line_at(self, p: Point, direction: float) -> MeasuredPlace | None:
         """Return a straight piece square to a direction: one that a point lies on; else the nearest whose
-        carrier it lies on, as where a corner was rounded off. Of an axis, what it is the axis of."""
+        supporting line it lies on, as where a corner was rounded off. Of an axis, what it is the axis of."""
         aside, past = self.beside(p)
         on = [
             n for n in np.nonzero(aside <= self.reach)[0].tolist() if square_to(self.straight[n], direction)
@@ -158,18 +158,18 @@ class Measured:
         if best is None:
             return None
         centre = self._centre_on(best) if best >= len(self.edges) else None
-        return centre or Place(self.straight[best].id, "carrier")
+        return centre or MeasuredPlace(self.straight[best].id, "carrier")
 
-    def _centre_on(self, n: int) -> Place | None:
+    def _centre_on(self, n: int) -> MeasuredPlace | None:
         """Return the first of the round things that an axis is the axis of: a size that ends on the axis
         measures to their centre."""
         start, u, length = (part[n] for part in self._lines)
         d = self._circles[0] - start
         along, aside = d[:, 0] * u[0] + d[:, 1] * u[1], np.abs(u[0] * d[:, 1] - u[1] * d[:, 0])
         on = np.nonzero((aside <= self.reach) & (along >= -self.reach) & (along <= length + self.reach))[0]
-        return Place(self.rounds[int(on[0])].id) if len(on) else None
+        return MeasuredPlace(self.rounds[int(on[0])].id) if len(on) else None
 
-    def level_with(self, p: Point, direction: float) -> Place | None:
+    def level_with(self, p: Point, direction: float) -> MeasuredPlace | None:
         """Return the edge that a point is level with across a direction: an origin beside the part stands for
         it."""
         aside, past = self.beside(p)
@@ -179,7 +179,7 @@ class Measured:
             if n < len(self.edges) and square_to(self.straight[n], direction)
         ]
         best = min(on, key=lambda n: (past[n], n), default=None)
-        return None if best is None else Place(self.straight[best].id, "carrier")
+        return None if best is None else MeasuredPlace(self.straight[best].id, "carrier")
 
 
 def measured(key: Linework, roles: Mapping[str, Role], reach: float) -> Measured:
@@ -189,14 +189,14 @@ def measured(key: Linework, roles: Mapping[str, Role], reach: float) -> Measured
     seen = [f for f in key.curves.values() if role[f.id] not in _NOT_MEASURED]
     edges = [f for f in seen if isinstance(f, Edge) and role[f.id] != "centre"]
     rounds = sorted(
-        (f for f in seen if isinstance(f, Arc | Circle)),
-        key=lambda f: (isinstance(f, Arc), _IN_FRONT[role[f.id]]),
+        (f for f in seen if isinstance(f, ArcFeature | CircleFeature)),
+        key=lambda f: (isinstance(f, ArcFeature), _IN_FRONT[role[f.id]]),
     )
     joined = {end for joint in key.meetings.values() for end in joint.ends}
     loose = [
         ((f.id, which), p)
         for f in seen
-        if isinstance(f, Edge | Arc) and role[f.id] != "centre"
+        if isinstance(f, Edge | ArcFeature) and role[f.id] != "centre"
         for which, p in enumerate(f.ends)
         if (f.id, which) not in joined
     ]
@@ -212,19 +212,19 @@ def measured(key: Linework, roles: Mapping[str, Role], reach: float) -> Measured
     )
 
 
-def ends_at(place: Place, key: Linework) -> tuple[End, ...]:
+def ends_at(place: MeasuredPlace, key: Linework) -> tuple[End, ...]:
     """Return the ends of curves that a place is; none where it is no corner, meeting or loose end."""
     if place.feature[0] in "kt":
         return key.meetings[place.feature].ends
     return ((place.feature, int(place.part)),) if place.part in ("0", "1") else ()
 
 
-def point_of(place: Place, direction: float, key: Linework) -> Point:
+def point_of(place: MeasuredPlace, direction: float, key: Linework) -> Point:
     """Return a point of a place from which a distance in a direction can be measured."""
     f = key.by_id[place.feature]
-    if isinstance(f, Edge | Arc) and place.part in ("carrier", "0", "1"):
+    if isinstance(f, Edge | ArcFeature) and place.part in ("carrier", "0", "1"):
         return f.ends[int(place.part) if place.part != "carrier" else 0]
-    if isinstance(f, Arc | Circle):
+    if isinstance(f, ArcFeature | CircleFeature):
         reach = place.sign * f.radius if place.part == "rim" else 0.0
         turn = math.radians(direction)
         return (f.center[0] + reach * math.cos(turn), f.center[1] + reach * math.sin(turn))

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from evenmark.core.geometry.lines import along_carrier
+from evenmark.core.geometry.lines import along_supporting_line
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import Circle, Edge
+from evenmark.core.linework.model import CircleFeature, Edge
 
 
-class Mirror:
+class MirrorAxis:
     """A centre line as a mirror."""
 
     def __init__(self, axis: Edge, reach: float) -> None:
@@ -33,7 +33,7 @@ class Mirror:
         """Say whether the axis runs past a set of points at both ends, with points on both its sides."""
         if not points:
             return False
-        along = [along_carrier(p, self.axis.start, self.axis.end) for p in points]
+        along = [along_supporting_line(p, self.axis.start, self.axis.end) for p in points]
         sides = [self.side(p) for p in points]
         return (
             min(along) >= -self.reach
@@ -45,7 +45,7 @@ class Mirror:
     def runs_along(self, e: Edge) -> bool:
         """Say whether the axis is drawn beside an edge, in its direction and for all its length."""
         turn = direction_difference_deg(direction_deg(*self.axis.ends), direction_deg(*e.ends))
-        along = [along_carrier(p, self.axis.start, self.axis.end) for p in e.ends]
+        along = [along_supporting_line(p, self.axis.start, self.axis.end) for p in e.ends]
         return abs(turn) <= 1.0 and min(along) >= -self.reach and max(along) <= self.axis.length + self.reach
 
     def pairs(self, points: Sequence[Point], radii: Sequence[float] = ()) -> list[tuple[int, int]] | None:
@@ -69,7 +69,7 @@ class Mirror:
                 out.append((i, j))
         return out
 
-    def some_pairs(self, circles: Sequence[Circle]) -> list[tuple[int, int]]:
+    def some_pairs(self, circles: Sequence[CircleFeature]) -> list[tuple[int, int]]:
         """Return which circles off the axis are each other's images."""
         out = []
         for i, c in enumerate(circles):

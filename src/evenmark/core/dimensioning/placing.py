@@ -12,17 +12,17 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
-from evenmark.core.dimensioning.measured import Measured, Place
+from evenmark.core.dimensioning.measured import Measured, MeasuredPlace
 from evenmark.core.dimensioning.sizes import Size, SizeKind
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point, direction_deg, in_sweep, middle, point_on
-from evenmark.core.linework.model import Arc, Circle, View
+from evenmark.core.linework.model import ArcFeature, CircleFeature, View
 
 
 class Spot(NamedTuple):
     """A place that a distance could be measured from, and where it is."""
 
-    place: Place
+    place: MeasuredPlace
     at: Point
 
 
@@ -45,7 +45,7 @@ def could_be_placed(m: Measured, views: Sequence[View] = ()) -> Iterator[Size]:
         )
 
 
-Wish = tuple[SizeKind, tuple[Place, ...], float, float, tuple[str, ...], Point]
+Wish = tuple[SizeKind, tuple[MeasuredPlace, ...], float, float, tuple[str, ...], Point]
 _WAYS = ((0, 0.0), (1, 90.0))
 """Across and up: which coordinate, and its direction in degrees."""
 
@@ -77,7 +77,7 @@ def _wishes(m: Measured, views: Sequence[View]) -> Iterator[Wish]:
             for spot in every[:-1]:  # what lies level with the first on purpose, and is not said to
                 yield from _apart(spot, every[-1], axis, direction, m.reach)
     for box in boxes:  # what has no edge to be measured from: from one to the next
-        centers = [Spot(Place(c.id), c.center) for c in m.rounds if _in(c.center, box, m.reach)]
+        centers = [Spot(MeasuredPlace(c.id), c.center) for c in m.rounds if _in(c.center, box, m.reach)]
         for one, other in itertools.pairwise(centers):
             for axis, direction in _WAYS:
                 yield from _apart(one, other, axis, direction, m.reach)
@@ -93,10 +93,10 @@ def _firm(m: Measured, axis: int, box: Box | None) -> Iterator[Spot]:
     """Yield what an instructor measures from and to along an axis: edges square to it, centres of circles."""
     for e in m.edges:
         if abs(e.start[axis] - e.end[axis]) <= m.reach and _in(e.at, box, m.reach):
-            yield Spot(Place(e.id, "carrier"), e.at)
+            yield Spot(MeasuredPlace(e.id, "carrier"), e.at)
     for c in m.rounds:
-        if isinstance(c, Circle) and _in(c.center, box, m.reach):
-            yield Spot(Place(c.id), c.center)
+        if isinstance(c, CircleFeature) and _in(c.center, box, m.reach):
+            yield Spot(MeasuredPlace(c.id), c.center)
 
 
 def _rims(m: Measured, axis: int, box: Box | None) -> Iterator[Spot]:
@@ -106,8 +106,8 @@ def _rims(m: Measured, axis: int, box: Box | None) -> Iterator[Spot]:
             continue
         turns = (0.0, math.pi) if axis == 0 else (math.pi / 2, -math.pi / 2)
         for sign, turn in zip((1.0, -1.0), turns, strict=True):
-            if isinstance(c, Circle) or in_sweep(turn, c.start_rad, c.sweep_rad):
-                yield Spot(Place(c.id, "rim", sign), point_on(c.center, c.radius, turn))
+            if isinstance(c, CircleFeature) or in_sweep(turn, c.start_rad, c.sweep_rad):
+                yield Spot(MeasuredPlace(c.id, "rim", sign), point_on(c.center, c.radius, turn))
 
 
 def _rest(m: Measured, box: Box | None) -> Iterator[Spot]:
@@ -115,13 +115,13 @@ def _rest(m: Measured, box: Box | None) -> Iterator[Spot]:
     known = {e.id for e in m.edges} | {c.id for c in m.rounds}
     for k in m.key.meetings.values():
         if any(i in known for i, _ in k.ends) and _in(k.at, box, m.reach):
-            yield Spot(Place(k.id), k.at)
+            yield Spot(MeasuredPlace(k.id), k.at)
     for (i, which), at in m.loose:
         if _in(at, box, m.reach):
-            yield Spot(Place(i, str(which)), at)
+            yield Spot(MeasuredPlace(i, str(which)), at)
     for c in m.rounds:
-        if isinstance(c, Arc) and _in(c.center, box, m.reach):
-            yield Spot(Place(c.id), c.center)
+        if isinstance(c, ArcFeature) and _in(c.center, box, m.reach):
+            yield Spot(MeasuredPlace(c.id), c.center)
 
 
 def _apart(a: Spot, b: Spot, axis: int, direction: float, reach: float) -> Iterator[Wish]:
@@ -139,19 +139,19 @@ def _slanted(m: Measured) -> Iterator[Wish]:
             for axis, direction in _WAYS:
                 far = abs(e.end[axis] - e.start[axis])
                 yield "distance", (ends[0], ends[1]), far, direction, (e.id,), e.at
-            yield "angle", (Place(e.id, "carrier"),), min(turn, 180.0 - turn), 0.0, (e.id,), e.at
-            yield "length", (Place(e.id, "carrier"),), e.length, turn, (e.id,), e.at
+            yield "angle", (MeasuredPlace(e.id, "carrier"),), min(turn, 180.0 - turn), 0.0, (e.id,), e.at
+            yield "length", (MeasuredPlace(e.id, "carrier"),), e.length, turn, (e.id,), e.at
 
 
-def _end_place(edge: str, which: int, m: Measured) -> Place:
+def _end_place(edge: str, which: int, m: Measured) -> MeasuredPlace:
     corner = m.key.corner_of.get((edge, which))
-    return Place(corner.id) if corner is not None else Place(edge, str(which))
+    return MeasuredPlace(corner.id) if corner is not None else MeasuredPlace(edge, str(which))
 
 
 def _round(m: Measured) -> Iterator[Wish]:
     """Yield one size for all circles of one radius, and for all arcs of one radius in one outline."""
     outline_of = {i: o.id for o in m.key.outlines for i, _ in o.members}
-    groups: dict[tuple[str, str, int, str], list[Arc | Circle]] = defaultdict(list)
+    groups: dict[tuple[str, str, int, str], list[ArcFeature | CircleFeature]] = defaultdict(list)
     for c in m.rounds:
         kind = type(c).__name__
         groups[kind, c.layer, round(c.radius / (2 * m.reach)), outline_of.get(c.id, "")].append(c)
@@ -159,6 +159,6 @@ def _round(m: Measured) -> Iterator[Wish]:
         ids = tuple(c.id for c in group)
         first = group[0]
         if kind == "Circle":
-            yield "diameter", (Place(first.id),), 2 * first.radius, 0.0, ids, first.at
+            yield "diameter", (MeasuredPlace(first.id),), 2 * first.radius, 0.0, ids, first.at
         else:
-            yield "radius", (Place(first.id),), first.radius, 0.0, ids, first.at
+            yield "radius", (MeasuredPlace(first.id),), first.radius, 0.0, ids, first.at

@@ -18,12 +18,12 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from evenmark.core.dimensioning.implied import OFFERED, Implied, implied_by
 from evenmark.core.dimensioning.measured import Measured, measured
 from evenmark.core.dimensioning.rank import Echelon, Row, combined
 from evenmark.core.dimensioning.readings import equations_of
-from evenmark.core.dimensioning.settling import Settling
-from evenmark.core.dimensioning.sizes import Size, Sizes, Ties, Untied, sizes_of
-from evenmark.core.dimensioning.taken import OFFERED, Taken, taken_as_read
+from evenmark.core.dimensioning.sizes import Associations, Size, Sizes, Untied, sizes_of
+from evenmark.core.dimensioning.suggestions import Suggestions
 from evenmark.core.dimensioning.unknowns import Unknowns
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry import tolerance as tol
@@ -36,7 +36,7 @@ _FEW_SIZES = 3
 
 
 @dataclass(frozen=True, kw_only=True)
-class Motion:
+class FreeMotion:
     """A way in which features are free: how points move and radii grow, the largest of them by 1.
 
     ``moves`` has every point that moves, by the id of its corner, circle or arc, or of an end as ``e3.1``;
@@ -55,10 +55,10 @@ class Proof:
 
     sizes: tuple[Size, ...]
     untied: tuple[Untied, ...]
-    taken: tuple[Taken, ...]
+    taken: tuple[Implied, ...]
     switched: Mapping[str, bool]
     """What was switched by hand, by the id of what is taken as read: on or off."""
-    free: tuple[Motion, ...]
+    free: tuple[FreeMotion, ...]
     twice: tuple[tuple[str, ...], ...]
     """Ids of sizes, by smallest dependent set."""
     contradictions: tuple[str, ...]
@@ -73,7 +73,7 @@ class Proof:
     not_proved: tuple[str, ...] = ()
     """Free curves, about which figures say nothing."""
 
-    def is_taken(self, t: Taken) -> bool:
+    def is_taken(self, t: Implied) -> bool:
         """Say whether something that the drawing looks like is taken as read."""
         return is_taken(t, self.switched)
 
@@ -92,12 +92,12 @@ class Proof:
         return frozenset(i for motion in self.free for i in motion.features)
 
 
-def is_taken(t: Taken, switched: Mapping[str, bool]) -> bool:
+def is_taken(t: Implied, switched: Mapping[str, bool]) -> bool:
     """Say whether something is taken as read: as it was switched, else unless it is only offered."""
     return switched.get(t.id, t.kind not in OFFERED)
 
 
-class TooLarge(ValueError):
+class ProofTooLarge(ValueError):
     """The key has too many features to be proved."""
 
 
@@ -110,7 +110,7 @@ def prove(
     views: Sequence[View] = (),
     leave_out: Collection[str] = (),
     given: Collection[str] = (),
-    ties: Ties | None = None,
+    ties: Associations | None = None,
     switched: Mapping[str, bool] | None = None,
 ) -> Proof:
     """Prove a sheet.
@@ -124,11 +124,11 @@ def prove(
     if leave_out:
         m = _without(m, frozenset(leave_out))
     if len(m.edges) + len(m.rounds) > MOST_FEATURES:
-        raise TooLarge(
+        raise ProofTooLarge(
             f"The key has {len(m.edges) + len(m.rounds)} features; up to {MOST_FEATURES} can be proved."
         )
     sizes = sizes_of(m, ties)
-    taken = taken_as_read(m, sizes.sizes, views, angle_deg=angle_deg, leave_out=leave_out)
+    taken = implied_by(m, sizes.sizes, views, angle_deg=angle_deg, leave_out=leave_out)
     return _Prover(m, sizes, taken, switched or {}, views, frozenset(given)).proof()
 
 
@@ -147,7 +147,7 @@ class _Prover:
         self,
         m: Measured,
         sizes: Sizes,
-        taken: tuple[Taken, ...],
+        taken: tuple[Implied, ...],
         switched: Mapping[str, bool],
         views: Sequence[View],
         given: frozenset[str],
@@ -159,7 +159,7 @@ class _Prover:
         self.known = Echelon()
         self.share_of: list[Size] = []
         self.held: list[str] = []
-        self.settling = Settling(self.u, views)
+        self.settling = Suggestions(self.u, views)
 
     def proof(self) -> Proof:
         self._take_as_read()
@@ -328,7 +328,7 @@ class _Prover:
         points = {i: name for name, p in self.u.points.items() for i in p}
         return points | {r: name for name, r in self.u.radii.items()}
 
-    def _told(self, motion: Row) -> Motion:
+    def _told(self, motion: Row) -> FreeMotion:
         moves: dict[str, Point] = {}
         grows: dict[str, float] = {}
         for i, v in motion.items():
@@ -344,7 +344,7 @@ class _Prover:
         most = max([math.hypot(*v) for v in moves.values()] + [abs(v) for v in grows.values()], default=1.0)
         features = {i.split(".")[0] for i in moves} | set(grows)
         told = tuple(sorted(features, key=lambda i: (i[0], int(i[1:]))))
-        return Motion(
+        return FreeMotion(
             moves={i: (_told_as(x / most), _told_as(y / most)) for i, (x, y) in moves.items()},
             grows={i: _told_as(v / most) for i, v in grows.items()},
             features=told,

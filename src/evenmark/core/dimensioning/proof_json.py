@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from evenmark.core.dimensioning import says
-from evenmark.core.dimensioning.proof import Motion, Proof
+from evenmark.core.dimensioning.proof import FreeMotion, Proof
 from evenmark.core.dimensioning.sizes import Size
 from evenmark.core.linework.model import Linework, View
 from evenmark.core.plain import plain_number
@@ -79,7 +79,7 @@ def size_json(s: Size, key: Linework, views: Sequence[View] = ()) -> dict[str, A
     }
 
 
-def _motion(m: Motion, key: Linework, views: Sequence[View]) -> dict[str, Any]:
+def _motion(m: FreeMotion, key: Linework, views: Sequence[View]) -> dict[str, Any]:
     return {
         "features": list(m.features),
         "moves": {i: _point(v) for i, v in sorted(m.moves.items())},

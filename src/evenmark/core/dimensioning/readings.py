@@ -6,23 +6,23 @@ import itertools
 import math
 from collections.abc import Callable
 
-from evenmark.core.dimensioning.taken import Taken
+from evenmark.core.dimensioning.implied import Implied
 from evenmark.core.dimensioning.unknowns import XY, Equation, Unknowns, Values, apart_of, difference
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.linework.model import Circle, Tee
+from evenmark.core.linework.model import CircleFeature, Tee
 
 
-def equations_of(u: Unknowns, t: Taken) -> list[Equation]:
+def equations_of(u: Unknowns, t: Implied) -> list[Equation]:
     """Return the equations of one thing that is taken as read: each is 0, or stays what it is, where it
     holds."""
     return _OF[t.kind](u, t)
 
 
-def _meet(u: Unknowns, t: Taken) -> list[Equation]:
+def _meet(u: Unknowns, t: Implied) -> list[Equation]:
     return []  # one point already
 
 
-def _on(u: Unknowns, t: Taken) -> list[Equation]:
+def _on(u: Unknowns, t: Implied) -> list[Equation]:
     tee = u.key.by_id[t.features[0]]
     assert isinstance(tee, Tee)
     on = tee.on
@@ -35,7 +35,7 @@ def _on(u: Unknowns, t: Taken) -> list[Equation]:
     return out
 
 
-def _level(u: Unknowns, t: Taken) -> list[Equation]:
+def _level(u: Unknowns, t: Implied) -> list[Equation]:
     axis = 1 if t.kind == "level" else 0
     i = t.features[0]
     if i in u.lines:
@@ -45,7 +45,7 @@ def _level(u: Unknowns, t: Taken) -> list[Equation]:
     return [difference(a[axis], b[axis])]
 
 
-def _square(u: Unknowns, t: Taken) -> list[Equation]:
+def _square(u: Unknowns, t: Implied) -> list[Equation]:
     a, b = t.features
     if b in u.radii:
         return [u.point_from_line(u.points[b], a)]
@@ -57,16 +57,16 @@ def _turned_apart(u: Unknowns, a: str, b: str) -> Equation:
     return (lambda v: other(v) - one(v)), (*by, *by_other)
 
 
-def _parallel(u: Unknowns, t: Taken) -> list[Equation]:
+def _parallel(u: Unknowns, t: Implied) -> list[Equation]:
     return [_turned_apart(u, *t.features)]
 
 
-def _in_line(u: Unknowns, t: Taken) -> list[Equation]:
+def _in_line(u: Unknowns, t: Implied) -> list[Equation]:
     a, b = t.features
     return [u.point_from_line(p, a) for p in u.ends(b)]
 
 
-def _smooth(u: Unknowns, t: Taken) -> list[Equation]:
+def _smooth(u: Unknowns, t: Implied) -> list[Equation]:
     """Return that two pieces touch: at a joint, that its radius is square to the edge there, or that it lies
     in line with both centres; elsewhere, that the centre is a radius away.
 
@@ -107,7 +107,8 @@ def _smooth(u: Unknowns, t: Taken) -> list[Equation]:
 def _touch(u: Unknowns, a: str, b: str) -> XY | None:
     """Return the point at which two pieces are joined: an end of both, or an end of one on the other."""
     ends = {
-        i: [] if isinstance(u.key.curves[i], Circle) else [u.node((i, w)) for w in (0, 1)] for i in (a, b)
+        i: [] if isinstance(u.key.curves[i], CircleFeature) else [u.node((i, w)) for w in (0, 1)]
+        for i in (a, b)
     }
     for name in ends[a]:
         if name in ends[b]:
@@ -119,17 +120,17 @@ def _touch(u: Unknowns, a: str, b: str) -> XY | None:
     return None
 
 
-def _one_centre(u: Unknowns, t: Taken) -> list[Equation]:
+def _one_centre(u: Unknowns, t: Implied) -> list[Equation]:
     a, b = (u.points[i] for i in t.features)
     return [difference(a[k], b[k]) for k in (0, 1)]
 
 
-def _on_axis(u: Unknowns, t: Taken) -> list[Equation]:
+def _on_axis(u: Unknowns, t: Implied) -> list[Equation]:
     axis, c = t.features
     return [u.point_from_line(u.points[c], axis)]
 
 
-def _alike(u: Unknowns, t: Taken) -> list[Equation]:
+def _alike(u: Unknowns, t: Implied) -> list[Equation]:
     axis, a, b = t.features
     if a in u.radii:
         pairs = [(u.points[a], u.points[b])]
@@ -170,7 +171,7 @@ def _mirrored(u: Unknowns, axis: str, p: XY, q: XY) -> list[Equation]:
     return [(along, by), (across, by)]
 
 
-def _even(u: Unknowns, t: Taken) -> list[Equation]:
+def _even(u: Unknowns, t: Implied) -> list[Equation]:
     """Return that holes lie on their pitch circle, each as far round as the step says from the one before."""
     ring, *holes = t.features
     out = [u.on_circle(u.points[h], ring) for h in holes]
@@ -202,7 +203,7 @@ def _even(u: Unknowns, t: Taken) -> list[Equation]:
     return out
 
 
-def _views(u: Unknowns, t: Taken) -> list[Equation]:
+def _views(u: Unknowns, t: Implied) -> list[Equation]:
     """Return that two views share a level: widths and heights directly, depths from the side toward the
     front."""
     a, b, *base = t.features
@@ -224,13 +225,13 @@ def _views(u: Unknowns, t: Taken) -> list[Equation]:
     ]
 
 
-def _in_a_row(u: Unknowns, t: Taken) -> list[Equation]:
+def _in_a_row(u: Unknowns, t: Implied) -> list[Equation]:
     axis = 1 if t.kind == "level-with" else 0
     a, b = (u.points[i] for i in t.features)
     return [difference(a[axis], b[axis])]
 
 
-_OF: dict[str, Callable[[Unknowns, Taken], list[Equation]]] = {
+_OF: dict[str, Callable[[Unknowns, Implied], list[Equation]]] = {
     "meet": _meet,
     "on": _on,
     "level": _level,

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
-from evenmark.core.dimensioning.measured import Place, point_of
-from evenmark.core.dimensioning.proof import Motion, Proof
+from evenmark.core.dimensioning.implied import Implied
+from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
+from evenmark.core.dimensioning.proof import FreeMotion, Proof
 from evenmark.core.dimensioning.sizes import Size, Untied, way_of
-from evenmark.core.dimensioning.taken import Taken
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework, View
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, View
 from evenmark.core.linework.wording import counted, feature_name, noun, number, place
 
 COMPLETE = "Everything is said once."
@@ -71,7 +71,9 @@ def measures(size: Size, key: Linework, views: Sequence[View] = ()) -> str:
     return between(size.places, size.direction_deg, key, views)
 
 
-def between(places: Sequence[Place], direction_deg: float, key: Linework, views: Sequence[View] = ()) -> str:
+def between(
+    places: Sequence[MeasuredPlace], direction_deg: float, key: Linework, views: Sequence[View] = ()
+) -> str:
     """Return what a distance in a direction lies between: from a side of its view where one of its places
     lies on that, else from one place to the other."""
     axes = frozenset(e.id for e in key.edges if e.layer == "centre")
@@ -99,12 +101,12 @@ def _inside(p: Point, box: Box) -> bool:
     return box[0] <= p[0] <= box[2] and box[1] <= p[1] <= box[3]
 
 
-def _place_name(p: Place, axes: frozenset[str]) -> str:
+def _place_name(p: MeasuredPlace, axes: frozenset[str]) -> str:
     name = feature_name(p.feature, axes).lower()
     return f"the rim of {name}" if p.part == "rim" else f"the end of {name}" if p.part in ("0", "1") else name
 
 
-def taken(t: Taken, key: Linework) -> str:
+def taken(t: Implied, key: Linework) -> str:
     """Return what is taken as read, in a few words."""
     axes = frozenset(e.id for e in key.edges if e.layer == "centre")
     ids = t.features[1:] if t.kind in ("on-axis", "alike", "even") else t.features[:2]
@@ -131,12 +133,12 @@ def _at(p: Point) -> str:
     return f"at {number(p[0], 3)}, {number(p[1], 3)}"
 
 
-def motion(m: Motion, key: Linework) -> str:
+def motion(m: FreeMotion, key: Linework) -> str:
     """Return how features are free: ``The circle at 14, 12 may slide left and right.``"""
     return f"{_subject(m, key)} {_predicate(m, key)}."
 
 
-def _subject(m: Motion, key: Linework) -> str:
+def _subject(m: FreeMotion, key: Linework) -> str:
     left = set(m.features)
     names: list[str] = []
     for outline in key.outlines:
@@ -165,7 +167,7 @@ def _corners(edge: str, key: Linework) -> tuple[str, ...]:
     return tuple(k.id for k in found if k is not None) if None not in found else ()
 
 
-def _predicate(m: Motion, key: Linework) -> str:
+def _predicate(m: FreeMotion, key: Linework) -> str:
     ways = set(m.moves.values())
     if not ways:
         return "may be larger or smaller" if len(m.grows) == 1 else "may be larger or smaller together"
@@ -205,9 +207,9 @@ def place_in(name: str, key: Linework) -> Point:
     """Return where a point of a motion stands: a corner, a centre, or an end as ``e3.1``."""
     feature, _, end = name.partition(".")
     f = key.by_id[feature]
-    if end and isinstance(f, Edge | Arc):
+    if end and isinstance(f, Edge | ArcFeature):
         return f.ends[int(end)]
-    return f.center if isinstance(f, Arc | Circle) else f.at
+    return f.center if isinstance(f, ArcFeature | CircleFeature) else f.at
 
 
 def twice(ids: Sequence[str], proof: Proof) -> str:

@@ -20,7 +20,7 @@ from evenmark.core.dimensioning.figures import agrees, count_of, figure_of, in_b
 from evenmark.core.dimensioning.measured import (
     TURN_DEG,
     Measured,
-    Place,
+    MeasuredPlace,
     ends_at,
     exact_turn,
     point_of,
@@ -28,10 +28,11 @@ from evenmark.core.dimensioning.measured import (
 )
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance, middle
-from evenmark.core.linework.model import Arc, Circle, Edge, Free
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
 
 SizeKind = Literal["distance", "length", "radius", "diameter", "angle", "arc-length"]
 Way = Literal["across", "up", "along", ""]
+Why = Literal["nothing", "several", "count"]
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -45,7 +46,7 @@ class Size:
 
     id: str
     kind: SizeKind
-    places: tuple[Place, ...]
+    places: tuple[MeasuredPlace, ...]
     expected: float
     says: float
     direction_deg: float = 0.0
@@ -72,7 +73,7 @@ class Untied:
     """A dimension that is tied to nothing or to several things: why, and what it could be tied to."""
 
     id: str
-    why: Literal["nothing", "several", "count"]
+    why: Why
     at: Point
     shown: float
     candidates: tuple[str, ...] = ()
@@ -86,22 +87,19 @@ class Sizes:
     untied: tuple[Untied, ...] = ()
 
 
-Ties = Mapping[str, tuple[str, ...]]
+Associations = Mapping[str, tuple[str, ...]]
 """What somebody tied a dimension to by pointing: feature ids by the dimension's id."""
 
 
-def sizes_of(m: Measured, ties: Ties | None = None) -> Sizes:
+def sizes_of(m: Measured, ties: Associations | None = None) -> Sizes:
     """Return what the dimensions of a key say, in their order; ``ties`` holds before what they end on."""
     sizes, untied, by_hand = [], [], ties or {}
     tied = {
         d.id: _tied_to(by_hand[d.id], d, m) if d.id in by_hand else _TIE[d.kind](d, m)
         for d in m.key.dimensions
     }
-    alone = {
-        s.features[0]
-        for s in tied.values()
-        if isinstance(s, Size) and s.count == 1 and s.kind in ("radius", "diameter")
-    }
+    said = (s for s in tied.values() if isinstance(s, Size))
+    alone = {s.features[0] for s in said if s.count == 1 and s.kind in ("radius", "diameter")}
     for d in m.key.dimensions:
         found = tied[d.id]
         if isinstance(found, Size) and d.id not in by_hand:
@@ -114,7 +112,7 @@ def sizes_of(m: Measured, ties: Ties | None = None) -> Sizes:
 
 
 def _size(
-    d: Dimension, kind: SizeKind, places: tuple[Place, ...], expected: float, direction: float = 0.0
+    d: Dimension, kind: SizeKind, places: tuple[MeasuredPlace, ...], expected: float, direction: float = 0.0
 ) -> Size:
     factor = 1.0 if kind == "angle" else d.factor
     return Size(
@@ -132,9 +130,7 @@ def _size(
     )
 
 
-def _none(
-    d: Dimension, why: Literal["nothing", "several", "count"], candidates: tuple[str, ...] = ()
-) -> Untied:
+def _none(d: Dimension, why: Why, candidates: tuple[str, ...] = ()) -> Untied:
     return Untied(id=d.id, why=why, at=d.at, shown=d.shown, candidates=candidates)
 
 
@@ -150,18 +146,20 @@ def _linear(d: Dimension, m: Measured) -> Size | Untied:
     return _distance(d, ends[0], ends[1], direction, m)
 
 
-def _distance(d: Dimension, a: Place, b: Place, direction: float, m: Measured) -> Size | Untied:
+def _distance(
+    d: Dimension, a: MeasuredPlace, b: MeasuredPlace, direction: float, m: Measured
+) -> Size | Untied:
     edge = _edge_between(a, b, m)
-    if edge is not None and abs(direction_difference_deg(direction_deg(*edge.ends), direction)) <= TURN_DEG:
-        turn = direction_deg(*edge.ends) % 90.0
-        if min(turn, 90.0 - turn) > TURN_DEG:
-            return _size(d, "length", (Place(edge.id, "carrier"),), edge.length)
+    turn = direction_deg(*edge.ends) if edge is not None else 0.0
+    if edge is not None and abs(direction_difference_deg(turn, direction)) <= TURN_DEG:
+        if min(turn % 90.0, 90.0 - turn % 90.0) > TURN_DEG:
+            return _size(d, "length", (_along(edge.id),), edge.length)
     p, q = point_of(a, direction, m.key), point_of(b, direction, m.key)
     ux, uy = math.cos(math.radians(direction)), math.sin(math.radians(direction))
     return _size(d, "distance", (a, b), abs((q[0] - p[0]) * ux + (q[1] - p[1]) * uy), direction)
 
 
-def _edge_between(a: Place, b: Place, m: Measured) -> Edge | None:
+def _edge_between(a: MeasuredPlace, b: MeasuredPlace, m: Measured) -> Edge | None:
     """Return the edge whose two ends two places are."""
     ends_a, ends_b = ends_at(a, m.key), ends_at(b, m.key)
     for i, which in ends_a:
@@ -198,51 +196,50 @@ def _round(d: Dimension, m: Measured) -> Size | Untied:
         return _none(d, "nothing")
     best = found[0]
     kind: SizeKind = "diameter" if d.kind == "diameter" else "radius"
-    return _size(d, kind, (Place(best.id),), best.radius * (2 if kind == "diameter" else 1))
+    return _size(d, kind, (MeasuredPlace(best.id),), best.radius * (2 if kind == "diameter" else 1))
 
 
 def _arc(d: Dimension, m: Measured) -> Size | Untied:
     center, a, b = d.points
     for c in m.rounds_at(center):
-        if isinstance(c, Arc) and max(distance(a, c.start), distance(b, c.end)) <= m.reach:
-            return _size(d, "arc-length", (Place(c.id),), c.radius * c.sweep_rad)
+        if isinstance(c, ArcFeature) and max(distance(a, c.start), distance(b, c.end)) <= m.reach:
+            return _size(d, "arc-length", (MeasuredPlace(c.id),), c.radius * c.sweep_rad)
     return _none(d, "nothing")
 
 
 # angles
 
 
+def _along(straight: str) -> MeasuredPlace:
+    """Return a straight piece as what a size is measured from."""
+    return MeasuredPlace(straight, "carrier")
+
+
 def _angular(d: Dimension, m: Measured) -> Size | Untied:
-    """An angle: between two straight pieces whose carriers pass through its vertex; from level or plumb where
-    one leg lies on none."""
+    """An angle: between two straight pieces whose supporting lines pass through its vertex; from level or
+    plumb where one leg lies on none."""
     vertex, *legs = d.points
     found = [_leg(vertex, leg, m) for leg in legs]
     ids = [f for f in found if f is not None]
     if len(ids) == 2 and ids[0] != ids[1]:
-        return _size(d, "angle", (Place(ids[0], "carrier"), Place(ids[1], "carrier")), d.measured)
+        return _size(d, "angle", (_along(ids[0]), _along(ids[1])), d.measured)
     if len(ids) == 1:
         other = legs[found.index(None)]
         turn = direction_deg(vertex, other) % 90.0
         if min(turn, 90.0 - turn) <= TURN_DEG:
-            return _size(
-                d,
-                "angle",
-                (Place(ids[0], "carrier"),),
-                d.measured,
-                exact_turn(direction_deg(vertex, other)),
-            )
+            level = exact_turn(direction_deg(vertex, other))
+            return _size(d, "angle", (_along(ids[0]),), d.measured, level)
     return _none(d, "several" if len(ids) == 2 else "nothing", tuple(dict.fromkeys(ids)))
 
 
 def _leg(vertex: Point, leg: Point, m: Measured) -> str | None:
     """Return the straight piece along a leg of an angle: the one that the leg's point lies on, else any on
-    its carrier; an outline before an axis."""
+    its supporting line; an outline before an axis."""
     turn = direction_deg(vertex, leg)
     aside, past = m.beside(leg)
-    on = np.nonzero((aside <= m.reach) & (m.beside(vertex)[0] <= m.reach))[0].tolist()
     on = [
         n
-        for n in on
+        for n in np.nonzero((aside <= m.reach) & (m.beside(vertex)[0] <= m.reach))[0].tolist()
         if abs(direction_difference_deg(direction_deg(*m.straight[n].ends), turn)) <= 10 * TURN_DEG
     ]
     best = min(on, key=lambda n: (past[n] > m.reach, n), default=None)
@@ -268,7 +265,7 @@ def _for_all(size: Size, d: Dimension, m: Measured, alone: set[str]) -> Size | U
     if size.count == 1 or size.kind not in ("radius", "diameter"):
         return size
     own = m.key.curves[size.features[0]]
-    assert isinstance(own, Arc | Circle)
+    assert isinstance(own, ArcFeature | CircleFeature)
     alike = [
         c
         for c in m.rounds
@@ -284,10 +281,12 @@ def _for_all(size: Size, d: Dimension, m: Measured, alone: set[str]) -> Size | U
     return replace(size, features=tuple(ids))
 
 
-def _nearest_kin(own: Arc | Circle, alike: list[Arc | Circle], m: Measured) -> list[Arc | Circle]:
+def _nearest_kin(
+    own: ArcFeature | CircleFeature, alike: list[ArcFeature | CircleFeature], m: Measured
+) -> list[ArcFeature | CircleFeature]:
     """Of more like features than said, return those of the same outline (arcs) or round the same centre
     (circles)."""
-    if isinstance(own, Arc):
+    if isinstance(own, ArcFeature):
         outline = next((o for o in m.key.outlines if any(i == own.id for i, _ in o.members)), None)
         inside = {i for i, _ in outline.members} if outline else set()
         return [c for c in alike if c.id in inside]
@@ -304,14 +303,16 @@ def _tied_to(features: tuple[str, ...], d: Dimension, m: Measured) -> Size | Unt
     by_id = m.key.by_id
     if any(i not in by_id for i in features):
         return _none(d, "nothing")
-    rounds = [c for i in features if isinstance(c := by_id[i], Arc | Circle)]
+    rounds = [c for i in features if isinstance(c := by_id[i], ArcFeature | CircleFeature)]
     if d.kind in ("radius", "diameter", "arc") and len(rounds) == len(features) > 0:
         kind: SizeKind = "arc-length" if d.kind == "arc" else "diameter" if d.kind == "diameter" else "radius"
         own = rounds[0]
         expected = own.radius * (2 if kind == "diameter" else 1)
         if kind == "arc-length":
-            expected = own.radius * own.sweep_rad if isinstance(own, Arc) else 0.0
-        return replace(_size(d, kind, (Place(own.id),), expected), features=features, count=len(features))
+            expected = own.radius * own.sweep_rad if isinstance(own, ArcFeature) else 0.0
+        return replace(
+            _size(d, kind, (MeasuredPlace(own.id),), expected), features=features, count=len(features)
+        )
     places = [_as_place(i, m) for i in features]
     if len(places) != 2 or None in places:
         return _none(d, "several" if len(places) > 2 else "nothing", features)
@@ -330,16 +331,16 @@ def _tied_to(features: tuple[str, ...], d: Dimension, m: Measured) -> Size | Unt
     )
 
 
-def _measurable(places: tuple[Place, Place], direction: float, m: Measured) -> bool:
+def _measurable(places: tuple[MeasuredPlace, MeasuredPlace], direction: float, m: Measured) -> bool:
     """Say whether straight pieces among two places are square to the direction of a size."""
     edges = [m.key.by_id[p.feature] for p in places if p.part == "carrier"]
     return all(isinstance(e, Edge) and square_to(e, direction) for e in edges)
 
 
-def _as_place(feature: str, m: Measured) -> Place | None:
+def _as_place(feature: str, m: Measured) -> MeasuredPlace | None:
     f = m.key.by_id[feature]
     if isinstance(f, Edge):
-        return Place(feature, "carrier")
+        return _along(feature)
     if isinstance(f, Free):
         return None
-    return Place(feature) if feature[0] in "acktx" else None
+    return MeasuredPlace(feature) if feature[0] in "acktx" else None

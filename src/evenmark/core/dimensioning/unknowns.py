@@ -19,12 +19,12 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
-from evenmark.core.dimensioning.measured import Measured, Place, ends_at
+from evenmark.core.dimensioning.implied import Implied
+from evenmark.core.dimensioning.measured import Measured, MeasuredPlace, ends_at
 from evenmark.core.dimensioning.sizes import Size
-from evenmark.core.dimensioning.taken import Taken
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Edge, End
+from evenmark.core.linework.model import ArcFeature, Edge, End
 
 Row = dict[int, float]
 """Derivatives by unknown."""
@@ -33,7 +33,7 @@ XY = tuple[int, int]
 Equation = tuple[Callable[[Values], float], tuple[int, ...]]
 
 
-class Line(NamedTuple):
+class AxisUnknowns(NamedTuple):
     """The unknowns of a centre line: its direction in rad, and its distance to the left of the middle."""
 
     turn: int
@@ -43,7 +43,7 @@ class Line(NamedTuple):
 class Unknowns:
     """The unknowns of what a drawing is made of; ends that are taken to meet are one point."""
 
-    def __init__(self, m: Measured, taken: Sequence[Taken]) -> None:
+    def __init__(self, m: Measured, taken: Sequence[Implied]) -> None:
         self.m, self.key = m, m.key
         box = m.key.box or (0.0, 0.0, 1.0, 1.0)
         self.scale = max(m.key.extent, tol.LEAST_EXTENT)
@@ -54,7 +54,7 @@ class Unknowns:
         self.points: dict[str, XY] = {}
         """Unknowns by the name of a point: a corner's or centre's id, or an end as ``e3.1``."""
         self.radii: dict[str, int] = {}
-        self.lines: dict[str, Line] = {}
+        self.lines: dict[str, AxisUnknowns] = {}
         self._node: dict[End, str] = {}
         met = {t.features[0] for t in taken if t.kind == "meet"}
         for corner in m.key.corners:
@@ -64,14 +64,14 @@ class Unknowns:
         for c in m.rounds:
             self._point(c.id, c.center)
             self.radii[c.id] = self._new("r", c.radius / self.scale)
-        ended: list[Edge | Arc] = [*m.edges, *(c for c in m.rounds if isinstance(c, Arc))]
+        ended: list[Edge | ArcFeature] = [*m.edges, *(c for c in m.rounds if isinstance(c, ArcFeature))]
         for f in ended:
             for which, p in enumerate(f.ends):
                 self._point(self.node((f.id, which)), p)
         for axis in m.axes:
             turn = math.atan2(axis.end[1] - axis.start[1], axis.end[0] - axis.start[0])
             (x, y), cos, sin = self.local(axis.start), math.cos(turn), math.sin(turn)
-            self.lines[axis.id] = Line(self._new("turn", turn), self._new("off", y * cos - x * sin))
+            self.lines[axis.id] = AxisUnknowns(self._new("turn", turn), self._new("off", y * cos - x * sin))
 
     def _new(self, name: str, value: float) -> int:
         self.values.append(value)
@@ -143,7 +143,7 @@ class Unknowns:
     def of_shape(self) -> Iterator[Equation]:
         """Yield what makes an arc an arc: both its ends lie on its circle."""
         for c in self.m.rounds:
-            if isinstance(c, Arc):
+            if isinstance(c, ArcFeature):
                 for end in (0, 1):
                     yield self.on_circle(self.at((c.id, end)), c.id)
 
@@ -227,7 +227,9 @@ class Unknowns:
         )
         return (distance_of if aligned else apart), (*by, *by_two)
 
-    def _at(self, place: Place, ux: float, uy: float) -> tuple[Callable[[Values], Point], tuple[int, ...]]:
+    def _at(
+        self, place: MeasuredPlace, ux: float, uy: float
+    ) -> tuple[Callable[[Values], Point], tuple[int, ...]]:
         """Return the point of a place as the unknowns say it."""
         i = place.feature
         if place.part == "carrier" and i in self.lines:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
 from evenmark.core.drawing.look import PLAIN, Style
+from evenmark.core.geometry.deterministic import cos_sin, turn_of
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.geometry.sure import cos_sin, turn_of
 
 USUAL_HEIGHT = 3.5
 """Height of figures where nothing says it, in drawing units."""

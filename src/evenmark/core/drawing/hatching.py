@@ -16,10 +16,10 @@ from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.crossings import crossings, how_far
+from evenmark.core.geometry.deterministic import cos_sin
 from evenmark.core.geometry.lines import Straight, beside
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.regions import box_round
-from evenmark.core.geometry.sure import cos_sin
 
 USUAL_LINES = 40
 """Lines across a region where its pattern does not say how far they are apart, or they would be too many: it

@@ -8,12 +8,12 @@ from typing import TypeVar
 
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note, Vertex, measure
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 
 E = TypeVar("E", bound=Entity)
 
 
-def moved(e: E, motion: Motion) -> E:
+def moved_entity(e: E, motion: Similarity) -> E:
     """Return an entity after a motion; lettering is turned with the drawing, and never mirrored itself."""
     if motion.still:
         return e
@@ -35,7 +35,7 @@ def moved(e: E, motion: Motion) -> E:
     return e._replace(center=p(e.center), radius=e.radius * motion.scale, start_rad=start)
 
 
-def moved_dimension(d: Dimension, motion: Motion) -> Dimension:
+def moved_dimension(d: Dimension, motion: Similarity) -> Dimension:
     """Return a dimension after a motion; it measures what it then stands at."""
     if motion.still:
         return d
@@ -54,7 +54,7 @@ def moved_dimension(d: Dimension, motion: Motion) -> Dimension:
     )
 
 
-def moved_hatch(h: Hatch, motion: Motion) -> Hatch:
+def moved_hatch(h: Hatch, motion: Similarity) -> Hatch:
     """Return hatching after a motion."""
     if motion.still:
         return h
@@ -64,7 +64,7 @@ def moved_hatch(h: Hatch, motion: Motion) -> Hatch:
     return replace(h, loops=loops, angle_deg=angle, gap=h.gap * motion.scale)
 
 
-def moved_note(n: Note, motion: Motion) -> Note:
+def moved_note(n: Note, motion: Similarity) -> Note:
     """Return a note after a motion."""
     if motion.still:
         return n
@@ -72,7 +72,7 @@ def moved_note(n: Note, motion: Motion) -> Note:
     return replace(n, points=points, at=motion.point(n.at), height=n.height * motion.scale)
 
 
-def moved_endless(e: Endless, motion: Motion) -> Endless:
+def moved_endless(e: Endless, motion: Similarity) -> Endless:
     """Return a construction line after a motion."""
     if motion.still:
         return e
@@ -80,11 +80,11 @@ def moved_endless(e: Endless, motion: Motion) -> Endless:
     return e._replace(at=motion.point(e.at), way=(x / motion.scale, y / motion.scale))
 
 
-def moved_drawing(d: Drawing, motion: Motion) -> Drawing:
+def moved_drawing(d: Drawing, motion: Similarity) -> Drawing:
     """Return a drawing after a motion; what stands on its sheet layouts stays."""
     return replace(
         d,
-        entities=tuple(moved(e, motion) for e in d.entities),
+        entities=tuple(moved_entity(e, motion) for e in d.entities),
         dimensions=tuple(moved_dimension(x, motion) for x in d.dimensions),
         hatches=tuple(moved_hatch(h, motion) for h in d.hatches),
         notes=tuple(moved_note(n, motion) for n in d.notes),

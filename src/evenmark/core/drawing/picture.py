@@ -19,9 +19,9 @@ from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Arc, Entity, Line, Text
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import turn_to
+from evenmark.core.geometry.deterministic import cos_sin, turn_of
 from evenmark.core.geometry.lines import beside, left_of
 from evenmark.core.geometry.points import TAU, Point, distance, middle, point_on
-from evenmark.core.geometry.sure import cos_sin, turn_of
 
 CAPITALS = 0.66
 """The capitals of the lettering face, as a share of its size."""

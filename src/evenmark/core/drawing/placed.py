@@ -8,8 +8,8 @@ from dataclasses import asdict, dataclass
 
 from evenmark.core.drawing.annotations import USUAL_HEIGHT, Dimension, measure
 from evenmark.core.drawing.picture import ABOVE, readable
+from evenmark.core.geometry.deterministic import cos_sin, turn_of
 from evenmark.core.geometry.points import Point, distance, middle, point_on
-from evenmark.core.geometry.sure import cos_sin, turn_of
 
 
 @dataclass(frozen=True, slots=True)

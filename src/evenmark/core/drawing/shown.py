@@ -7,8 +7,8 @@ import math
 from evenmark.core.drawing.hatching import picture_of_hatches
 from evenmark.core.drawing.model import Drawing, Entity, Line, Text, reach_of
 from evenmark.core.drawing.picture import picture_of, picture_of_note, width_of
-from evenmark.core.geometry.motions import turned
 from evenmark.core.geometry.points import Box, Point, box_of, distance
+from evenmark.core.geometry.similarities import turned
 
 BEYOND = 0.05
 """How far a construction line runs past the drawing, as a share of its longer side."""

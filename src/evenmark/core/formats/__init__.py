@@ -15,7 +15,7 @@ logging.getLogger("ezdxf").setLevel(logging.ERROR)
 """What the library notes about files is said to people as oddities; its log is for its own developers."""
 
 
-def read(data: bytes, *, quick: bool = True) -> Drawing:
+def read_file(data: bytes, *, quick: bool = True) -> Drawing:
     """Read a drawing of any open format: DXF of any version, ASCII or binary, SVG, or a document of steps.
 
     ``quick`` may be switched off to have DXF read through its library alone (the same result, slower). What
@@ -25,9 +25,9 @@ def read(data: bytes, *, quick: bool = True) -> Drawing:
     if kind == "steps":
         from evenmark.core.formats import steps
 
-        return cleaned(steps.read(data))
+        return cleaned(steps.read_steps(data))
     if kind == "svg":
         from evenmark.core.formats import svg_read  # its library is slow to start, and most files are DXF
 
-        return cleaned(svg_read.read(data))
-    return cleaned(without_marks(dxf_read.read(data, quick=quick)))
+        return cleaned(svg_read.read_svg(data))
+    return cleaned(without_marks(dxf_read.read_dxf(data, quick=quick)))

@@ -50,11 +50,11 @@ class Over:
     texts: list[OverText] = field(default_factory=list)
 
 
-def read(data: bytes) -> Drawing:
+def read_over(data: bytes) -> Drawing:
     """Read a file of any format as an attempt is read. Raises UnreadableDrawing."""
     from evenmark.core import formats  # which itself leaves out what stands on the layers of this module
 
-    return formats.read(data)
+    return formats.read_file(data)
 
 
 def without_marks(drawing: Drawing) -> Drawing:
@@ -80,10 +80,10 @@ def draw_over(data: bytes, over: Over) -> bytes:
     if kind_of(data) not in ("svg", "steps"):
         with suppress(*BREAKS):
             written = _written(dxf_read.document(data), over, binary)
-            dxf_read.read(written)  # what cannot be read again is of no use to anybody
+            dxf_read.read_dxf(written)  # what cannot be read again is of no use to anybody
             return written
-    drawing, notes = fitted(read(data))
-    doc = dxf_read.document(dxf_write.write(drawing))
+    drawing, notes = fitted(read_over(data))
+    doc = dxf_read.document(dxf_write.write_dxf(drawing))
     return _written(doc, _with_notes(over, notes), binary)
 
 

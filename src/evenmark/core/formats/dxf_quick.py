@@ -3,8 +3,8 @@ is then thrown away.
 
 Only files in which everything is plain are read here: sections in order, lines, arcs, circles, polylines and
 lettering in the model space. Whatever is not (a block reference, a dimension, an object out of the plane, a
-value out of its range, a file that breaks off) makes the whole file unusual; then `read` returns None and the
-DXF library takes over. A test reads every drawing both ways.
+value out of its range, a file that breaks off) makes the whole file unusual; then `read_quickly` returns None
+and the DXF library takes over. A test reads every drawing both ways.
 """
 
 from __future__ import annotations
@@ -36,7 +36,7 @@ class Unusual(Exception):
     """Something that only the DXF library knows how to read."""
 
 
-def read(text: str) -> Drawing | None:
+def read_quickly(text: str) -> Drawing | None:
     """Return the drawing of a plain file; None when anything in it is unusual."""
     if "\\U+" in text or "\\M+" in text:
         return None

@@ -102,7 +102,7 @@ def _decode(data: bytes) -> str:
     return text.replace("\r\n", "\n")
 
 
-def read(data: bytes, *, quick: bool = True) -> Drawing:
+def read_dxf(data: bytes, *, quick: bool = True) -> Drawing:
     """Read a DXF file of any version, ASCII or binary.
 
     ``quick`` may be switched off to have everything read through the DXF library (the same result, slower).
@@ -129,19 +129,19 @@ def _read(data: bytes, quick: bool) -> Drawing:
     if not binary:
         text = _decode(data)
         if quick:
-            drawing = dxf_quick.read(text)
+            drawing = dxf_quick.read_quickly(text)
             if drawing is not None:
                 return drawing
         doc = _load_text(data, text)
     else:
         doc = _load(data, binary)
-    reading = Reading(doc, data, declares_unit=b"$INSUNITS" in data)
+    reading = DxfReading(doc, data, declares_unit=b"$INSUNITS" in data)
     if b"EOF" not in data:
         reading.odd["cut-short", ""] += 1
     return reading.drawing()
 
 
-class Reading(Collected):
+class DxfReading(Collected):
     """One pass over a loaded document."""
 
     def __init__(self, doc: DxfDocument, data: bytes, declares_unit: bool) -> None:

@@ -10,16 +10,16 @@ from ezdxf.filemanagement import new
 
 from evenmark.core.conventions.lines import PATTERNS
 from evenmark.core.drawing.model import Drawing, Entity, Layout, Line
-from evenmark.core.drawing.moving import moved, moved_drawing
+from evenmark.core.drawing.moving import moved_drawing, moved_entity
 from evenmark.core.formats.dxf_holds import refused
 from evenmark.core.formats.dxf_pen import Manner, Pen, add_line_type, line_type, pattern_name
 from evenmark.core.formats.dxf_write_annotations import add_dimension, add_endless, add_hatch, add_note
 from evenmark.core.formats.errors import Unwritable
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.geometry.units import dxf_code
 
 
-def write(drawing: Drawing, manner: Manner | None = None) -> bytes:
+def write_dxf(drawing: Drawing, manner: Manner | None = None) -> bytes:
     """Return the bytes of a DXF file. Raises Unwritable for what no DXF file can hold; what the version alone
     cannot hold is left out (see `dxf_holds.left_out`)."""
     manner = manner or Manner()
@@ -28,7 +28,7 @@ def write(drawing: Drawing, manner: Manner | None = None) -> bytes:
         raise Unwritable(why)
     doc = _document(drawing, manner)
     scale = drawing.unit.mm / manner.unit.mm if manner.unit and drawing.unit else 1.0
-    drawing = moved_drawing(drawing, Motion(scale=scale, shift=manner.shift))
+    drawing = moved_drawing(drawing, Similarity(scale=scale, shift=manner.shift))
     entities = list(drawing.entities)
     if manner.reverse:
         entities = [_reversed(e) for e in reversed(entities)]
@@ -37,7 +37,7 @@ def write(drawing: Drawing, manner: Manner | None = None) -> bytes:
     inside = space
     if manner.blocks:
         inside = _mirrored_blocks(doc, space)
-        entities = [moved(e, Motion(mirror=True)) for e in entities]  # and back by the blocks
+        entities = [moved_entity(e, Similarity(mirror=True)) for e in entities]  # and back by the blocks
     pen.fill(inside, entities)
     _annotate(space, drawing, pen)
     if manner.version != "R12":

@@ -50,7 +50,7 @@ def _parsed(text: str) -> Any:
         raise NotSteps from None
 
 
-def read(data: bytes) -> Drawing:
+def read_steps(data: bytes) -> Drawing:
     """Read a document of steps: what its steps draw, each broken one with a word on it. Raises NotSteps."""
     built = build(document(data))
     return drawing(built)

@@ -61,7 +61,7 @@ class NotSvg(UnreadableDrawing):
     )
 
 
-def read(data: bytes) -> Drawing:
+def read_svg(data: bytes) -> Drawing:
     """Read an SVG file. Raises UnreadableDrawing."""
     try:
         with held_still():

@@ -26,7 +26,7 @@ ROOM, USUAL_WEIGHT = 10.0, 0.25
 COLOURS = {1: "#c4352b", 2: "#8a5a00", 3: "#0b6b6f", 4: "#77808b", 5: "#2b5fa8", 6: "#5f4b8b", 7: "#000000"}
 
 
-def write(drawing: Drawing) -> bytes:
+def write_svg(drawing: Drawing) -> bytes:
     """Return the bytes of an SVG file."""
     unit = drawing.unit or MM
     shown = all_shown(drawing)

@@ -9,9 +9,9 @@ import math
 from typing import NamedTuple
 
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.deterministic import tangent, turn_of
 from evenmark.core.geometry.lines import Straight, beside, left_of, meet, side_of
 from evenmark.core.geometry.points import TAU, Point, distance, in_sweep, middle, point_on
-from evenmark.core.geometry.sure import tangent, turn_of
 
 RoundPiece = tuple[Point, float, float, float]
 """Centre, radius, start (rad), sweep (rad, counter-clockwise, positive)."""
@@ -201,8 +201,8 @@ def leaving(a: Point, way: Point, b: Point) -> Round | Straight | None:
 
 
 def inscribed(a: Straight, b: Straight, c: Straight) -> Round | None:
-    """Return the circle that touches three edges from inside the triangle of their carriers; None where two
-    of them are parallel."""
+    """Return the circle that touches three edges from inside the triangle of their supporting lines; None
+    where two of them are parallel."""
     corners = [meet(a, b), meet(b, c), meet(c, a)]
     p, q, r = corners
     if p is None or q is None or r is None:

@@ -7,8 +7,8 @@
   circles of a radius that is larger or smaller by the new one's.
 
 Where sides leave two answers, they stand from left to right, then from below. An arc counts with its whole
-circle, a straight piece with its carrier: whether the touch point lies on the piece is for the caller to say.
-"""
+circle, a straight piece with its supporting line: whether the touch point lies on the piece is for the caller
+to say."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.lines import Straight, parallel, side_of
-from evenmark.core.geometry.nearest import on_carrier
+from evenmark.core.geometry.nearest import on_supporting_line
 from evenmark.core.geometry.points import Point, distance
 
 Thing = Point | Straight | Round
@@ -117,7 +117,7 @@ def _common(a: Straight | Round | Point, b: Straight | Round | Point) -> list[Po
         return crossings(a, b, endless=True)
     point, other = (a, b) if not isinstance(a, Straight | Round) else (b, a)
     assert not isinstance(point, Straight | Round)
-    foot = on_carrier(other, point) if isinstance(other, Straight | Round) else other
+    foot = on_supporting_line(other, point) if isinstance(other, Straight | Round) else other
     return [point] if distance(foot, point) <= tol.TOUCHES_SHARE * (1.0 + distance(point, (0.0, 0.0))) else []
 
 

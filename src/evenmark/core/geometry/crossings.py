@@ -1,6 +1,6 @@
 """Where two curves cross or touch.
 
-- *endless*: of what the curves lie on: carriers of straight pieces, circles of arcs.
+- *endless*: of what the curves lie on: supporting lines of straight pieces, circles of arcs.
 
 Crossings stand in the order in which the first curve meets them: a straight piece and an arc from their
 start, a circle from its right quarter, counter-clockwise. That order depends on no calculation, so that the

@@ -10,7 +10,7 @@ import math
 from collections.abc import Callable
 from fractions import Fraction
 
-from evenmark.core.geometry.sure import cos_sin, tangent, turn_of
+from evenmark.core.geometry.deterministic import cos_sin, tangent, turn_of
 
 Exact = int | Fraction
 Number = int | Fraction | float

@@ -1,7 +1,7 @@
 """Straight pieces and the endless lines that they lie on: feet, sides, parallels, squares, bisectors.
 
 - *straight*: a piece from a start to an end; seen along it, its left is where a counter-clockwise quarter
-  turn points. *Carrier*: the endless line that it lies on.
+  turn points. *Supporting line*: the endless line that it lies on.
 
 A function that may have several answers returns them by name; one that has none returns nothing. Lengths in
 drawing units, angles in radians unless the name says degrees.
@@ -60,18 +60,18 @@ def beside(p: Point, along: Point, by: float) -> Point:
 
 
 def side_of(p: Point, line: Straight) -> float:
-    """Return how far a point lies to the left of a carrier; negative to its right."""
+    """Return how far a point lies to the left of a supporting line; negative to its right."""
     (x0, y0), (ux, uy) = line.start, line.unit
     return ux * (p[1] - y0) - uy * (p[0] - x0)
 
 
 def far_along(p: Point, line: Straight) -> float:
-    """Return how far along a carrier, from its start, the foot of a point lies."""
+    """Return how far along a supporting line, from its start, the foot of a point lies."""
     (x0, y0), (ux, uy) = line.start, line.unit
     return ux * (p[0] - x0) + uy * (p[1] - y0)
 
 
-def distance_to_carrier(point: Point, a: Point, b: Point) -> float:
+def distance_to_supporting_line(point: Point, a: Point, b: Point) -> float:
     """Return the distance of a point from the endless line through two points; from ``a`` if they
     coincide."""
     dx, dy = b[0] - a[0], b[1] - a[1]
@@ -81,7 +81,7 @@ def distance_to_carrier(point: Point, a: Point, b: Point) -> float:
     return abs(dx * (point[1] - a[1]) - dy * (point[0] - a[0])) / length
 
 
-def along_carrier(point: Point, a: Point, b: Point) -> float:
+def along_supporting_line(point: Point, a: Point, b: Point) -> float:
     """Return how far along from ``a`` toward ``b`` the foot of a point lies; 0 if they coincide."""
     dx, dy = b[0] - a[0], b[1] - a[1]
     length = math.hypot(dx, dy)
@@ -89,13 +89,13 @@ def along_carrier(point: Point, a: Point, b: Point) -> float:
 
 
 def image(p: Point, line: Straight) -> Point:
-    """Return the mirror image of a point about a carrier."""
+    """Return the mirror image of a point about a supporting line."""
     x, y = foot(p, line)
     return (2.0 * x - p[0], 2.0 * y - p[1])
 
 
 def foot(p: Point, line: Straight) -> Point:
-    """Return the foot of a point on a carrier, exact on level and plumb ones.
+    """Return the foot of a point on a supporting line, exact on level and plumb ones.
 
     >>> foot((3.0, 7.0), Straight((0.0, 0.1), (9.0, 0.1)))
     (3.0, 0.1)
@@ -116,13 +116,13 @@ def parallel(line: Straight, gap: float) -> Straight:
 
 
 def are_parallel(a: Straight, b: Straight) -> bool:
-    """Say whether two carriers have one direction, as far as arithmetic can tell."""
+    """Say whether two supporting lines have one direction, as far as arithmetic can tell."""
     (ax, ay), (bx, by) = a.unit, b.unit
     return abs(ax * by - ay * bx) <= tol.NO_CROSSING_SINE
 
 
 def meet(a: Straight, b: Straight) -> Point | None:
-    """Return where two carriers cross, exact in what is level or plumb; None where they are parallel.
+    """Return where two supporting lines cross, exact in what is level or plumb; None where they are parallel.
 
     >>> meet(Straight((0.0, 0.1), (5.0, 0.1)), Straight((0.3, 4.0), (0.3, 9.0)))
     (0.3, 0.1)
@@ -144,7 +144,7 @@ def meet(a: Straight, b: Straight) -> Point | None:
 
 def bisector(a: Straight, b: Straight) -> Point | None:
     """Return the direction that halves the angle between two edges that holds both their far ends, seen from
-    where their carriers cross; None for parallel ones.
+    where their supporting lines cross; None for parallel ones.
 
     The far end of an edge is the one farther from the crossing.
     """

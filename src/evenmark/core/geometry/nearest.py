@@ -21,11 +21,11 @@ def on(curve: Curve, p: Point) -> Point:
     if p == curve.center:
         return curve.start
     if curve.whole or in_sweep(turn_to(p, curve.center), curve.start_rad, curve.sweep_rad):
-        return on_carrier(curve, p)
+        return on_supporting_line(curve, p)
     return min(curve.start, curve.end, key=lambda q: distance(p, q))
 
 
-def on_carrier(curve: Curve, p: Point) -> Point:
+def on_supporting_line(curve: Curve, p: Point) -> Point:
     """Return the foot of a point on what a curve lies on: square to it; of a circle about the point itself,
     its right quarter."""
     if isinstance(curve, Straight):

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 
-from evenmark.core.geometry.sure import cos_sin, turn_of
+from evenmark.core.geometry.deterministic import cos_sin, turn_of
 
 Point = tuple[float, float]
 Box = tuple[float, float, float, float]

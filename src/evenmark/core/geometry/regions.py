@@ -17,9 +17,9 @@ from typing import NamedTuple
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round, on_round, quarter_points, turn_to
 from evenmark.core.geometry.crossings import crossings
+from evenmark.core.geometry.deterministic import cos_sin
 from evenmark.core.geometry.lines import Straight, side_of
 from evenmark.core.geometry.points import TAU, Box, Point, box_of, distance
-from evenmark.core.geometry.sure import cos_sin
 from evenmark.core.geometry.trims import divided
 
 Loop = tuple[tuple[Curve, bool], ...]

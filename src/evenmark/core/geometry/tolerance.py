@@ -80,7 +80,7 @@ PARALLEL_SINE = 1.7e-5
 """Lines whose directions differ by less than this sine (a thousandth of a degree) have no crossing that a
 slip could be measured to."""
 NO_CROSSING_SINE = 1e-12
-"""Carriers whose directions differ by less than this sine are parallel: where they would cross is noise."""
+"""Lines whose directions differ by less than this sine are parallel: where they would cross is noise."""
 TOUCHES_SHARE = 1e-10
 """How far a line or circle may miss another, as a share of what is measured, and still touch it: what
 arithmetic leaves of an exact tangent."""

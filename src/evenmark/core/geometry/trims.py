@@ -150,7 +150,7 @@ def fillet(f: Curve, g: Curve, radius: float) -> JoinedCorner | None:
     best: tuple[float, float, JoinedCorner] | None = None
     for touching in touching_two(f, g, radius):
         center = touching.circle.center
-        p, q = nearest.on_carrier(f, center), nearest.on_carrier(g, center)
+        p, q = nearest.on_supporting_line(f, center), nearest.on_supporting_line(g, center)
         one, other = _far_piece(f, p, near), _far_piece(g, q, near)
         if one is None or other is None or distance(p, q) <= tol.TOUCHES_SHARE * radius:
             continue
@@ -167,8 +167,8 @@ def fillet(f: Curve, g: Curve, radius: float) -> JoinedCorner | None:
 
 
 def _between_edges(f: Straight, g: Straight, at: Point, radius: float) -> JoinedCorner | None:
-    """Return the corner of two edges whose carriers meet at a point: the arc touches each as far from there
-    as the radius by the tangent of half the angle."""
+    """Return the corner of two edges whose supporting lines meet at a point: the arc touches each as far from
+    there as the radius by the tangent of half the angle."""
     fars = [max(edge, key=lambda p: distance(p, at)) for edge in (f, g)]
     longs = [distance(far, at) for far in fars]
     if not all(longs):

@@ -13,9 +13,9 @@ from evenmark.core.drawing import annotations as drawn
 from evenmark.core.drawing.model import Text
 from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.geometry import arcs
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, box_of, distance, point_on
-from evenmark.core.linework.model import Endless, Hatch, Note
+from evenmark.core.geometry.similarities import Similarity
+from evenmark.core.linework.model import EndlessFeature, HatchFeature, NoteFeature
 from evenmark.core.linework.nodes import grid, order_of
 
 _NEAR_HEIGHTS = 3.0
@@ -25,7 +25,7 @@ leader's last point."""
 _CHORDS_A_TURN = 1024
 """Into how many chords a round boundary is cut: its area is then right to a hundred-thousandth."""
 
-T = TypeVar("T", drawn.Dimension, drawn.Hatch, drawn.Endless, Note)
+T = TypeVar("T", drawn.Dimension, drawn.Hatch, drawn.Endless, NoteFeature)
 
 
 def _sorted(items: Sequence[T], place: Callable[[T], Point], weld: float) -> list[T]:
@@ -36,17 +36,17 @@ def _sorted(items: Sequence[T], place: Callable[[T], Point], weld: float) -> lis
 
 def dimensions_of(items: Sequence[drawn.Dimension], scale: float, weld: float) -> tuple[drawn.Dimension, ...]:
     """Return the dimensions as features, scaled."""
-    onto = Motion(scale=scale)
+    onto = Similarity(scale=scale)
     return tuple(
         replace(moved_dimension(d, onto), id=f"d{n}")
         for n, d in enumerate(_sorted(items, lambda d: d.points[0], weld / scale), 1)
     )
 
 
-def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tuple[Endless, ...]:
+def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tuple[EndlessFeature, ...]:
     """Return construction lines without an end."""
     return tuple(
-        Endless(
+        EndlessFeature(
             f"r{n}",
             (e.at[0] * scale, e.at[1] * scale),
             ((e.at[0] + e.way[0]) * scale, (e.at[1] + e.way[1]) * scale),
@@ -59,14 +59,14 @@ def endless_of(items: Sequence[drawn.Endless], scale: float, weld: float) -> tup
     )
 
 
-def hatches_of(items: Sequence[drawn.Hatch], scale: float, weld: float) -> tuple[Hatch, ...]:
+def hatches_of(items: Sequence[drawn.Hatch], scale: float, weld: float) -> tuple[HatchFeature, ...]:
     """Return hatches with the area that they fill: a loop inside another one takes its area off."""
     out = []
     flat = {id(h): tuple(polygon_of(loop) for loop in h.loops) for h in items}
     for n, h in enumerate(_sorted(items, lambda h: _middle(flat[id(h)]), weld / scale), 1):
         loops = tuple(tuple((x * scale, y * scale) for x, y in loop) for loop in flat[id(h)])
         out.append(
-            Hatch(
+            HatchFeature(
                 f"h{n}", loops, filled_area(loops), _middle(loops), h.pattern, h.layer, h.style, (h.source,)
             )
         )
@@ -120,12 +120,12 @@ def _inside(p: Point, loop: Sequence[Point]) -> bool:
 
 def notes_of(
     notes: Sequence[drawn.Note], texts: list[Text], scale: float, weld: float
-) -> tuple[tuple[Note, ...], list[Text]]:
+) -> tuple[tuple[NoteFeature, ...], list[Text]]:
     """Return the notes, and the texts that belong to none. A note's text is not lettering of its own."""
     if not notes:
         return (), texts
     left = list(texts)
-    made: list[Note] = []
+    made: list[NoteFeature] = []
     for leader in notes:
         wording, at, height = leader.wording, leader.at, leader.height
         own = next((t for t in left if t.source == leader.text_source), None) if leader.text_source else None
@@ -137,7 +137,7 @@ def notes_of(
             left = [t for t in left if t is not own]
         tip = leader.points[0]
         made.append(
-            Note(
+            NoteFeature(
                 id="",
                 tip=(tip[0] * scale, tip[1] * scale),
                 wording=" ".join(wording.split()),

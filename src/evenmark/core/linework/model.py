@@ -57,7 +57,7 @@ class Edge(NamedTuple):
         return (self.start, self.end)
 
 
-class Arc(NamedTuple):
+class ArcFeature(NamedTuple):
     """A maximal round piece, counter-clockwise."""
 
     id: str
@@ -95,7 +95,7 @@ class Arc(NamedTuple):
         return (self.start, self.end)
 
 
-class Circle(NamedTuple):
+class CircleFeature(NamedTuple):
     """A whole circle."""
 
     id: str
@@ -144,7 +144,7 @@ class Outline(NamedTuple):
     layer: str
 
 
-class Text(NamedTuple):
+class TextFeature(NamedTuple):
     """Lettering."""
 
     id: str
@@ -205,7 +205,7 @@ class Free(NamedTuple):
         return self.points[len(self.points) // 2]
 
 
-class Endless(NamedTuple):
+class EndlessFeature(NamedTuple):
     """A construction line through two points, without an end; a ray begins at the first."""
 
     id: str
@@ -217,7 +217,7 @@ class Endless(NamedTuple):
     sources: tuple[str, ...]
 
 
-class Note(NamedTuple):
+class NoteFeature(NamedTuple):
     """A leader with its tip and the wording at its other end."""
 
     id: str
@@ -230,7 +230,7 @@ class Note(NamedTuple):
     sources: tuple[str, ...]
 
 
-class Hatch(NamedTuple):
+class HatchFeature(NamedTuple):
     """A filled region: boundary loops, its area (holes taken off), and the centre of its box."""
 
     id: str
@@ -249,9 +249,9 @@ class Hatch(NamedTuple):
         return float(max(max(xs) - min(xs), max(ys) - min(ys)))
 
 
-Curve = Edge | Arc | Circle | Free
-Feature = Edge | Arc | Circle | Free | Text | Dimension | Note | Hatch
-AnyFeature = Feature | Endless | Corner | Tee | Outline
+Curve = Edge | ArcFeature | CircleFeature | Free
+Feature = Edge | ArcFeature | CircleFeature | Free | TextFeature | Dimension | NoteFeature | HatchFeature
+AnyFeature = Feature | EndlessFeature | Corner | Tee | Outline
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -278,17 +278,17 @@ class Linework:
     """All features of one drawing."""
 
     edges: tuple[Edge, ...] = ()
-    arcs: tuple[Arc, ...] = ()
-    circles: tuple[Circle, ...] = ()
+    arcs: tuple[ArcFeature, ...] = ()
+    circles: tuple[CircleFeature, ...] = ()
     corners: tuple[Corner, ...] = ()
     tees: tuple[Tee, ...] = ()
     outlines: tuple[Outline, ...] = ()
-    texts: tuple[Text, ...] = ()
+    texts: tuple[TextFeature, ...] = ()
     frees: tuple[Free, ...] = ()
-    endless: tuple[Endless, ...] = ()
+    endless: tuple[EndlessFeature, ...] = ()
     dimensions: tuple[Dimension, ...] = ()
-    notes: tuple[Note, ...] = ()
-    hatches: tuple[Hatch, ...] = ()
+    notes: tuple[NoteFeature, ...] = ()
+    hatches: tuple[HatchFeature, ...] = ()
     clutter: tuple[Clutter, ...] = ()
     layers: dict[str, Layer] = field(default_factory=dict)
     weld: float = 0.0
@@ -345,7 +345,7 @@ class Linework:
         return {f.id: f for f in lettered}
 
     @cached_property
-    def rounds(self) -> tuple[Arc | Circle, ...]:
+    def rounds(self) -> tuple[ArcFeature | CircleFeature, ...]:
         """Everything round: circles, then arcs."""
         return (*self.circles, *self.arcs)
 
@@ -475,6 +475,6 @@ class Linework:
         return replace(self, **changes)  # type: ignore[arg-type]
 
 
-def end_point(curve: Edge | Arc | Free, which: int) -> Point:
+def end_point(curve: Edge | ArcFeature | Free, which: int) -> Point:
     """Return the start (0) or end (1) of an edge or arc."""
     return curve.end if which else curve.start

@@ -10,23 +10,25 @@ import math
 
 import numpy as np
 
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Curve, Edge, Feature, Free, Linework
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Curve, Edge, Feature, Free, Linework
 
 Joint = tuple[str, str, int | None, int | None]
 """Two features and, for each, the end that touches the other (None where it touches inside)."""
 
 
-def tangent_off(a: Edge | Arc | Circle, b: Arc | Circle, end_a: int | None, end_b: int | None) -> float:
+def tangent_off(
+    a: Edge | ArcFeature | CircleFeature, b: ArcFeature | CircleFeature, end_a: int | None, end_b: int | None
+) -> float:
     """Return how far two features are from tangent, in drawing units.
 
-    The larger of the difference of carrier distance and radius (or of centre distance and the sum or
+    The larger of the difference of supporting line distance and radius (or of centre distance and the sum or
     difference of radii), and the distance of each joined end from the exact touch point (marking.md,
     Requirements).
     """
     if isinstance(a, Edge):
-        off = abs(distance_to_carrier(b.center, a.start, a.end) - b.radius)
+        off = abs(distance_to_supporting_line(b.center, a.start, a.end) - b.radius)
         touch: Point | None = _foot(b.center, a.start, a.end)
     else:
         apart = distance(a.center, b.center)
@@ -34,7 +36,7 @@ def tangent_off(a: Edge | Arc | Circle, b: Arc | Circle, end_a: int | None, end_
         off = min(outside, inside)
         touch = _touch_of_circles(a, b, inside < outside)
     for f, end in ((a, end_a), (b, end_b)):
-        if end is not None and isinstance(f, Edge | Arc) and touch is not None:
+        if end is not None and isinstance(f, Edge | ArcFeature) and touch is not None:
             off = max(off, distance(f.ends[end], touch))
     return off
 
@@ -45,7 +47,9 @@ def _foot(p: Point, a: Point, b: Point) -> Point:
     return (a[0] + t * dx, a[1] + t * dy)
 
 
-def _touch_of_circles(a: Arc | Circle, b: Arc | Circle, inside: bool) -> Point | None:
+def _touch_of_circles(
+    a: ArcFeature | CircleFeature, b: ArcFeature | CircleFeature, inside: bool
+) -> Point | None:
     """Return the touch point of two circles; None for one centre, where there is no single one."""
     dx, dy = b.center[0] - a.center[0], b.center[1] - a.center[1]
     apart = math.hypot(dx, dy)
@@ -61,9 +65,9 @@ def off_square(a: Feature, b: Feature) -> float | None:
     assert isinstance(a, Edge)
     if isinstance(b, Edge):
         return 90.0 - abs(between_deg(a, b))
-    if not isinstance(b, Arc | Circle):
+    if not isinstance(b, ArcFeature | CircleFeature):
         return None
-    past = distance_to_carrier(b.center, a.start, a.end) / b.radius
+    past = distance_to_supporting_line(b.center, a.start, a.end) / b.radius
     return math.degrees(math.asin(past)) if past <= 1.0 else 90.0
 
 

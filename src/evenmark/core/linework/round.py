@@ -25,7 +25,7 @@ _GATHER = 16.0
 """Reach for gathering, in welds; the test by ends and middles then decides."""
 
 
-class Round(NamedTuple):
+class RoundPiece(NamedTuple):
     """A merged round piece; a sweep of a full turn is a circle."""
 
     center: Point
@@ -45,11 +45,11 @@ class DoubledRound(NamedTuple):
 
 def merge_round(
     pieces: list[RoundTuple], looks: list[int], weld: float
-) -> tuple[list[Round], list[DoubledRound]]:
+) -> tuple[list[RoundPiece], list[DoubledRound]]:
     """Return arcs and circles (sweep of a full turn) from round pieces, and the stretches drawn twice."""
     if not pieces:
         return [], []
-    out: list[Round] = []
+    out: list[RoundPiece] = []
     doubled: list[DoubledRound] = []
     shape = np.empty((len(pieces), 4))
     shape[:, :2], shape[:, 2] = as_rows([p[0] for p in pieces]), [p[1] for p in pieces]
@@ -66,12 +66,12 @@ def merge_round(
     return out, doubled
 
 
-def _alone(i: int, pieces: list[RoundTuple], kind: int, weld: float) -> Round:
+def _alone(i: int, pieces: list[RoundTuple], kind: int, weld: float) -> RoundPiece:
     """Return the arc or circle that one piece makes by itself."""
     center, radius, start, sweep = pieces[i]
     if (TAU - sweep) * radius <= weld:
-        return Round(center, radius, 0.0, TAU, kind, (i,))
-    return Round(center, radius, start % TAU, sweep, kind, (i,))
+        return RoundPiece(center, radius, 0.0, TAU, kind, (i,))
+    return RoundPiece(center, radius, start % TAU, sweep, kind, (i,))
 
 
 def _one_ring(candidates: list[int], pieces: list[RoundTuple], weld: float) -> tuple[list[int], list[int]]:
@@ -94,7 +94,7 @@ def _stretches(
     pieces: list[RoundTuple],
     kind: int,
     weld: float,
-    out: list[Round],
+    out: list[RoundPiece],
     doubled: list[DoubledRound],
 ) -> None:
     """Merge the pieces of one ring by angle."""
@@ -121,7 +121,7 @@ def _stretches(
     for low, high, members in merged:
         full = high - low >= TAU - spare
         out.append(
-            Round(
+            RoundPiece(
                 center=center,
                 radius=radius,
                 start_rad=0.0 if full else (base + low) % TAU,

@@ -16,9 +16,9 @@ from evenmark.core.geometry.tolerance import weld_of
 from evenmark.core.linework.annotations import dimensions_of, endless_of, hatches_of, notes_of
 from evenmark.core.linework.free import merge_free
 from evenmark.core.linework.looks import Looks
-from evenmark.core.linework.model import Arc, Circle, Clutter, Edge, Linework, Text
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Clutter, Edge, Linework, TextFeature
 from evenmark.core.linework.nodes import as_rows, grid, order_of
-from evenmark.core.linework.round import Round, merge_round
+from evenmark.core.linework.round import RoundPiece, merge_round
 from evenmark.core.linework.straight import merge_straight
 from evenmark.core.linework.topology import Meetings
 
@@ -160,7 +160,7 @@ def _pairs(rows: Floats) -> list[tuple[float, float]]:
 
 def _rounds(
     rounds: list[drawn.Arc | drawn.Circle], shapes: Floats, looks: Looks, weld: float, clutter: list[Clutter]
-) -> tuple[tuple[Arc, ...], tuple[Circle, ...]]:
+) -> tuple[tuple[ArcFeature, ...], tuple[CircleFeature, ...]]:
     pieces = []
     used = []
     for e, (x, y, radius, start, sweep) in zip(rounds, shapes.tolist(), strict=True):
@@ -179,14 +179,18 @@ def _rounds(
     for n, m in enumerate(_sorted_rounds([m for m in merged if m.sweep_rad < TAU], used, weld), 1):
         e = used[m.pieces[0]]
         sources = _sources(m.pieces, used)
-        arcs.append(Arc(f"a{n}", m.center, m.radius, m.start_rad, m.sweep_rad, e.layer, e.style, sources))
+        arcs.append(
+            ArcFeature(f"a{n}", m.center, m.radius, m.start_rad, m.sweep_rad, e.layer, e.style, sources)
+        )
     for n, m in enumerate(_sorted_rounds([m for m in merged if m.sweep_rad >= TAU], used, weld), 1):
         e = used[m.pieces[0]]
-        circles.append(Circle(f"c{n}", m.center, m.radius, e.layer, e.style, _sources(m.pieces, used)))
+        circles.append(CircleFeature(f"c{n}", m.center, m.radius, e.layer, e.style, _sources(m.pieces, used)))
     return tuple(arcs), tuple(circles)
 
 
-def _sorted_rounds(rounds: list[Round], used: list[drawn.Arc | drawn.Circle], weld: float) -> list[Round]:
+def _sorted_rounds(
+    rounds: list[RoundPiece], used: list[drawn.Arc | drawn.Circle], weld: float
+) -> list[RoundPiece]:
     if not rounds:
         return []
     rows = np.array([(*m.center, m.radius, m.start_rad) for m in rounds])
@@ -196,14 +200,14 @@ def _sorted_rounds(rounds: list[Round], used: list[drawn.Arc | drawn.Circle], we
     return [rounds[i] for i in order_of(key)]
 
 
-def _texts(texts: list[drawn.Text], scale: float, weld: float) -> tuple[Text, ...]:
+def _texts(texts: list[drawn.Text], scale: float, weld: float) -> tuple[TextFeature, ...]:
     if not texts:
         return ()
     at = np.array([t.at for t in texts]) * scale
     key = np.column_stack((grid(at, weld), _ranks([t.wording for t in texts])))
     places = at.tolist()
     return tuple(
-        Text(
+        TextFeature(
             id=f"x{n}",
             wording=" ".join(texts[i].wording.split()),
             at=(places[i][0], places[i][1]),

@@ -1,14 +1,13 @@
 """Straight pieces become edges.
 
-- *piece*: a line as drawn; *run*: pieces of one class on one carrier that touch or overlap.
+- *piece*: a line as drawn; *run*: pieces of one class on one supporting line that touch or overlap.
 - *class*: layer and resulting style; pieces of different classes never merge.
-- *carrier*: the endless line through a piece.
+- *supporting line*: the endless line through a piece.
 
-Two passes. The first sorts pieces by direction, then by distance of the carrier from a local origin, then
-along it, and sweeps; it finds overlaps. The second joins what still meets end to end at a node and runs
+Two passes. The first sorts pieces by direction, then by distance of the supporting line from a local origin,
+then along it, and sweeps; it finds overlaps. The second joins what still meets end to end at a node and runs
 straight on; it finds short pieces, whose own direction says little. In both, the ends of every piece must lie
-within weld of the edge it becomes part of.
-"""
+within weld of the edge it becomes part of."""
 
 from __future__ import annotations
 
@@ -20,7 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import SAME_DIRECTION_RAD
 from evenmark.core.linework.nodes import Nodes, as_rows, cluster
@@ -94,7 +93,7 @@ def merge_straight(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tu
 
     ``starts`` and ``ends`` are (n, 2), all longer than weld; ``looks`` numbers layer and look of each piece.
     """
-    numbers, begins = _on_one_carrier(starts, ends, looks, weld)
+    numbers, begins = _on_one_line(starts, ends, looks, weld)
     sizes = np.diff(begins)
     single = np.nonzero(sizes == 1)[0]
     alone = numbers[begins[single]]
@@ -109,9 +108,9 @@ def merge_straight(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tu
     return _join_at_nodes(runs.with_(single, swept, at), weld), doubled
 
 
-def _on_one_carrier(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tuple[Ints, Ints]:
-    """Group pieces by class, direction and carrier: return their numbers group by group, and where each group
-    begins and the last ends."""
+def _on_one_line(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tuple[Ints, Ints]:
+    """Group pieces by class, direction and supporting line: return their numbers group by group, and where
+    each group begins and the last ends."""
     along = ends - starts
     lengths = np.hypot(along[:, 0], along[:, 1])
     turns = np.mod(np.arctan2(along[:, 1], along[:, 0]) - _CUT_RAD, math.pi)
@@ -127,7 +126,7 @@ def _on_one_carrier(starts: Floats, ends: Floats, looks: Ints, weld: float) -> t
     bundle = np.concatenate(([0], np.cumsum(fresh)))
     first = np.concatenate(([0], np.nonzero(fresh)[0] + 1))
 
-    # every carrier of a bundle of parallels is measured square to one direction, that of its longest piece
+    # every line of a bundle of parallels is measured square to one direction, that of its longest piece
     longest = order[_argmax_by_group(lengths[order], bundle, first)]
     unit = along[longest] / lengths[longest][:, None]
     unit = unit[bundle]
@@ -141,21 +140,20 @@ def _on_one_carrier(starts: Floats, ends: Floats, looks: Ints, weld: float) -> t
     return _touching(numbers, np.concatenate(([0], np.cumsum(cut))), far[inner], lengths, weld)
 
 
-def _touching(numbers: Ints, carrier: Ints, far: Floats, lengths: Floats, weld: float) -> tuple[Ints, Ints]:
-    """Split pieces on one carrier where a gap is left between them, so that only what may merge is looked at
-    closely.
+def _touching(numbers: Ints, on_line: Ints, far: Floats, lengths: Floats, weld: float) -> tuple[Ints, Ints]:
+    """Split pieces on one supporting line where a gap is left between them, so that only what may merge is
+    looked at closely.
 
-    ``far`` is how far along its carrier each piece's middle lies. Half a weld is allowed for the slant of
-    short pieces.
-    """
+    ``far`` is how far along its supporting line each piece's middle lies. Half a weld is allowed for the
+    slant of short pieces."""
     half = lengths[numbers] / 2
     low, high = far - half, far + half
-    order = np.lexsort((low, carrier))
-    low, high, carrier, numbers = low[order], high[order], carrier[order], numbers[order]
-    # one running maximum serves all carriers when each is moved beyond the one before
-    base = carrier * (2 * (high.max() - low.min()) + 1)
+    order = np.lexsort((low, on_line))
+    low, high, on_line, numbers = low[order], high[order], on_line[order], numbers[order]
+    # one running maximum serves all supporting lines when each is moved beyond the one before
+    base = on_line * (2 * (high.max() - low.min()) + 1)
     reached = np.maximum.accumulate(high + base) - base
-    cut = (np.diff(carrier) != 0) | (low[1:] > reached[:-1] + 2 * weld)
+    cut = (np.diff(on_line) != 0) | (low[1:] > reached[:-1] + 2 * weld)
     return numbers, np.concatenate(([0], np.nonzero(cut)[0] + 1, [len(numbers)]))
 
 
@@ -174,7 +172,7 @@ def _sweep(
     runs: list[Run],
     doubled: list[Doubled],
 ) -> None:
-    """Go along one carrier and merge what touches or overlaps."""
+    """Go along one supporting line and merge what touches or overlaps."""
     base = max(group, key=lambda i: float(np.hypot(*(ends[i] - starts[i]))))
     bx, by = starts[base].tolist()
     dx, dy = (ends[base] - starts[base]).tolist()
@@ -190,7 +188,7 @@ def _sweep(
     pieces = [first]
     for a, b, p, q, i in spans[1:]:
         wider = q if b > high else end
-        if a > high + weld or max(distance_to_carrier(x, start, wider) for x in (p, q, end)) > weld:
+        if a > high + weld or max(distance_to_supporting_line(x, start, wider) for x in (p, q, end)) > weld:
             runs.append(Run(start=start, end=end, kind=kind, pieces=tuple(pieces)))
             high, start, end, pieces = b, p, q, [i]
             continue
@@ -331,7 +329,7 @@ def _straighten(chain: list[tuple[int, int]], runs: Runs, weld: float) -> list[R
         if current is not None:
             between = [*inner, current.end, start]
             if (
-                all(distance_to_carrier(p, current.start, end) <= weld for p in between)
+                all(distance_to_supporting_line(p, current.start, end) <= weld for p in between)
                 and distance(current.start, end) > weld
             ):
                 current = Run(start=current.start, end=end, kind=run.kind, pieces=current.pieces + run.pieces)

@@ -17,7 +17,7 @@ from itertools import chain
 import numpy as np
 from numpy.typing import NDArray
 
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Free, Outline, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, End, Free, Outline, Tee
 from evenmark.core.linework.near import on_arcs, on_segments
 from evenmark.core.linework.nodes import Nodes, as_rows, grid
 
@@ -33,14 +33,14 @@ class Meetings:
     def __init__(
         self,
         edges: tuple[Edge, ...],
-        arcs: tuple[Arc, ...],
-        circles: tuple[Circle, ...],
+        arcs: tuple[ArcFeature, ...],
+        circles: tuple[CircleFeature, ...],
         weld: float,
         frees: tuple[Free, ...] = (),
     ) -> None:
         self.edges, self.arcs, self.circles, self.weld = edges, arcs, circles, weld
         open_frees = [f for f in frees if not f.closed]
-        self.open: list[Edge | Arc | Free] = [*edges, *arcs, *open_frees]
+        self.open: list[Edge | ArcFeature | Free] = [*edges, *arcs, *open_frees]
         self.ends: list[End] = [(f.id, which) for f in self.open for which in (0, 1)]
         self.points = _ends(edges, arcs)
         if open_frees:
@@ -73,12 +73,15 @@ class Meetings:
             n = 2 * len(self.edges)
             p, s = on_segments(places, self.points[0:n:2], self.points[1:n:2], self.weld)
             hits += [(i, self.edges[j].id) for i, j in zip(p.tolist(), s.tolist(), strict=True)]
-        rounds: list[Arc | Circle] = [*self.arcs, *self.circles]
+        rounds: list[ArcFeature | CircleFeature] = [*self.arcs, *self.circles]
         if rounds:
             full = (0.0, 2 * np.pi)
             centers = np.array([r.center for r in rounds])
             shape = np.array(
-                [(r.radius, *((r.start_rad, r.sweep_rad) if isinstance(r, Arc) else full)) for r in rounds]
+                [
+                    (r.radius, *((r.start_rad, r.sweep_rad) if isinstance(r, ArcFeature) else full))
+                    for r in rounds
+                ]
             )
             p, s = on_arcs(places, centers, shape, self.weld)
             hits += [(i, rounds[j].id) for i, j in zip(p.tolist(), s.tolist(), strict=True)]
@@ -206,7 +209,7 @@ class Meetings:
         return out
 
 
-def _ends(edges: tuple[Edge, ...], arcs: tuple[Arc, ...]) -> Floats:
+def _ends(edges: tuple[Edge, ...], arcs: tuple[ArcFeature, ...]) -> Floats:
     """Return start and end of each feature in turn, as rows."""
     straight = as_rows([p for e in edges for p in (e[1], e[2])])
     if not arcs:

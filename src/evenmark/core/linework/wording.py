@@ -7,32 +7,32 @@ from collections.abc import Container
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.linework.model import (
     AnyFeature,
-    Arc,
-    Circle,
+    ArcFeature,
+    CircleFeature,
     Corner,
     Edge,
-    Endless,
+    EndlessFeature,
     Free,
-    Hatch,
-    Note,
+    HatchFeature,
+    NoteFeature,
     Outline,
     Tee,
-    Text,
+    TextFeature,
 )
 
 _NOUNS: dict[type, str] = {
     Edge: "edge",
-    Arc: "arc",
-    Circle: "circle",
+    ArcFeature: "arc",
+    CircleFeature: "circle",
     Corner: "corner",
     Tee: "meeting",
     Outline: "outline",
     Free: "curve",
-    Text: "text",
-    Note: "note",
+    TextFeature: "text",
+    NoteFeature: "note",
     Dimension: "dimension",
-    Hatch: "hatching",
-    Endless: "construction line",
+    HatchFeature: "hatching",
+    EndlessFeature: "construction line",
 }
 
 

@@ -13,7 +13,7 @@ from evenmark.core.marking.wording import for_reader, named
 MOST_LINES = 4
 
 
-def told(value: Any, kind: str, unit: str) -> str | None:
+def describe_value(value: Any, kind: str, unit: str) -> str | None:
     """Return a value of a finding in words, with its unit; None where there is none."""
     if value is None:
         return None
@@ -44,7 +44,10 @@ def lesson(
         if f["id"] not in explained:
             continue
         read = for_reader(f)
-        asked, drawn = told(read["expected"], f["kind"], unit), told(read["measured"], f["kind"], unit)
+        asked, drawn = (
+            describe_value(read["expected"], f["kind"], unit),
+            describe_value(read["measured"], f["kind"], unit),
+        )
         if asked is None and drawn is None:
             continue
         lines.append(

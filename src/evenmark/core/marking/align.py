@@ -19,7 +19,7 @@ from typing import NamedTuple
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Edge, Free, Linework
+from evenmark.core.linework.model import ArcFeature, Edge, Free, Linework
 from evenmark.core.marking.drawn_partner import DrawnPartner
 
 Member = tuple[str, bool]
@@ -186,7 +186,7 @@ def _turning(members: list[Member], work: Linework) -> float:
     """Return twice the area of a closed chain, roughly: positive counter-clockwise."""
     path: list[Point] = []
     for i, back in members:
-        curve: Edge | Arc | Free = work.curves[i]  # type: ignore[assignment]
+        curve: Edge | ArcFeature | Free = work.curves[i]  # type: ignore[assignment]
         path += [curve.ends[1 if back else 0], curve.at]
     ox, oy = path[0]
     return sum(
@@ -208,9 +208,9 @@ def _sequence(members: list[Member], work: Linework, *, closed: bool) -> list[El
 def _shape(m: Member, work: Linework) -> tuple[str, float, float, float, float, Point, Point]:
     """Return kind, size, signed radius, the directions in which a member is entered and left, and its
     ends."""
-    curve: Edge | Arc | Free = work.curves[m[0]]  # type: ignore[assignment]
+    curve: Edge | ArcFeature | Free = work.curves[m[0]]  # type: ignore[assignment]
     start, end = curve.ends[::-1] if m[1] else curve.ends
-    if isinstance(curve, Arc):
+    if isinstance(curve, ArcFeature):
         sign = -1.0 if m[1] else 1.0
         at = [
             math.atan2(p[1] - curve.center[1], p[0] - curve.center[0]) + sign * math.pi / 2
@@ -343,7 +343,7 @@ def settle_ends(
     def ends_of(i: str) -> tuple[Point, Point] | None:
         partner = partners.get(i)
         curve = merged.get(i) or (drawn.curves.get(partner.id) if partner else None)
-        if partner is None or not isinstance(curve, Edge | Arc | Free):
+        if partner is None or not isinstance(curve, Edge | ArcFeature | Free):
             return None
         a, b = curve.ends
         return (b, a) if partner.flipped else (a, b)

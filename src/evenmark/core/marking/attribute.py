@@ -108,7 +108,7 @@ def _round(features: Sequence[str], key: Linework) -> set[str]:
     return out
 
 
-def told(
+def describe_causes(
     causes: Sequence[Cause],
     wrong: Sequence[Finding],
     shown: Sequence[Finding],

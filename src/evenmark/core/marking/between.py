@@ -11,7 +11,7 @@ that crosses itself, or is run through the other way round, is walked as its pai
 from __future__ import annotations
 
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Arc, Edge, Free, Linework
+from evenmark.core.linework.model import ArcFeature, Edge, Free, Linework
 from evenmark.core.marking.drawn_partner import DrawnPartner
 
 Member = tuple[str, bool]
@@ -103,10 +103,10 @@ def _made(
 
 def _same(i: str, j: str, flipped: bool, key: Linework, drawn: Linework, reach: float) -> bool:
     a, b = key.curves[i], drawn.curves[j]
-    if not isinstance(a, Edge | Arc | Free) or not isinstance(b, Edge | Arc | Free):
+    if not isinstance(a, Edge | ArcFeature | Free) or not isinstance(b, Edge | ArcFeature | Free):
         return False
     ends = b.ends[::-1] if flipped else b.ends
     near = all(distance(p, q) <= reach for p, q in zip(a.ends, ends, strict=True))
-    if isinstance(a, Arc) and isinstance(b, Arc):
+    if isinstance(a, ArcFeature) and isinstance(b, ArcFeature):
         return near and abs(a.radius - b.radius) <= reach and distance(a.at, b.at) <= reach
     return near and isinstance(a, Edge)

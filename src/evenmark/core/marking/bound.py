@@ -18,8 +18,8 @@ from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.rows import undone
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.shapes import Table
 
@@ -60,7 +60,7 @@ def spots(asks: tuple[Ask, ...], marks: dict[int, Decimal], letters: str) -> Spo
     return Spots(at=rows[:, :2], marks=rows[:, 2], allowed=rows[:, 3], near=rows[:, 4])
 
 
-class Hopes:
+class UpperBound:
     """What one attempt may hope for under the motions that a policy allows, which neither scale nor
     mirror."""
 
@@ -75,7 +75,7 @@ class Hopes:
             if len(spots.at)
         ]
 
-    def lost(self, motion: Motion, enough: float = math.inf) -> float:
+    def lost(self, motion: Similarity, enough: float = math.inf) -> float:
         """Return the marks that are lost for certain: of places where nothing was drawn.
 
         A quarter of the places is looked at first; when they alone lose more than ``enough``, that is the
@@ -84,7 +84,7 @@ class Hopes:
         some = self._lost(motion, _SOME)
         return some if some > enough else self._lost(motion, 1)
 
-    def _lost(self, motion: Motion, step: int) -> float:
+    def _lost(self, motion: Similarity, step: int) -> float:
         total = 0.0
         for wanted, tree in self.parts:
             marks = wanted.marks[::step]

@@ -16,7 +16,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Text
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, TextFeature
 from evenmark.core.marking.examination import Ask, Examination
 from evenmark.core.marking.model import Value
 
@@ -59,7 +59,7 @@ def bulks_of(asks: Sequence[Ask]) -> tuple[Bulk, ...]:
             kind == "radius" and len(a.r.features) > 1
         ):
             kind = ""
-        elif kind == "position" and isinstance(a.feature, Arc | Circle):
+        elif kind == "position" and isinstance(a.feature, ArcFeature | CircleFeature):
             kind = "centre"
         elif (kind == "position" and not isinstance(a.feature, Corner)) or (
             kind == "wording" and a.r.by != "fixed"
@@ -132,7 +132,7 @@ def _radii(b: Bulk, exam: Examination) -> list[Found]:
     get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        out.append((d.radius, d.radius - want) if isinstance(d, Arc | Circle) else None)
+        out.append((d.radius, d.radius - want) if isinstance(d, ArcFeature | CircleFeature) else None)
     return out
 
 
@@ -141,7 +141,7 @@ def _sweeps(b: Bulk, exam: Examination) -> list[Found]:
     limit = exam.tolerances.angle_deg
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        off = degrees(d.sweep_rad) - want if isinstance(d, Arc) and i in exam.exact else math.inf
+        off = degrees(d.sweep_rad) - want if isinstance(d, ArcFeature) and i in exam.exact else math.inf
         out.append((off + want, off) if -limit <= off <= limit else None)
     return out
 
@@ -150,7 +150,7 @@ def _wordings(b: Bulk, exam: Examination) -> list[Found]:
     get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        out.append((want, None) if isinstance(d, Text) and d.wording == want else None)
+        out.append((want, None) if isinstance(d, TextFeature) and d.wording == want else None)
     return out
 
 
@@ -158,7 +158,7 @@ def _heights(b: Bulk, exam: Examination) -> list[Found]:
     get, out = exam.drawn_for.get, list[Found]()
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        out.append((d.height, d.height - want) if isinstance(d, Text) else None)
+        out.append((d.height, d.height - want) if isinstance(d, TextFeature) else None)
     return out
 
 
@@ -167,7 +167,7 @@ def _anchors(b: Bulk, exam: Examination) -> list[Found]:
     key = exam.key.by_id
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        same = isinstance(d, Text) and d.anchor == key[i].anchor  # type: ignore[union-attr]
+        same = isinstance(d, TextFeature) and d.anchor == key[i].anchor  # type: ignore[union-attr]
         out.append((d.at, dist(d.at, want)) if same else None)
     return out
 
@@ -177,7 +177,9 @@ def _turns(b: Bulk, exam: Examination) -> list[Found]:
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
         out.append(
-            (d.turn_deg, abs((d.turn_deg - want + 180.0) % 360.0 - 180.0)) if isinstance(d, Text) else None
+            (d.turn_deg, abs((d.turn_deg - want + 180.0) % 360.0 - 180.0))
+            if isinstance(d, TextFeature)
+            else None
         )
     return out
 
@@ -186,7 +188,7 @@ def _centers(b: Bulk, exam: Examination) -> list[Found]:
     get, out, dist = exam.drawn_for.get, list[Found](), math.dist
     for i, want in zip(b.ids, b.expected, strict=True):
         d: Any = get(i)
-        if isinstance(d, Arc | Circle):
+        if isinstance(d, ArcFeature | CircleFeature):
             at = d[1]
             out.append((at, dist(at, want)))
         else:
@@ -225,11 +227,11 @@ def _free_ends(b: Bulk, exam: Examination) -> list[Found]:
     key, drawn = exam.key.curves, exam.drawn_for.get
     for i in b.ids:
         there, f, made = get(i), key[i], drawn(i)
-        if there is None or not isinstance(f, Edge | Arc):
+        if there is None or not isinstance(f, Edge | ArcFeature):
             out.append(None)
             continue
         first, others = dist(f.start, there[0]), [dist(f.end, there[1])]
-        if isinstance(f, Arc) and isinstance(made, Arc):
+        if isinstance(f, ArcFeature) and isinstance(made, ArcFeature):
             others.append(dist(f.at, made.at))
         out.append((there[0], first) if first >= max(others) else None)  # else another place is told
     return out

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.marking.key import Key
-from evenmark.core.marking.model import Note
+from evenmark.core.marking.model import SheetNote
 
 
-def conversion(key: Key, attempt: Drawing) -> tuple[float, list[Note]]:
+def conversion(key: Key, attempt: Drawing) -> tuple[float, list[SheetNote]]:
     """Return the factor from attempt units to key units; other than 1 only when both files declare a unit."""
     if attempt.unit is None:
         return 1.0, [
-            Note(
+            SheetNote(
                 code="unit-assumed",
                 says=f"The file declares no unit; its sizes are read as {key.unit.symbol}.",
             )
@@ -21,15 +21,15 @@ def conversion(key: Key, attempt: Drawing) -> tuple[float, list[Note]]:
     return attempt.unit.mm / key.unit.mm, [unit_note("unit-converted", key, attempt)]
 
 
-def unit_note(code: str, key: Key, attempt: Drawing) -> Note:
+def unit_note(code: str, key: Key, attempt: Drawing) -> SheetNote:
     """Say what was done with the unit that an attempt declares."""
     unit = attempt.unit or key.unit
     if code == "unit-converted":
-        return Note(
+        return SheetNote(
             code=code, says=f"The file declares {unit.symbol}; its sizes were converted to {key.unit.symbol}."
         )
     says = (
         f"The file declares {unit.symbol}, but its numbers are those asked for in {key.unit.symbol}; they "
         "were used as they stand."
     )
-    return Note(code=code, says=says)
+    return SheetNote(code=code, says=says)

@@ -12,23 +12,23 @@ from decimal import Decimal
 
 from evenmark.core.collector import held_still
 from evenmark.core.drawing.model import Drawing
-from evenmark.core.formats import read
+from evenmark.core.formats import read_file
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Curve, Edge
 from evenmark.core.linework.wording import number
 from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
-from evenmark.core.marking.attribute import told
-from evenmark.core.marking.bound import Hopes
+from evenmark.core.marking.attribute import describe_causes
+from evenmark.core.marking.bound import UpperBound
 from evenmark.core.marking.charges import floors_with
 from evenmark.core.marking.conversion import conversion, unit_note
 from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import IN_DEGREES
-from evenmark.core.marking.model import Finding, MarkSheet, Note
+from evenmark.core.marking.model import Finding, MarkSheet, SheetNote
 from evenmark.core.marking.prepare import prepare
 from evenmark.core.marking.score import total_of
 from evenmark.core.marking.shapes import tables
@@ -59,9 +59,9 @@ def check_bytes(key: Key | Sequence[Key], data: bytes, fields: Fields | None = N
     with held_still():
         if isinstance(key, Key):
             return _check(
-                key, read(data), fields or {}
+                key, read_file(data), fields or {}
             ).sheet  # nobody else holds the drawing: it is let go early
-        return check_any(key, read(data), fields).sheet
+        return check_any(key, read_file(data), fields).sheet
 
 
 def check(key: Key, attempt: Drawing, fields: Fields | None = None) -> MarkSheet:
@@ -111,7 +111,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     )
     trial = charged_for(trial, slips, key)
     findings = trial.shown
-    causes = told(
+    causes = describe_causes(
         slips,
         trial.wrong,
         findings,
@@ -147,7 +147,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         notes=(
             *notes,
             *_typed_over(key, trial.exam.drawn),
-            *(Note(code=o.code, says=o.says) for o in oddities),
+            *(SheetNote(code=o.code, says=o.says) for o in oddities),
         ),
         earned_for=trial.earned_for,
         possible_for=key.marks,
@@ -156,7 +156,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         lost_with=trial.lost_with,
         words=key.words,
         written=key.written,
-        view_motions={i: Motion(shift=s) for i, s in trial.exam.view_shifts.items()},
+        view_motions={i: Similarity(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.exam.drawn)
 
@@ -170,14 +170,14 @@ def _in_numbers(f: Finding, key: Key) -> str:
     return f"{what}: {drawn}, {number(f.expected)} was asked for; no single slip explains it."
 
 
-def _typed_over(key: Key, drawn: Linework) -> list[Note]:
+def _typed_over(key: Key, drawn: Linework) -> list[SheetNote]:
     """Tell dimensions that say another number than they measure, where dimensions themselves are not asked
     for."""
     if key.asked.of("dimension"):
         return []
     asked = {d.typed for d in key.linework.dimensions}
     return [
-        Note(
+        SheetNote(
             code="typed-over",
             says=f"The dimension {where(d)} says {d.typed}, typed over its value; it measures "
             f"{number(d.shown)}{'°' if d.kind == 'angular' else ' ' + key.unit.symbol}.",
@@ -196,10 +196,10 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> Trial:
     policy = key.rules.placement
     best: Trial | None = None
     possible = float(key.possible)
-    hopes: Hopes | None = None
+    hopes: UpperBound | None = None
     for motion in place.candidates(key.tables, own, policy, reach):
         if best is not None:
-            hopes = hopes or Hopes(key.joint_spots, key.center_spots, own, key.rules.near_share, slack)
+            hopes = hopes or UpperBound(key.joint_spots, key.center_spots, own, key.rules.near_share, slack)
             room = possible - float(best.earned) + tol.SURELY_MARKS
             if hopes.lost(motion, room) > room:
                 continue
@@ -251,11 +251,11 @@ def _as_allowed() -> Measure:
     return Measure(expected="as the exercise allows", measured="as the exercise allows", agrees=True)
 
 
-def _slipped(motion: Motion) -> Measure:
+def _slipped(motion: Similarity) -> Measure:
     return Measure(expected="as the exercise allows", measured=say_motion(motion), agrees=False)
 
 
-def say_motion(m: Motion) -> str:
+def say_motion(m: Similarity) -> str:
     """Say a motion in words, leaving out what does nothing."""
     parts = []
     if m.scale != 1.0:

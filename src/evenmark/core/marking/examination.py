@@ -17,10 +17,10 @@ from numpy.typing import NDArray
 
 from evenmark.core.drawing.roles import Role, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
-from evenmark.core.geometry.motions import STILL, Motion
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, View
+from evenmark.core.geometry.similarities import STILL, Similarity
+from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Edge, Feature, Linework, View
 from evenmark.core.linework.relations import joints
 from evenmark.core.marking.match import Pairing
 from evenmark.core.marking.model import Finding, Item, Requirement, RuleSet, Value
@@ -56,7 +56,7 @@ class Ask(NamedTuple):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Setting:
+class MarkingSetting:
     """What a requirement is asked in: the key, the rules, the tolerances that hold where a requirement states
     none, and the views."""
 
@@ -73,15 +73,15 @@ class Setting:
         return role_of(self.rules.roles, layer)
 
     @cached_property
-    def centers(self) -> tuple[list[Arc | Circle], NDArray[np.float64]]:
+    def centers(self) -> tuple[list[ArcFeature | CircleFeature], NDArray[np.float64]]:
         """The round features that an axis can run through the centres of, and those centres as rows."""
         rounds = [c for c in self.key.rounds if self.role(c.layer) != "construction"]
         return rounds, np.array([c.center for c in rounds], np.float64).reshape(-1, 2)
 
     @cached_property
-    def seen(self) -> tuple[list[Edge | Arc | Circle], NDArray[np.float64]]:
+    def seen(self) -> tuple[list[Edge | ArcFeature | CircleFeature], NDArray[np.float64]]:
         """The edges, arcs and circles that an axis can be the axis of, and their boxes as rows."""
-        everything: tuple[Edge | Arc | Circle, ...] = (*self.key.edges, *self.key.rounds)
+        everything: tuple[Edge | ArcFeature | CircleFeature, ...] = (*self.key.edges, *self.key.rounds)
         curves = [f for f in everything if self.role(f.layer) in ("outline", "hidden")]
         rows = []
         for f in curves:
@@ -146,10 +146,12 @@ class Asked:
 
 
 def keeps_to(drawn: Edge, edge: Edge, exam: Examination) -> bool:
-    """Say whether a drawn edge lies on the carrier of its key edge, within the tolerance of places."""
+    """Say whether a drawn edge lies on the supporting line of its key edge, within the tolerance of
+    places."""
     reach = exam.tolerances.position
     return all(
-        tol.within(distance_to_carrier(p, edge.start, edge.end), reach, exam.slack) for p in drawn.ends
+        tol.within(distance_to_supporting_line(p, edge.start, edge.end), reach, exam.slack)
+        for p in drawn.ends
     )
 
 
@@ -183,7 +185,7 @@ class Kind:
     of: tuple[str, ...]
     more: str
     least: int
-    ask: Callable[[Requirement, Setting], Ask]
+    ask: Callable[[Requirement, MarkingSetting], Ask]
     measure: Callable[[Ask, Examination], Measure]
     unit: Literal["length", "degrees", "area", "count"]
     weight: int
@@ -244,7 +246,7 @@ class Examination:
     spared: Mapping[str, float] = field(default_factory=dict)
     """By how much more a feature may be off because the key itself is flawed there."""
     whole: Measure = field(default_factory=Measure)
-    whole_motion: Motion = STILL
+    whole_motion: Similarity = STILL
     view_shifts: Mapping[str, Point] = field(default_factory=dict)
     """How far each view that was placed on its own had to be moved, by view id."""
     fields: Mapping[str, str] = field(default_factory=dict)
@@ -296,12 +298,12 @@ class Examination:
         """Where the drawn ends of open key features are, start and end as the key has them."""
         if self.unrepaired is not None:
             right = {i: self.key.curves[i] for i in self.repaired if i in self.key.curves}
-            ends = {i: c.ends for i, c in right.items() if not isinstance(c, Circle)}
+            ends = {i: c.ends for i, c in right.items() if not isinstance(c, CircleFeature)}
             return ChainMap(ends, self.unrepaired.ends_for)  # type: ignore[arg-type]
         drawn, out = self.drawn.curves, {}
         for i, partner in self.pairing.partners.items():
             curve = self.pairing.merged.get(i) or drawn.get(partner.id)
-            if curve is not None and not isinstance(curve, Circle):
+            if curve is not None and not isinstance(curve, CircleFeature):
                 start, end = curve[1:3] if isinstance(curve, Edge) else curve.ends
                 out[i] = (end, start) if partner.flipped else (start, end)
         return out

@@ -12,7 +12,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import Edge
 from evenmark.core.marking.bulk import MEASURED, Bulk, bulks_of
 from evenmark.core.marking.examination import ABSENT, FOLLOWS, Ask, Examination, Measure
-from evenmark.core.marking.kept import Kept
+from evenmark.core.marking.kept import KeptFindings
 from evenmark.core.marking.kinds import IN_DEGREES, KINDS, those
 from evenmark.core.marking.model import Finding, Verdict
 
@@ -27,7 +27,7 @@ def examine(
     asks: tuple[Ask, ...],
     exam: Examination,
     bulks: tuple[Bulk, ...] | None = None,
-    kept: Kept | None = None,
+    kept: KeptFindings | None = None,
 ) -> list[Finding]:
     """Return one finding for each requirement that is asked, in order; ``bulks`` are those of the same
     requirements, and ``kept`` what is kept of other attempts at the same key, if known."""

@@ -19,7 +19,7 @@ from scipy.spatial import cKDTree
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework
 from evenmark.core.linework.relations import joints, tangent_off
 from evenmark.core.linework.wording import number, size
 from evenmark.core.plain import plain_number
@@ -96,7 +96,7 @@ def _gaps(key: Linework, roles: dict[str, Role], tolerances: tol.Tolerances, out
     """Find loose ends that nearly meet another end: no farther than a slip of hand, and far less than either
     piece is long."""
     joined = {end for joint in key.meetings.values() for end in joint.ends}
-    ended: list[Edge | Arc] = [*key.edges, *key.arcs]
+    ended: list[Edge | ArcFeature] = [*key.edges, *key.arcs]
     seen = [
         f
         for f in ended
@@ -126,11 +126,13 @@ def _nearly_tangent(key: Linework, tolerances: tol.Tolerances, out: Collection[s
         one, other = key.curves[a], key.curves[b]
         if a in out or b in out:
             continue
-        if not isinstance(one, Edge | Arc | Circle) or not isinstance(other, Arc | Circle):
+        if not isinstance(one, Edge | ArcFeature | CircleFeature) or not isinstance(
+            other, ArcFeature | CircleFeature
+        ):
             continue
         off = tangent_off(one, other, end_a, end_b)
         if tolerances.length < off <= _SLIGHT * tolerances.near:
-            at = other.at if end_a is None or isinstance(one, Circle) else one.ends[end_a]
+            at = other.at if end_a is None or isinstance(one, CircleFeature) else one.ends[end_a]
             found.append(("nearly-tangent", at, (a, b), off))
     return found
 

@@ -16,7 +16,7 @@ from collections.abc import Sequence
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Outline, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, End, Outline, Tee
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.examine import MEASURES
@@ -25,8 +25,8 @@ from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
 from evenmark.core.marking.model import Finding
+from evenmark.core.marking.propagation import follow_propagation
 from evenmark.core.marking.repeats import follow_repeats
-from evenmark.core.marking.seams import follow_seams
 from evenmark.core.marking.together import follow_together
 
 
@@ -58,7 +58,7 @@ Led = dict[int, int]
 
 def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
     """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and
-    the lengths of edges that still lie on their carriers."""
+    the lengths of edges that still lie on their supporting lines."""
     about: dict[str, list[Finding]] = {}
     for f in findings:
         if f.verdict in ("missed", "near") and len(f.features) == 1:
@@ -72,7 +72,9 @@ def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -
         if len(f.features) > 1:
             continue
         drawn = exam.partner(f.features[0])
-        if not isinstance(drawn, Arc) or tol.within(f.deviation or 0.0, f.tolerance or 0.0, exam.slack):
+        if not isinstance(drawn, ArcFeature) or tol.within(
+            f.deviation or 0.0, f.tolerance or 0.0, exam.slack
+        ):
             continue
         leader = f.root
         led |= {g.id: leader for g in about.get(f.features[0], ()) if g.kind in ("position", "sweep")}
@@ -186,8 +188,8 @@ def _open_at(f: Finding, charged: dict[str, Finding], exam: Examination) -> Find
 
 
 def _on_its_way(joint_id: str, exam: Examination) -> bool:
-    """Say whether the edges that end at a joint keep to their carriers, so that they miss its place only by
-    missing each other."""
+    """Say whether the edges that end at a joint keep to their supporting lines, so that they miss its place
+    only by missing each other."""
     joint = exam.key.by_id[joint_id]
     assert isinstance(joint, Corner | Tee)
     edges = [(exam.key.curves[i], exam.partner(i)) for i, _ in joint.ends]
@@ -200,9 +202,8 @@ def _on_its_way(joint_id: str, exam: Examination) -> bool:
 def _short_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Finding | None:
     """Return the charged joint at the one end that makes an edge short or long.
 
-    Repaired, that end stands on the key's point; so the length is met if the edge keeps to its carrier and
-    its other end is in place.
-    """
+    Repaired, that end stands on the key's point; so the length is met if the edge keeps to its supporting
+    line and its other end is in place."""
     edge = exam.key.by_id[f.features[0]]
     drawn = exam.partner(edge.id)
     assert isinstance(edge, Edge)
@@ -230,22 +231,24 @@ def _there(exam: Examination, feature: str, which: int, point: tuple[float, floa
 
 
 def _touching_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Finding | None:
-    """Return the charged joint at which two features that touch rightly along their carriers miss the touch
-    point."""
+    """Return the charged joint at which two features that touch rightly along their supporting lines miss the
+    touch point."""
     b, a = f.features
     ends = exam.key_joints.get((a, b), (None, None))
     for feature, which in ((a, ends[0]), (b, ends[1])):
         if which is None:
             continue
         joint = at_end.get((feature, which))
-        if joint is not None and _carriers_touch(a, b, exam, f.tolerance or 0.0):
+        if joint is not None and _lines_touch(a, b, exam, f.tolerance or 0.0):
             return joint
     return None
 
 
-def _carriers_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool:
+def _lines_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool:
     pa, pb = exam.partner(a), exam.partner(b)
-    if not isinstance(pa, Edge | Arc | Circle) or not isinstance(pb, Arc | Circle):
+    if not isinstance(pa, Edge | ArcFeature | CircleFeature) or not isinstance(
+        pb, ArcFeature | CircleFeature
+    ):
         return False
     return tol.within(tangent_off(pa, pb, None, None), tolerance, exam.slack)
 
@@ -255,7 +258,7 @@ _STEPS = (
     follow_repeats,
     _follow_fillets,
     _follow_sharp,
-    follow_seams,
+    follow_propagation,
     follow_together,
     follow_touching,
     follow_tees,

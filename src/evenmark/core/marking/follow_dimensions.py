@@ -11,7 +11,7 @@ from collections import defaultdict
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle
+from evenmark.core.linework.model import ArcFeature, CircleFeature
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.kinds.common import drawn_place, key_place
 from evenmark.core.marking.model import Finding
@@ -66,7 +66,7 @@ def _at(p: Point, q: Point, exam: Examination) -> str | None:
                 return joint.id
     for f in exam.key.rounds:
         made = exam.partner(f.id)
-        if not isinstance(made, Arc | Circle):
+        if not isinstance(made, ArcFeature | CircleFeature):
             continue
         if distance(key_place(f), p) <= reach and distance(made.center, q) <= reach:
             return f.id

@@ -14,7 +14,7 @@ from collections.abc import Collection, Iterator
 from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Edge
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Finding
 
@@ -33,7 +33,7 @@ _RIGID = frozenset(_ORDER) | {
 """What a motion of a piece changes; all of it follows."""
 
 
-class Turn(NamedTuple):
+class RigidTurn(NamedTuple):
     """How a piece was moved: by how much it is turned, counter-clockwise, after it was mirrored or not."""
 
     turn_deg: float
@@ -96,15 +96,15 @@ def with_joints(piece: tuple[str, ...], exam: Examination) -> set[str]:
     return out | joints | around
 
 
-def turn_of(piece: tuple[str, ...], exam: Examination) -> Turn | None:
+def turn_of(piece: tuple[str, ...], exam: Examination) -> RigidTurn | None:
     """Return how a piece was turned or mirrored as one; None where it was not, or was only shifted."""
     pairs: list[tuple[Point, Point]] = []
     reach = _reach(exam)
     for i in piece:
         asked, drawn = exam.key.curves[i], exam.partner(i)
-        if isinstance(asked, Circle) and isinstance(drawn, Circle):
+        if isinstance(asked, CircleFeature) and isinstance(drawn, CircleFeature):
             pairs.append((asked.center, drawn.center))
-        elif isinstance(asked, Edge | Arc) and type(drawn) is type(asked) and i in exam.ends_for:
+        elif isinstance(asked, Edge | ArcFeature) and type(drawn) is type(asked) and i in exam.ends_for:
             if exam.role(asked.layer) == "centre":
                 continue
             (a, b), (p, q) = asked.ends, exam.ends_for[i]
@@ -113,7 +113,7 @@ def turn_of(piece: tuple[str, ...], exam: Examination) -> Turn | None:
             pairs += [(a, p), (b, q)]
         else:
             return None
-        if isinstance(asked, Arc | Circle) and abs(asked.radius - drawn.radius) > reach:  # type: ignore[union-attr]
+        if isinstance(asked, ArcFeature | CircleFeature) and abs(asked.radius - drawn.radius) > reach:  # type: ignore[union-attr]
             return None
     if len(pairs) < 2:
         return None
@@ -136,7 +136,7 @@ def _fits(
     q: Point,
     mirrored: bool,
     exam: Examination,
-) -> Turn | None:
+) -> RigidTurn | None:
     """Return the motion that takes a to p and b to q if it takes every first point to its second one."""
     sign = -1.0 if mirrored else 1.0
     u, v = complex(b[0] - a[0], sign * (b[1] - a[1])), complex(q[0] - p[0], q[1] - p[1])
@@ -150,10 +150,10 @@ def _fits(
             return None
     deg = math.degrees(math.atan2(turn.imag, turn.real))
     if mirrored:
-        return Turn(deg, True)
+        return RigidTurn(deg, True)
     if abs(math.radians(deg)) * abs(u) <= 2 * _reach(exam):
         return None
-    return Turn(deg, False)
+    return RigidTurn(deg, False)
 
 
 def _reach(exam: Examination) -> float:

@@ -13,7 +13,7 @@ from __future__ import annotations
 from collections import defaultdict, deque
 from collections.abc import Iterable
 
-from evenmark.core.linework.model import Arc, Circle, Edge, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Tee
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.model import Finding
 
@@ -30,7 +30,8 @@ def follow_touching(findings: list[Finding], asked: Asked, exam: Examination) ->
 
 
 def follow_tees(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
-    """Return the lengths of edges that keep to their carriers and end on something that stands elsewhere."""
+    """Return the lengths of edges that keep to their supporting lines and end on something that stands
+    elsewhere."""
     out: Led = {}
     off = {f.features[0]: f for f in findings if f.kind == "position" and len(f.features) == 1}
     tees = {end: t for t in exam.key.tees for end in t.ends}
@@ -140,4 +141,4 @@ class _Touching:
                 self.out.setdefault(f.id, leader)
 
     def _is_round(self, i: str) -> bool:
-        return isinstance(self.exam.key.by_id.get(i), Arc | Circle)
+        return isinstance(self.exam.key.by_id.get(i), ArcFeature | CircleFeature)

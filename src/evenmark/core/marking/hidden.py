@@ -6,9 +6,9 @@ from __future__ import annotations
 import numpy as np
 
 from evenmark.core.drawing.roles import Role, role_of
-from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework
 from evenmark.core.linework.near import points_in_boxes
 
 _RANK: dict[str, int] = {"centre": 1, "hidden": 2, "outline": 3}
@@ -27,7 +27,7 @@ def covered(key: Linework, roles: dict[str, Role], reach: float) -> set[str]:
         above = [o for o in over if rank(o.layer) > rank(edge.layer)]
         if above and _covers(edge, above, reach):
             out.add(edge.id)
-    rounds: list[Arc | Circle] = [*key.arcs, *key.circles]
+    rounds: list[ArcFeature | CircleFeature] = [*key.arcs, *key.circles]
     lower = [f for f in rounds if rank(f.layer) in (1, 2)]
     if len(lower) * len(rounds) <= 4_000_000:
         for f in lower:
@@ -64,8 +64,8 @@ def _near_edges(low: list[Edge], high: list[Edge], reach: float) -> list[tuple[E
 def _covers(edge: Edge, over: list[Edge], reach: float) -> bool:
     spans = []
     for o in over:
-        if max(distance_to_carrier(p, edge.start, edge.end) for p in o.ends) <= reach:
-            spans.append(sorted(along_carrier(p, edge.start, edge.end) for p in o.ends))
+        if max(distance_to_supporting_line(p, edge.start, edge.end) for p in o.ends) <= reach:
+            spans.append(sorted(along_supporting_line(p, edge.start, edge.end) for p in o.ends))
     spans.sort()
     at = 0.0
     for low, high in spans:
@@ -75,12 +75,12 @@ def _covers(edge: Edge, over: list[Edge], reach: float) -> bool:
     return bool(spans) and at >= edge.length - reach
 
 
-def _on_round(f: Arc | Circle, over: Arc | Circle, reach: float) -> bool:
+def _on_round(f: ArcFeature | CircleFeature, over: ArcFeature | CircleFeature, reach: float) -> bool:
     if distance(f.center, over.center) > reach or abs(f.radius - over.radius) > reach:
         return False
-    if isinstance(over, Circle):
+    if isinstance(over, CircleFeature):
         return True
-    if isinstance(f, Circle):
+    if isinstance(f, CircleFeature):
         return False
     spare = reach / f.radius
     return (f.start_rad - over.start_rad + spare) % (2 * np.pi) + f.sweep_rad <= over.sweep_rad + 2 * spare

@@ -25,7 +25,7 @@ MOST_KEPT = 600_000
 """A key that asks for more keeps nothing: it would take more memory than it is worth."""
 
 
-class Kept:
+class KeptFindings:
     """What is kept of one key: findings by the rows of what is asked, and their JSON text by requirement."""
 
     def __init__(self, asks: tuple[Ask, ...], bulks: tuple[Bulk, ...], key: Linework) -> None:

@@ -16,9 +16,9 @@ from evenmark.core.linework import Linework
 from evenmark.core.linework.model import View
 from evenmark.core.marking.bound import Spots
 from evenmark.core.marking.bulk import Bulk
-from evenmark.core.marking.examination import Asked, Setting
+from evenmark.core.marking.examination import Asked, MarkingSetting
 from evenmark.core.marking.flaws import Flaw
-from evenmark.core.marking.kept import Kept
+from evenmark.core.marking.kept import KeptFindings
 from evenmark.core.marking.kinds.said import places_of
 from evenmark.core.marking.marks_json import Written, heads_of
 from evenmark.core.marking.model import Requirement, RuleSet
@@ -32,9 +32,8 @@ Joints = dict[tuple[str, str], tuple[int | None, int | None]]
 class Key:
     """A key made ready.
 
-    ``axes`` are its centre lines, of which only the carrier counts; ``start`` is the linework of the start
-    drawing, if any.
-    """
+    ``axes`` are its centre lines, of which only the supporting line counts; ``start`` is the linework of the
+    start drawing, if any."""
 
     linework: Linework
     rules: RuleSet
@@ -44,7 +43,7 @@ class Key:
     declared: bool
     tolerances: tol.Tolerances
     tables: dict[str, Table]
-    setting: Setting
+    setting: MarkingSetting
     asked: Asked
     """Everything that is examined: what is asked, and what is watched besides."""
     watched: frozenset[int]
@@ -101,9 +100,9 @@ class Key:
         return self._written
 
     @cached_property
-    def kept(self) -> Kept:
+    def kept(self) -> KeptFindings:
         """The findings that hold again for other attempts at this key."""
-        return Kept(self.asked.all, self.bulks, self.linework)
+        return KeptFindings(self.asked.all, self.bulks, self.linework)
 
     @cached_property
     def sized(self) -> frozenset[int]:

@@ -19,7 +19,7 @@ from scipy.optimize import linear_sum_assignment
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.linework.model import Edge, Linework
 from evenmark.core.marking.align import align_outlines, settle_ends
 from evenmark.core.marking.between import pair_between
@@ -71,9 +71,8 @@ def match(
     """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus
     slack.
 
-    ``axes`` are key edges of which only the carrier counts: one that lies on its carrier is an exact pair.
-    ``aside`` are key features that nobody has to draw; they count for no share.
-    """
+    ``axes`` are key edges of which only the supporting line counts: one that lies on its supporting line is
+    an exact pair. ``aside`` are key features that nobody has to draw; they count for no share."""
     partners: dict[str, DrawnPartner] = {}
     left: dict[str, Ints] = {}
     over: dict[str, Ints] = {}
@@ -121,7 +120,7 @@ def match(
         spare += [found.ids[i] for i in over[kind].tolist()]
     if assigned:
         settle_ends(key, drawn, partners, merged, reach)
-    exact_count += _axes_on_their_carriers(key, drawn, partners, axes, reach)
+    exact_count += _axes_on_their_lines(key, drawn, partners, axes, reach)
     rest = match_annotations(key, drawn, reach)
     for wanted_id, found_id in rest.ids.items():
         partners[wanted_id] = DrawnPartner(id=found_id, exact=wanted_id in rest.exact)
@@ -154,10 +153,10 @@ def _whole_of(pieces: Pieces, drawn: list[Edge]) -> Edge:
     return longest._replace(start=pieces.start, end=pieces.end, sources=sources)
 
 
-def _axes_on_their_carriers(
+def _axes_on_their_lines(
     key: Linework, drawn: Linework, partners: dict[str, DrawnPartner], axes: frozenset[str], reach: float
 ) -> int:
-    """Make axes whose partner lies on their carrier exact pairs; return how many there were."""
+    """Make axes whose partner lies on their supporting line exact pairs; return how many there were."""
     found = 0
     for i in axes:
         partner = partners.get(i)
@@ -167,7 +166,7 @@ def _axes_on_their_carriers(
         if (
             isinstance(edge, Edge)
             and isinstance(there, Edge)
-            and max(distance_to_carrier(p, edge.start, edge.end) for p in there.ends) <= reach
+            and max(distance_to_supporting_line(p, edge.start, edge.end) for p in there.ends) <= reach
         ):
             partners[i] = partner._replace(exact=True)
             found += 1

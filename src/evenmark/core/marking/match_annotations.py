@@ -18,7 +18,14 @@ from scipy.spatial import cKDTree
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Endless, Free, Hatch, Linework, Note, Text
+from evenmark.core.linework.model import (
+    EndlessFeature,
+    Free,
+    HatchFeature,
+    Linework,
+    NoteFeature,
+    TextFeature,
+)
 from evenmark.core.marking.curves import curve_off
 
 _TABLE = 40_000
@@ -28,7 +35,7 @@ _HEIGHTS = 10.0
 """A text of another wording may be meant as the one asked for when it stands within so many heights."""
 _NO = 1e15
 
-T = TypeVar("T", Text, Free, Dimension, Note, Hatch, Endless)
+T = TypeVar("T", TextFeature, Free, Dimension, NoteFeature, HatchFeature, EndlessFeature)
 Pairs = list[tuple[int, int]]
 
 
@@ -158,7 +165,7 @@ def _box_middle(f: Free) -> Point:
     return ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
 
 
-def _endless_cost(a: Endless, b: Endless, reach: float) -> float:
+def _endless_cost(a: EndlessFeature, b: EndlessFeature, reach: float) -> float:
     ax, ay = a.toward[0] - a.at[0], a.toward[1] - a.at[1]
     bx, by = b.toward[0] - b.at[0], b.toward[1] - b.at[1]
     wx, wy = b.at[0] - a.at[0], b.at[1] - a.at[1]
@@ -166,10 +173,12 @@ def _endless_cost(a: Endless, b: Endless, reach: float) -> float:
     return off if off <= reach and abs(ax * by - ay * bx) <= tol.UNIT_STEP and a.ray == b.ray else math.inf
 
 
-def _texts(wanted: tuple[Text, ...], found: tuple[Text, ...], out: Matched, reach: float) -> None:
+def _texts(
+    wanted: tuple[TextFeature, ...], found: tuple[TextFeature, ...], out: Matched, reach: float
+) -> None:
     """Pair lettering of the same wording in any letter case, nearest first; then what stands near enough to
     be meant."""
-    by_wording: dict[str, list[Text]] = defaultdict(list)
+    by_wording: dict[str, list[TextFeature]] = defaultdict(list)
     for text in found:
         by_wording[text.wording.casefold()].append(text)
     left = []
@@ -243,7 +252,7 @@ def _dimension_cost(a: Dimension, b: Dimension) -> float:
     return off + 0.1 * distance(a.at, b.at) if off <= limit else math.inf
 
 
-def _hatch_cost(a: Hatch, b: Hatch) -> float:
+def _hatch_cost(a: HatchFeature, b: HatchFeature) -> float:
     off = distance(a.at, b.at)
     wide = math.sqrt(max(a.area, b.area, 0.0))
     return off + abs(math.sqrt(max(a.area, 0.0)) - math.sqrt(max(b.area, 0.0))) if off <= wide else math.inf

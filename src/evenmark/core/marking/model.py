@@ -15,8 +15,8 @@ from decimal import Decimal
 from typing import Any, Literal, NamedTuple
 
 from evenmark.core.drawing.roles import Role
-from evenmark.core.geometry.motions import STILL, Motion
 from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.similarities import STILL, Similarity
 from evenmark.core.geometry.tolerance import Tolerances
 from evenmark.core.linework.model import View
 
@@ -180,7 +180,7 @@ class Cause:
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
-class Note:
+class SheetNote:
     """Something that the reader of a mark sheet should know and that costs nothing by itself."""
 
     code: str
@@ -199,16 +199,16 @@ class MarkSheet:
 
     unit: str
     policy: Policy
-    motion: Motion = STILL
+    motion: Similarity = STILL
     earned: Decimal = Decimal(0)
     possible: Decimal = Decimal(0)
     findings: tuple[Finding, ...] = ()
     causes: tuple[Cause, ...] = ()
-    notes: tuple[Note, ...] = ()
+    notes: tuple[SheetNote, ...] = ()
     earned_for: dict[int, Decimal] = field(default_factory=dict)
     possible_for: dict[int, Decimal] = field(default_factory=dict)
     partners: dict[str, str] = field(default_factory=dict)
-    view_motions: dict[str, Motion] = field(default_factory=dict)
+    view_motions: dict[str, Similarity] = field(default_factory=dict)
     taken_for: dict[int, Decimal] = field(default_factory=dict)
     """What is taken away beside what was not earned, by finding."""
     words: dict[int, str] = field(default_factory=dict)

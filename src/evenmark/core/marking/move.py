@@ -7,13 +7,22 @@ from collections.abc import Sequence
 import numpy as np
 
 from evenmark.core.drawing.moving import moved_dimension
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Point, box_of
-from evenmark.core.geometry.rows import moved as rows_moved
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, End, Linework, Tee, Text
+from evenmark.core.geometry.rows import moved_rows as rows_moved
+from evenmark.core.geometry.similarities import Similarity
+from evenmark.core.linework.model import (
+    ArcFeature,
+    CircleFeature,
+    Corner,
+    Edge,
+    End,
+    Linework,
+    Tee,
+    TextFeature,
+)
 
 
-def moved(linework: Linework, motion: Motion) -> Linework:
+def moved_linework(linework: Linework, motion: Similarity) -> Linework:
     """Return the linework laid where the motion puts it. Mirrored arcs exchange their ends."""
     if motion.still:
         return linework
@@ -41,11 +50,11 @@ def moved(linework: Linework, motion: Motion) -> Linework:
             for e, a, b in zip(edges, starts, stops, strict=True)
         ),
         arcs=tuple(
-            Arc(a.id, c, a.radius * scale, start, sweep, a.layer, a.style, a.sources)
+            ArcFeature(a.id, c, a.radius * scale, start, sweep, a.layer, a.style, a.sources)
             for a, c, (start, sweep) in zip(arcs, all_of([a.center for a in arcs]), turned, strict=True)
         ),
         circles=tuple(
-            Circle(c.id, p, c.radius * scale, c.layer, c.style, c.sources)
+            CircleFeature(c.id, p, c.radius * scale, c.layer, c.style, c.sources)
             for c, p in zip(circles, all_of([c.center for c in circles]), strict=True)
         ),
         corners=tuple(
@@ -81,7 +90,7 @@ def moved(linework: Linework, motion: Motion) -> Linework:
     )
 
 
-def _text(t: Text, motion: Motion) -> Text:
+def _text(t: TextFeature, motion: Similarity) -> TextFeature:
     """Return lettering after a motion: it is turned with the drawing, and never mirrored itself."""
     turn = (t.turn_deg + motion.turn_deg) % 360.0 if motion.turn_deg else t.turn_deg
     return t._replace(at=motion.point(t.at), height=t.height * motion.scale, turn_deg=turn)

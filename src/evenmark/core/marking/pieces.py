@@ -1,7 +1,7 @@
 """Edges that were drawn in collinear pieces with gaps between them: together they are one edge, and the gap
 is the finding.
 
-- *piece*: a drawn edge that lies on a key edge's carrier, between its ends.
+- *piece*: a drawn edge that lies on a key edge's supporting line, between its ends.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.near import on_segments
 from evenmark.core.marking.shapes import Table
@@ -90,9 +90,9 @@ Span = tuple[float, float, int, Point, Point]
 
 def _span(p: Point, q: Point, a: Point, b: Point, j: int, reach: float) -> Span | None:
     """Return where along a key edge a drawn edge lies; None when an end leaves the edge."""
-    if max(distance_to_carrier(p, a, b), distance_to_carrier(q, a, b)) > reach:
+    if max(distance_to_supporting_line(p, a, b), distance_to_supporting_line(q, a, b)) > reach:
         return None
-    s, t = along_carrier(p, a, b), along_carrier(q, a, b)
+    s, t = along_supporting_line(p, a, b), along_supporting_line(q, a, b)
     if s > t:
         s, t, p, q = t, s, q, p
     return (s, t, j, p, q) if s >= -reach and t <= math.dist(a, b) + reach else None

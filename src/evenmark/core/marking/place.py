@@ -13,11 +13,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.motions import STILL, Motion
+from evenmark.core.geometry.similarities import STILL, Similarity
 from evenmark.core.linework.nodes import Nodes, cluster, unique_rows
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import Policy
-from evenmark.core.marking.shapes import KINDS, Table, count, moved
+from evenmark.core.marking.shapes import KINDS, Table, count, moved_tables
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -38,15 +38,15 @@ SCALES = (1.0, 25.4, 1 / 25.4, 10.0, 0.1, 12.0, 1 / 12.0, 304.8, 1 / 304.8, 2.0,
 millimetres, double."""
 
 
-def candidates(key: Tables, drawn: Tables, policy: Policy, reach: float) -> list[Motion]:
+def candidates(key: Tables, drawn: Tables, policy: Policy, reach: float) -> list[Similarity]:
     """Return the motions that the policy allows and that have most votes, best first; at least one."""
     if policy == "as-drawn":
         return [STILL]
     turns = [0.0] if policy == "slide" else _turns(key, drawn, reach)
-    found: list[tuple[int, Motion]] = []
+    found: list[tuple[int, Similarity]] = []
     for turn in turns:
-        base = Motion(turn_deg=turn)
-        found += [(votes, base.shifted(s)) for votes, s in shifts(key, moved(drawn, base), reach)]
+        base = Similarity(turn_deg=turn)
+        found += [(votes, base.shifted(s)) for votes, s in shifts(key, moved_tables(drawn, base), reach)]
     if not found:
         return [STILL]
     most = max(votes for votes, _ in found)
@@ -55,26 +55,28 @@ def candidates(key: Tables, drawn: Tables, policy: Policy, reach: float) -> list
     return [motion for _, motion in found[:MOST_CANDIDATES]]
 
 
-def simplest(motion: Motion) -> tuple[bool, float, float, float]:
+def simplest(motion: Similarity) -> tuple[bool, float, float, float]:
     """Return a key by which the plainer of two motions sorts first: unmirrored, smallest turn, least scale,
     smallest shift."""
     turn = abs((motion.turn_deg + 180.0) % 360.0 - 180.0)
     return motion.mirror, round(turn, 6), abs(np.log(motion.scale)), float(np.hypot(*motion.shift))
 
 
-def slips_of_whole(key: Tables, drawn: Tables, policy: Policy, reach: float, share: float) -> list[Motion]:
+def slips_of_whole(
+    key: Tables, drawn: Tables, policy: Policy, reach: float, share: float
+) -> list[Similarity]:
     """Return the motions beyond the policy that explain a drawing as a whole: those with the largest share of
     exact pairs, the plainest first; a symmetric part has several.
 
     None unless they pair at least 60 % exactly, and more than ``share``.
     """
     sample = _sampled(key)
-    ranked: list[tuple[tuple[float, ...], Motion]] = []
+    ranked: list[tuple[tuple[float, ...], Similarity]] = []
     for base in _bases(key, drawn, policy, reach):
-        turned = moved(drawn, base)
+        turned = moved_tables(drawn, base)
         for _, shift in shifts(sample, turned, reach)[:2]:
             motion = base.shifted(shift)
-            found = exact_share(key, moved(drawn, motion), reach)
+            found = exact_share(key, moved_tables(drawn, motion), reach)
             if found >= ENOUGH and found > share:
                 ranked.append(((-round(found, 9), *simplest(motion)), motion))
     ranked.sort(key=lambda r: r[0])
@@ -86,20 +88,20 @@ def exact_share(key: Tables, drawn: Tables, reach: float) -> float:
     return sum(len(exact_pairs(key[k], drawn[k], reach)[0]) for k in KINDS) / max(1, count(key))
 
 
-def _bases(key: Tables, drawn: Tables, policy: Policy, reach: float) -> Iterator[Motion]:
+def _bases(key: Tables, drawn: Tables, policy: Policy, reach: float) -> Iterator[Similarity]:
     """Yield scales, mirrors and turns worth an election: those under which enough sizes and shapes occur at
     all."""
     for scale in SCALES:
-        if _agreeing(key, moved(drawn, Motion(scale=scale)), reach, "form") < ENOUGH:
+        if _agreeing(key, moved_tables(drawn, Similarity(scale=scale)), reach, "form") < ENOUGH:
             continue
         for mirror in (False, True):
-            turned = Motion(scale=scale, mirror=mirror)
+            turned = Similarity(scale=scale, mirror=mirror)
             turns = [0.0, 90.0, 180.0, 270.0]
             if policy == "slide-and-turn":
-                turns = sorted({*turns, *_turns(key, moved(drawn, turned), reach)})
+                turns = sorted({*turns, *_turns(key, moved_tables(drawn, turned), reach)})
             for turn in turns:
-                base = Motion(scale=scale, mirror=mirror, turn_deg=turn)
-                if _agreeing(key, moved(drawn, base), reach, "shape") >= ENOUGH:
+                base = Similarity(scale=scale, mirror=mirror, turn_deg=turn)
+                if _agreeing(key, moved_tables(drawn, base), reach, "shape") >= ENOUGH:
                     yield base
 
 

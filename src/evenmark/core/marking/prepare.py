@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from evenmark.core.collector import held_still
-from evenmark.core.dimensioning.proof import Proof, TooLarge, prove
+from evenmark.core.dimensioning.proof import Proof, ProofTooLarge, prove
 from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
@@ -15,7 +15,7 @@ from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.marking.bound import spots
 from evenmark.core.marking.bulk import bulks_of
-from evenmark.core.marking.examination import Asked, Setting, joint_table
+from evenmark.core.marking.examination import Asked, MarkingSetting, joint_table
 from evenmark.core.marking.flaws import flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.key import Key
@@ -109,10 +109,10 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
                     leave_out=out_of.union(given),
                 )
             )
-        except TooLarge as why:
+        except ProofTooLarge as why:
             raise RuleError(f"{why} Let the list be by feature.") from why
     rules = replace(rules, roles=roles, given=given, views=views, listing=listing or "feature")
-    setting = Setting(
+    setting = MarkingSetting(
         key=linework,
         rules=rules,
         tolerances=tolerances,
@@ -171,7 +171,7 @@ def _listing_of(key: Linework, found: Callable[[], Proof]) -> Listing:
         return "feature"
     try:
         proof = found()
-    except TooLarge:
+    except ProofTooLarge:
         return "feature"
     return "sheet" if proof.sizes and proof.settled else "feature"
 
@@ -225,7 +225,7 @@ def _given(key: Linework, start: Linework, tolerances: tol.Tolerances) -> list[s
     return out
 
 
-def check_rules(requirements: tuple[Requirement, ...], setting: Setting) -> None:
+def check_rules(requirements: tuple[Requirement, ...], setting: MarkingSetting) -> None:
     """Make sure that every requirement can be asked of the key. Raises RuleError."""
     key, seen = setting.key, set[int]()
     for r in requirements:

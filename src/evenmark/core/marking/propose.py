@@ -16,7 +16,7 @@ import numpy as np
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import Arc, Circle, Edge, Linework, View
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, View
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
 from evenmark.core.marking.kinds import KINDS
@@ -176,8 +176,8 @@ class Wishes:
             if (
                 a in may
                 and b in may
-                and isinstance(fa, Edge | Arc | Circle)
-                and isinstance(fb, Arc | Circle)
+                and isinstance(fa, Edge | ArcFeature | CircleFeature)
+                and isinstance(fb, ArcFeature | CircleFeature)
                 and wish not in seen
                 and tangent_off(fa, fb, end_a, end_b) <= self.tolerance
             ):
@@ -209,7 +209,7 @@ class Wishes:
             if (
                 a in slanted
                 and b in self.asked
-                and isinstance(curve, Arc | Circle)
+                and isinstance(curve, ArcFeature | CircleFeature)
                 and self._square(slanted[a], curve)
             ):
                 yield "perpendicular", (a, b)
@@ -226,12 +226,12 @@ class Wishes:
         turn = direction_deg(e.start, e.end) % 90.0
         return min(turn, 90.0 - turn) <= self.angle_deg
 
-    def _square(self, a: Edge, b: Edge | Arc | Circle) -> bool:
+    def _square(self, a: Edge, b: Edge | ArcFeature | CircleFeature) -> bool:
         off = off_square(a, b)
         return off is not None and abs(off) <= self.angle_deg
 
     def _concentric(self) -> Iterator[Wish]:
-        first: dict[tuple[int, int], Arc | Circle] = {}
+        first: dict[tuple[int, int], ArcFeature | CircleFeature] = {}
         reach = self.tolerance
         for f in self.key.rounds:
             if f.id not in self.asked:
@@ -249,7 +249,7 @@ class Wishes:
     def _patterns(self) -> Iterator[Wish]:
         """Yield circles of one size that are evenly spaced round a centre or in a row, the largest patterns
         first."""
-        by_size: dict[tuple[str, int], list[Circle]] = defaultdict(list)
+        by_size: dict[tuple[str, int], list[CircleFeature]] = defaultdict(list)
         for c in self.key.circles:
             if c.id in self.asked:
                 by_size[c.layer, round(c.radius / (2 * self.tolerance))].append(c)
@@ -264,7 +264,7 @@ class Wishes:
                     taken.update(ids)
                     yield "evenly-spaced", tuple(ids)
 
-    def _candidates(self, circles: list[Circle], hubs: list[Point]) -> Iterator[list[Circle]]:
+    def _candidates(self, circles: list[CircleFeature], hubs: list[Point]) -> Iterator[list[CircleFeature]]:
         reach = self.tolerance
         if patterns.find([c.center for c in circles], reach) is not None:
             yield circles
@@ -278,14 +278,14 @@ class Wishes:
                 if distance(members[0].center, hub) > reach and self._even(members, "circle"):
                     yield members
         for axis in (1, 0):
-            rows: dict[int, list[Circle]] = defaultdict(list)
+            rows: dict[int, list[CircleFeature]] = defaultdict(list)
             for c in circles:
                 rows[round(c.center[axis] / (2 * reach))].append(c)
             for row in rows.values():
                 if 3 <= len(row) < len(circles) and self._even(row, "row"):
                     yield row
 
-    def _even(self, circles: list[Circle], form: str) -> bool:
+    def _even(self, circles: list[CircleFeature], form: str) -> bool:
         found = patterns.find([c.center for c in circles], self.tolerance)
         return found is not None and found.form == form
 

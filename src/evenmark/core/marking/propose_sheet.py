@@ -14,9 +14,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
+from evenmark.core.dimensioning.implied import Implied
 from evenmark.core.dimensioning.proof import Proof
 from evenmark.core.dimensioning.sizes import Size
-from evenmark.core.dimensioning.taken import Taken
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.linework.model import Edge, Linework, View
 from evenmark.core.marking.charges import CHARGED
@@ -212,7 +212,7 @@ def _between(edge: str, key: Linework) -> set[str]:
     return {k.id if k is not None else "" for k in corners}
 
 
-def _of_taken(t: Taken, asked: set[str], axes: frozenset[str]) -> Iterator[Requirement]:
+def _of_taken(t: Implied, asked: set[str], axes: frozenset[str]) -> Iterator[Requirement]:
     f = t.features
     if t.kind in ("meet", "on"):
         yield _ask("joined", f, weight=_JOINT)

@@ -12,7 +12,7 @@ from collections import defaultdict
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import Arc, Circle
+from evenmark.core.linework.model import ArcFeature, CircleFeature
 from evenmark.core.marking.examination import Ask, Asked, Examination
 from evenmark.core.marking.model import Finding
 
@@ -41,7 +41,7 @@ def _sets(asked: Asked, exam: Examination, open_: dict[str, list[Finding]]) -> l
     alike: dict[tuple[str, str, int], list[str]] = defaultdict(list)
     for i in open_:
         f = exam.key.by_id[i]
-        if isinstance(f, Arc | Circle):
+        if isinstance(f, ArcFeature | CircleFeature):
             alike[i[0], f.layer, round(f.radius / (2 * exam.tolerances.length))].append(i)
     return out + [tuple(ids) for ids in alike.values() if len(ids) > 1]
 

@@ -15,8 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.motions import Motion
-from evenmark.core.geometry.rows import moved as rows_moved
+from evenmark.core.geometry.rows import moved_rows as rows_moved
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework.model import Linework
 
 Floats = NDArray[np.float64]
@@ -81,7 +81,7 @@ class Table:
             return np.column_stack(self.points)
         return np.column_stack((self.anchors, self.shape))
 
-    def moved(self, motion: Motion) -> Table:
+    def moved(self, motion: Similarity) -> Table:
         """Return the table after a motion."""
         if motion.still:
             return self
@@ -155,6 +155,6 @@ def count(these: dict[str, Table]) -> int:
     return sum(len(t) for t in these.values())
 
 
-def moved(these: dict[str, Table], motion: Motion) -> dict[str, Table]:
+def moved_tables(these: dict[str, Table], motion: Similarity) -> dict[str, Table]:
     """Return all tables after a motion."""
     return these if motion.still else {kind: t.moved(motion) for kind, t in these.items()}

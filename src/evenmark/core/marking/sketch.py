@@ -17,10 +17,10 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import along_carrier
+from evenmark.core.geometry.lines import along_supporting_line
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework import Linework
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Text
+from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Edge, TextFeature
 from evenmark.core.linework.wording import number, size
 from evenmark.core.marking.model import Finding
 from evenmark.core.plain import plain_number as plain
@@ -105,9 +105,9 @@ def _angle(b: _Between) -> list[Mark]:
 
 
 def _rim(tone: str, f: AnyFeature, deg: float, unit: str) -> list[Mark]:
-    if not isinstance(f, Arc | Circle):
+    if not isinstance(f, ArcFeature | CircleFeature):
         return []
-    if isinstance(f, Arc):
+    if isinstance(f, ArcFeature):
         deg = math.degrees(f.start_rad + f.sweep_rad / 2) % 360
     return [
         {
@@ -115,7 +115,9 @@ def _rim(tone: str, f: AnyFeature, deg: float, unit: str) -> list[Mark]:
             "tone": tone,
             "a": _at(f.center),
             "b": [plain(f.radius), plain(deg)],
-            "says": f"Ø{size(2 * f.radius, unit)}" if isinstance(f, Circle) else f"R{size(f.radius, unit)}",
+            "says": f"Ø{size(2 * f.radius, unit)}"
+            if isinstance(f, CircleFeature)
+            else f"R{size(f.radius, unit)}",
         }
     ]
 
@@ -127,7 +129,7 @@ def _radius(b: _Between) -> list[Mark]:
 
 def _sweep(b: _Between) -> list[Mark]:
     def of(tone: str, a: AnyFeature) -> list[Mark]:
-        if not isinstance(a, Arc):
+        if not isinstance(a, ArcFeature):
             return []
         start, sweep = math.degrees(a.start_rad), math.degrees(a.sweep_rad)
         return [_turn(tone, a.center, start, sweep, f"{number(sweep)}°")]
@@ -137,10 +139,10 @@ def _sweep(b: _Between) -> list[Mark]:
 
 def _between(a: AnyFeature, b: AnyFeature) -> tuple[Point, Point]:
     """Return the two points between which the distance of two features is taken."""
-    p = a.center if isinstance(a, Arc | Circle) else a.at
-    q = b.center if isinstance(b, Arc | Circle) else b.at
+    p = a.center if isinstance(a, ArcFeature | CircleFeature) else a.at
+    q = b.center if isinstance(b, ArcFeature | CircleFeature) else b.at
     if isinstance(b, Edge):
-        along = along_carrier(p, b.start, b.end)
+        along = along_supporting_line(p, b.start, b.end)
         reach = distance(b.start, b.end) or 1.0
         q = (
             b.start[0] + (b.end[0] - b.start[0]) * along / reach,
@@ -189,8 +191,8 @@ def _displaced(b: _Between) -> list[Mark]:
     allowed = b.f.tolerance or 0.0
     out: list[Mark] = []
     for asked, drawn in b.pairs:
-        p = drawn.center if isinstance(drawn, Arc | Circle) else drawn.at
-        q = asked.center if isinstance(asked, Arc | Circle) else asked.at
+        p = drawn.center if isinstance(drawn, ArcFeature | CircleFeature) else drawn.at
+        q = asked.center if isinstance(asked, ArcFeature | CircleFeature) else asked.at
         if distance(p, q) > allowed:
             out += _back(p, q)
     return out
@@ -198,7 +200,7 @@ def _displaced(b: _Between) -> list[Mark]:
 
 def _height(b: _Between) -> list[Mark]:
     def of(tone: str, t: AnyFeature) -> list[Mark]:
-        if not isinstance(t, Text):
+        if not isinstance(t, TextFeature):
             return []
         up = math.radians(t.turn_deg + 90)
         top = (t.at[0] + math.cos(up) * t.height, t.at[1] + math.sin(up) * t.height)

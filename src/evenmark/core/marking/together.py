@@ -13,9 +13,9 @@ import math
 import numpy as np
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.linework.nodes import cluster
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.kinds.common import drawn_place
@@ -67,16 +67,16 @@ def _nearly_everything(moved: list[Finding], groups: list[int], exam: Examinatio
 def _shift(feature: str, exam: Examination) -> Point | None:
     """Return by how much a feature stands off; None where it was not moved as it is."""
     f = exam.key.by_id[feature]
-    if isinstance(f, Circle):
+    if isinstance(f, CircleFeature):
         there = exam.partner(feature)
-        if not isinstance(there, Circle):
+        if not isinstance(there, CircleFeature):
             return None
         return (there.center[0] - f.center[0], there.center[1] - f.center[1])
     if isinstance(f, Corner | Tee):
         at = drawn_place(f, exam)
         return None if at is None else (at[0] - f.at[0], at[1] - f.at[1])
     ends, drawn = exam.ends_for.get(feature), exam.partner(feature)
-    if isinstance(f, Arc) and isinstance(drawn, Arc):
+    if isinstance(f, ArcFeature) and isinstance(drawn, ArcFeature):
         if not tol.within(drawn.radius - f.radius, exam.tolerances.length, exam.slack):
             return None
         return (drawn.center[0] - f.center[0], drawn.center[1] - f.center[1])
@@ -89,10 +89,10 @@ def _shift(feature: str, exam: Examination) -> Point | None:
 
 
 def _axis_moved(axis: str, shift: Point, exam: Examination) -> bool:
-    """Say whether an axis lies on its carrier once it is moved back."""
+    """Say whether an axis lies on its supporting line once it is moved back."""
     key, drawn = exam.key.curves[axis], exam.partner(axis)
     if not isinstance(key, Edge) or not isinstance(drawn, Edge):
         return False
     back = [(x - shift[0], y - shift[1]) for x, y in drawn.ends]
-    off = max(distance_to_carrier(p, key.start, key.end) for p in back)
+    off = max(distance_to_supporting_line(p, key.start, key.end) for p in back)
     return tol.within(off, exam.tolerances.position, exam.slack)

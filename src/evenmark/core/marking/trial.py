@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.geometry.motions import Motion
+from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import Linework
 from evenmark.core.marking.attribute import OPEN, attribute, charge_what_happened
 from evenmark.core.marking.charges import charged, earned_with
@@ -20,10 +20,9 @@ from evenmark.core.marking.follow import follow
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.match import Pairing, match
 from evenmark.core.marking.model import Cause, Finding, Verdict
-from evenmark.core.marking.move import moved
+from evenmark.core.marking.move import moved_linework
 from evenmark.core.marking.score import TIMES_PAIRED, looked_at, score, total_of
-from evenmark.core.marking.shapes import Table, tables
-from evenmark.core.marking.shapes import moved as moved_tables
+from evenmark.core.marking.shapes import Table, moved_tables, tables
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
 
 
@@ -31,7 +30,7 @@ from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_
 class Trial:
     """One placement examined in full."""
 
-    motion: Motion
+    motion: Similarity
     pairing: Pairing
     exam: Examination
     findings: list[Finding]
@@ -70,7 +69,7 @@ def examined_under(
     key: Key,
     drawn: Linework,
     own: dict[str, Table],
-    motion: Motion,
+    motion: Similarity,
     slack: float,
     whole: Measure,
     fields: Mapping[str, str],
@@ -78,7 +77,7 @@ def examined_under(
     apart: bool = False,
 ) -> Trial:
     """Examine a drawing under one motion; ``apart`` also places each view on its own."""
-    placed = moved(drawn, motion)
+    placed = moved_linework(drawn, motion)
     placed_tables = moved_tables(own, motion)
     reach = key.tolerances.position + slack
     views: Shifts = {}
@@ -114,7 +113,7 @@ def examined_under(
 
 def _judged(
     key: Key,
-    motion: Motion,
+    motion: Similarity,
     pairing: Pairing,
     exam: Examination,
     findings: list[Finding],

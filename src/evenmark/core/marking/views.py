@@ -18,9 +18,19 @@ from scipy.spatial import cKDTree
 from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.arcs import quarter_points
-from evenmark.core.geometry.motions import Motion
 from evenmark.core.geometry.points import Box, Point, box_of
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Free, Linework, Tee, View
+from evenmark.core.geometry.similarities import Similarity
+from evenmark.core.linework.model import (
+    AnyFeature,
+    ArcFeature,
+    CircleFeature,
+    Corner,
+    Edge,
+    Free,
+    Linework,
+    Tee,
+    View,
+)
 from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.place import ENOUGH, shifts
 from evenmark.core.marking.shapes import KINDS, Table
@@ -34,13 +44,13 @@ _LEAST_SIDE = 0.04
 """A group of features smaller than this share of the whole is no view."""
 
 
-def box_of_curve(f: Edge | Arc | Circle | Free) -> Box:
+def box_of_curve(f: Edge | ArcFeature | CircleFeature | Free) -> Box:
     """Return the box of a curve."""
-    if isinstance(f, Circle):
+    if isinstance(f, CircleFeature):
         (x, y), r = f.center, f.radius
         return (x - r, y - r, x + r, y + r)
     points = list(f.points) if isinstance(f, Free) else list(f.ends)
-    if isinstance(f, Arc):
+    if isinstance(f, ArcFeature):
         points += quarter_points(f.center, f.radius, f.start_rad, f.sweep_rad)
     box = box_of(points)
     assert box is not None
@@ -228,7 +238,8 @@ def shifted(work: Linework, by: dict[str, Point]) -> Linework:
         texts=tuple(t._replace(at=p(t.at, near(t.at))) for t in work.texts),
         notes=tuple(n._replace(at=p(n.at, near(n.at)), tip=p(n.tip, near(n.tip))) for n in work.notes),
         dimensions=tuple(
-            moved_dimension(d, Motion(shift=by.get(near(d.points[0]), (0.0, 0.0)))) for d in work.dimensions
+            moved_dimension(d, Similarity(shift=by.get(near(d.points[0]), (0.0, 0.0))))
+            for d in work.dimensions
         ),
         hatches=tuple(
             h._replace(

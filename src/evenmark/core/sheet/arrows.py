@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from evenmark.core.dimensioning.proof import Motion
+from evenmark.core.dimensioning.proof import FreeMotion
 from evenmark.core.dimensioning.says import place_in
 from evenmark.core.geometry.points import Point, point_on
-from evenmark.core.linework.model import Arc, Circle, Linework
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Linework
 from evenmark.core.sheet.frame import Frame
 
 MOST_ARROWS = 16
@@ -20,13 +20,13 @@ MOST_ARROWS = 16
 _RIM = math.radians(30)
 
 
-def arrows(motion: Motion, key: Linework, frame: Frame) -> list[dict[str, Any]]:
+def arrows(motion: FreeMotion, key: Linework, frame: Frame) -> list[dict[str, Any]]:
     """Return the arrows of a motion: ``at`` in the scene, ``by`` with y downward."""
     found = [(place_in(i, key), v) for i, v in sorted(motion.moves.items())]
     for i, v in sorted(motion.grows.items()):
         f = key.by_id[i]
-        if isinstance(f, Arc | Circle):
-            turn = _RIM if isinstance(f, Circle) else f.start_rad + f.sweep_rad / 2
+        if isinstance(f, ArcFeature | CircleFeature):
+            turn = _RIM if isinstance(f, CircleFeature) else f.start_rad + f.sweep_rad / 2
             found.append((point_on(f.center, f.radius, turn), (v * math.cos(turn), v * math.sin(turn))))
     return [_arrow(p, v, frame) for p, v in found[:MOST_ARROWS]]
 

@@ -45,7 +45,7 @@ def drawing_pdf(drawing: Drawing, title: str = "") -> bytes:
     c.setCreator("Even Mark")
     c.setLineCap(1)
     c.setLineJoin(1)
-    pen = _Pen(c, left, bottom, per_unit)
+    pen = _PdfPen(c, left, bottom, per_unit)
     for e in shown:
         pen.draw(e)
     c.showPage()
@@ -65,7 +65,7 @@ def _paper(box: Box, unit_mm: float, unit: str) -> tuple[Point, float]:
     return largest, largest_scale((largest[0] - 2 * EDGE, largest[1] - 2 * EDGE), (wide, high))
 
 
-class _Pen:
+class _PdfPen:
     """Draws entities on a page."""
 
     def __init__(self, canvas: Canvas, left: float, bottom: float, per_unit: float) -> None:

@@ -8,13 +8,29 @@ it stays where it is while the drawing grows.
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import Any, TypedDict
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point, point_on
 
 EMPTY_BOX: Box = (0.0, 0.0, 100.0, 70.0)
 """What is shown of a drawing with nothing in it."""
+ScenePoint = list[float]
+"""A place of the scene: right, down."""
+SceneBox = list[float]
+"""The upper left corner, how wide and how high."""
+
+
+class SceneText(TypedDict):
+    """Lettering with its place and anchor; ``turn`` in degrees."""
+
+    wording: str
+    at: ScenePoint
+    anchor: str
+    height: float
+    turn: float
+
+
 Curve = Any
 """A line, arc, circle or free curve of a drawing or of its linework: both have the same fields."""
 Lettering = Any
@@ -32,7 +48,7 @@ class Frame:
         self.box = box or EMPTY_BOX
         self.origin: Point = origin or (self.box[0], self.box[3])
 
-    def at(self, p: Point) -> list[float]:
+    def at(self, p: Point) -> ScenePoint:
         """Return a point of the scene."""
         return [round(p[0] - self.origin[0], 9) + 0.0, round(self.origin[1] - p[1], 9) + 0.0]
 
@@ -68,7 +84,7 @@ class Frame:
             return self.arc(f.center, f.radius, f.start_rad, f.sweep_rad)
         return self.arc(f.center, f.radius, 0.0, 2 * math.pi)
 
-    def text(self, t: Lettering) -> dict[str, Any]:
+    def text(self, t: Lettering) -> SceneText:
         """Return lettering with its place and anchor."""
         return {
             "wording": t.wording,

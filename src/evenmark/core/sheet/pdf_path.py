@@ -8,8 +8,8 @@ from collections.abc import Callable, Iterable
 from typing import Any
 
 from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.deterministic import cos_sin
 from evenmark.core.geometry.points import Point
-from evenmark.core.geometry.sure import cos_sin
 from evenmark.core.sheet.tracing import Along, Curve
 
 WIDEST_RAD = math.radians(22.5)

@@ -17,7 +17,7 @@ from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
-from evenmark.core.linework.model import Circle, Linework
+from evenmark.core.linework.model import CircleFeature, Linework
 from evenmark.core.sheet.frame import EMPTY_BOX
 
 KINDS = {"e": "edge", "a": "arc", "c": "circle", "f": "curve"}
@@ -49,7 +49,9 @@ def tracing(linework: Linework, roles: Mapping[str, Role], beside: tuple[drawn.E
                 "role": role_of(roles, f.layer),
                 "line_type": f.style.line_type,
                 "at": list(
-                    f.at if not isinstance(f, Circle) else point_on(f.center, f.radius, math.radians(60))
+                    f.at
+                    if not isinstance(f, CircleFeature)
+                    else point_on(f.center, f.radius, math.radians(60))
                 ),
             }
             for f in linework.curves.values()

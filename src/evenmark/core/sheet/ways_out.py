@@ -7,8 +7,8 @@ import json
 from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import to_json, to_text
 from evenmark.core.formats.dxf_pen import Manner
-from evenmark.core.formats.dxf_write import write as write_dxf
-from evenmark.core.formats.svg_write import write as write_svg
+from evenmark.core.formats.dxf_write import write_dxf
+from evenmark.core.formats.svg_write import write_svg
 
 VERSIONS = ("R12", "R2000", "R2004", "R2007", "R2010", "R2013", "R2018")
 USUAL_VERSION = "R2010"

@@ -152,7 +152,7 @@ def draw_through(found: Round | None, made: ChangeSet, begins: Point | None = No
 def _touching_at(c: Context, s: CircleTouchingAt, made: ChangeSet) -> None:
     thing, radius = c.curve(s.of), float(c.length(s.radius, "radius"))
     _has_side(thing, s.side)
-    at = nearest.on_carrier(thing, c.place(s.at))
+    at = nearest.on_supporting_line(thing, c.place(s.at))
     found = circles.touching_at(thing, at, radius, s.side)
     if found is None or (isinstance(thing, Round) and s.side == "inside" and radius >= thing.radius):
         raise Broken(f"A circle of radius {radius:g} does not lie {s.side} there and touch it.")

@@ -15,9 +15,9 @@ from evenmark.core.construct.state import Broken
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.drawing.annotations import Note
 from evenmark.core.drawing.model import Text
+from evenmark.core.geometry.deterministic import turn_of
 from evenmark.core.geometry.numbers import Typed
 from evenmark.core.geometry.points import middle
-from evenmark.core.geometry.sure import turn_of
 
 TwoPoints = tuple[Expression, Expression]
 

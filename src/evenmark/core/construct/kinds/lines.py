@@ -185,7 +185,7 @@ def _tangent_from(c: Context, s: TangentFrom, made: ChangeSet) -> None:
 
 def _tangent_at(c: Context, s: TangentAt, made: ChangeSet) -> None:
     circle, length = c.round(s.of), c.length(s.length, "length")
-    at = nearest.on_carrier(circle, c.place(s.at))
+    at = nearest.on_supporting_line(circle, c.place(s.at))
     made.edge(*tangents.touching_at(circle, at, float(length)))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from evenmark.core.marking.examination import Ask, Kind, Setting
+from evenmark.core.marking.examination import Ask, Kind, MarkingSetting
 from evenmark.core.marking.kinds import (
     axes,
     joints,
@@ -56,7 +56,7 @@ MARKS_ITS_FEATURE = tuple(name for name in TITLES if KINDS[name].marks_its_featu
 """Kinds that are about one feature alone, so that missing them marks it, on page, PDF and DXF."""
 
 
-def ask(r: Requirement, setting: Setting) -> Ask:
+def ask(r: Requirement, setting: MarkingSetting) -> Ask:
     """Return what a requirement asks for, read off the key. Raises RuleError where the key itself does not
     hold it."""
     return KINDS[r.kind].ask(r, setting)

@@ -8,10 +8,10 @@ from typing import NamedTuple
 import numpy as np
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, in_sweep
-from evenmark.core.linework.model import Arc, Circle, Edge
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import (
     NOTHING,
     along,
@@ -39,7 +39,7 @@ class Axis(NamedTuple):
     overshoot may be missing."""
 
 
-def ask_axis(r: Requirement, s: Setting) -> Ask:
+def ask_axis(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a centre line to run through its centres, in its direction, past its outline by an overshoot within
     a range."""
     edge = as_a(feature_of(r, s), Edge)
@@ -63,7 +63,7 @@ def ask_axis(r: Requirement, s: Setting) -> Ask:
     return Ask(r, edge, edge.at, 0.0, s.tolerances.position, data=Axis(centers, first, last, low, high, past))
 
 
-def _crossings(edge: Edge, s: Setting) -> list[float]:
+def _crossings(edge: Edge, s: MarkingSetting) -> list[float]:
     """Return how far along an axis its outlines and hidden edges cross it, between its ends."""
     out: list[float] = []
     ux, uy = (edge.end[0] - edge.start[0]) / edge.length, (edge.end[1] - edge.start[1]) / edge.length
@@ -74,22 +74,22 @@ def _crossings(edge: Edge, s: Setting) -> list[float]:
             if a * b <= 0.0 and a != b:
                 t = a / (a - b)
                 p = (f.start[0] + t * (f.end[0] - f.start[0]), f.start[1] + t * (f.end[1] - f.start[1]))
-                out.append(along_carrier(p, edge.start, edge.end))
-        elif isinstance(f, Arc | Circle):
-            off = distance_to_carrier(f.center, edge.start, edge.end)
+                out.append(along_supporting_line(p, edge.start, edge.end))
+        elif isinstance(f, ArcFeature | CircleFeature):
+            off = distance_to_supporting_line(f.center, edge.start, edge.end)
             if off <= f.radius:
                 half = math.sqrt(f.radius * f.radius - off * off)
-                middle = along_carrier(f.center, edge.start, edge.end)
+                middle = along_supporting_line(f.center, edge.start, edge.end)
                 for t in (middle - half, middle + half):
                     p = (edge.start[0] + ux * t, edge.start[1] + uy * t)
                     turn = math.atan2(p[1] - f.center[1], p[0] - f.center[0])
-                    if isinstance(f, Circle) or in_sweep(turn, f.start_rad, f.sweep_rad):
+                    if isinstance(f, CircleFeature) or in_sweep(turn, f.start_rad, f.sweep_rad):
                         out.append(t)
     reach = s.tolerances.position
     return [t for t in out if -reach <= t <= edge.length + reach]
 
 
-def _nearby(edge: Edge, s: Setting) -> list[Edge | Arc | Circle]:
+def _nearby(edge: Edge, s: MarkingSetting) -> list[Edge | ArcFeature | CircleFeature]:
     """Return outlines and hidden edges whose boxes meet that of an axis."""
     curves, boxes = s.seen
     if not len(boxes):
@@ -109,7 +109,8 @@ def axis(a: Ask, exam: Examination) -> Measure:
         return NOTHING
     asked: Axis = a.data
     off = max(
-        (distance_to_carrier(p, drawn.start, drawn.end) for p in asked.centers or (key.at,)), default=0.0
+        (distance_to_supporting_line(p, drawn.start, drawn.end) for p in asked.centers or (key.at,)),
+        default=0.0,
     )
     allowed = a.allowed if a.r.tolerance is None else a.r.tolerance
     if not tol.within(off, allowed or 0.0, exam.slack):
@@ -117,7 +118,7 @@ def axis(a: Ask, exam: Examination) -> Measure:
     turn = abs(
         direction_difference_deg(direction_deg(key.start, key.end), direction_deg(drawn.start, drawn.end))
     )
-    aside = max(distance_to_carrier(p, drawn.start, drawn.end) for p in key.ends)
+    aside = max(distance_to_supporting_line(p, drawn.start, drawn.end) for p in key.ends)
     if turn > exam.tolerances.angle_deg and not tol.within(aside, allowed or 0.0, exam.slack):
         return Measure(aside, aside)
     short = _overshoot_off(asked, key, drawn, exam)
@@ -128,7 +129,7 @@ def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, exam: Examination) -> fl
     """Return how far an overshoot lies outside its range, 0 where both lie within."""
     if asked.first is None or asked.last is None:
         return 0.0
-    ends = sorted(along_carrier(p, key.start, key.end) for p in drawn.ends)
+    ends = sorted(along_supporting_line(p, key.start, key.end) for p in drawn.ends)
     worst = 0.0
     for over, past in zip((asked.first - ends[0], ends[1] - asked.last), asked.runs_past, strict=True):
         off = max((asked.low if past else 0.0) - over, over - asked.high, 0.0)

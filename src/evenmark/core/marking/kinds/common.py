@@ -7,8 +7,8 @@ from typing import TypeVar, overload
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Corner, Edge, Tee
-from evenmark.core.marking.examination import ABSENT, FOLLOWS, Examination, Measure, Setting, near_size
+from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Corner, Edge, Tee
+from evenmark.core.marking.examination import ABSENT, FOLLOWS, Examination, MarkingSetting, Measure, near_size
 from evenmark.core.marking.model import Requirement
 
 NOTHING = Measure(state=ABSENT)
@@ -33,7 +33,7 @@ def as_a(feature: object, *kinds: type) -> object:
     return feature
 
 
-def feature_of(r: Requirement, s: Setting, which: int = 0) -> AnyFeature:
+def feature_of(r: Requirement, s: MarkingSetting, which: int = 0) -> AnyFeature:
     """Return a feature of the key that a requirement is about."""
     return s.key.by_id[r.features[which]]
 
@@ -57,9 +57,9 @@ def lacking(features: tuple[str, ...], exam: Examination) -> Measure | None:
 def drawn_place(feature: AnyFeature, exam: Examination) -> Point | None:
     """Return where the counterpart of a corner, meeting, circle or arc is: of several ends the one nearest to
     its place."""
-    if isinstance(feature, Arc | Circle):
+    if isinstance(feature, ArcFeature | CircleFeature):
         drawn = exam.drawn_for.get(feature.id)
-        return drawn.center if isinstance(drawn, Arc | Circle) else None
+        return drawn.center if isinstance(drawn, ArcFeature | CircleFeature) else None
     if isinstance(feature, Corner | Tee):
         found: Point | None = None
         best = math.inf
@@ -74,7 +74,7 @@ def drawn_place(feature: AnyFeature, exam: Examination) -> Point | None:
 
 def key_place(feature: AnyFeature) -> Point:
     """Return the place of a corner, meeting, circle, arc or text of the key."""
-    return feature.center if isinstance(feature, Arc | Circle) else feature.at
+    return feature.center if isinstance(feature, ArcFeature | CircleFeature) else feature.at
 
 
 def along(edge: Edge) -> Point:

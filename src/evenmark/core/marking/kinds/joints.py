@@ -8,11 +8,11 @@ from itertools import combinations
 import numpy as np
 from scipy.spatial import ConvexHull, QhullError
 
-from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance, in_sweep
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Feature, Free, Outline, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Feature, Free, Outline, Tee
 from evenmark.core.marking.curves import to_path
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement
 
@@ -20,7 +20,7 @@ _FEW_ENDS = 64
 """Ends at one corner of which every two are compared."""
 
 
-def ask_zero(r: Requirement, s: Setting) -> Ask:
+def ask_zero(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask for a gap of nothing."""
     feature = feature_of(r, s)
     return Ask(r, feature, feature.at, 0.0, s.tolerances.length)
@@ -59,17 +59,17 @@ def _widest(points: list[Point]) -> float:
 
 
 def to_curve(p: Point, curve: Feature) -> float:
-    """Return the distance of a point from a curve: its carrier where the foot falls on it, else its nearer
-    end."""
+    """Return the distance of a point from a curve: its supporting line where the foot falls on it, else its
+    nearer end."""
     if isinstance(curve, Edge):
-        along = along_carrier(p, curve.start, curve.end)
+        along = along_supporting_line(p, curve.start, curve.end)
         if 0.0 <= along <= curve.length:
-            return distance_to_carrier(p, curve.start, curve.end)
+            return distance_to_supporting_line(p, curve.start, curve.end)
         return min(distance(p, curve.start), distance(p, curve.end))
     if isinstance(curve, Free):
         return float(to_path(np.array([p]), np.array(curve.points))[0])
-    assert isinstance(curve, Arc | Circle)
-    if isinstance(curve, Arc):
+    assert isinstance(curve, ArcFeature | CircleFeature)
+    if isinstance(curve, ArcFeature):
         turn = math.atan2(p[1] - curve.center[1], p[0] - curve.center[0])
         if not in_sweep(turn, curve.start_rad, curve.sweep_rad):
             return min(distance(p, curve.start), distance(p, curve.end))
@@ -103,7 +103,7 @@ def whole_edge(a: Ask, exam: Examination) -> Measure:
     return Measure(gap, gap)
 
 
-def ask_one_piece(r: Requirement, s: Setting) -> Ask:
+def ask_one_piece(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an outline to be one object."""
     feature = feature_of(r, s)
     return Ask(r, feature, feature.at, "1 object")

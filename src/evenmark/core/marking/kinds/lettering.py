@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Note, Text
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
+from evenmark.core.linework.model import NoteFeature, TextFeature
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
 from evenmark.core.marking.kinds.common import NOTHING, as_a, feature_of
 from evenmark.core.marking.model import Requirement, RuleError
 
@@ -23,10 +23,10 @@ FIELDS = ("name", "group", "date")
 # wording
 
 
-def ask_wording(r: Requirement, s: Setting) -> Ask:
+def ask_wording(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask lettering for its wording: the key's own, a pattern (* any, ? one, # a digit), or a field of the
     student."""
-    feature = as_a(feature_of(r, s), Text, Note)
+    feature = as_a(feature_of(r, s), TextFeature, NoteFeature)
     if r.by == "field":
         if r.pattern not in FIELDS:
             raise RuleError(
@@ -72,7 +72,7 @@ def wording(a: Ask, exam: Examination) -> Measure:
     """Compare wording, blanks collapsed."""
     assert a.feature is not None
     drawn = exam.drawn_for.get(a.feature.id)
-    if not isinstance(drawn, Text | Note):
+    if not isinstance(drawn, TextFeature | NoteFeature):
         return NOTHING
     said = drawn.wording
     if a.r.by == "pattern":
@@ -93,9 +93,9 @@ def _same(a: str, b: str, any_case: bool) -> bool:
 # height, place, turn
 
 
-def ask_height(r: Requirement, s: Setting) -> Ask:
+def ask_height(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask lettering for its height."""
-    t = as_a(feature_of(r, s), Text, Note)
+    t = as_a(feature_of(r, s), TextFeature, NoteFeature)
     return Ask(r, t, t.at, t.height, s.tolerances.length, near_size(t.height, s.tolerances))
 
 
@@ -103,23 +103,23 @@ def height(a: Ask, exam: Examination) -> Measure:
     """Measure a text height."""
     assert a.feature is not None
     drawn = exam.drawn_for.get(a.feature.id)
-    if not isinstance(drawn, Text | Note):
+    if not isinstance(drawn, TextFeature | NoteFeature):
         return NOTHING
     return Measure(drawn.height, drawn.height - a.number)
 
 
-def ask_anchor(r: Requirement, s: Setting) -> Ask:
+def ask_anchor(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask lettering where it stands; it may be off by the near band of sizes unless the requirement says
     otherwise."""
-    t = as_a(feature_of(r, s), Text)
+    t = as_a(feature_of(r, s), TextFeature)
     return Ask(r, t, t.at, t.at, max(s.tolerances.near, s.tolerances.position))
 
 
 def anchor(a: Ask, exam: Examination) -> Measure:
     """Measure how far lettering stands from its place, whatever its justification."""
-    key = as_a(a.feature, Text)
+    key = as_a(a.feature, TextFeature)
     drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Text):
+    if not isinstance(drawn, TextFeature):
         return NOTHING
     at, spare_across, spare_up = as_anchored(drawn, key.anchor)
     dx, dy = at[0] - key.at[0], at[1] - key.at[1]
@@ -130,7 +130,7 @@ def anchor(a: Ask, exam: Examination) -> Measure:
     return Measure(at, off)
 
 
-def as_anchored(t: Text, anchor_of: str) -> tuple[Point, float, float]:
+def as_anchored(t: TextFeature, anchor_of: str) -> tuple[Point, float, float]:
     """Return where another place of the same lettering stands, and how far across and up that may be wrong.
 
     The width of lettering depends on its face, so it is only estimated; across, one text height is allowed
@@ -154,9 +154,9 @@ def as_anchored(t: Text, anchor_of: str) -> tuple[Point, float, float]:
     return at, spare_across, DESCENDER_HEIGHTS * t.height if ay != by and mixed else 0.0
 
 
-def ask_turn(r: Requirement, s: Setting) -> Ask:
+def ask_turn(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask lettering for its direction."""
-    t = as_a(feature_of(r, s), Text)
+    t = as_a(feature_of(r, s), TextFeature)
     return Ask(r, t, t.at, t.turn_deg, s.tolerances.angle_deg)
 
 
@@ -164,7 +164,7 @@ def turn(a: Ask, exam: Examination) -> Measure:
     """Measure the direction of lettering, [0, 360) degrees."""
     assert a.feature is not None
     drawn = exam.drawn_for.get(a.feature.id)
-    if not isinstance(drawn, Text):
+    if not isinstance(drawn, TextFeature):
         return NOTHING
     off = abs((drawn.turn_deg - a.number + 180.0) % 360.0 - 180.0)
     return Measure(drawn.turn_deg, off)

@@ -7,13 +7,13 @@ import itertools
 from evenmark.core.conventions import colours
 from evenmark.core.drawing.look import Style
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Feature
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Feature
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING, feature_of
 from evenmark.core.marking.model import Requirement, RuleError
 
 
-def ask_layer(r: Requirement, s: Setting) -> Ask:
+def ask_layer(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a feature for its layer."""
     feature: Feature = feature_of(r, s)  # type: ignore[assignment]
     return Ask(r, feature, feature.at, feature.layer)
@@ -49,9 +49,9 @@ def drawn_length(f: Feature) -> float:
     """Return how long the line of a feature is; infinite for lettering, which has no dashes to show."""
     if isinstance(f, Edge):
         return f.length
-    if isinstance(f, Circle):
+    if isinstance(f, CircleFeature):
         return 6.283185307179586 * f.radius
-    if isinstance(f, Arc):
+    if isinstance(f, ArcFeature):
         return f.radius * f.sweep_rad
     points = getattr(f, "points", ())
     return sum(distance(p, q) for p, q in itertools.pairwise(points)) or float("inf")
@@ -62,7 +62,7 @@ def dashes_show(f: Feature) -> bool:
     return f.style.dash <= drawn_length(f)
 
 
-def ask_style(r: Requirement, s: Setting) -> Ask:
+def ask_style(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a feature for its resulting look."""
     feature: Feature = feature_of(r, s)  # type: ignore[assignment]
     return Ask(r, feature, feature.at, say_style(feature.style, feature.style))
@@ -80,7 +80,7 @@ def style(a: Ask, exam: Examination) -> Measure:
     return Measure(said, agrees=shows and same_style(key.style, drawn.style), expected=expected)
 
 
-def ask_layer_style(r: Requirement, s: Setting) -> Ask:
+def ask_layer_style(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask for a layer with its look. Raises RuleError for one that the key has not."""
     if r.layer not in s.key.layers:
         raise RuleError(f"Requirement {r.id}: the key has no layer {r.layer!r}.")

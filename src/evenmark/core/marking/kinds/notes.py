@@ -9,16 +9,16 @@ from typing import Any
 from evenmark.core.dimensioning.figures import numbers_in
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Hatch, Note
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, HatchFeature, NoteFeature
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
 from evenmark.core.marking.kinds.common import NOTHING, as_a, feature_of
 from evenmark.core.marking.kinds.joints import to_curve
 from evenmark.core.marking.model import Requirement
 
 
-def ask_dimension(r: Requirement, s: Setting) -> Ask:
+def ask_dimension(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask for a dimension that measures what the key's measures and shows it."""
     d = as_a(feature_of(r, s), Dimension)
     allowed = s.tolerances.angle_deg if d.kind == "angular" else s.tolerances.length * max(1.0, d.factor)
@@ -43,9 +43,9 @@ def dimension(a: Ask, exam: Examination) -> Measure:
 # notes
 
 
-def ask_note(r: Requirement, s: Setting) -> Ask:
+def ask_note(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a note's leader to end on the feature that the key's ends on; off any feature, at the key's tip."""
-    note = as_a(feature_of(r, s), Note)
+    note = as_a(feature_of(r, s), NoteFeature)
     allowed = max(s.tolerances.near, s.tolerances.position)
     on = min(
         ((to_curve(note.tip, f), i) for i, f in s.key.curves.items() if _may_touch(note.tip, f, allowed)),
@@ -57,17 +57,17 @@ def ask_note(r: Requirement, s: Setting) -> Ask:
 def _may_touch(p: Point, f: object, reach: float) -> bool:
     """Leave out what is certainly too far away, cheaply."""
     if isinstance(f, Edge):
-        return distance_to_carrier(p, f.start, f.end) <= reach
-    if isinstance(f, Arc | Circle):
+        return distance_to_supporting_line(p, f.start, f.end) <= reach
+    if isinstance(f, ArcFeature | CircleFeature):
         return abs(distance(p, f.center) - f.radius) <= reach
     return True
 
 
 def note_off(a: Ask, exam: Examination) -> Measure:
     """Measure how far a leader's tip is from the feature that it should end on."""
-    key = as_a(a.feature, Note)
+    key = as_a(a.feature, NoteFeature)
     drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Note):
+    if not isinstance(drawn, NoteFeature):
         return NOTHING
     on = exam.drawn_for.get(a.data) if a.data else None
     if on is None and a.data:
@@ -79,30 +79,30 @@ def note_off(a: Ask, exam: Examination) -> Measure:
 # hatches
 
 
-def ask_hatch(r: Requirement, s: Setting) -> Ask:
+def ask_hatch(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask for a region to be filled; its tolerance is that of lengths times the length of its boundary."""
-    h = as_a(feature_of(r, s), Hatch)
+    h = as_a(feature_of(r, s), HatchFeature)
     around = sum(distance(p, q) for loop in h.loops for p, q in zip(loop, (*loop[1:], loop[0]), strict=True))
     return Ask(r, h, h.at, h.area, max(s.tolerances.length, tol.HATCH_AREA_SHARE * h.size) * around)
 
 
 def hatch(a: Ask, exam: Examination) -> Measure:
     """Measure the area that is filled and should not be, or should be and is not."""
-    key = as_a(a.feature, Hatch)
+    key = as_a(a.feature, HatchFeature)
     drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Hatch):
+    if not isinstance(drawn, HatchFeature):
         return NOTHING
     return Measure(drawn.area, area_between(key, drawn))
 
 
-def area_between(a: Hatch, b: Hatch) -> float:
+def area_between(a: HatchFeature, b: HatchFeature) -> float:
     """Return the area that just one of two hatches fills."""
     ox, oy = a.loops[0][0]
     one, other = (_region(h, ox, oy) for h in (a, b))
     return float(one.symmetric_difference(other).area)
 
 
-def _region(h: Hatch, ox: float, oy: float) -> Any:
+def _region(h: HatchFeature, ox: float, oy: float) -> Any:
     """Return the region inside an odd number of loops, near the origin."""
     from shapely import Polygon  # slow to import, and few drawings are hatched
 

@@ -6,11 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import AnyFeature, Arc, Edge, Free
+from evenmark.core.linework.model import AnyFeature, ArcFeature, Edge, Free
 from evenmark.core.marking.curves import curve_off
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
 from evenmark.core.marking.kinds.common import (
     NOTHING,
     as_a,
@@ -26,7 +26,7 @@ from evenmark.core.marking.model import Requirement, RuleError
 Floats = NDArray[np.float64]
 
 
-def ask_position(r: Requirement, s: Setting) -> Ask:
+def ask_position(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a corner, meeting, circle, arc centre or free curve where it is."""
     feature = feature_of(r, s)
     band = min(s.tolerances.near, tol.NEAR_SHARE * s.key.extent)
@@ -56,9 +56,9 @@ def position(a: Ask, exam: Examination) -> Measure:
 # what touches nothing
 
 
-def ask_free_ends(r: Requirement, s: Setting) -> Ask:
+def ask_free_ends(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an edge or arc that touches nothing for the places of its ends, which no corner says."""
-    f = as_a(feature_of(r, s), Edge, Arc)
+    f = as_a(feature_of(r, s), Edge, ArcFeature)
     band = min(s.tolerances.near, tol.NEAR_SHARE * s.key.extent)
     return Ask(r, f, f.at, f.start, s.tolerances.position, band)
 
@@ -66,13 +66,13 @@ def ask_free_ends(r: Requirement, s: Setting) -> Ask:
 def free_ends(a: Ask, exam: Examination) -> Measure:
     """Measure the end that is off most, each against its own place, and the middle of an arc: it may lie on
     the other side."""
-    key = as_a(a.feature, Edge, Arc)
+    key = as_a(a.feature, Edge, ArcFeature)
     drawn = exam.drawn_for.get(key.id)
     found = exam.ends_for.get(key.id)
     if drawn is None or found is None:
         return NOTHING
     pairs = [(key.start, found[0]), (key.end, found[1])]
-    if isinstance(key, Arc) and isinstance(drawn, Arc):
+    if isinstance(key, ArcFeature) and isinstance(drawn, ArcFeature):
         pairs.append((key.at, drawn.at))
     asked, there = max(pairs, key=lambda pair: distance(*pair))
     return Measure(there, distance(asked, there), expected=asked)
@@ -85,15 +85,15 @@ def apart(a: Point | Edge, b: Point | Edge) -> float:
     """Return what a dimension between two things states: between points, from a point square to an edge,
     between parallels."""
     if isinstance(a, Edge) and isinstance(b, Edge):
-        return distance_to_carrier(b.at, a.start, a.end)
+        return distance_to_supporting_line(b.at, a.start, a.end)
     if isinstance(a, Edge):
-        return distance_to_carrier(b, a.start, a.end)  # type: ignore[arg-type]
+        return distance_to_supporting_line(b, a.start, a.end)  # type: ignore[arg-type]
     if isinstance(b, Edge):
-        return distance_to_carrier(a, b.start, b.end)
+        return distance_to_supporting_line(a, b.start, b.end)
     return distance(a, b)
 
 
-def ask_distance(r: Requirement, s: Setting) -> Ask:
+def ask_distance(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask two features for their distance, in a direction where one is said. Raises RuleError for edges that
     are not parallel in the key."""
     if r.direction is not None:

@@ -6,19 +6,19 @@ import math
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import Arc, Circle, Edge, Feature
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Feature
 from evenmark.core.linework.relations import between_deg, off_square, tangent_off
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, angle_band, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
 
-def ask_tangent(r: Requirement, s: Setting) -> Ask:
+def ask_tangent(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a circle or arc and another feature to touch; where they are joined, at the exact touch point."""
-    curve = as_a(feature_of(r, s), Arc, Circle)
+    curve = as_a(feature_of(r, s), ArcFeature, CircleFeature)
     other = s.key.curves[r.features[1]]
     end = s.joints.get((other.id, curve.id), (None, None))[0]
-    at = curve.at if end is None or isinstance(other, Circle) else other.ends[end]
+    at = curve.at if end is None or isinstance(other, CircleFeature) else other.ends[end]
     return Ask(r, curve, at, 0.0, s.tolerances.length)
 
 
@@ -28,7 +28,9 @@ def tangent(a: Ask, exam: Examination) -> Measure:
     one, other = exam.drawn_for.get(a_id), exam.drawn_for.get(b_id)
     if one is None and other is None:
         return NOTHING
-    if not isinstance(one, Edge | Arc | Circle) or not isinstance(other, Arc | Circle):
+    if not isinstance(one, Edge | ArcFeature | CircleFeature) or not isinstance(
+        other, ArcFeature | CircleFeature
+    ):
         return PARTLY
     end_a, end_b = exam.key_joints.get((a_id, b_id), (None, None))
     if end_a is not None and exam.flipped(a_id):
@@ -42,7 +44,7 @@ def tangent(a: Ask, exam: Examination) -> Measure:
 # angles between
 
 
-def _two(r: Requirement, s: Setting) -> tuple[Feature, Feature]:
+def _two(r: Requirement, s: MarkingSetting) -> tuple[Feature, Feature]:
     """Return the two features, an edge first."""
     a, b = feature_of(r, s), feature_of(r, s, 1)
     if not isinstance(a, Edge):
@@ -52,7 +54,7 @@ def _two(r: Requirement, s: Setting) -> tuple[Feature, Feature]:
     return a, b  # type: ignore[return-value]
 
 
-def ask_angular(r: Requirement, s: Setting) -> Ask:
+def ask_angular(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask two features to be square or parallel to each other, or two edges for the angle between them."""
     a, b = _two(r, s)
     at = _meeting(a, b) or a.at
@@ -72,7 +74,7 @@ def _meeting(a: Feature, b: Feature) -> Point | None:
     return None
 
 
-def _shared(features: tuple[str, ...], s: Setting) -> tuple[int, int] | None:
+def _shared(features: tuple[str, ...], s: MarkingSetting) -> tuple[int, int] | None:
     """Return by which ends two edges meet at a corner."""
     for i in (0, 1):
         corner = s.key.corner_of.get((features[0], i))
@@ -126,9 +128,9 @@ def angular(a: Ask, exam: Examination) -> Measure:
     return Measure(measured, off, near=angle_band(aside, shorter, exam))
 
 
-def ask_concentric(r: Requirement, s: Setting) -> Ask:
+def ask_concentric(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask two round features for one centre."""
-    a = as_a(feature_of(r, s), Arc, Circle)
+    a = as_a(feature_of(r, s), ArcFeature, CircleFeature)
     return Ask(r, a, a.center, 0.0, s.tolerances.position)
 
 
@@ -138,7 +140,7 @@ def concentric(a: Ask, exam: Examination) -> Measure:
     if missing is not None:
         return missing
     one, two = (exam.drawn_for[i] for i in a.r.features)
-    if not isinstance(one, Arc | Circle) or not isinstance(two, Arc | Circle):
+    if not isinstance(one, ArcFeature | CircleFeature) or not isinstance(two, ArcFeature | CircleFeature):
         return PARTLY
     off = distance(one.center, two.center)
     return Measure(off, off)

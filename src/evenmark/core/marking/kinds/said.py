@@ -11,11 +11,11 @@ from __future__ import annotations
 
 import math
 
-from evenmark.core.dimensioning.measured import Place, point_of
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, middle
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
+from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Edge
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
 from evenmark.core.marking.kinds.common import NOTHING, as_a, drawn_place, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
@@ -23,19 +23,19 @@ _PART_OF = {"": "ktacx", "0": "ea", "1": "ea", "rim+": "ac", "rim-": "ac", "carr
 """The parts that a size can be measured from, with the letters of the features that have them."""
 
 
-def part_of(place: Place) -> str:
+def part_of(place: MeasuredPlace) -> str:
     """Return how a requirement writes which part of a feature a size is measured from."""
     return place.part if place.part != "rim" else "rim+" if place.sign > 0 else "rim-"
 
 
-def place_of(feature: str, part: str) -> Place:
+def place_of(feature: str, part: str) -> MeasuredPlace:
     """Return the place that a requirement names."""
     if part.startswith("rim"):
-        return Place(feature, "rim", 1.0 if part == "rim+" else -1.0)
-    return Place(feature, part)
+        return MeasuredPlace(feature, "rim", 1.0 if part == "rim+" else -1.0)
+    return MeasuredPlace(feature, part)
 
 
-def places_of(r: Requirement) -> tuple[Place, ...]:
+def places_of(r: Requirement) -> tuple[MeasuredPlace, ...]:
     """Return the places that a requirement is measured between."""
     return tuple(map(place_of, r.features, r.parts or ("", "")))
 
@@ -43,7 +43,7 @@ def places_of(r: Requirement) -> tuple[Place, ...]:
 # distances in a direction
 
 
-def ask_along(r: Requirement, s: Setting) -> Ask:
+def ask_along(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask for a distance in a direction between two places. Raises RuleError for a part that its feature does
     not have."""
     parts = r.parts or ("", "")
@@ -72,7 +72,7 @@ def ask_along(r: Requirement, s: Setting) -> Ask:
 
 
 def _seen(f: AnyFeature) -> Point:
-    return f.center if isinstance(f, Arc | Circle) else f.at
+    return f.center if isinstance(f, ArcFeature | CircleFeature) else f.at
 
 
 def along(a: Ask, exam: Examination) -> Measure:
@@ -97,7 +97,7 @@ def lacking_places(features: tuple[str, ...], exam: Examination) -> Measure | No
     return lacking(tuple(dict.fromkeys(curves)), exam)
 
 
-def _drawn(place: Place, u: Point, exam: Examination) -> Point | None:
+def _drawn(place: MeasuredPlace, u: Point, exam: Examination) -> Point | None:
     if place.part in ("0", "1"):
         return exam.drawn_end(place.feature, int(place.part))
     if place.part == "carrier":
@@ -105,7 +105,7 @@ def _drawn(place: Place, u: Point, exam: Examination) -> Point | None:
         return drawn.at if isinstance(drawn, Edge) else None
     if place.part == "rim":
         drawn = exam.drawn_for.get(place.feature)
-        if not isinstance(drawn, Arc | Circle):
+        if not isinstance(drawn, ArcFeature | CircleFeature):
             return None
         reach = place.sign * drawn.radius
         return (drawn.center[0] + reach * u[0], drawn.center[1] + reach * u[1])
@@ -123,7 +123,7 @@ def _worst(a: Ask, exam: Examination, times: float) -> Measure:
     worst: tuple[float, float, AnyFeature] | None = None
     for i in a.r.features:
         drawn = exam.drawn_for[i]
-        if not isinstance(drawn, Arc | Circle):
+        if not isinstance(drawn, ArcFeature | CircleFeature):
             return NOTHING
         off = times * drawn.radius - a.number
         if worst is None or abs(off) > abs(worst[1]):
@@ -133,9 +133,9 @@ def _worst(a: Ask, exam: Examination, times: float) -> Measure:
     return Measure(worst[0], worst[1], at=at)
 
 
-def ask_diameter(r: Requirement, s: Setting) -> Ask:
+def ask_diameter(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask circles or arcs of one size for their diameter."""
-    f = as_a(feature_of(r, s), Arc, Circle)
+    f = as_a(feature_of(r, s), ArcFeature, CircleFeature)
     return Ask(r, f, f.at, 2 * f.radius, s.tolerances.length, near_size(2 * f.radius, s.tolerances))
 
 
@@ -144,9 +144,9 @@ def diameter(a: Ask, exam: Examination) -> Measure:
     return _worst(a, exam, 2.0)
 
 
-def ask_radius(r: Requirement, s: Setting) -> Ask:
+def ask_radius(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask circles or arcs of one size for their radius."""
-    f = as_a(feature_of(r, s), Arc, Circle)
+    f = as_a(feature_of(r, s), ArcFeature, CircleFeature)
     return Ask(r, f, f.at, f.radius, s.tolerances.length, near_size(f.radius, s.tolerances))
 
 
@@ -155,9 +155,9 @@ def radius(a: Ask, exam: Examination) -> Measure:
     return _worst(a, exam, 1.0)
 
 
-def ask_arc_length(r: Requirement, s: Setting) -> Ask:
+def ask_arc_length(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an arc for its length along the curve."""
-    f = as_a(feature_of(r, s), Arc)
+    f = as_a(feature_of(r, s), ArcFeature)
     expected = f.radius * f.sweep_rad
     return Ask(r, f, f.at, expected, s.tolerances.length, near_size(expected, s.tolerances))
 
@@ -165,7 +165,7 @@ def ask_arc_length(r: Requirement, s: Setting) -> Ask:
 def arc_length(a: Ask, exam: Examination) -> Measure:
     """Measure the length of an arc along the curve."""
     drawn = exam.drawn_for.get(a.r.features[0])
-    if not isinstance(drawn, Arc):
+    if not isinstance(drawn, ArcFeature):
         return NOTHING
     measured = drawn.radius * drawn.sweep_rad
     return Measure(measured, measured - a.number)
@@ -174,21 +174,21 @@ def arc_length(a: Ask, exam: Examination) -> Measure:
 # in line
 
 
-def ask_in_line(r: Requirement, s: Setting) -> Ask:
+def ask_in_line(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask two edges to lie on one line."""
     f = as_a(feature_of(r, s), Edge)
     return Ask(r, f, middle(f.at, _seen(feature_of(r, s, 1))), 0.0, s.tolerances.position)
 
 
 def in_line(a: Ask, exam: Examination) -> Measure:
-    """Measure how far the ends of the second edge lie from the carrier of the first."""
+    """Measure how far the ends of the second edge lie from the supporting line of the first."""
     missing = lacking(a.r.features, exam)
     if missing is not None:
         return missing
     one, other = (exam.drawn_for[i] for i in a.r.features)
     if not isinstance(one, Edge) or not isinstance(other, Edge):
         return NOTHING
-    off = max(distance_to_carrier(p, one.start, one.end) for p in other.ends)
+    off = max(distance_to_supporting_line(p, one.start, one.end) for p in other.ends)
     return Measure(off, off)
 
 

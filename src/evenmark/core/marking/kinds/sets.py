@@ -8,8 +8,16 @@ from collections.abc import Sequence
 from evenmark.core.geometry.lines import Straight, image
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import AnyFeature, Arc, Circle, Edge, Feature, Linework, Text
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.linework.model import (
+    AnyFeature,
+    ArcFeature,
+    CircleFeature,
+    Edge,
+    Feature,
+    Linework,
+    TextFeature,
+)
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
@@ -18,12 +26,12 @@ def size_of(f: AnyFeature) -> float:
     """Return the size by which features of one kind are equal: length, radius, height."""
     if isinstance(f, Edge):
         return f.length
-    if isinstance(f, Arc | Circle):
+    if isinstance(f, ArcFeature | CircleFeature):
         return f.radius
-    return f.height if isinstance(f, Text) else 0.0
+    return f.height if isinstance(f, TextFeature) else 0.0
 
 
-def ask_equal(r: Requirement, s: Setting) -> Ask:
+def ask_equal(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask features of one kind for one size."""
     first = feature_of(r, s)
     if len({i[0] for i in r.features}) > 1:
@@ -58,9 +66,9 @@ def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:
     kind."""
     if type(a) is not type(b):
         return math.inf
-    if isinstance(a, Circle | Arc) and isinstance(b, Circle | Arc):
+    if isinstance(a, CircleFeature | ArcFeature) and isinstance(b, CircleFeature | ArcFeature):
         off = max(distance(_mirrored(a.center, axis), b.center), abs(a.radius - b.radius))
-        if isinstance(a, Arc) and isinstance(b, Arc):
+        if isinstance(a, ArcFeature) and isinstance(b, ArcFeature):
             start, end = _mirrored(a.end, axis), _mirrored(a.start, axis)
             off = max(off, distance(start, b.start), distance(end, b.end))
         return off
@@ -72,7 +80,7 @@ def mirror_off(a: AnyFeature, b: AnyFeature, axis: Edge) -> float:
     return distance(_mirrored(a.at, axis), b.at)
 
 
-def ask_symmetric(r: Requirement, s: Setting) -> Ask:
+def ask_symmetric(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask features to be each other's or their own mirror images about an edge. Raises RuleError where the
     key's are not."""
     axis = as_a(feature_of(r, s), Edge)
@@ -103,10 +111,10 @@ def symmetric(a: Ask, exam: Examination) -> Measure:
 # evenly spaced
 
 
-def ask_evenly(r: Requirement, s: Setting) -> Ask:
+def ask_evenly(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask circles to be evenly spaced round a circle or in a row. Raises RuleError where the key's are
     not."""
-    centers = [as_a(s.key.by_id[i], Circle).center for i in r.features]
+    centers = [as_a(s.key.by_id[i], CircleFeature).center for i in r.features]
     found = patterns.find(centers, s.tolerances.position)
     if found is None:
         raise RuleError(f"Requirement {r.id}: the circles are not evenly spaced in the key itself.")
@@ -132,19 +140,19 @@ def evenly(a: Ask, exam: Examination) -> Measure:
 
 def _centers(drawn: Sequence[Feature]) -> list[Point] | None:
     """Return the centres of what was drawn; None where something of it has none."""
-    rounds = [f for f in drawn if isinstance(f, Arc | Circle)]
+    rounds = [f for f in drawn if isinstance(f, ArcFeature | CircleFeature)]
     return [f.center for f in rounds] if len(rounds) == len(drawn) else None
 
 
 # on a circle
 
 
-def ask_on_circle(r: Requirement, s: Setting) -> Ask:
+def ask_on_circle(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask circles to have their centres on another, their pitch circle, which is named first. Raises
     RuleError where the key's have not."""
     ring = feature_of(r, s)
-    assert isinstance(ring, Circle)
-    centers = [as_a(s.key.by_id[i], Circle).center for i in r.features[1:]]
+    assert isinstance(ring, CircleFeature)
+    centers = [as_a(s.key.by_id[i], CircleFeature).center for i in r.features[1:]]
     if _off_circle(ring, centers) > s.tolerances.position:
         raise RuleError(f"Requirement {r.id}: the centres do not lie on {ring.id} in the key itself.")
     return Ask(r, ring, ring.at, 0.0, s.tolerances.position)
@@ -157,13 +165,13 @@ def on_circle(a: Ask, exam: Examination) -> Measure:
         return missing
     ring, *holes = (exam.drawn_for[i] for i in a.r.features)
     centers = _centers(holes)
-    if not isinstance(ring, Circle) or centers is None:
+    if not isinstance(ring, CircleFeature) or centers is None:
         return PARTLY
     off = _off_circle(ring, centers)
     return Measure(off, off)
 
 
-def _off_circle(ring: Circle, centers: Sequence[Point]) -> float:
+def _off_circle(ring: CircleFeature, centers: Sequence[Point]) -> float:
     return max(abs(distance(p, ring.center) - ring.radius) for p in centers)
 
 
@@ -175,7 +183,7 @@ def _like(f: AnyFeature, work: Linework, reach: float) -> int:
     return sum(1 for g in _all_of(work, f.id[0]) if abs(size_of(g) - want) <= reach)
 
 
-def ask_count(r: Requirement, s: Setting) -> Ask:
+def ask_count(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask how many features there are of one kind and size."""
     f = feature_of(r, s)
     return Ask(r, f, f.at, float(_like(f, s.key, s.tolerances.length)), 0.0)

@@ -6,13 +6,13 @@ import itertools
 import math
 
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import Arc, Edge, Free, Outline
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting, near_size
+from evenmark.core.linework.model import ArcFeature, Edge, Free, Outline
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
 from evenmark.core.marking.kinds.common import NOTHING, angle_band, as_a, feature_of, lacking
 from evenmark.core.marking.model import Requirement
 
 
-def ask_length(r: Requirement, s: Setting) -> Ask:
+def ask_length(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an edge for its length."""
     edge = as_a(feature_of(r, s), Edge)
     return Ask(r, edge, edge.at, edge.length, s.tolerances.length, near_size(edge.length, s.tolerances))
@@ -27,7 +27,7 @@ def length(a: Ask, exam: Examination) -> Measure:
     return Measure(measured, measured - a.number)
 
 
-def ask_angle(r: Requirement, s: Setting) -> Ask:
+def ask_angle(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an edge for its direction from +x, in [0, 180) degrees."""
     edge = as_a(feature_of(r, s), Edge)
     return Ask(r, edge, edge.at, direction_deg(edge.start, edge.end), s.tolerances.angle_deg)
@@ -47,16 +47,16 @@ def angle(a: Ask, exam: Examination) -> Measure:
     return Measure(measured, off, near=angle_band(aside, key.length, exam))
 
 
-def ask_sweep(r: Requirement, s: Setting) -> Ask:
+def ask_sweep(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an arc for its included angle in degrees."""
-    arc = as_a(feature_of(r, s), Arc)
+    arc = as_a(feature_of(r, s), ArcFeature)
     return Ask(r, arc, arc.at, math.degrees(arc.sweep_rad), s.tolerances.angle_deg)
 
 
-def bulges_otherwise(key: Arc, exam: Examination) -> bool:
+def bulges_otherwise(key: ArcFeature, exam: Examination) -> bool:
     """Say whether what was drawn for an arc lies on the other side of the line between its ends."""
     drawn, ends = exam.drawn_for.get(key.id), exam.ends_for.get(key.id)
-    if key.id in exam.exact or not isinstance(drawn, Arc) or ends is None:
+    if key.id in exam.exact or not isinstance(drawn, ArcFeature) or ends is None:
         return False
     asked, made = _side(*key.ends, key.at), _side(*ends, drawn.at)
     (a, b), (p, q) = key.ends, ends
@@ -70,9 +70,9 @@ def _side(a: Point, b: Point, p: Point) -> float:
 
 def sweep(a: Ask, exam: Examination) -> Measure:
     """Measure an included angle; that of an arc on the other side of its ends is negative."""
-    key = as_a(a.feature, Arc)
+    key = as_a(a.feature, ArcFeature)
     drawn = exam.drawn_for.get(key.id)
-    if not isinstance(drawn, Arc):
+    if not isinstance(drawn, ArcFeature):
         return NOTHING
     measured = math.degrees(drawn.sweep_rad)
     if bulges_otherwise(key, exam):
@@ -86,7 +86,7 @@ def sweep(a: Ask, exam: Examination) -> Measure:
 
 # outlines
 
-Piece = tuple[Point, Point, Edge | Arc | Free, bool]
+Piece = tuple[Point, Point, Edge | ArcFeature | Free, bool]
 """Where a member of an outline is entered and left, what it is, and whether it is run through from its end to
 its start."""
 
@@ -98,7 +98,7 @@ def round_of(pieces: list[Piece]) -> tuple[float, float]:
     area = total = 0.0
     for a, b, curve, back in pieces:
         area += ((a[0] - ox) * (b[1] - oy) - (b[0] - ox) * (a[1] - oy)) / 2
-        if isinstance(curve, Arc):
+        if isinstance(curve, ArcFeature):
             t, r = curve.sweep_rad, curve.radius
             area += (-1 if back else 1) * r * r * (t - math.sin(t)) / 2
             total += r * t
@@ -113,11 +113,11 @@ def round_of(pieces: list[Piece]) -> tuple[float, float]:
     return abs(area), total
 
 
-def _ask_round(r: Requirement, s: Setting, which: int) -> Ask:
+def _ask_round(r: Requirement, s: MarkingSetting, which: int) -> Ask:
     outline = as_a(feature_of(r, s), Outline)
     pieces: list[Piece] = []
     for i, back in outline.members:
-        curve: Edge | Arc | Free = s.key.curves[i]  # type: ignore[assignment]
+        curve: Edge | ArcFeature | Free = s.key.curves[i]  # type: ignore[assignment]
         a, b = curve.ends
         pieces.append((b, a, curve, True) if back else (a, b, curve, False))
     both = round_of(pieces)
@@ -127,12 +127,12 @@ def _ask_round(r: Requirement, s: Setting, which: int) -> Ask:
     return Ask(r, outline, outline.at, expected, allowed, near)
 
 
-def ask_area(r: Requirement, s: Setting) -> Ask:
+def ask_area(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an outline for the area inside; its tolerance is that of lengths times the length round."""
     return _ask_round(r, s, 0)
 
 
-def ask_perimeter(r: Requirement, s: Setting) -> Ask:
+def ask_perimeter(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask an outline for its length round; its tolerance is that of lengths for each piece."""
     return _ask_round(r, s, 1)
 
@@ -146,7 +146,7 @@ def _measure_round(a: Ask, exam: Examination, which: int) -> Measure:
     pieces: list[Piece] = []
     for i, back in outline.members:
         start, end = exam.ends_for[i]
-        curve: Edge | Arc | Free = exam.drawn_for[i]  # type: ignore[assignment]
+        curve: Edge | ArcFeature | Free = exam.drawn_for[i]  # type: ignore[assignment]
         first, last = (end, start) if back else (start, end)
         pieces.append((first, last, curve, back != exam.flipped(i)))
     measured = round_of(pieces)[which]

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Corner, Linework, Tee, View
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, drawn_place
 from evenmark.core.marking.model import Requirement, RuleError
 from evenmark.core.marking.views import inside, side_of
@@ -15,7 +15,7 @@ from evenmark.core.marking.views import inside, side_of
 _WORDS = {"right": "right of", "left": "left of", "above": "above", "below": "below"}
 
 
-def _views(r: Requirement, s: Setting) -> tuple[View, View]:
+def _views(r: Requirement, s: MarkingSetting) -> tuple[View, View]:
     for i in r.features:
         if i not in s.views:
             raise RuleError(f"Requirement {r.id}: the rule set names no view {i}.")
@@ -26,7 +26,7 @@ def _middle(v: View) -> Point:
     return ((v.box[0] + v.box[2]) / 2, (v.box[1] + v.box[3]) / 2)
 
 
-def ask_arrangement(r: Requirement, s: Setting) -> Ask:
+def ask_arrangement(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a view to stand level or plumb with the front view, on its side."""
     front, other = _views(r, s)
     said = f"{_WORDS[side_of(front.box, other.box)]} the {front.name} view"
@@ -69,7 +69,7 @@ class Shared(NamedTuple):
     sign: float = 1.0
 
 
-def ask_agreement(r: Requirement, s: Setting) -> Ask:
+def ask_agreement(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask two views to agree on every height, width or depth that both show. Raises RuleError where they
     share none."""
     one, other = _views(r, s)

@@ -8,15 +8,15 @@ from dataclasses import replace
 import numpy as np
 from scipy.spatial import cKDTree
 
-from evenmark.core.linework.model import Endless
+from evenmark.core.linework.model import EndlessFeature
 from evenmark.core.linework.nodes import as_rows, cluster, unique_rows
-from evenmark.core.marking.examination import Ask, Examination, Kind, Measure, Setting
+from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING
 from evenmark.core.marking.match import displacement
 from evenmark.core.marking.model import Item, Requirement
 
 
-def ask_whole(r: Requirement, _s: Setting) -> Ask:
+def ask_whole(r: Requirement, _s: MarkingSetting) -> Ask:
     """Ask the whole drawing to stand as the exercise allows."""
     return Ask(r)
 
@@ -26,7 +26,7 @@ def whole(_a: Ask, exam: Examination) -> Measure:
     return exam.whole if exam.pairing.paired else NOTHING
 
 
-def ask_clean(r: Requirement, _s: Setting) -> Ask:
+def ask_clean(r: Requirement, _s: MarkingSetting) -> Ask:
     """Ask for nothing left over."""
     return Ask(r, None, None, 0.0, 0.0)
 
@@ -42,7 +42,7 @@ def clean(_a: Ask, exam: Examination) -> Measure:
     doubling = _doubling(exam)
     for i in exam.pairing.spare:
         f = exam.drawn.feature(i)
-        if isinstance(f, Endless):
+        if isinstance(f, EndlessFeature):
             items.append(Item(code="construction-left", at=f.at, layer=f.layer, feature=i))
             continue
         layer = str(getattr(f, "layer", ""))

@@ -1,5 +1,5 @@
 """What slips share: tokens of what one moved end accounts for, characteristic points, crossings of
-carriers."""
+supporting lines."""
 
 from __future__ import annotations
 
@@ -10,10 +10,10 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import Straight, along_carrier, distance_to_carrier, meet
+from evenmark.core.geometry.lines import Straight, along_supporting_line, distance_to_supporting_line, meet
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import is_round
-from evenmark.core.linework.model import Arc, Corner, Edge, Linework, Tee
+from evenmark.core.linework.model import ArcFeature, Corner, Edge, Linework, Tee
 from evenmark.core.linework.nodes import as_rows
 from evenmark.core.marking.explain import Evidence, Token
 from evenmark.core.marking.model import Finding
@@ -53,10 +53,10 @@ def neighbours(f: Finding, e: Evidence) -> frozenset[Token]:
     """Return what an arc of another radius moves at its neighbours: their lengths, the corners between, its
     own sweep and centre.
 
-    A neighbour counts only if it still lies on its own carrier, so that nothing but its end has moved.
-    """
+    A neighbour counts only if it still lies on its own supporting line, so that nothing but its end has
+    moved."""
     arc = e.exam.key.by_id[f.features[0]]
-    if not isinstance(arc, Arc):
+    if not isinstance(arc, ArcFeature):
         return frozenset()
     moved: set[Token] = {(g.id, -1) for g in e.about(arc.id) if g.kind in ("position", "sweep")}
     for which in (0, 1):
@@ -66,19 +66,19 @@ def neighbours(f: Finding, e: Evidence) -> frozenset[Token]:
         moved |= {(g.id, -1) for g in e.about(corner.id) if g.kind == "position"}
         for other, _ in corner.ends:
             edge, drawn = e.exam.key.curves[other], e.exam.partner(other)
-            if isinstance(edge, Edge) and isinstance(drawn, Edge) and on_carrier(drawn, edge, e):
+            if isinstance(edge, Edge) and isinstance(drawn, Edge) and on_supporting_line(drawn, edge, e):
                 moved |= {(g.id, -1) for g in e.about(other) if g.kind == "length"}
     return frozenset(moved)
 
 
-def on_carrier(drawn: Edge, edge: Edge, e: Evidence) -> bool:
-    """Say whether a drawn edge lies on the carrier of its key edge."""
-    return max(distance_to_carrier(p, edge.start, edge.end) for p in drawn.ends) <= e.exact
+def on_supporting_line(drawn: Edge, edge: Edge, e: Evidence) -> bool:
+    """Say whether a drawn edge lies on the supporting line of its key edge."""
+    return max(distance_to_supporting_line(p, edge.start, edge.end) for p in drawn.ends) <= e.exact
 
 
 def crossing(a: Edge, b: Edge) -> Point | None:
-    """Return where the carriers of two edges cross; None when they are parallel within a thousandth of a
-    degree."""
+    """Return where the supporting lines of two edges cross; None when they are parallel within a thousandth
+    of a degree."""
     ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
     bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
     cross = ax * by - ay * bx
@@ -89,7 +89,7 @@ def crossing(a: Edge, b: Edge) -> Point | None:
 
 def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
     """Return what ends that miss a joint account for: its place, tangency there, lengths of edges still on
-    their carriers, the outline."""
+    their supporting lines, the outline."""
     ids = {i for i, _ in joint.ends} | ({joint.on} if isinstance(joint, Tee) else set())
     out: set[Token] = {(g.id, -1) for g in e.about(joint.id) if g.kind == "position"}
     for i in ids:
@@ -103,7 +103,7 @@ def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:
                     and isinstance(drawn, Edge)
                     and _one_end_in_place(edge, joint, e)
                 )
-                or (g.kind == "sweep" and isinstance(drawn, Arc))
+                or (g.kind == "sweep" and isinstance(drawn, ArcFeature))
             ):
                 out.add((g.id, -1))
     for outline in e.exam.key.outlines_at.get(joint.id, ()):
@@ -287,8 +287,11 @@ def edges_through(p: Point, e: Evidence) -> list[Edge]:
 
 
 def _passes(edge: Edge, p: Point, reach: float) -> bool:
-    along = along_carrier(p, edge.start, edge.end)
-    return distance_to_carrier(p, edge.start, edge.end) <= reach and -reach <= along <= edge.length + reach
+    along = along_supporting_line(p, edge.start, edge.end)
+    return (
+        distance_to_supporting_line(p, edge.start, edge.end) <= reach
+        and -reach <= along <= edge.length + reach
+    )
 
 
 def direction(v: Point) -> float:

@@ -7,10 +7,10 @@ import math
 from collections.abc import Iterator
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import is_round
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.examination import Examination
 from evenmark.core.marking.explain import Evidence, Hypothesis
@@ -19,7 +19,7 @@ from evenmark.core.marking.slips.common import (
     far_tokens,
     moved_with,
     not_joined,
-    on_carrier,
+    on_supporting_line,
     points_at,
     step_of,
     token,
@@ -71,16 +71,16 @@ def _runs_past(joint: Corner | Tee, exam: Examination) -> bool:
         stop = _stop(joint, feature, drawn, exam)
         if (
             stop is not None
-            and along_carrier(here, far, here)
-            > along_carrier(stop, far, here) + exam.slack + exam.tolerances.length
+            and along_supporting_line(here, far, here)
+            > along_supporting_line(stop, far, here) + exam.slack + exam.tolerances.length
         ):
             return True
     return False
 
 
 def _stop(joint: Corner | Tee, feature: str, drawn: Edge, exam: Examination) -> Point | None:
-    """Return where an edge should have stopped: at the crossing of carriers, or on the curve that it should
-    reach."""
+    """Return where an edge should have stopped: at the crossing of supporting lines, or on the curve that it
+    should reach."""
     others = [joint.on] if isinstance(joint, Tee) else [i for i, _ in joint.ends if i != feature]
     for other in others:
         on = exam.partner(other)
@@ -88,17 +88,17 @@ def _stop(joint: Corner | Tee, feature: str, drawn: Edge, exam: Examination) -> 
             found = crossing(drawn, on)
             if found is not None:
                 return found
-        elif isinstance(on, Arc | Circle):
+        elif isinstance(on, ArcFeature | CircleFeature):
             return _nearest_on_circle(drawn, on, joint.at, exam.tolerances.length)
     return None
 
 
-def _nearest_on_circle(edge: Edge, on: Arc | Circle, near: Point, reach: float) -> Point | None:
-    """Return the crossing of a carrier with a circle that is nearest to a point, where it touches within a
-    reach its foot; None when it misses the circle."""
-    along, length = along_carrier(on.center, edge.start, edge.end), edge.length
+def _nearest_on_circle(edge: Edge, on: ArcFeature | CircleFeature, near: Point, reach: float) -> Point | None:
+    """Return the crossing of a supporting line with a circle that is nearest to a point, where it touches
+    within a reach its foot; None when it misses the circle."""
+    along, length = along_supporting_line(on.center, edge.start, edge.end), edge.length
     ux, uy = (edge.end[0] - edge.start[0]) / length, (edge.end[1] - edge.start[1]) / length
-    off = distance_to_carrier(on.center, edge.start, edge.end)
+    off = distance_to_supporting_line(on.center, edge.start, edge.end)
     if off > on.radius + reach:
         return None
     half = math.sqrt(max(0.0, on.radius * on.radius - off * off))
@@ -202,10 +202,10 @@ def not_quite_tangent(e: Evidence) -> Iterator[Hypothesis]:
         yield Hypothesis(code="not-quite-tangent", tokens=frozenset(explains), says=says, free=2)
 
 
-def _asked_tangents(edge: Edge, e: Evidence) -> list[Arc | Circle]:
+def _asked_tangents(edge: Edge, e: Evidence) -> list[ArcFeature | CircleFeature]:
     """Return the round features that an edge of the key is asked to touch."""
     touched = [e.exam.key.by_id[i] for i in e.asked.tangents.get(edge.id, ())]
-    return [c for c in touched if isinstance(c, Arc | Circle)]
+    return [c for c in touched if isinstance(c, ArcFeature | CircleFeature)]
 
 
 def _side(p: Point, a: Point, b: Point) -> float:
@@ -223,7 +223,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             continue
         seen.add(edge_id)
         asked = _asked_tangents(edge, e)
-        if not asked or on_carrier(drawn, edge, e):
+        if not asked or on_supporting_line(drawn, edge, e):
             continue
         explains = (
             far_tokens(edge, 0, e)
@@ -231,7 +231,9 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             | {(g.id, -1) for g in e.about(edge.id) if g.kind == "tangent"}
         )
         start, end = e.exam.ends_for[edge.id]
-        touched = [c for c in asked if abs(distance_to_carrier(c.center, start, end) - c.radius) <= e.exact]
+        touched = [
+            c for c in asked if abs(distance_to_supporting_line(c.center, start, end) - c.radius) <= e.exact
+        ]
         flipped = [
             c for c in touched if _side(c.center, start, end) * _side(c.center, edge.start, edge.end) < 0
         ]
@@ -248,7 +250,7 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
             c
             for c in rounds
             if c.id not in known
-            and abs(distance_to_carrier(c.center, start, end) - c.radius) <= e.exact
+            and abs(distance_to_supporting_line(c.center, start, end) - c.radius) <= e.exact
             and not any(distance(c.center, k.center) + abs(c.radius - k.radius) <= e.exact for k in asked)
             and min(distance(p, c.center) for p in (start, end)) <= c.radius + e.exact
         ]
@@ -279,11 +281,15 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
     mirrors, right = e.asked.known["mirrors"], e.exam.exact
     for i in wrong:
         curve, drawn = e.exam.key.by_id[i], e.exam.partner(i)
-        if not isinstance(curve, Arc | Circle) or not isinstance(drawn, Arc | Circle) or i in e.exam.exact:
+        if (
+            not isinstance(curve, ArcFeature | CircleFeature)
+            or not isinstance(drawn, ArcFeature | CircleFeature)
+            or i in e.exam.exact
+        ):
             continue
         ref = mirrors.that_lays(((curve.center, drawn.center),), e.exact, right)
         if ref is not None:
-            gap = distance_to_carrier(curve.center, ref.start, ref.end)
+            gap = distance_to_supporting_line(curve.center, ref.start, ref.end)
             says = (
                 f"The {noun(curve, e.centre)} {place(curve)} is {size(gap, e.unit)} from the edge "
                 f"{place(ref)}, but on its other side."
@@ -299,7 +305,7 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
             tuple(crossed), e.exact, right, along=edge
         )
         if ref is not None:
-            gap = distance_to_carrier(edge.start, ref.start, ref.end)
+            gap = distance_to_supporting_line(edge.start, ref.start, ref.end)
             explains = far_tokens(edge, 0, e) | far_tokens(edge, 1, e)
             says = (
                 f"The edge {place(edge)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its "

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Text
+from evenmark.core.linework.model import TextFeature
 from evenmark.core.linework.wording import counted, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.model import Finding
@@ -54,7 +54,7 @@ def anchors(e: Evidence) -> Iterator[Hypothesis]:
         if f.verdict == "absent":
             continue
         text, drawn = e.exam.key.by_id[f.features[0]], e.exam.partner(f.features[0])
-        if not isinstance(text, Text) or not isinstance(drawn, Text):
+        if not isinstance(text, TextFeature) or not isinstance(drawn, TextFeature):
             continue
         if drawn.anchor != text.anchor and distance(drawn.at, text.at) <= max(e.exact, f.tolerance or 0.0):
             says = (

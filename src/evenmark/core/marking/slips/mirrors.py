@@ -60,8 +60,8 @@ class Mirrors:
         return next((k for k in found if k.id in among), None)
 
     def _near(self, p: Point, q: Point, apart: float, reach: float) -> NDArray[np.int64]:
-        """Return the rows whose carriers pass half way between two points, about square to the way from one
-        to the other."""
+        """Return the rows whose supporting lines pass half way between two points, about square to the way
+        from one to the other."""
         x, y = middle(p, q)
         want = (math.atan2(q[1] - p[1], q[0] - p[0]) + math.pi / 2) % math.pi
         spare = 2 * reach / apart

@@ -14,7 +14,7 @@ import math
 from collections.abc import Iterator
 
 from evenmark.core.geometry.points import Point, direction_deg, distance
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge
 from evenmark.core.linework.wording import noun, number, place
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
@@ -194,7 +194,7 @@ def _points_before(feature: object, e: Evidence) -> list[Point]:
                 key.by_id[outline.corners[(n + 1) % len(outline.corners)]].at,
             ]
         return out
-    if isinstance(feature, Circle | Arc):
+    if isinstance(feature, CircleFeature | ArcFeature):
         return [c.center for c in key.rounds if c.id != feature.id][:60]
     return []
 
@@ -227,16 +227,16 @@ def _outline_box(e: Evidence) -> tuple[float, float, float, float]:
     return min(xs), min(ys), max(xs), max(ys)
 
 
-def _rows(e: Evidence, axis: int) -> list[list[Circle]]:
+def _rows(e: Evidence, axis: int) -> list[list[CircleFeature]]:
     """Return circles that are in line along an axis, two or more."""
-    rows: dict[int, list[Circle]] = {}
+    rows: dict[int, list[CircleFeature]] = {}
     for c in e.exam.key.circles:
         rows.setdefault(round(c.center[1 - axis] / (2 * e.exact)), []).append(c)
     return [row for row in rows.values() if len(row) > 1]
 
 
 def _read_otherwise(
-    row: list[Circle], axis: int, base: float, sign: float, open_: dict[str, Finding], e: Evidence
+    row: list[CircleFeature], axis: int, base: float, sign: float, open_: dict[str, Finding], e: Evidence
 ) -> Hypothesis | None:
     offsets = sorted((sign * (c.center[axis] - base), c.id, c) for c in row)
     offsets = [o for o in offsets if o[0] > e.exact]

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from evenmark.core.geometry.lines import distance_to_carrier
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Corner, Edge, Tee, View
+from evenmark.core.linework.model import ArcFeature, Corner, Edge, Tee, View
 from evenmark.core.linework.wording import noun, number, place
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.follow_rigid import pieces_off, turn_of, with_joints
@@ -25,7 +25,7 @@ def other_bulge(e: Evidence) -> Iterator[Hypothesis]:
     for f in e.off("sweep", "position"):
         i = f.features[0]
         arc = e.exam.key.by_id[i]
-        if i in seen or not isinstance(arc, Arc) or not bulges_otherwise(arc, e.exam):
+        if i in seen or not isinstance(arc, ArcFeature) or not bulges_otherwise(arc, e.exam):
             continue
         seen.add(i)
         p, q = e.exam.ends_for[i]
@@ -98,11 +98,11 @@ def _ends_of(f: Finding, e: Evidence) -> list[tuple[Edge, int]]:
 
 def _caught(p: Point, edge: Edge, which: int, e: Evidence) -> str | None:
     """Return what an end lies on that is not its own: a characteristic point of the key, or another piece
-    that its carrier runs to."""
+    that its supporting line runs to."""
     for what, q in points_at(p, e):
         if not any(e.same(q, r) for r in (*edge.ends, edge.at)):
             return f"{what} at {number(q[0], 2)}, {number(q[1], 2)}"
-    if distance_to_carrier(p, edge.start, edge.end) > e.exact:
+    if distance_to_supporting_line(p, edge.start, edge.end) > e.exact:
         return None
     joint = e.exam.key.corner_of.get((edge.id, which))
     own = {edge.id} | ({i for i, _ in joint.ends} if joint is not None else set())

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import Arc, Circle, Edge, Free
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.linework.wording import number, place, size
 from evenmark.core.marking.curves import to_path
@@ -45,14 +45,14 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
     `wrong-fillet`, `corner-left-sharp`."""
     for f in e.failing("radius"):
         arc = e.exam.key.by_id[f.features[0]]
-        if not isinstance(arc, Arc) or arc.sweep_rad > math.pi - tol.ALIGNED_RAD:
+        if not isinstance(arc, ArcFeature) or arc.sweep_rad > math.pi - tol.ALIGNED_RAD:
             continue  # half a turn or more is an end of its own, and rounds no corner
         both = _neighbour_edges(arc, e)
         if both is None:
             continue
         drawn = e.exam.partner(arc.id)
         others = [e.exam.partner(i.id) for i in both]
-        if isinstance(drawn, Arc):
+        if isinstance(drawn, ArcFeature):
             touching = all(
                 isinstance(o, Edge) and tangent_off(o, drawn, None, None) <= e.exact for o in others
             )
@@ -73,7 +73,7 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
                 yield Hypothesis(code="corner-left-sharp", tokens=_around(arc, both, e), says=says)
 
 
-def _neighbour_edges(arc: Arc, e: Evidence) -> tuple[Edge, Edge] | None:
+def _neighbour_edges(arc: ArcFeature, e: Evidence) -> tuple[Edge, Edge] | None:
     found = []
     for which in (0, 1):
         corner = e.exam.key.corner_of.get((arc.id, which))
@@ -84,7 +84,7 @@ def _neighbour_edges(arc: Arc, e: Evidence) -> tuple[Edge, Edge] | None:
     return found[0], found[1]
 
 
-def _drawn_end_at(edge: Edge, arc: Arc, e: Evidence) -> tuple[float, float] | None:
+def _drawn_end_at(edge: Edge, arc: ArcFeature, e: Evidence) -> tuple[float, float] | None:
     """Return where the end of an edge that should meet an arc was drawn."""
     for which in (0, 1):
         corner = e.exam.key.corner_of.get((edge.id, which))
@@ -93,7 +93,7 @@ def _drawn_end_at(edge: Edge, arc: Arc, e: Evidence) -> tuple[float, float] | No
     return None
 
 
-def _around(arc: Arc, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
+def _around(arc: ArcFeature, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
     out = set(tokens(e.about(arc.id)))
     for edge in both:
         out |= {(g.id, -1) for g in e.about(edge.id) if g.kind == "length"}
@@ -169,7 +169,7 @@ def _another_count(
     """Return the drawn holes that are nobody's and how many there are in all, when those drawn are evenly
     spaced as another number."""
     first = e.exam.key.by_id[features[0]]
-    if not isinstance(first, Circle) or asked.form != "circle":
+    if not isinstance(first, CircleFeature) or asked.form != "circle":
         return None
     used = {p.id for i in features if (p := e.exam.pairing.partners.get(i))}
     spare = set(e.exam.pairing.spare)
@@ -198,14 +198,16 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
         return
     for f in e.failing("radius", "length"):
         asked = e.exam.key.by_id[f.features[0]]
-        if f.verdict != "absent" or not isinstance(asked, Arc | Circle | Edge):
+        if f.verdict != "absent" or not isinstance(asked, ArcFeature | CircleFeature | Edge):
             continue
         n = 65
         if isinstance(asked, Edge):
             t = np.linspace(0.0, 1.0, n)[:, None]
             points = np.array(asked.start) + t * (np.array(asked.end) - np.array(asked.start))
         else:
-            start, sweep = (asked.start_rad, asked.sweep_rad) if isinstance(asked, Arc) else (0.0, math.tau)
+            start, sweep = (
+                (asked.start_rad, asked.sweep_rad) if isinstance(asked, ArcFeature) else (0.0, math.tau)
+            )
             turn = start + sweep * np.linspace(0.0, 1.0, n)
             points = np.array(asked.center) + asked.radius * np.column_stack((np.cos(turn), np.sin(turn)))
         for curve in spare:
@@ -213,9 +215,9 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
             if off <= max(e.exam.tolerances.near, 0.01 * asked.size):
                 what = (
                     "circle"
-                    if isinstance(asked, Circle)
+                    if isinstance(asked, CircleFeature)
                     else "arc"
-                    if isinstance(asked, Arc)
+                    if isinstance(asked, ArcFeature)
                     else "straight edge"
                 )
                 says = (
@@ -226,7 +228,7 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
                 break
 
 
-def _all_about(asked: Arc | Circle | Edge, curve: Free, e: Evidence) -> frozenset[Token]:
+def _all_about(asked: ArcFeature | CircleFeature | Edge, curve: Free, e: Evidence) -> frozenset[Token]:
     out = set(tokens(e.about(asked.id)))
     for which in (0, 1):
         corner = e.exam.key.corner_of.get((asked.id, which))

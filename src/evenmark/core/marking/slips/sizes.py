@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Tee
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
@@ -48,12 +48,12 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
 class _Sizes:
     """Sizes of features in order, to be looked up."""
 
-    def __init__(self, sizes: list[tuple[float, Edge | Arc | Circle]]) -> None:
+    def __init__(self, sizes: list[tuple[float, Edge | ArcFeature | CircleFeature]]) -> None:
         order = sorted(range(len(sizes)), key=lambda n: sizes[n][0])
         self.values = [sizes[n][0] for n in order]
         self.rows = [(n, sizes[n][1]) for n in order]
 
-    def first(self, value: float, reach: float, but: object) -> Edge | Arc | Circle | None:
+    def first(self, value: float, reach: float, but: object) -> Edge | ArcFeature | CircleFeature | None:
         """Return the first feature of that size, in the order of the key, but the one that is asked about."""
         low = bisect.bisect_left(self.values, value - reach)
         high = bisect.bisect_right(self.values, value + reach)

@@ -122,7 +122,7 @@ class _Named:
         return 1 if there(self.given) else 0
 
 
-def whose(files: Sequence[Seen], students: Iterable[Student]) -> list[Guess]:
+def match_students(files: Sequence[Seen], students: Iterable[Student]) -> list[Guess]:
     """Return one guess a file, in their order.
 
     Words that most of the files share (the exercise's title) name nobody. A file is sure when name and

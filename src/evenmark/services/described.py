@@ -20,7 +20,7 @@ from evenmark.services.keys import examined
 NOT_A_LAYER_NAME = ("", None)
 
 
-def told(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
+def describe_rules(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
     """Return what is asked of a drawing: unit, placement, tolerances, layers with their looks, and what earns
     how many marks.
 

@@ -2,7 +2,8 @@
 
 - *level*, *plumb*: an edge or axis. *square*: two pieces that meet at a right angle, where level and plumb do
   not say so. *meet*: ends at one corner; *on*: an end on another piece.
-- *in-line*: two straight pieces on one carrier. *smooth*: tangency. *one-centre*: round things on one centre.
+- *in-line*: two straight pieces on one supporting line. *smooth*: tangency. *one-centre*: round things on one
+  centre.
 - *on-axis*: the centre of something round lies on a centre line. *alike*: halves about a drawn centre line.
 - *even*: holes evenly spaced on a drawn pitch circle.
 - *parallel*: two slanted edges whose distance a size says. *views*: a level that two views share.
@@ -25,12 +26,12 @@ from typing import NamedTuple
 import numpy as np
 
 from evenmark.core.dimensioning.measured import Measured
-from evenmark.core.dimensioning.mirror import Mirror
+from evenmark.core.dimensioning.mirror import MirrorAxis
 from evenmark.core.dimensioning.sizes import Size
-from evenmark.core.geometry.lines import along_carrier, distance_to_carrier
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Box, Point, box_of, direction_deg, distance
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import Arc, Circle, Corner, Edge, Linework, Outline, Tee, View
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Linework, Outline, Tee, View
 from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
 
 KINDS = (
@@ -55,7 +56,7 @@ OFFERED = frozenset({"level-with", "plumb-with"})
 """Kinds that are taken as read only where somebody says so."""
 
 
-class Taken(NamedTuple):
+class Implied(NamedTuple):
     """One thing that is taken as read: its kind, its features, and for `views` the coordinates that are
     shared (0 across, 1 up) with the side from which depths run (1 or -1)."""
 
@@ -70,14 +71,14 @@ class Taken(NamedTuple):
         return " ".join((self.kind, *self.features))
 
 
-def taken_as_read(
+def implied_by(
     m: Measured,
     sizes: Sequence[Size] = (),
     views: Sequence[View] = (),
     *,
     angle_deg: float,
     leave_out: Collection[str] = (),
-) -> tuple[Taken, ...]:
+) -> tuple[Implied, ...]:
     """Return everything that a key says without figures; ``angle_deg`` is within what a direction counts as
     level, plumb or square. Features in ``leave_out`` say nothing."""
     found = _Finder(m, sizes, views, angle_deg, frozenset(leave_out)).all()
@@ -101,7 +102,7 @@ class _Finder:
         self.rounds = [c for c in m.rounds if c.id not in leave_out]
         self.may = {f.id for f in (*self.edges, *self.rounds)}
 
-    def all(self) -> Iterator[Taken]:
+    def all(self) -> Iterator[Implied]:
         yield from self._meetings()
         yield from self._levels()
         yield from self._square()
@@ -115,19 +116,19 @@ class _Finder:
         yield from self._shared()
         yield from self._rows()
 
-    def _meetings(self) -> Iterator[Taken]:
+    def _meetings(self) -> Iterator[Implied]:
         for corner in self.key.corners:
             if sum(i in self.may for i, _ in corner.ends) > 1:
-                yield Taken("meet", (corner.id,))
+                yield Implied("meet", (corner.id,))
         for tee in self.key.tees:
             if tee.on in self.may and any(i in self.may for i, _ in tee.ends):
-                yield Taken("on", (tee.id,))
+                yield Implied("on", (tee.id,))
 
-    def _levels(self) -> Iterator[Taken]:
+    def _levels(self) -> Iterator[Implied]:
         for e in (*self.edges, *self.axes):
             kind = self._level_or_plumb(e)
             if kind:
-                yield Taken(kind, (e.id,))
+                yield Implied(kind, (e.id,))
 
     def _level_or_plumb(self, e: Edge) -> str:
         turn = direction_deg(e.start, e.end)
@@ -135,7 +136,7 @@ class _Finder:
             return "level"
         return "plumb" if abs(turn - 90.0) <= self.angle_deg else ""
 
-    def _square(self) -> Iterator[Taken]:
+    def _square(self) -> Iterator[Implied]:
         """Yield right angles at corners between slanted edges, and edges that meet a curve squarely."""
         slanted = {e.id: e for e in self.edges if not self._level_or_plumb(e)}
         for joint in self.key.meetings.values():
@@ -145,28 +146,28 @@ class _Finder:
             for a, b in itertools.combinations([i for i in ids if i in slanted], 2):
                 off = off_square(slanted[a], slanted[b])
                 if off is not None and abs(off) <= self.angle_deg:
-                    yield Taken("square", (a, b))
+                    yield Implied("square", (a, b))
         for a, b, _, _ in joints(self.key):
             curve, edge = self.key.curves[b], self.key.curves[a]
             if (
                 a in self.may
                 and b in self.may
                 and isinstance(edge, Edge)
-                and isinstance(curve, Arc | Circle)
-                and distance_to_carrier(curve.center, edge.start, edge.end) <= self.reach
+                and isinstance(curve, ArcFeature | CircleFeature)
+                and distance_to_supporting_line(curve.center, edge.start, edge.end) <= self.reach
             ):
-                yield Taken("square", (a, b))
+                yield Implied("square", (a, b))
 
-    def _parallel(self) -> Iterator[Taken]:
+    def _parallel(self) -> Iterator[Implied]:
         """Yield slanted edges between which a size is measured: it says one number for all their length."""
         for size in self.sizes:
-            carriers = [p.feature for p in size.places if p.part == "carrier"]
-            if size.kind == "distance" and len(carriers) == 2:
-                a, b = (self.key.curves[i] for i in carriers)
+            edges = [p.feature for p in size.places if p.part == "carrier"]
+            if size.kind == "distance" and len(edges) == 2:
+                a, b = (self.key.curves[i] for i in edges)
                 if isinstance(a, Edge) and isinstance(b, Edge) and not self._level_or_plumb(a):
-                    yield Taken("parallel", (a.id, b.id))
+                    yield Implied("parallel", (a.id, b.id))
 
-    def _in_line(self) -> Iterator[Taken]:
+    def _in_line(self) -> Iterator[Implied]:
         rows: dict[tuple[int, int], list[Edge]] = defaultdict(list)
         step = 4 * self.reach
         for e in self.edges:
@@ -177,11 +178,11 @@ class _Finder:
         for row in rows.values():
             row.sort(key=lambda e: e.start)
             for a, b in itertools.pairwise(row):
-                off = max(distance_to_carrier(p, a.start, a.end) for p in b.ends)
+                off = max(distance_to_supporting_line(p, a.start, a.end) for p in b.ends)
                 if off <= 2 * self.reach and self._view_of(a.at) == self._view_of(b.at):
-                    yield Taken("in-line", (a.id, b.id))
+                    yield Implied("in-line", (a.id, b.id))
 
-    def _smooth(self) -> Iterator[Taken]:
+    def _smooth(self) -> Iterator[Implied]:
         seen: set[frozenset[str]] = set()
         for a, b, end_a, end_b in [*joints(self.key), *touching_circles(self.key, self.reach)]:
             fa, fb = self.key.curves[a], self.key.curves[b]
@@ -189,15 +190,15 @@ class _Finder:
             if (
                 {a, b} <= self.may
                 and pair not in seen
-                and isinstance(fa, Edge | Arc | Circle)
-                and isinstance(fb, Arc | Circle)
+                and isinstance(fa, Edge | ArcFeature | CircleFeature)
+                and isinstance(fb, ArcFeature | CircleFeature)
                 and tangent_off(fa, fb, end_a, end_b) <= self.reach
             ):
                 seen.add(pair)
-                yield Taken("smooth", (a, b))
+                yield Implied("smooth", (a, b))
 
-    def _one_centre(self) -> Iterator[Taken]:
-        first: dict[tuple[int, int], Arc | Circle] = {}
+    def _one_centre(self) -> Iterator[Implied]:
+        first: dict[tuple[int, int], ArcFeature | CircleFeature] = {}
         step = 4 * self.reach
         for c in self.rounds:
             x, y = round(c.center[0] / step), round(c.center[1] / step)
@@ -209,29 +210,29 @@ class _Finder:
             if known is None:
                 first[x, y] = c
             else:
-                yield Taken("one-centre", (known.id, c.id))
+                yield Implied("one-centre", (known.id, c.id))
 
     # about centre lines
 
-    def _on_axes(self) -> Iterator[Taken]:
+    def _on_axes(self) -> Iterator[Implied]:
         """Yield the first of the round things on each centre that a centre line runs through."""
         for axis in self.axes:
             seen: list[Point] = []
             for c in self.rounds:
-                along = along_carrier(c.center, axis.start, axis.end)
+                along = along_supporting_line(c.center, axis.start, axis.end)
                 if (
                     -self.reach <= along <= axis.length + self.reach
-                    and distance_to_carrier(c.center, axis.start, axis.end) <= self.reach
+                    and distance_to_supporting_line(c.center, axis.start, axis.end) <= self.reach
                     and all(distance(p, c.center) > self.reach for p in seen)
                 ):
                     seen.append(c.center)
-                    yield Taken("on-axis", (axis.id, c.id))
+                    yield Implied("on-axis", (axis.id, c.id))
 
-    def _alike(self) -> Iterator[Taken]:
+    def _alike(self) -> Iterator[Implied]:
         """Yield what stands on both sides of a centre line: halves of an outline that it runs right through,
         what lies inside such an outline, and hidden edges along it."""
         for axis in self.axes:
-            reflected = Mirror(axis, self.reach)
+            reflected = MirrorAxis(axis, self.reach)
             pairs: list[tuple[str, str]] = []
             boxes: list[Box] = []
             for outline in self.key.outlines:
@@ -244,28 +245,28 @@ class _Finder:
                 found = reflected.pairs([k.at for k in own])
                 if found is None:
                     continue
-                arcs = [f for f in members if isinstance(f, Arc)]
+                arcs = [f for f in members if isinstance(f, ArcFeature)]
                 both = reflected.pairs([f.center for f in arcs], [f.radius for f in arcs])
                 if both is None:
                     continue
                 pairs += [(own[i].id, own[j].id) for i, j in found]
                 pairs += [(arcs[i].id, arcs[j].id) for i, j in both]
                 boxes.append(_box(self.key, outline))
-            circles = [c for c in self.rounds if isinstance(c, Circle) and _within(c.center, boxes)]
+            circles = [c for c in self.rounds if isinstance(c, CircleFeature) and _within(c.center, boxes)]
             pairs += [(circles[i].id, circles[j].id) for i, j in reflected.some_pairs(circles)]
             hidden = [e for e in self.edges if self.m.role(e.layer) == "hidden" and reflected.runs_along(e)]
             for a, b in itertools.combinations(hidden, 2):
                 if reflected.images(a, b):
                     pairs.append((a.id, b.id))
             for a_id, b_id in dict.fromkeys(pairs):
-                yield Taken("alike", (axis.id, a_id, b_id))
+                yield Implied("alike", (axis.id, a_id, b_id))
 
-    def _even(self) -> Iterator[Taken]:
+    def _even(self) -> Iterator[Implied]:
         """Yield holes evenly spaced on a circle of the drawing round their common centre."""
-        circles = [c for c in self.rounds if isinstance(c, Circle)]
+        circles = [c for c in self.rounds if isinstance(c, CircleFeature)]
         centers = np.array([c.center for c in circles], np.float64).reshape(-1, 2)
         for ring in circles:
-            groups: dict[tuple[str, int], list[Circle]] = defaultdict(list)
+            groups: dict[tuple[str, int], list[CircleFeature]] = defaultdict(list)
             apart = np.hypot(*(centers - ring.center).T)
             for n in np.nonzero(np.abs(apart - ring.radius) <= self.reach)[0].tolist():
                 c = circles[n]
@@ -274,13 +275,13 @@ class _Finder:
             for group in groups.values():
                 found = patterns.find([c.center for c in group], self.reach) if len(group) > 2 else None
                 if found is not None and found.form == "circle":
-                    yield Taken("even", (ring.id, *(group[i].id for i in found.order)))
+                    yield Implied("even", (ring.id, *(group[i].id for i in found.order)))
 
-    def _rows(self) -> Iterator[Taken]:
+    def _rows(self) -> Iterator[Implied]:
         """Yield neighbours among circles of one size that stand level or plumb with each other."""
-        groups: dict[tuple[str, int], list[Circle]] = defaultdict(list)
+        groups: dict[tuple[str, int], list[CircleFeature]] = defaultdict(list)
         for c in self.rounds:
-            if isinstance(c, Circle):
+            if isinstance(c, CircleFeature):
                 groups[c.layer, round(c.radius / (2 * self.reach))].append(c)
         for group in groups.values():
             for axis, kind in ((1, "level-with"), (0, "plumb-with")):
@@ -288,7 +289,7 @@ class _Finder:
                 for a, b in itertools.pairwise(row):
                     level = abs(a.center[axis] - b.center[axis]) <= self.reach
                     if level and distance(a.center, b.center) > self.reach:
-                        yield Taken(kind, (a.id, b.id))
+                        yield Implied(kind, (a.id, b.id))
 
     # between views
 
@@ -298,11 +299,11 @@ class _Finder:
                 return v.id
         return ""
 
-    def _shared(self) -> Iterator[Taken]:
+    def _shared(self) -> Iterator[Implied]:
         for one, other in itertools.combinations(self.views, 2):
             yield from self._levels_of(one, other)
 
-    def _levels_of(self, one: View, other: View) -> Iterator[Taken]:
+    def _levels_of(self, one: View, other: View) -> Iterator[Implied]:
         """Yield, for each corner of a view, the first corner of an earlier view on its level."""
         a, b = ([k for k in self._joints() if _within(k.at, [v.box], self.reach)] for v in (one, other))
         for axis, (low, high) in enumerate(((0, 2), (1, 3))):
@@ -330,22 +331,22 @@ class _Finder:
         axes: tuple[int, int],
         sign: float,
         add: float,
-    ) -> Iterator[Taken]:
+    ) -> Iterator[Implied]:
         known = sorted((sign * k.at[axes[0]] + add, k.id) for k in a)
         levels = [level for level, _ in known]
         for k in sorted(b, key=lambda k: (k.at[axes[1]], k.id)):
             n = int(np.searchsorted(levels, k.at[axes[1]] - self.reach))
             if n < len(known) and abs(levels[n] - k.at[axes[1]]) <= self.reach:
-                yield Taken("views", (known[n][1], k.id), axes, sign)
+                yield Implied("views", (known[n][1], k.id), axes, sign)
                 continue
             rim = self._rim_at(k.at[axes[1]], axes, sign, add)
             if rim:
-                yield Taken("views", (rim, k.id), axes, sign)
+                yield Implied("views", (rim, k.id), axes, sign)
 
     def _rim_at(self, level: float, axes: tuple[int, int], sign: float, add: float) -> str:
         """Return the circle whose outermost point an edge of another view is level with."""
         for c in self.rounds:
-            if isinstance(c, Circle) and self._view_of(c.center):
+            if isinstance(c, CircleFeature) and self._view_of(c.center):
                 for way in (-1.0, 1.0):
                     at = sign * (c.center[axes[0]] + way * c.radius) + add
                     if axes[0] == axes[1] and abs(at - level) <= self.reach:

@@ -21,7 +21,7 @@ from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
-from evenmark.core.linework.model import Arc, Corner, Edge, End
+from evenmark.core.linework.model import ArcFeature, Corner, Edge, End
 from evenmark.core.linework.nodes import as_rows, cluster
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.model import Finding
@@ -35,7 +35,7 @@ Seam = tuple[str, int, int]
 """A member of an outline and the groups at its two corners."""
 
 
-def follow_seams(findings: list[Finding], _asked: Asked, exam: Examination) -> dict[int, int]:
+def follow_propagation(findings: list[Finding], _asked: Asked, exam: Examination) -> dict[int, int]:
     """Return which findings follow which charged finding about a seam, by their ids."""
     open_: dict[str, list[Finding]] = defaultdict(list)
     for f in findings:
@@ -64,7 +64,7 @@ def _nodes(chain: tuple[tuple[str, bool], ...], exam: Examination) -> list[Node]
         corner = key.corner_of.get(end)
         if corner is not None:
             return corner.id, corner.at, corner.ends
-        curve: Edge | Arc = key.curves[end[0]]  # type: ignore[assignment]
+        curve: Edge | ArcFeature = key.curves[end[0]]  # type: ignore[assignment]
         return "", curve.ends[end[1]], (end,)
 
     first, back = chain[0]
@@ -80,7 +80,9 @@ def _led_by_seams(
 ) -> dict[int, int]:
     """Return which findings about an outline or chain follow which finding about one of its seams."""
     curves = exam.key.curves
-    if any(f.kind == "radius" for m, _ in members if isinstance(curves[m], Arc) for f in open_.get(m, ())):
+    if any(
+        f.kind == "radius" for m, _ in members if isinstance(curves[m], ArcFeature) for f in open_.get(m, ())
+    ):
         return {}  # another radius is no move of a group
     moves = [_move(at, ends, exam) for _, at, ends in nodes]
     if any(m is None for m in moves):

@@ -1,13 +1,13 @@
 /** A list of steps and what is done to it, as splices of its lines. */
-import type { Kept, Splice } from "./types";
+import type { KeptDocument, Edit } from "./types";
 
 /** What takes splices back. */
-export function backOf(splices: readonly Splice[]): Splice[] {
+export function backOf(splices: readonly Edit[]): Edit[] {
   return splices.map((s) => ({ at: s.at, gone: s.come, come: s.gone })).reverse();
 }
 
 /** A list after splices. */
-export function spliced(document: Kept, splices: readonly Splice[]): Kept {
+export function spliced(document: KeptDocument, splices: readonly Edit[]): KeptDocument {
   const lines = [...document.lines];
   let next = document.next;
   for (const s of splices) {

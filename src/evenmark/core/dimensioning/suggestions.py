@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from functools import cached_property
 
-from evenmark.core.dimensioning.measured import Place
+from evenmark.core.dimensioning.measured import MeasuredPlace
 from evenmark.core.dimensioning.placing import could_be_placed
 from evenmark.core.dimensioning.rank import Echelon, Row
 from evenmark.core.dimensioning.sizes import Size
@@ -18,7 +18,7 @@ from evenmark.core.linework.model import View
 _FEW_SIZES = 3
 
 
-class Settling:
+class Suggestions:
     """The sizes that a drawing could be given, and what each of them would settle."""
 
     def __init__(self, u: Unknowns, views: Sequence[View]) -> None:
@@ -84,4 +84,4 @@ def _only(size: Size, which: list[bool]) -> Size:
     if size.kind not in ("radius", "diameter") or all(which):
         return size
     features = tuple(i for i, new in zip(size.features, which, strict=True) if new)
-    return replace(size, features=features, places=(Place(features[0]),), count=len(features))
+    return replace(size, features=features, places=(MeasuredPlace(features[0]),), count=len(features))

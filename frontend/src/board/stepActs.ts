@@ -1,0 +1,2 @@
+/** What can be done with a step of the list. */
+export type StepAct = "edit" | "insert" | "mark" | "up" | "down" | "away";
