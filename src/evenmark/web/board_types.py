@@ -1,5 +1,5 @@
-"""What a board is asked and answers, for the page and for people: `python -m evenmark.web.board_types FILE PAGE`
-writes the TypeScript types and the table of docs/formats/board.md. Nothing of it is written twice."""
+"""What a board is asked and answers, for the page and for people: `python -m evenmark.web.board_types FILE
+PAGE` writes the TypeScript types and the table of docs/formats/board.md. Nothing of it is written twice."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from dataclasses import MISSING, Field, fields
 from pathlib import Path
 from typing import Any, ForwardRef
 
-from evenmark.core.board import answers, requests
+from evenmark.core.board import answers
 from evenmark.core.board.session import CALLS, TRIED
 from evenmark.core.construct.document import KeptDocument, KeptLine
 from evenmark.core.sheet.frame import SceneText

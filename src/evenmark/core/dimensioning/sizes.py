@@ -151,9 +151,9 @@ def _distance(
 ) -> Size | Untied:
     edge = _edge_between(a, b, m)
     turn = direction_deg(*edge.ends) if edge is not None else 0.0
-    if edge is not None and abs(direction_difference_deg(turn, direction)) <= TURN_DEG:
-        if min(turn % 90.0, 90.0 - turn % 90.0) > TURN_DEG:
-            return _size(d, "length", (_along(edge.id),), edge.length)
+    slanted = min(turn % 90.0, 90.0 - turn % 90.0) > TURN_DEG
+    if edge is not None and slanted and abs(direction_difference_deg(turn, direction)) <= TURN_DEG:
+        return _size(d, "length", (_along(edge.id),), edge.length)
     p, q = point_of(a, direction, m.key), point_of(b, direction, m.key)
     ux, uy = math.cos(math.radians(direction)), math.sin(math.radians(direction))
     return _size(d, "distance", (a, b), abs((q[0] - p[0]) * ux + (q[1] - p[1]) * uy), direction)
