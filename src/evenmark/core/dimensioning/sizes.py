@@ -161,11 +161,10 @@ def _distance(
 
 def _edge_between(a: MeasuredPlace, b: MeasuredPlace, m: Measured) -> Edge | None:
     """Return the edge whose two ends two places are."""
-    ends_a, ends_b = ends_at(a, m.key), ends_at(b, m.key)
-    for i, which in ends_a:
-        if (i, 1 - which) in ends_b:
-            edge = m.key.curves[i]
-            return edge if isinstance(edge, Edge) else None
+    others = ends_at(b, m.key)
+    for i, which in ends_at(a, m.key):
+        if (i, 1 - which) in others:
+            return edge if isinstance(edge := m.key.curves[i], Edge) else None
     return None
 
 
