@@ -3,6 +3,7 @@ read in one sitting."""
 
 from __future__ import annotations
 
+import ast
 import doctest
 import importlib
 import io
@@ -141,6 +142,49 @@ def test_every_small_number_that_compares_stands_in_the_tolerance_module() -> No
                 found.append(f"{name}:{token.start[0]} {token.string}")
     allowed = {"src/evenmark/core/geometry/units.py"}  # the size of a micrometre
     assert [f for f in found if f.split(":")[0] not in allowed] == []
+
+
+SHARES = {
+    "PIXEL": "how large a dot of the screen is, until the page says",
+    "ENOUGH": "what share of a drawing has to agree for its place to be found",
+    "SCALES": "factors between units",
+    "MOST_OF_ALL": "what share of a drawing is nearly all of it",
+    "LOW_SHARE": "how far centre lines run past, as shares of what they run past",
+    "WIDTH_HEIGHTS": "how wide letters are",
+    "DESCENDER_HEIGHTS": "how far letters hang below their line",
+    "WHOLE_SHARE": "shares of the marks",
+    "beside_absent": "a share of the marks",
+    "_JOINT": "weights of a list by the sheet",
+    "LEAST_MARKS": "marks",
+}
+"""Small numbers of the core that are no tolerance, by what they are called."""
+
+
+def _is_small(value: object) -> bool:
+    return isinstance(value, float) and 0.0 < abs(value) < 1.0 and value != 0.5
+
+
+@pytest.mark.parametrize("package", ["geometry", "linework", "marking", "dimensioning", "construct", "board"])
+def test_no_number_below_one_stands_beside_a_length_or_an_angle(package: str) -> None:
+    """Halves apart. Those of a series, of units and of line weights are no tolerances."""
+    spared = {"deterministic.py", "units.py", "layers.py", "tolerance.py", "whole.py"}
+    found = []
+    for path in sorted((ROOT / "src/evenmark/core" / package).rglob("*.py")):
+        if path.name in spared:
+            continue
+        for top in ast.walk(ast.parse(path.read_text())):
+            if not isinstance(top, ast.Assign | ast.AnnAssign | ast.FunctionDef | ast.Lambda):
+                continue
+            targets = getattr(top, "targets", [getattr(top, "target", None)])
+            names = {n.id for t in targets if t is not None for n in ast.walk(t) if isinstance(n, ast.Name)}
+            if names & SHARES.keys():
+                continue
+            found += [
+                f"{path.name}:{n.lineno} {n.value}"
+                for n in ast.walk(top)
+                if isinstance(n, ast.Constant) and _is_small(n.value)
+            ]
+    assert found == []
 
 
 @pytest.mark.parametrize("name", [n for n in TRACKED if n.startswith("src/evenmark/") and n.endswith(".py")])

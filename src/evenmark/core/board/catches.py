@@ -19,6 +19,7 @@ from evenmark.core.board.names import spoken
 from evenmark.core.board.near import Near, is_round
 from evenmark.core.construct.state import Feature, State
 from evenmark.core.construct.state import plain as doubles
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings
 from evenmark.core.geometry.deterministic import turn_of
@@ -45,8 +46,6 @@ KINDS = (
 )
 """Kinds of catches; what says most comes first."""
 MOST, MOST_CROSSED, MOST_RESTED = 12, 6, 8
-GENTLE_SHARE = 0.05
-"""A length that was typed before goes along an axis where it is pointed so nearly."""
 LEVELS = ("gently", "firmly", "not")
 """How far level and plumb draw the pointer: within reach, always, or not at all."""
 _QUARTERS = (("right", 1, 0), ("above", 0, 1), ("left", -1, 0), ("below", 0, -1))
@@ -271,7 +270,7 @@ def along(length: str, pointing: Pointing, base: Point, caught: Sequence[Catch])
     out = []
     if pointing.level == "firmly" or (
         pointing.level == "gently"
-        and min(abs(dx), abs(dy)) <= max(pointing.reach, GENTLE_SHARE * max(abs(dx), abs(dy)))
+        and min(abs(dx), abs(dy)) <= max(pointing.reach, tol.GENTLE_SHARE * max(abs(dx), abs(dy)))
     ):
         way = ("right" if dx >= 0 else "left") if abs(dx) >= abs(dy) else ("up" if dy >= 0 else "down")
         out.append(Catch("level", f"{way} {length}", f"{way} {length}", pointing.at))

@@ -16,6 +16,8 @@ from evenmark.core.construct.words import MOST_LETTERS
 MOST_CHOSEN, MOST_LINE = 500, 400
 MOST_TEXT, MOST_EDITS, MOST_RECENT, MOST_TRACKED = 2_000_000, 400, 20, 8
 BEYOND = 10**12
+PIXEL = 0.1
+"""How large a dot of the screen is in the drawing, until the page says so."""
 _LARGEST = 10**9
 
 
@@ -225,7 +227,7 @@ class Point(State):
     x: Number = 0.0
     y: Number = 0.0
     reach: Number = 1.0
-    pixel: Number = 0.1
+    pixel: Number = PIXEL
     held: Word = ""
     off: Switch = False
     level: Word = ""

@@ -28,6 +28,7 @@ import numpy as np
 from evenmark.core.dimensioning.measured import Measured
 from evenmark.core.dimensioning.mirror import MirrorAxis
 from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Box, Point, box_of, direction_deg, distance
 from evenmark.core.linework import patterns
@@ -174,7 +175,7 @@ class _Finder:
             turn = direction_deg(e.start, e.end)
             turn = 0.0 if 180.0 - turn <= self.angle_deg else turn
             off = -e.start[0] * math.sin(math.radians(turn)) + e.start[1] * math.cos(math.radians(turn))
-            rows[round(turn / 0.1), round(off / step)].append(e)
+            rows[round(turn / tol.TURN_STEP_DEG), round(off / step)].append(e)
         for row in rows.values():
             row.sort(key=lambda e: e.start)
             for a, b in itertools.pairwise(row):

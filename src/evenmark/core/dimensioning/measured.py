@@ -30,8 +30,6 @@ from evenmark.core.geometry.points import (
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, End, Linework
 
 Floats = NDArray[np.float64]
-TURN_DEG = 0.01
-"""How far a direction may lie from another and still be the same, degrees."""
 _IN_FRONT: dict[Role, int] = {"outline": 0, "frame": 0, "hidden": 1, "section": 1, "centre": 2}
 _NOT_MEASURED: frozenset[Role] = frozenset({"construction", "dimension", "lettering"})
 
@@ -235,11 +233,11 @@ def exact_turn(turn_deg: float) -> float:
     """Return a direction in [0, 180) with level and plumb exact."""
     turn = turn_deg % 180.0
     for right in (0.0, 90.0, 180.0):
-        if abs(turn - right) <= TURN_DEG:
+        if abs(turn - right) <= tol.TURN_DEG:
             return right % 180.0
     return turn
 
 
 def square_to(e: Edge, direction: float) -> bool:
     """Say whether an edge is square to a direction in degrees."""
-    return abs(direction_difference_deg(direction_deg(*e.ends), direction)) >= 90.0 - TURN_DEG
+    return abs(direction_difference_deg(direction_deg(*e.ends), direction)) >= 90.0 - tol.TURN_DEG

@@ -260,7 +260,10 @@ class _Prover:
                     self.held.append(edge.id)
                     return
             for name, (px, py) in reversed(order):
-                if self.known.settles({py: 1.0}) and abs(self.u.values[px] - self.u.values[x]) > 0.1:
+                if (
+                    self.known.settles({py: 1.0})
+                    and abs(self.u.values[px] - self.u.values[x]) > tol.HELD_APART
+                ):
                     self.known.add({py: 1.0})
                     self.held.append(name)
                     return

@@ -18,7 +18,6 @@ import numpy as np
 
 from evenmark.core.dimensioning.figures import agrees, count_of, figure_of, in_brackets
 from evenmark.core.dimensioning.measured import (
-    TURN_DEG,
     Measured,
     MeasuredPlace,
     ends_at,
@@ -27,6 +26,7 @@ from evenmark.core.dimensioning.measured import (
     square_to,
 )
 from evenmark.core.drawing.annotations import Dimension
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance, middle
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
 
@@ -151,8 +151,8 @@ def _distance(
 ) -> Size | Untied:
     edge = _edge_between(a, b, m)
     turn = direction_deg(*edge.ends) if edge is not None else 0.0
-    slanted = min(turn % 90.0, 90.0 - turn % 90.0) > TURN_DEG
-    if edge is not None and slanted and abs(direction_difference_deg(turn, direction)) <= TURN_DEG:
+    slanted = min(turn % 90.0, 90.0 - turn % 90.0) > tol.TURN_DEG
+    if edge is not None and slanted and abs(direction_difference_deg(turn, direction)) <= tol.TURN_DEG:
         return _size(d, "length", (_along(edge.id),), edge.length)
     p, q = point_of(a, direction, m.key), point_of(b, direction, m.key)
     ux, uy = math.cos(math.radians(direction)), math.sin(math.radians(direction))
@@ -225,7 +225,7 @@ def _angular(d: Dimension, m: Measured) -> Size | Untied:
     if len(ids) == 1:
         other = legs[found.index(None)]
         turn = direction_deg(vertex, other) % 90.0
-        if min(turn, 90.0 - turn) <= TURN_DEG:
+        if min(turn, 90.0 - turn) <= tol.TURN_DEG:
             level = exact_turn(direction_deg(vertex, other))
             return _size(d, "angle", (_along(ids[0]),), d.measured, level)
     return _none(d, "several" if len(ids) == 2 else "nothing", tuple(dict.fromkeys(ids)))
@@ -239,7 +239,7 @@ def _leg(vertex: Point, leg: Point, m: Measured) -> str | None:
     on = [
         n
         for n in np.nonzero((aside <= m.reach) & (m.beside(vertex)[0] <= m.reach))[0].tolist()
-        if abs(direction_difference_deg(direction_deg(*m.straight[n].ends), turn)) <= 10 * TURN_DEG
+        if abs(direction_difference_deg(direction_deg(*m.straight[n].ends), turn)) <= 10 * tol.TURN_DEG
     ]
     best = min(on, key=lambda n: (past[n] > m.reach, n), default=None)
     return None if best is None else m.straight[best].id

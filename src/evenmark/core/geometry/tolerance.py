@@ -121,6 +121,39 @@ area."""
 PEN_UP = 1e-6
 """Pieces that end within this of where the next begins are written as one polyline."""
 
+TURN_DEG = 0.01
+"""How far a direction may lie from another and still be the same for a dimension, degrees."""
+TURN_STEP_DEG = 0.1
+"""Straight pieces are looked up by their direction in steps of this, degrees."""
+HELD_APART = 0.1
+"""How far two places have to lie apart to hold a turn, where the extent of a drawing is 1."""
+SMOOTH_RAD = 0.05
+"""The largest bend at which two pieces are one curve; their chords say the direction only so well."""
+CUT_RAD = 0.1234567
+"""Directions are sorted from this angle on, so that level and plumb lines do not fall on both ends of the
+order."""
+STRAIGHT_ON_SINE = 0.02
+"""Sine of the largest bend at which two pieces are tried as one; the test by weld then decides."""
+SLIGHT_SHARE = 0.1
+"""What share of the near band a piece may miss level or touching by and be meant so: more is a taper."""
+LEAST_SIDE_SHARE = 0.04
+"""A group of features smaller than this share of the whole is no view."""
+VIEW_MARGIN_SHARE = 0.02
+"""How far round a view lettering still belongs to it, as a share of its longer side."""
+GENTLE_SHARE = 0.05
+"""A length that was typed before goes along an axis where it is pointed so nearly, as a share of it."""
+TYPED_STEP_MM = 0.05
+"""Step on which a typed number lies, and a number placed by eye hardly ever, mm."""
+ROUGH_SHARE = 0.01
+"""How far a freehand curve may lie from something round that it stands for, as a share of its size."""
+FIGURE_WEIGHT = 0.1
+"""What the distance of two figures counts beside that of what they measure."""
+TYPICAL_GAP_MM = 0.02
+"""The gap of a typical slip, mm: seen by no eye, and far above any tolerance."""
+SPARE_WIDTH_SHARE = 0.3
+"""How far the width of lettering in another face may differ, as a share."""
+ONE_PLACE_MM = 0.01
+"""Marks of a sheet nearer to each other than this stand in one place, mm of paper."""
 NEARLY_ENDED_RAD = 1e-3
 """By how much the end of an arc may fall short of the side at which a size is measured to it, rad."""
 PROOF_STEP = 1e-6

@@ -11,13 +11,12 @@ from collections import defaultdict
 import numpy as np
 
 from evenmark.core.drawing import model as drawn
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.looks import Looks
 from evenmark.core.linework.model import Clutter, Free
 from evenmark.core.linework.nodes import cluster, grid, order_of
 
-_SMOOTH_RAD = 0.05
-"""The largest bend at which two pieces are one curve; their chords say the direction only so well."""
 Chain = tuple[list[Point], list[int]]
 """Points in order, and the numbers of the pieces they came from."""
 
@@ -90,7 +89,7 @@ def _joined(chains: list[Chain], pieces: list[drawn.FreeCurve], looks: Looks, we
             continue
         at = (float(ends[at_node[node][0]][0]), float(ends[at_node[node][0]][1]))
         first, second = _ending_at(parts[a][0], at), _ending_at(parts[b][0], at)[::-1]
-        if abs(_bend(first, second)) > _SMOOTH_RAD:
+        if abs(_bend(first, second)) > tol.SMOOTH_RAD:
             continue
         parts[a] = ([*first, *second[1:]], parts[a][1] + parts[b][1])
         owner[b] = a

@@ -27,12 +27,6 @@ from evenmark.core.linework.nodes import Nodes, as_rows, cluster
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
-_CUT_RAD = 0.1234567
-"""Directions are sorted from this angle on, so that level and plumb lines do not fall on both ends of the
-order."""
-_STRAIGHT_ON = 0.02
-"""Sine of the largest bend at which two pieces are tried as one; the test by weld then decides."""
-
 
 class Run(NamedTuple):
     """A merged straight piece: its ends, class, and the numbers of its pieces."""
@@ -113,7 +107,7 @@ def _on_one_line(starts: Floats, ends: Floats, looks: Ints, weld: float) -> tupl
     each group begins and the last ends."""
     along = ends - starts
     lengths = np.hypot(along[:, 0], along[:, 1])
-    turns = np.mod(np.arctan2(along[:, 1], along[:, 0]) - _CUT_RAD, math.pi)
+    turns = np.mod(np.arctan2(along[:, 1], along[:, 0]) - tol.CUT_RAD, math.pi)
     origin = (starts.min(axis=0) + ends.max(axis=0)) / 2
     mids = (starts + ends) / 2 - origin
 
@@ -255,7 +249,7 @@ def _link_pairs(
     va, vb = away[a], away[b]
     cross = va[:, 0] * vb[:, 1] - va[:, 1] * vb[:, 0]
     dot = (va * vb).sum(axis=1)
-    straight = np.abs(np.arctan2(cross, -dot)) < _STRAIGHT_ON
+    straight = np.abs(np.arctan2(cross, -dot)) < tol.STRAIGHT_ON_SINE
     for i, j in zip(a[straight].tolist(), b[straight].tolist(), strict=True):
         one, other = (i % n, i // n), (j % n, j // n)
         links[one], links[other] = other, one
@@ -289,7 +283,7 @@ def _pair_opposites(
                 if (
                     other[0] != end[0]
                     and other not in links
-                    and bend < _STRAIGHT_ON
+                    and bend < tol.STRAIGHT_ON_SINE
                     and (best is None or bend < best[0])
                 ):
                     best = (bend, other)

@@ -24,8 +24,6 @@ from evenmark.core.linework.relations import joints, tangent_off
 from evenmark.core.linework.wording import number, size
 from evenmark.core.plain import plain_number
 
-_SLIGHT = 0.1
-"""What share of the near band a piece may miss level or touching by and be meant so: more is a taper."""
 MOST_TOLD = 200
 """So many flaws are told; of more, the first."""
 _WORDS = {
@@ -131,7 +129,7 @@ def _nearly_tangent(key: Linework, tolerances: tol.Tolerances, out: Collection[s
         ):
             continue
         off = tangent_off(one, other, end_a, end_b)
-        if tolerances.length < off <= _SLIGHT * tolerances.near:
+        if tolerances.length < off <= tol.SLIGHT_SHARE * tolerances.near:
             at = other.at if end_a is None or isinstance(one, CircleFeature) else one.ends[end_a]
             found.append(("nearly-tangent", at, (a, b), off))
     return found
@@ -147,7 +145,7 @@ def _nearly_level(
         turn = direction_deg(e.start, e.end) % 90.0
         off = min(turn, 90.0 - turn)
         by = e.length * math.sin(math.radians(off))
-        if off > tolerances.angle_deg and by <= _SLIGHT * tolerances.near:
+        if off > tolerances.angle_deg and by <= tol.SLIGHT_SHARE * tolerances.near:
             found.append(("nearly-level", e.at, (e.id,), by))
     return found
 

@@ -232,7 +232,7 @@ def _aligned(a: Dimension, b: Dimension) -> bool:
     if a.kind != b.kind:
         return False
     off = (a.turn_deg - b.turn_deg) % 180.0
-    return a.kind not in ("linear", "ordinate") or min(off, 180.0 - off) <= 0.01
+    return a.kind not in ("linear", "ordinate") or min(off, 180.0 - off) <= tol.TURN_DEG
 
 
 def _measures_apart(a: Dimension, b: Dimension, reach: float) -> float:
@@ -249,7 +249,7 @@ def _dimension_cost(a: Dimension, b: Dimension) -> float:
         return math.inf
     off = sum(abs(p - q) for p, q in zip(spans(a), spans(b), strict=True))
     limit = 2 * max(a.measured, b.measured) if a.kind != "angular" else math.inf
-    return off + 0.1 * distance(a.at, b.at) if off <= limit else math.inf
+    return off + tol.FIGURE_WEIGHT * distance(a.at, b.at) if off <= limit else math.inf
 
 
 def _hatch_cost(a: HatchFeature, b: HatchFeature) -> float:

@@ -14,6 +14,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from evenmark.core.drawing.roles import Role, role_of
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, View
@@ -41,7 +42,7 @@ def propose(
     roles: dict[str, Role],
     tolerance: float,
     *,
-    angle_deg: float = 0.01,
+    angle_deg: float = tol.ANGLE_DEG,
     views: tuple[View, ...] = (),
     leave_out: set[str] | None = None,
 ) -> tuple[Requirement, ...]:

@@ -35,6 +35,7 @@ MOST_REQUIREMENTS = 400_000
 _FIELDS = {"format", "version", *(f.name for f in fields(RuleSet))}
 DERIVED = frozenset({"marks", "expected", "of", "part"})
 """What a proposal says of a requirement besides what is kept: it follows from the key."""
+LEAST_MARKS = 0.01
 _MOST_NAMES = 10_000
 
 
@@ -143,7 +144,7 @@ def from_json(data: Any) -> RuleSet:
         placement=placement,
         tolerances=_tolerances(data.get("tolerances"), unit),
         near_share=_number(data, "near_share", 0.5, 0.0, 1.0),
-        marks=_number(data, "marks", 100.0, 0.01, 100_000.0),
+        marks=_number(data, "marks", 100.0, LEAST_MARKS, 100_000.0),
         any_unit=_flag(data, "any_unit", True),
         exact_layers=_flag(data, "exact_layers", False),
         unit_charge=_number(data, "unit_charge", 0.0, 0.0, 100_000.0),

@@ -77,7 +77,7 @@ def _ends_moved(e: Entity, at: Point, to: Point, reach: float) -> Entity:
 
 
 def _gap(key: Drawing, asked: list[int], unit: Unit) -> Typical | None:
-    by = 0.02 * MM.mm / unit.mm
+    by = tol.TYPICAL_GAP_MM * MM.mm / unit.mm
     for n in asked:
         e = key.entities[n]
         if isinstance(e, Line) and _long(e) > 4 * by and _met(key, n, asked):

@@ -17,6 +17,7 @@ from scipy.spatial import cKDTree
 
 from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.drawing.roles import Role, role_of
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import quarter_points
 from evenmark.core.geometry.points import Box, Point, box_of
 from evenmark.core.geometry.similarities import Similarity
@@ -40,8 +41,6 @@ Shifts = dict[str, Point]
 
 MOST_FEATURES = 2000
 """A key with more is not searched for views; the rule set can still name them."""
-_LEAST_SIDE = 0.04
-"""A group of features smaller than this share of the whole is no view."""
 
 
 def box_of_curve(f: Edge | ArcFeature | CircleFeature | Free) -> Box:
@@ -64,7 +63,7 @@ def find_views(key: Linework, roles: dict[str, Role], reach: float) -> tuple[Vie
     if not 6 <= len(seen) <= MOST_FEATURES or key.box is None:
         return ()
     boxes = _groups([box_of_curve(f) for f in seen], reach)
-    least = _LEAST_SIDE * key.extent
+    least = tol.LEAST_SIDE_SHARE * key.extent
     boxes = [b for b in boxes if max(b[2] - b[0], b[3] - b[1]) >= least]
     if not 3 <= len(boxes) <= 6:
         return ()
@@ -198,7 +197,7 @@ def shifts_of_features(
         shift = moves.get(view.id)
         if shift is None:
             continue
-        margin = 0.02 * max(view.box[2] - view.box[0], view.box[3] - view.box[1])
+        margin = tol.VIEW_MARGIN_SHARE * max(view.box[2] - view.box[0], view.box[3] - view.box[1])
         for kind in KINDS:
             moved = drawn[kind].shifted(shift)
             stay = _standing(drawn[kind], key[kind], reach)

@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from evenmark.core.drawing.roles import Role
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import Linework
 from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Requirement
@@ -21,7 +22,7 @@ def watched(
     tolerance: float,
     asked: Iterable[Requirement],
     *,
-    angle_deg: float = 0.01,
+    angle_deg: float = tol.ANGLE_DEG,
     leave_out: set[str] | None = None,
 ) -> tuple[Requirement, ...]:
     """Return what is examined besides what is asked, with ids after those."""

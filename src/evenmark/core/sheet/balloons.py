@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
 
 REACH, APART, EDGE = 11.0, 8.4, 5.0
@@ -42,7 +43,7 @@ def _push(a: list[float], b: list[float], n: int) -> bool:
     far = math.hypot(dx, dy)
     if far >= APART:
         return False
-    if far < 0.01:
+    if far < tol.ONE_PLACE_MM:
         dx, dy, far = math.cos(n * 2.4), math.sin(n * 2.4), 1.0
         by = APART / 2
     else:

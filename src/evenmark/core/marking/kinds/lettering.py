@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import NoteFeature, TextFeature
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
@@ -149,7 +150,7 @@ def as_anchored(t: TextFeature, anchor_of: str) -> tuple[Point, float, float]:
         t.at[0] + across * math.cos(turn) - up * math.sin(turn),
         t.at[1] + across * math.sin(turn) + up * math.cos(turn),
     )
-    spare_across = t.height + 0.3 * abs(across) if ax != bx else 0.0
+    spare_across = t.height + tol.SPARE_WIDTH_SHARE * abs(across) if ax != bx else 0.0
     mixed = "bottom" in (ay, by) or "middle" in (ay, by)
     return at, spare_across, DESCENDER_HEIGHTS * t.height if ay != by and mixed else 0.0
 

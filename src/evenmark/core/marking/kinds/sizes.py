@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework.model import ArcFeature, Edge, Free, Outline
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
@@ -123,7 +124,7 @@ def _ask_round(r: Requirement, s: MarkingSetting, which: int) -> Ask:
     both = round_of(pieces)
     expected, perimeter = both[which], both[1]
     allowed = s.tolerances.length * (len(pieces) if which else perimeter)
-    near = min(s.tolerances.near * (1 if which else perimeter), 0.05 * expected)
+    near = min(s.tolerances.near * (1 if which else perimeter), tol.NEAR_SHARE * expected)
     return Ask(r, outline, outline.at, expected, allowed, near)
 
 

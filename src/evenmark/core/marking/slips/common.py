@@ -18,15 +18,15 @@ from evenmark.core.linework.nodes import as_rows
 from evenmark.core.marking.explain import Evidence, Token
 from evenmark.core.marking.model import Finding
 
-ROUND_MM, ROUND_IN = 0.05, 1 / 64
-"""Steps on which a typed number lies, and a number placed by eye hardly ever."""
+ROUND_IN = 1 / 64
+"""Step on which a typed number of inches lies, and a number placed by eye hardly ever."""
 ROUND_DEG = 0.5
 """Step on which a typed angle lies."""
 
 
 def step_of(e: Evidence) -> float:
     """Return the step on which typed lengths lie in the unit of the key."""
-    return ROUND_IN if e.unit in ("in", "ft", "mil") else ROUND_MM
+    return ROUND_IN if e.unit in ("in", "ft", "mil") else tol.TYPED_STEP_MM
 
 
 def typed(e: Evidence, *values: float) -> bool:

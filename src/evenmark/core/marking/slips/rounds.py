@@ -212,7 +212,7 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
             points = np.array(asked.center) + asked.radius * np.column_stack((np.cos(turn), np.sin(turn)))
         for curve in spare:
             off = float(to_path(points, np.array(curve.points)).max())
-            if off <= max(e.exam.tolerances.near, 0.01 * asked.size):
+            if off <= max(e.exam.tolerances.near, tol.ROUGH_SHARE * asked.size):
                 what = (
                     "circle"
                     if isinstance(asked, CircleFeature)
