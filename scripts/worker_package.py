@@ -8,32 +8,53 @@ has a packed copy beside it. The same sources give the same bytes.
 
 from __future__ import annotations
 
+import ast
 import gzip
 import io
 import json
 import shutil
-import tomllib
 import zipfile
+from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
-CONTRACT = "What the page's worker runs uses the standard library alone"
+SOURCES = ROOT / "src"
+ENTRY = "evenmark.core.board.session"
+"""What answers in the page (frontend/src/board/worker.ts)."""
 INTERPRETER = ROOT / "frontend" / "node_modules" / "pyodide"
 FILES = ("pyodide.mjs", "pyodide.asm.js", "pyodide.asm.wasm", "python_stdlib.zip", "pyodide-lock.json")
 FIXED = (1980, 1, 1, 0, 0, 0)
 
 
 def worker_sources() -> dict[str, bytes]:
-    """Return the files of the packages and modules that the architecture's contract says run in the page."""
-    contracts = tomllib.loads((ROOT / "pyproject.toml").read_text())["tool"]["importlinter"]["contracts"]
-    names = next(c["source_modules"] for c in contracts if c["name"] == CONTRACT)
-    paths = [ROOT / "src" / Path(*name.split(".")) for name in names]
-    found = [
-        p for path in paths for p in (path.rglob("*.py") if path.is_dir() else [path.with_suffix(".py")])
-    ]
-    packages = ("", "core", "core/geometry", "core/sheet")
-    found += [ROOT / "src" / "evenmark" / p / "__init__.py" for p in packages]
-    return {str(p.relative_to(ROOT / "src")): p.read_bytes() for p in sorted(set(found))}
+    """Return the files of the modules that run in the page: the one that answers there, and all that it leads
+    to, by what they import."""
+    found: dict[str, Path] = {}
+    waiting = [ENTRY]
+    while waiting:
+        name = waiting.pop()
+        path = _path(name)
+        if path is None or name in found:
+            continue
+        found[name] = path
+        waiting += [name.rpartition(".")[0], *_imports(path)]
+    return {str(p.relative_to(SOURCES)): p.read_bytes() for p in sorted(found.values())}
+
+
+def _path(name: str) -> Path | None:
+    """Return the file of a module of ours; None for any other."""
+    base = SOURCES.joinpath(*name.split("."))
+    return next((p for p in (base / "__init__.py", base.with_suffix(".py")) if name and p.exists()), None)
+
+
+def _imports(path: Path) -> Iterator[str]:
+    """Yield what a module imports, where it does so at all: modules, and names that may be some."""
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            yield from (a.name for a in node.names)
+        elif isinstance(node, ast.ImportFrom) and node.module is not None:
+            yield node.module
+            yield from (f"{node.module}.{a.name}" for a in node.names)
 
 
 def packed(sources: dict[str, bytes]) -> bytes:
