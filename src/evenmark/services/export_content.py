@@ -230,16 +230,7 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
                 {"name": groups[e.class_id].name, "joined": e.joined_at, "left": e.left_at} for e in enrolled
             ],
             "record": [{"at": r.at, "says": r.says} for r in record],
-            "on_the_board": [
-                {
-                    "exercise": b.title,
-                    "begun": b.created_at,
-                    "changed": b.changed_at,
-                    "steps": b.document,
-                    "made": made_so_far(session, b.id, b.version),
-                }
-                for b in drafts
-            ],
+            "on_the_board": [_draft_data(session, b) for b in drafts],
             "attempts": [
                 {
                     **attempt_data(session, a),
@@ -250,9 +241,19 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
                 for a, (_, name) in zip(attempts, wanted, strict=True)
             ],
         }
-    return Content(
-        of=len(wanted), write=lambda out: _zipped(database, out, wanted, [("student.json", _json(data))])
-    )
+    files = [("student.json", _json(data))]
+    return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted, files))
+
+
+def _draft_data(session: Session, board: Board) -> dict[str, Any]:
+    """Return what is kept of a draft on the board as JSON."""
+    return {
+        "exercise": board.title,
+        "begun": board.created_at,
+        "changed": board.changed_at,
+        "steps": board.document,
+        "made": made_so_far(session, board.id, board.version),
+    }
 
 
 def attempt_data(session: Session, attempt: Attempt) -> dict[str, Any]:

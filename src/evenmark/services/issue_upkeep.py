@@ -172,11 +172,8 @@ def allow(
             )
     what = f"for {named(issue.revision)} in {issue.school_class.name}"
     if due_at is None and not more_tries:
-        if row is not None:
-            session.delete(row)
-            says = f"Took back what was allowed to {student.name} {what}: {reason}"
-            _note(session, instructor, issue, "allowance", says, student_id)
-            session.flush()
+        says = f"Took back what was allowed to {student.name} {what}: {reason}"
+        _take_back(session, instructor, issue, row, says)
         return None
     if row is None:
         row = Allowance(issue_id=issue.id, student_id=student_id, reason=reason)
@@ -191,6 +188,13 @@ def allow(
     _note(session, instructor, issue, "allowance", says, student_id)
     session.flush()
     return row
+
+
+def _take_back(session: Session, instructor: Person, issue: Issue, row: Allowance | None, says: str) -> None:
+    if row is not None:
+        session.delete(row)
+        _note(session, instructor, issue, "allowance", says, row.student_id)
+        session.flush()
 
 
 def allowances_view(session: Session, issue: Issue) -> dict[int, dict[str, Any]]:

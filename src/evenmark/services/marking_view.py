@@ -23,6 +23,7 @@ from evenmark.services.classes import is_in, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.hand_in import attempts_of
 from evenmark.services.issues import drawn_here, issue_head, newest_attempts, own_attempt
+from evenmark.services.key_work import KeyView
 from evenmark.services.keys import key_view
 from evenmark.services.marking import newest_sheet
 from evenmark.services.people import told_apart
@@ -36,7 +37,7 @@ from evenmark.services.standing import (
     returned_of,
     returned_word,
 )
-from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person, Revision
+from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person, Returned, Revision
 
 _ONLY = re.compile(r"(finding|cause)-([a-z0-9-]{1,40})")
 
@@ -67,27 +68,11 @@ def attempt_in_full(
     ``only`` leaves those students out as neighbours whose drawing does not show a finding or cause.
     """
     attempt = own_attempt(session, instructor, attempt_id)
-    issue = attempt.issue
     sheet = newest_sheet(session, attempt.id)
     key = key_view(*key_of(attempt, sheet))
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     out: dict[str, Any] = {
-        "attempt_id": attempt.id,
-        "issue": issue_head(session, issue),
-        "student": told_apart([*students_of(session, issue.class_id), *_if_left(session, attempt)])[
-            attempt.student_id
-        ],
-        "try_number": attempt.number,
-        "tries": [
-            {"attempt_id": a.id, "number": a.number}
-            for a in attempts_of(session, issue.id, attempt.student_id)
-        ],
-        "file_name": attempt.file_name,
-        "drawn_here": drawn_here(session, attempt.id),
-        "handed_in_at": attempt.handed_in_at,
-        "late": attempt.late,
-        "state": attempt.state,
-        "trouble": attempt.trouble,
+        **_head(session, attempt),
         **_neighbours(session, attempt, only),
         "key": key.scene,
         "drawn": None,
@@ -103,22 +88,51 @@ def attempt_in_full(
         "differs": None,
     }
     if sheet is not None:
-        held = held_of(acts_of(session, [attempt.id])[attempt.id])
-        which = sheet.sheet.get("key", 0)
-        marks = with_overrides(sheet.sheet["marks"], overrides_of(held, which), issue.revision.rules)
-        stand = CurrentMarks(
-            sheet_id=sheet.id, engine_version=sheet.engine_version, key=which, marks=marks, held=held
-        )
-        frame = frame_of(key.tracing)
-        out["drawn"] = scene(sheet.sheet["drawn"], frame)
-        out["marks"] = marks_view(marks, sheet, frame, centre_lines(key.rules["requirements"]))
-        out["returned"] = returned_word(stand, returned)
-        out["comments"] = [
+        out |= _as_marked(session, attempt, sheet, key, returned)
+    return out
+
+
+def _head(session: Session, attempt: Attempt) -> dict[str, Any]:
+    """Return whose attempt it is, of what, and when it came."""
+    issue = attempt.issue
+    names = told_apart([*students_of(session, issue.class_id), *_if_left(session, attempt)])
+    tries = attempts_of(session, issue.id, attempt.student_id)
+    return {
+        "attempt_id": attempt.id,
+        "issue": issue_head(session, issue),
+        "student": names[attempt.student_id],
+        "try_number": attempt.number,
+        "tries": [{"attempt_id": a.id, "number": a.number} for a in tries],
+        "file_name": attempt.file_name,
+        "drawn_here": drawn_here(session, attempt.id),
+        "handed_in_at": attempt.handed_in_at,
+        "late": attempt.late,
+        "state": attempt.state,
+        "trouble": attempt.trouble,
+    }
+
+
+def _as_marked(
+    session: Session, attempt: Attempt, sheet: MarkSheetRow, key: KeyView, returned: Returned | None
+) -> dict[str, Any]:
+    """Return what its mark sheet says, with what was decided about it since."""
+    held = held_of(acts_of(session, [attempt.id])[attempt.id])
+    which = sheet.sheet.get("key", 0)
+    marks = with_overrides(sheet.sheet["marks"], overrides_of(held, which), attempt.issue.revision.rules)
+    stand = CurrentMarks(
+        sheet_id=sheet.id, engine_version=sheet.engine_version, key=which, marks=marks, held=held
+    )
+    frame = frame_of(key.tracing)
+    return {
+        "drawn": scene(sheet.sheet["drawn"], frame),
+        "marks": marks_view(marks, sheet, frame, centre_lines(key.rules["requirements"])),
+        "returned": returned_word(stand, returned),
+        "comments": [
             {**c, "number": n, "at": in_scene(c["at"], frame)}
             for n, c in enumerate(held.get("comments", []), 1)
-        ]
-        out["differs"] = _differs(session, sheet, returned.sheet_id if returned else None)
-    return out
+        ],
+        "differs": _differs(session, sheet, returned.sheet_id if returned else None),
+    }
 
 
 def key_of(attempt: Attempt, sheet: MarkSheetRow | None) -> tuple[Revision, int]:

@@ -107,11 +107,10 @@ def earned_with(
     than their marks (see `score.looked_at`), ``wrong`` all that were examined and are not met, ``asked`` what
     was examined, ``watched`` of it what nobody asked for.
     """
-    lost, charges = dict[int, int](), rules.charges
+    charges = rules.charges
     if charges is None or not any(f.verdict in OPEN for f in looked):
-        return lost  # nothing that anybody could be shown went wrong
-    off = unsettled(wrong, key)
-    astray = unsettled(wrong, key, kinds=_PLACES)
+        return {}  # nothing that anybody could be shown went wrong
+    off, astray = unsettled(wrong, key), unsettled(wrong, key, kinds=_PLACES)
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
     share = settled_share(wrong, key)
     beside = Decimal(str(charges.beside_absent)) * share * share
@@ -121,20 +120,54 @@ def earned_with(
             part = beside if f.follows in gone else carried
             out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
     if not charges.habits:
-        return lost
+        return {}
     off, astray = _with_outlines(off, key), _with_outlines(astray, key)
-    habits = HABITS | READ if rules.listing == "sheet" else HABITS
-    not_met = {f.id for f in looked if f.verdict != "met"}
+    by_sheet = rules.listing == "sheet"
+    not_met = {f.id for f in looked if f.verdict != "met"}.union(watched)
+    lost = _habits(out, asked, off, astray, not_met, carried if by_sheet else None, step)
+    return lost | _looks(out, looked, asked, off, key, marks, step)
+
+
+def _habits(
+    out: dict[int, Decimal],
+    asked: Asked,
+    off: Mapping[str, int],
+    astray: Mapping[str, int],
+    spared: Collection[int],
+    carried: Decimal | None,
+    step: Decimal,
+) -> dict[int, int]:
+    """Let habits of what is not settled earn nothing, and by the sheet what is read from it (``carried``)
+    less; return with which finding each was lost."""
+    lost: dict[int, int] = {}
     about_them = {a.r.id: a.r for i in {**off, **astray} for a in asked.by_feature.get(i, ())}
     for n, r in sorted(about_them.items()):
-        if r.kind not in habits or n in not_met or n in watched:
+        is_read = carried is not None and r.kind in READ
+        if n in spared or not (r.kind in HABITS or is_read):
             continue
         about = astray if r.kind in _OF_CENTRES else off
         because = next((about[i] for i in r.features if i in about), None)
-        if because is not None and r.kind in HABITS:
+        if because is None:
+            continue
+        if r.kind in HABITS:
             out[n], lost[n] = Decimal(0), because
-        elif because is not None and carried < 1 and n in out:
+        elif carried is not None and carried < 1 and n in out:
             out[n], lost[n] = (out[n] * carried).quantize(step, ROUND_HALF_UP), because
+    return lost
+
+
+def _looks(
+    out: dict[int, Decimal],
+    looked: Sequence[Finding],
+    asked: Asked,
+    off: Mapping[str, int],
+    key: Linework,
+    marks: Mapping[int, Decimal],
+    step: Decimal,
+) -> dict[int, int]:
+    """Let the look of a layer earn by the share of it that is settled; return what it was lost with, where
+    one slip alone made it earn less."""
+    lost: dict[int, int] = {}
     looks = [f for f in looked if f.kind == "layer-style" and f.layer is not None and out.get(f.id)]
     elsewhere = {f.features[0] for f in looked if f.kind == "layer" and f.verdict != "met"}
     for f in looks:
@@ -144,7 +177,7 @@ def earned_with(
         out[f.id] = (marks.get(f.id, Decimal(0)) * part).quantize(step, ROUND_HALF_UP)
         reasons = {n for i, n in off.items() if _layer_of(i, key) == f.layer}
         if len(reasons) == 1 and not elsewhere:
-            lost[f.id] = next(iter(reasons))  # one slip alone made the layer earn less
+            lost[f.id] = next(iter(reasons))
     return lost
 
 

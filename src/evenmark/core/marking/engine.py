@@ -6,6 +6,7 @@ attempt --simplify--> Linework --place--> placed Linework key Linework + placed 
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
@@ -28,7 +29,7 @@ from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import IN_DEGREES
-from evenmark.core.marking.model import Finding, MarkSheet, SheetNote
+from evenmark.core.marking.model import Cause, Finding, MarkSheet, SheetNote
 from evenmark.core.marking.prepare import prepare
 from evenmark.core.marking.score import total_of
 from evenmark.core.marking.shapes import tables
@@ -89,17 +90,16 @@ def check_in_full(key: Key, attempt: Drawing, fields: Fields | None = None) -> C
 
 def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     attempt = key.examined(attempt)
+    oddities = [SheetNote(code=o.code, says=o.says) for o in attempt.oddities]
     scale, notes = conversion(key, attempt)
-    oddities = attempt.oddities
     drawn = simplify(attempt, length_tolerance=key.unit.tolerances.length, scale=scale)
-    if scale == 1.0:
-        del attempt  # half the memory of a check, and not looked at again
+    in_its_unit = attempt if scale != 1.0 else None
+    del attempt  # half the memory of a check, where it is not looked at again
     trial = _best(key, drawn, fields)
-    if scale != 1.0 and (trial.pairing.share < 1.0 or not trial.exam.whole.agrees):
-        bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length), fields)
-        better = not trial.exam.whole.agrees or bare.pairing.share > trial.pairing.share
-        if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better:
-            trial, notes = bare, [unit_note("unit-not-converted", key, attempt)]
+    if in_its_unit is not None and (trial.pairing.share < 1.0 or not trial.exam.whole.agrees):
+        bare = _as_it_stands(key, in_its_unit, trial, fields)
+        if bare is not None:
+            trial, notes = bare, [unit_note("unit-not-converted", key, in_its_unit)]
     slips = explain(
         trial.wrong,
         trial.exam,
@@ -111,28 +111,9 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     )
     trial = charged_for(trial, slips, key)
     findings = trial.shown
-    causes = describe_causes(
-        slips,
-        trial.wrong,
-        findings,
-        trial.heads,
-        key.watched,
-        lambda f: _in_numbers(f, key),
-    )
-    by_finding: dict[int, list[int]] = {}
-    for cause in causes:
-        for i in cause.explains:
-            by_finding.setdefault(i, []).append(cause.id)
-    if by_finding:
-        rows = key.shown
-        findings = findings.copy()
-        for i, ids in by_finding.items():
-            findings[rows[i]] = findings[rows[i]]._replace(causes=tuple(ids))
-    taken_for = dict(trial.taken_for)
-    for i, marks in floors_with(
-        trial.looked, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale
-    ).items():
-        taken_for[i] = taken_for.get(i, Decimal(0)) + marks
+    in_numbers = functools.partial(_in_numbers, key=key)
+    causes = describe_causes(slips, trial.wrong, findings, trial.heads, key.watched, in_numbers)
+    taken_for = _taken_for(trial, causes, key)
     earned = total_of(trial.earned_for, taken_for)
     if notes and notes[0].code == "unit-not-converted":
         earned = max(Decimal(0), earned - Decimal(str(key.rules.unit_charge)))
@@ -142,13 +123,9 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         motion=trial.motion,
         earned=earned,
         possible=key.possible,
-        findings=tuple(findings),
+        findings=tuple(_with_causes(findings, causes, key)),
         causes=causes,
-        notes=(
-            *notes,
-            *_typed_over(key, trial.exam.drawn),
-            *(SheetNote(code=o.code, says=o.says) for o in oddities),
-        ),
+        notes=(*notes, *_typed_over(key, trial.exam.drawn), *oddities),
         earned_for=trial.earned_for,
         possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
@@ -159,6 +136,36 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         view_motions={i: Similarity(shift=s) for i, s in trial.exam.view_shifts.items()},
     )
     return Checked(sheet=sheet, placed=trial.exam.drawn)
+
+
+def _as_it_stands(key: Key, attempt: Drawing, converted: Trial, fields: Fields) -> Trial | None:
+    """Return an attempt in another unit with its numbers as they stand, where these fit better."""
+    bare = _best(key, simplify(attempt, length_tolerance=key.unit.tolerances.length), fields)
+    better = not converted.exam.whole.agrees or bare.pairing.share > converted.pairing.share
+    return bare if bare.exam.whole.agrees and bare.pairing.share >= place.ENOUGH and better else None
+
+
+def _with_causes(findings: list[Finding], causes: Sequence[Cause], key: Key) -> list[Finding]:
+    """Return findings with the causes that explain them."""
+    by_finding: dict[int, list[int]] = {}
+    for cause in causes:
+        for i in cause.explains:
+            by_finding.setdefault(i, []).append(cause.id)
+    if not by_finding:
+        return findings
+    out, rows = findings.copy(), key.shown
+    for i, ids in by_finding.items():
+        out[rows[i]] = out[rows[i]]._replace(causes=tuple(ids))
+    return out
+
+
+def _taken_for(trial: Trial, causes: tuple[Cause, ...], key: Key) -> dict[int, Decimal]:
+    """Return what is taken away for findings, with what the floors of slips take."""
+    out = dict(trial.taken_for)
+    looked, earned, lost = trial.looked, trial.earned_for, trial.lost_with
+    for i, marks in floors_with(looked, causes, earned, lost, key.marks, key.rules, *key.scale).items():
+        out[i] = out.get(i, Decimal(0)) + marks
+    return out
 
 
 def _in_numbers(f: Finding, key: Key) -> str:

@@ -49,24 +49,8 @@ def examine(
                     allowed = r.tolerance
                 if off is None or (allowed is not None and -allowed - slack <= off <= allowed + slack):
                     # met, as `within` has it: nearly every finding of nearly every attempt
-                    out[n] = make(
-                        Finding,
-                        (
-                            r.id,
-                            r.kind,
-                            r.features,
-                            r.layer,
-                            at,
-                            expected,
-                            value,
-                            off,
-                            allowed,
-                            "met",
-                            (),
-                            None,
-                            (),
-                        ),
-                    )
+                    asked = (r.id, r.kind, r.features, r.layer, at, expected)
+                    out[n] = make(Finding, (*asked, value, off, allowed, "met", (), None, ()))
                     continue
             out[n] = one = examine_one(a, exam)
             follows = follows or one.verdict == FOLLOWS

@@ -73,77 +73,124 @@ def match(
 
     ``axes`` are key edges of which only the supporting line counts: one that lies on its supporting line is
     an exact pair. ``aside`` are key features that nobody has to draw; they count for no share."""
-    partners: dict[str, DrawnPartner] = {}
-    left: dict[str, Ints] = {}
-    over: dict[str, Ints] = {}
-    for kind in KINDS:
-        wanted, found = key_tables[kind], drawn_tables[kind]
-        rows, columns = exact_pairs(wanted, found, reach)
-        _keep(wanted, found, rows, columns, True, partners)
-        left[kind], over[kind] = _others(len(wanted), rows), _others(len(found), columns)
-    exact_count = len(partners)
-    merged: dict[str, Edge] = {}
-    gaps: dict[str, float] = {}
-    parts: set[str] = set()  # what has become part of such an edge, and is nobody else's partner
-    if len(left["edge"]) and len(over["edge"]) > 1:
-        for pieces in in_pieces(key_tables["edge"], drawn_tables["edge"], left["edge"], over["edge"], reach):
-            i, chosen = pieces.row, pieces.pieces
-            edge_id = key_tables["edge"].ids[i]
-            whole = _whole_of(pieces, [drawn.curves[drawn_tables["edge"].ids[j]] for j in chosen])  # type: ignore[misc]
-            partners[edge_id] = DrawnPartner(id=whole.id, exact=pieces.exact)
-            merged[edge_id], gaps[edge_id] = whole, pieces.gap
-            exact_count += pieces.exact
-            parts.update(drawn_tables["edge"].ids[j] for j in chosen)
-            left["edge"] = left["edge"][left["edge"] != i]
-            over["edge"] = np.setdiff1d(over["edge"], chosen)
-    if any(len(left[k]) and len(over[k]) for k in KINDS) and (
-        align_outlines(key, drawn, partners, parts, reach) | pair_between(key, drawn, partners, parts, reach)
-    ):
+    m = _Matching(key, drawn, key_tables, drawn_tables, reach)
+    m.exactly()
+    m.in_pieces()
+    m.in_sequence()
+    spare = m.by_nearness()
+    return m.pairing(axes, aside, spare)
+
+
+class _Matching:
+    """A pairing in the making: partners so far, and the rows of the tables that have none yet."""
+
+    def __init__(
+        self,
+        key: Linework,
+        drawn: Linework,
+        key_tables: dict[str, Table],
+        drawn_tables: dict[str, Table],
+        reach: float,
+    ) -> None:
+        self.key, self.drawn, self.reach = key, drawn, reach
+        self.key_tables, self.drawn_tables = key_tables, drawn_tables
+        self.partners: dict[str, DrawnPartner] = {}
+        self.left: dict[str, Ints] = {}
+        self.over: dict[str, Ints] = {}
+        self.merged: dict[str, Edge] = {}
+        self.gaps: dict[str, float] = {}
+        self.parts: set[str] = set()
+        """What has become part of an edge in pieces, and is nobody else's partner."""
+        self.exact_count = 0
+
+    @property
+    def open(self) -> bool:
+        """Whether anything could still be paired."""
+        return any(len(self.left[k]) and len(self.over[k]) for k in KINDS)
+
+    def exactly(self) -> None:
+        """Pair what lies where it should."""
+        for kind in KINDS:
+            wanted, found = self.key_tables[kind], self.drawn_tables[kind]
+            rows, columns = exact_pairs(wanted, found, self.reach)
+            _keep(wanted, found, rows, columns, True, self.partners)
+            self.left[kind], self.over[kind] = _others(len(wanted), rows), _others(len(found), columns)
+        self.exact_count = len(self.partners)
+
+    def in_pieces(self) -> None:
+        """Pair edges that were drawn in pieces with all of their pieces."""
+        left, over = self.left["edge"], self.over["edge"]
+        if not len(left) or len(over) < 2:
+            return
+        wanted, found = self.key_tables["edge"], self.drawn_tables["edge"]
+        for pieces in in_pieces(wanted, found, left, over, self.reach):
+            edge_id, ids = wanted.ids[pieces.row], [found.ids[j] for j in pieces.pieces]
+            edges = [f for i in ids if isinstance(f := self.drawn.curves[i], Edge)]
+            whole = _whole_of(pieces, edges)
+            self.partners[edge_id] = DrawnPartner(id=whole.id, exact=pieces.exact)
+            self.merged[edge_id], self.gaps[edge_id] = whole, pieces.gap
+            self.exact_count += pieces.exact
+            self.parts.update(ids)
+            self.left["edge"] = self.left["edge"][self.left["edge"] != pieces.row]
+            self.over["edge"] = np.setdiff1d(self.over["edge"], pieces.pieces)
+
+    def in_sequence(self) -> None:
+        """Pair what comes in the same order round outlines, and between what is paired."""
+        key, drawn, partners, parts, reach = self.key, self.drawn, self.partners, self.parts, self.reach
+        if not self.open or not (
+            align_outlines(key, drawn, partners, parts, reach)
+            | pair_between(key, drawn, partners, parts, reach)
+        ):
+            return
         used = parts | {p.id for p in partners.values()}
         for kind in KINDS:
-            left[kind] = np.array(
-                [n for n, i in enumerate(key_tables[kind].ids) if i not in partners], np.int64
-            )
-            over[kind] = np.array(
-                [n for n, j in enumerate(drawn_tables[kind].ids) if j not in used], np.int64
-            )
-        exact_count = sum(1 for p in partners.values() if p.exact)
-    spare: list[str] = []
-    assigned = any(len(left[k]) and len(over[k]) for k in KINDS)
-    for kind in KINDS:
-        wanted, found = key_tables[kind], drawn_tables[kind]
-        for assign in (_by_displacement, _by_shape, _by_end):
-            if len(left[kind]) and len(over[kind]):
-                a, b = assign(wanted.only(left[kind]), found.only(over[kind]), reach)
-                _keep(wanted, found, left[kind][a], over[kind][b], False, partners)
-                left[kind], over[kind] = np.delete(left[kind], a), np.delete(over[kind], b)
-        spare += [found.ids[i] for i in over[kind].tolist()]
-    if assigned:
-        settle_ends(key, drawn, partners, merged, reach)
-    exact_count += _axes_on_their_lines(key, drawn, partners, axes, reach)
-    rest = match_annotations(key, drawn, reach)
-    for wanted_id, found_id in rest.ids.items():
-        partners[wanted_id] = DrawnPartner(id=found_id, exact=wanted_id in rest.exact)
-    exact_count += sum(1 for i in rest.exact if i[0] == "f")
-    spare += rest.spare
-    total = sum(len(t) for t in key_tables.values()) + len(key.frees) - len(aside)
-    if total <= 0:  # lettering and the like alone
-        there = sum(1 for f in key.drawn if f.id[0] in "xnhd")
-        share = len(rest.ids) / there if there else 0.0
+            wanted, found = self.key_tables[kind].ids, self.drawn_tables[kind].ids
+            self.left[kind] = np.array([n for n, i in enumerate(wanted) if i not in partners], np.int64)
+            self.over[kind] = np.array([n for n, j in enumerate(found) if j not in used], np.int64)
+        self.exact_count = sum(1 for p in partners.values() if p.exact)
+
+    def by_nearness(self) -> list[str]:
+        """Pair the rest by displacement, shape and ends; return what is left over of the drawing."""
+        spare: list[str] = []
+        assigned = self.open
+        left, over = self.left, self.over
+        for kind in KINDS:
+            wanted, found = self.key_tables[kind], self.drawn_tables[kind]
+            for assign in (_by_displacement, _by_shape, _by_end):
+                if len(left[kind]) and len(over[kind]):
+                    a, b = assign(wanted.only(left[kind]), found.only(over[kind]), self.reach)
+                    _keep(wanted, found, left[kind][a], over[kind][b], False, self.partners)
+                    left[kind], over[kind] = np.delete(left[kind], a), np.delete(over[kind], b)
+            spare += [found.ids[i] for i in over[kind].tolist()]
+        if assigned:
+            settle_ends(self.key, self.drawn, self.partners, self.merged, self.reach)
+        return spare
+
+    def pairing(self, axes: frozenset[str], aside: frozenset[str], spare: list[str]) -> Pairing:
+        """Return the pairing, with lettering and the like, and what share of the key it covers."""
+        key, partners = self.key, self.partners
+        exact_count = self.exact_count + _axes_on_their_lines(key, self.drawn, partners, axes, self.reach)
+        rest = match_annotations(key, self.drawn, self.reach)
+        for wanted_id, found_id in rest.ids.items():
+            partners[wanted_id] = DrawnPartner(id=found_id, exact=wanted_id in rest.exact)
+        exact_count += sum(1 for i in rest.exact if i[0] == "f")
+        left_over, beside = (*spare, *rest.spare), tuple(rest.beside)
+        total = sum(len(t) for t in self.key_tables.values()) + len(key.frees) - len(aside)
+        if total <= 0:  # lettering and the like alone
+            there = sum(1 for f in key.drawn if f.id[0] in "xnhd")
+            share = len(rest.ids) / there if there else 0.0
+            return Pairing(partners=partners, spare=left_over, beside=beside, share=share, paired=share)
+        curves = sum(1 for i in partners if i[0] in "eacf" and i not in aside)
+        exact_count -= sum(1 for i in aside if i in partners and partners[i].exact)
         return Pairing(
-            partners=partners, spare=tuple(spare), beside=tuple(rest.beside), share=share, paired=share
+            partners=partners,
+            spare=left_over,
+            beside=beside,
+            merged=self.merged,
+            gaps=self.gaps,
+            share=exact_count / total,
+            paired=curves / total,
         )
-    curves = sum(1 for i in partners if i[0] in "eacf" and i not in aside)
-    exact_count -= sum(1 for i in aside if i in partners and partners[i].exact)
-    return Pairing(
-        partners=partners,
-        spare=tuple(spare),
-        beside=tuple(rest.beside),
-        merged=merged,
-        gaps=gaps,
-        share=exact_count / total,
-        paired=curves / total,
-    )
 
 
 def _whole_of(pieces: Pieces, drawn: list[Edge]) -> Edge:

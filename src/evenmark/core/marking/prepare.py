@@ -5,6 +5,7 @@ from __future__ import annotations
 import functools
 from collections.abc import Callable
 from dataclasses import replace
+from typing import NamedTuple
 
 from evenmark.core.collector import held_still
 from evenmark.core.dimensioning.proof import Proof, ProofTooLarge, prove
@@ -13,10 +14,11 @@ from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_rol
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
+from evenmark.core.linework.model import View
 from evenmark.core.marking.bound import spots
 from evenmark.core.marking.bulk import bulks_of
 from evenmark.core.marking.examination import Asked, MarkingSetting, joint_table
-from evenmark.core.marking.flaws import flaws_of, spared
+from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import KINDS, ask
@@ -40,6 +42,10 @@ _NO_SHEET = (
 )
 
 
+_NOT_DRAWN = ("construction", "dimension")
+"""Roles of layers whose lines nobody has to draw."""
+
+
 @held_still()
 def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | None = None) -> Key:
     """Make a key ready: its linework, its requirements (proposed where the rule set has none) and their
@@ -49,13 +55,60 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     nor spare. Raises RuleError for a rule set that does not fit the key.
     """
     rules = rules or RuleSet()
+    if rules.placement not in POLICIES:
+        raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
+    ground = _ground(drawing, rules, start)
+    found = functools.cache(functools.partial(_proof_of, ground, rules))
+    requirements, listing = _requirements(ground, rules, found)
+    rules = replace(
+        rules, roles=ground.roles, given=ground.given, views=ground.views, listing=listing or "feature"
+    )
+    setting = MarkingSetting(
+        key=ground.linework,
+        rules=rules,
+        tolerances=ground.tolerances,
+        joints=joint_table(ground.linework),
+        views={v.id: v for v in ground.views},
+        spared=spared(ground.flaws, ground.linework),
+    )
+    drawn = ground.linework.drawn
+    if not any(f.id[0] in "nh" or role_of(ground.roles, f.layer) not in NOT_ASKED for f in drawn):
+        raise RuleError(_NO_SHEET if rules.examines == "sheet" else _NOTHING)
+    check_rules(requirements, setting)
+    return _key(ground, setting, requirements, found, by_hand=ground.listed)
+
+
+class _Ground(NamedTuple):
+    """A key before anything is asked of it: its linework without what nobody is asked for, the unit and
+    tolerances that hold, the roles of its layers, the linework of the start drawing, what is given, what is
+    left out, its flaws, its views, and the sheet that is examined. ``listed`` says that a rule set has a list
+    of its own."""
+
+    declared: bool
+    linework: Linework
+    unit: Unit
+    tolerances: tol.Tolerances
+    roles: dict[str, Role]
+    begun: Linework | None
+    given: tuple[str, ...]
+    out_of: set[str]
+    flaws: tuple[Flaw, ...]
+    views: tuple[View, ...]
+    sheet: str | None
+    listed: bool
+
+    @property
+    def left_out(self) -> set[str]:
+        """What is not asked: covered, or given."""
+        return self.out_of.union(self.given)
+
+
+def _ground(drawing: Drawing, rules: RuleSet, start: Drawing | None) -> _Ground:
     sheet = None
     if rules.examines == "sheet":
         drawing = layout_of(drawing)
         sheet = next((s.name for s in drawing.layouts), None)
         start = start and layout_of(start, sheet)
-    if rules.placement not in POLICIES:
-        raise RuleError(f"Placement {rules.placement!r} is not known. Use one of: {', '.join(POLICIES)}.")
     unit = drawing.unit or BY_SYMBOL.get(rules.unit or "mm", MM)
     tolerances = rules.tolerances or unit.tolerances
     begun = None
@@ -70,79 +123,102 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     flaws = flaws_of(linework, roles, tolerances, unit.symbol, out_of)
     out_of = out_of | {i for flaw in flaws if flaw.code == "stub" for i in flaw.features}
     linework = _without_joints_of(linework, out_of, roles)
-    given = (
-        rules.given
-        if begun is None
-        else tuple(dict.fromkeys((*rules.given, *_given(linework, begun, tolerances))))
-    )
+    given = rules.given
+    if begun is not None:
+        given = tuple(dict.fromkeys((*given, *_given(linework, begun, tolerances))))
     views = rules.views
     if views is None:
         views = find_views(linework, roles, tolerances.length)
-    requirements, listing = rules.requirements, rules.listing
-    found = functools.cache(
-        functools.partial(
-            prove,
-            linework,
-            roles,
-            tolerances.length,
-            angle_deg=tolerances.angle_deg,
-            views=views,
-            leave_out=out_of,
-            given=given,
-            ties=rules.ties,
-            switched=rules.taken,
-        )
+    return _Ground(
+        declared=drawing.unit is not None,
+        linework=linework,
+        unit=unit,
+        tolerances=tolerances,
+        roles=roles,
+        begun=begun,
+        given=given,
+        out_of=out_of,
+        flaws=flaws,
+        views=views,
+        sheet=sheet,
+        listed=rules.requirements is not None,
     )
-    given_list = requirements is not None
-    if requirements is None:
-        listing = listing or _listing_of(linework, found)
+
+
+def _proof_of(ground: _Ground, rules: RuleSet) -> Proof:
+    return prove(
+        ground.linework,
+        ground.roles,
+        ground.tolerances.length,
+        angle_deg=ground.tolerances.angle_deg,
+        views=ground.views,
+        leave_out=ground.out_of,
+        given=ground.given,
+        ties=rules.ties,
+        switched=rules.taken,
+    )
+
+
+def _requirements(
+    ground: _Ground, rules: RuleSet, found: Callable[[], Proof]
+) -> tuple[tuple[Requirement, ...], Listing | None]:
+    """Return what is asked, as the rule set lists it or else proposed, and how it is listed. Raises
+    RuleError."""
+    if rules.requirements is not None:
+        return rules.requirements, rules.listing
+    listing = rules.listing or _listing_of(ground.linework, found)
+    if listing == "sheet":
         try:
-            requirements = (
-                propose_by_sheet(linework, found(), roles, views, out_of.union(given))
-                if listing == "sheet"
-                else propose(
-                    linework,
-                    roles,
-                    tolerances.length,
-                    angle_deg=tolerances.angle_deg,
-                    views=views,
-                    leave_out=out_of.union(given),
-                )
+            proof = found()
+            return (
+                propose_by_sheet(ground.linework, proof, ground.roles, ground.views, ground.left_out),
+                listing,
             )
         except ProofTooLarge as why:
             raise RuleError(f"{why} Let the list be by feature.") from why
-    rules = replace(rules, roles=roles, given=given, views=views, listing=listing or "feature")
-    setting = MarkingSetting(
-        key=linework,
-        rules=rules,
-        tolerances=tolerances,
-        joints=joint_table(linework),
-        views={v.id: v for v in views},
-        spared=spared(flaws, linework),
+    proposed = propose(
+        ground.linework,
+        ground.roles,
+        ground.tolerances.length,
+        angle_deg=ground.tolerances.angle_deg,
+        views=ground.views,
+        leave_out=ground.left_out,
     )
-    if not any(f.id[0] in "nh" or role_of(roles, f.layer) not in NOT_ASKED for f in linework.drawn):
-        raise RuleError(_NO_SHEET if rules.examines == "sheet" else _NOTHING)
-    check_rules(requirements, setting)
+    return proposed, listing
+
+
+def _key(
+    ground: _Ground,
+    setting: MarkingSetting,
+    requirements: tuple[Requirement, ...],
+    found: Callable[[], Proof],
+    *,
+    by_hand: bool,
+) -> Key:
+    """Return a key with all that is worked out of it once."""
+    linework, rules = ground.linework, setting.rules
     marks = allot(requirements, rules)
     besides: tuple[Requirement, ...] = ()
-    if given_list or listing == "sheet":  # a list by feature asks for all of it
+    if by_hand or rules.listing == "sheet":  # a list by feature asks for all of it
         besides = watched(
             linework,
-            roles,
-            tolerances.length,
+            ground.roles,
+            ground.tolerances.length,
             requirements,
-            angle_deg=tolerances.angle_deg,
-            leave_out=out_of.union(given),
+            angle_deg=ground.tolerances.angle_deg,
+            leave_out=ground.left_out,
         )
     asks = tuple(ask(r, setting) for r in (*requirements, *besides) if r.on)
+    centres = {e.id for e in linework.edges if setting.role(e.layer) == "centre"}
+    not_drawn = {i for i, f in linework.curves.items() if setting.role(f.layer) in _NOT_DRAWN}
     return Key(
         linework=linework,
         rules=rules,
         requirements=requirements,
         marks=marks,
-        unit=unit,
-        declared=drawing.unit is not None,
-        tolerances=tolerances,
+        unit=ground.unit,
+        declared=ground.declared,
+        tolerances=ground.tolerances,
         tables=tables(linework),
         setting=setting,
         asked=Asked(asks),
@@ -150,17 +226,12 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
         bulks=bulks_of(asks),
         joint_spots=spots(asks, marks, "kt"),
         center_spots=spots(asks, marks, "c"),
-        axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis")
-        | frozenset(e.id for e in linework.edges if setting.role(e.layer) == "centre"),
-        aside=frozenset(
-            i
-            for i, f in linework.curves.items()
-            if i in out_of or setting.role(f.layer) in ("construction", "dimension")
-        ),
-        start=begun,
-        flaws=flaws,
+        axes=frozenset(a.r.features[0] for a in asks if a.r.kind == "axis") | centres,
+        aside=frozenset(not_drawn | (ground.out_of & linework.curves.keys())),
+        start=ground.begun,
+        flaws=ground.flaws,
         prove=found,
-        sheet=sheet,
+        sheet=ground.sheet,
     )
 
 

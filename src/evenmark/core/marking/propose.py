@@ -60,6 +60,23 @@ def propose(
             for other in views[n + 1 :]
             if shared_levels(view, other, key, tolerance)
         ]
+    out = [Requirement(id=1, kind="whole", weight=100 * WHOLE_SHARE)]
+    for (kind, features), weight in zip(wishes, _weights(wishes), strict=True):
+        on = features[0][0] not in OFFERED
+        out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9), on=on))
+    asked = {features[0] for _, features in wishes}
+    layers = sorted(
+        {f.layer for f in key.drawn if f.id in asked and f.id[0] not in OFFERED and f.layer in key.layers}
+    )
+    for layer in layers:
+        weight = round(100 * STYLE_SHARE / len(layers), 9)
+        out.append(Requirement(id=len(out) + 1, kind="layer-style", layer=layer, weight=weight))
+    out.append(Requirement(id=len(out) + 1, kind="clean", weight=100 * CLEAN_SHARE))
+    return tuple(out)
+
+
+def _weights(wishes: list[tuple[str, tuple[str, ...]]]) -> list[float]:
+    """Return what each wish is worth: every feature that counts the same, split over what is asked of it."""
     by_feature: dict[str, list[int]] = defaultdict(list)
     for n, (_, features) in enumerate(wishes):
         by_feature[features[0]].append(n)
@@ -69,26 +86,7 @@ def propose(
     for numbers in by_feature.values():
         for n, part in zip(numbers, _split([wishes[n][0] for n in numbers]), strict=True):
             weights[n] = share * part
-
-    out = [Requirement(id=1, kind="whole", weight=100 * WHOLE_SHARE)]
-    for (kind, features), weight in zip(wishes, weights, strict=True):
-        on = features[0][0] not in OFFERED
-        out.append(Requirement(id=len(out) + 1, kind=kind, features=features, weight=round(weight, 9), on=on))
-    asked = {features[0] for _, features in wishes}
-    layers = sorted(
-        {f.layer for f in key.drawn if f.id in asked and f.id[0] not in OFFERED and f.layer in key.layers}
-    )
-    for layer in layers:
-        out.append(
-            Requirement(
-                id=len(out) + 1,
-                kind="layer-style",
-                layer=layer,
-                weight=round(100 * STYLE_SHARE / len(layers), 9),
-            )
-        )
-    out.append(Requirement(id=len(out) + 1, kind="clean", weight=100 * CLEAN_SHARE))
-    return tuple(out)
+    return weights
 
 
 def wishes_of(

@@ -154,20 +154,11 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
         for last in _points_before(feature, e):
             if last == (0.0, 0.0):
                 continue
-            guesses.append(
-                (
-                    "coordinate-as-step",
-                    (last[0] + x, last[1] + y),
-                    "it was taken as a step from the last point",
-                )
-            )
-            guesses.append(
-                (
-                    "step-as-coordinate",
-                    (x - last[0], y - last[1]),
-                    "the step from the last point was taken as a coordinate",
-                )
-            )
+            as_step, as_place = (last[0] + x, last[1] + y), (x - last[0], y - last[1])
+            guesses += [
+                ("coordinate-as-step", as_step, "it was taken as a step from the last point"),
+                ("step-as-coordinate", as_place, "the step from the last point was taken as a coordinate"),
+            ]
         told: set[str] = set()
         for code, predicted, how in guesses:
             if code not in told and e.same(predicted, drawn) and not e.same((x, y), predicted):

@@ -4,7 +4,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
@@ -13,7 +13,9 @@ from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.linework.wording import number, place, size
 from evenmark.core.marking.curves import to_path
+from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import crossing, neighbours, token, tokens
 
 
@@ -121,46 +123,57 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
         if not places:
             continue
         places += [g for f in places for g in e.following.get(f.id, ()) if g.kind == "position"]
-        asked: patterns.Pattern = a.data
-        counted = _another_count(asked, a.r.features, e)
+        counted = _another_count(a.data, a.r.features, e)
         if counted is not None:
-            spare, n = counted
-            relation = [f for f in e.open if f.id == a.r.id]
-            clean = {
-                (f.id, k)
-                for f in e.failing("clean")
-                for k, item in enumerate(f.items)
-                if item.charged and item.feature in spare
-            }
-            says = f"{n} holes were drawn evenly spaced; {len(members)} were asked for."
-            yield Hypothesis(code="pattern-count", tokens=tokens(places + relation) | clean, says=says)
-            continue
-        drawn = [getattr(e.exam.partner(i), "center", None) for i in a.r.features]
-        if None in drawn or asked.form != "circle":
-            continue
-        laid = patterns.on_circle(drawn, None, asked.step_rad)  # type: ignore[arg-type]
-        if laid is None or laid.mismatch > e.exact or distance(laid.center, asked.center) > e.exact:
-            continue
-        turn = math.degrees(math.remainder(laid.first_rad - asked.first_rad, abs(asked.step_rad)))
-        same_circle = abs(laid.radius - asked.radius) <= e.exact
-        if same_circle:
-            says = (
-                f"The {len(members)} holes start {number(abs(turn))}° "
-                f"{'counter-clockwise' if turn > 0 else 'clockwise'} of where they should; they are evenly "
-                "spaced on the right circle."
-            )
-            yield Hypothesis(code="pattern-start", tokens=tokens(places), says=says, free=1)
-        elif abs(turn) * math.radians(1) * laid.radius <= e.exact:
-            known = {
-                2.0: "the diameter asked for was taken as the radius",
-                0.5: "the radius asked for was taken as the diameter",
-            }
-            why = next((w for k, w in known.items() if abs(laid.radius - k * asked.radius) <= e.exact), "")
-            says = (
-                f"The holes are on a pitch circle of diameter {size(2 * laid.radius, e.unit)}; "
-                f"{number(2 * asked.radius)} was asked for{': ' + why if why else ''}."
-            )
-            yield Hypothesis(code="pattern-circle", tokens=tokens(places), says=says, free=0 if why else 1)
+            yield _of_another_count(a, places, counted, e)
+        else:
+            yield from _elsewhere(a, places, e)
+
+
+def _of_another_count(
+    a: Ask, places: list[Finding], counted: tuple[Collection[str], int], e: Evidence
+) -> Hypothesis:
+    spare, n = counted
+    relation = [f for f in e.open if f.id == a.r.id]
+    clean = {
+        (f.id, k)
+        for f in e.failing("clean")
+        for k, item in enumerate(f.items)
+        if item.charged and item.feature in spare
+    }
+    says = f"{n} holes were drawn evenly spaced; {len(set(a.r.features))} were asked for."
+    return Hypothesis(code="pattern-count", tokens=tokens(places + relation) | clean, says=says)
+
+
+def _elsewhere(a: Ask, places: list[Finding], e: Evidence) -> Iterator[Hypothesis]:
+    """Yield that a pattern begins elsewhere on its circle, or lies on another one about the same centre."""
+    asked: patterns.Pattern = a.data
+    drawn = [getattr(e.exam.partner(i), "center", None) for i in a.r.features]
+    there = [p for p in drawn if p is not None]
+    if len(there) < len(drawn) or asked.form != "circle":
+        return
+    laid = patterns.on_circle(there, None, asked.step_rad)
+    if laid is None or laid.mismatch > e.exact or distance(laid.center, asked.center) > e.exact:
+        return
+    turn = math.degrees(math.remainder(laid.first_rad - asked.first_rad, abs(asked.step_rad)))
+    if abs(laid.radius - asked.radius) <= e.exact:
+        says = (
+            f"The {len(set(a.r.features))} holes start {number(abs(turn))}° "
+            f"{'counter-clockwise' if turn > 0 else 'clockwise'} of where they should; they are evenly "
+            "spaced on the right circle."
+        )
+        yield Hypothesis(code="pattern-start", tokens=tokens(places), says=says, free=1)
+    elif abs(turn) * math.radians(1) * laid.radius <= e.exact:
+        known = {
+            2.0: "the diameter asked for was taken as the radius",
+            0.5: "the radius asked for was taken as the diameter",
+        }
+        why = next((w for k, w in known.items() if abs(laid.radius - k * asked.radius) <= e.exact), "")
+        says = (
+            f"The holes are on a pitch circle of diameter {size(2 * laid.radius, e.unit)}; "
+            f"{number(2 * asked.radius)} was asked for{': ' + why if why else ''}."
+        )
+        yield Hypothesis(code="pattern-circle", tokens=tokens(places), says=says, free=0 if why else 1)
 
 
 def _another_count(
