@@ -151,14 +151,14 @@ def _end_place(edge: str, which: int, m: Measured) -> MeasuredPlace:
 def _round(m: Measured) -> Iterator[Wish]:
     """Yield one size for all circles of one radius, and for all arcs of one radius in one outline."""
     outline_of = {i: o.id for o in m.key.outlines for i, _ in o.members}
-    groups: dict[tuple[str, str, int, str], list[ArcFeature | CircleFeature]] = defaultdict(list)
+    groups: dict[tuple[bool, str, int, str], list[ArcFeature | CircleFeature]] = defaultdict(list)
     for c in m.rounds:
-        kind = type(c).__name__
-        groups[kind, c.layer, round(c.radius / (2 * m.reach)), outline_of.get(c.id, "")].append(c)
-    for (kind, *_), group in groups.items():
+        whole = isinstance(c, CircleFeature)
+        groups[whole, c.layer, round(c.radius / (2 * m.reach)), outline_of.get(c.id, "")].append(c)
+    for (whole, *_), group in groups.items():
         ids = tuple(c.id for c in group)
         first = group[0]
-        if kind == "Circle":
+        if whole:
             yield "diameter", (MeasuredPlace(first.id),), 2 * first.radius, 0.0, ids, first.at
         else:
             yield "radius", (MeasuredPlace(first.id),), first.radius, 0.0, ids, first.at
