@@ -13,9 +13,10 @@ from evenmark.core.drawing.model import Drawing, Entity
 from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import simplify
 from evenmark.core.marking import RuleSet, place, prepare
+from evenmark.core.marking.assign import exact_pairs
 from evenmark.core.marking.bound import UpperBound
 from evenmark.core.marking.engine import check_in_full
-from evenmark.core.marking.match import exact_pairs, match
+from evenmark.core.marking.match import match
 from evenmark.core.marking.move import moved_linework
 from evenmark.core.marking.shapes import moved_tables, tables
 from evenmark.demo import parts

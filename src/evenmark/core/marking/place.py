@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.similarities import STILL, Similarity
 from evenmark.core.linework.nodes import Nodes, cluster, unique_rows
-from evenmark.core.marking.match import exact_pairs
+from evenmark.core.marking.assign import exact_pairs
 from evenmark.core.marking.model import Policy
 from evenmark.core.marking.shapes import KINDS, Table, count, moved_tables
 

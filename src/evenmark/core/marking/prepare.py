@@ -15,6 +15,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import View
+from evenmark.core.marking.assign import exact_pairs
 from evenmark.core.marking.bound import spots
 from evenmark.core.marking.bulk import bulks_of
 from evenmark.core.marking.examination import Asked, MarkingSetting, joint_table
@@ -22,7 +23,6 @@ from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import KINDS, ask
-from evenmark.core.marking.match import exact_pairs
 from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import NOT_ASKED, propose
 from evenmark.core.marking.propose_sheet import propose_by_sheet

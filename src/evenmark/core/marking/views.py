@@ -32,7 +32,7 @@ from evenmark.core.linework.model import (
     Tee,
     View,
 )
-from evenmark.core.marking.match import exact_pairs
+from evenmark.core.marking.assign import exact_pairs
 from evenmark.core.marking.place import ENOUGH, shifts
 from evenmark.core.marking.shapes import KINDS, Table
 

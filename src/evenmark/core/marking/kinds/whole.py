@@ -10,9 +10,9 @@ from scipy.spatial import cKDTree
 
 from evenmark.core.linework.model import EndlessFeature
 from evenmark.core.linework.nodes import as_rows, cluster, unique_rows
+from evenmark.core.marking.assign import displacement
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING
-from evenmark.core.marking.match import displacement
 from evenmark.core.marking.model import Item, Requirement
 
 
