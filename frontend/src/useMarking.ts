@@ -2,12 +2,13 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/vue-query";
 import { computed, readonly, ref, type Ref } from "vue";
 import { get, post, saysOf, type Schemas } from "./api/client";
+import { keys } from "./queries";
 
 export type Marking = Schemas["MarkingOut"];
 
 export function useMarking(id: Ref<number>, only: Ref<string | null>) {
   const client = useQueryClient();
-  const key = computed(() => ["marking", id.value, only.value]);
+  const key = computed(() => keys.marking(id.value, only.value));
   const query = computed(() => (only.value ? { only: only.value } : {}));
   const found = useQuery({
     queryKey: key,
@@ -42,7 +43,7 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     try {
       const now = await ask({ attempt_id: shown }, asked);
       client.setQueryData(at, now);
-      void client.invalidateQueries({ queryKey: ["results"] });
+      void client.invalidateQueries({ queryKey: keys.results() });
       say(typeof done === "string" ? done : done(now));
       return true;
     } catch (why) {

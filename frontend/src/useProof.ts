@@ -4,24 +4,13 @@ import { computed, ref, watch, type Ref } from "vue";
 import { get, type Schemas } from "./api/client";
 import { choicesOf, type Shown, type Tying } from "./proof";
 import type { Rules } from "./rules";
+import { keys } from "./queries";
 
 type Page = Schemas["ExercisePage"];
 
 export function useProof(page: Ref<Page | undefined>, rules: Ref<Rules | null>, chosen: Ref<string | null>) {
-  // proved again when what it depends on was saved
   const proof = useQuery({
-    queryKey: computed(() => {
-      const saved = page.value?.rules;
-      return [
-        "proof",
-        page.value?.revision_id,
-        saved?.ties,
-        saved?.taken,
-        saved?.roles,
-        saved?.tolerances,
-        saved?.examines,
-      ];
-    }),
+    queryKey: computed(() => keys.proof(page.value)),
     queryFn: () => get("/api/exercises/{revision_id}/proof", { revision_id: page.value?.revision_id ?? 0 }),
     enabled: computed(() => !!page.value),
     placeholderData: (before) => before,

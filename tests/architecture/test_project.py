@@ -144,6 +144,25 @@ def test_every_small_number_that_compares_stands_in_the_tolerance_module() -> No
     assert [f for f in found if f.split(":")[0] not in allowed] == []
 
 
+PAGES = [n for n in TRACKED if n.startswith("frontend/src/") and "generated" not in n]
+
+
+def test_colours_are_those_of_the_theme() -> None:
+    """One that is written elsewhere does not change with it."""
+    found = [
+        f"{name}: {m[0]}"
+        for name in PAGES
+        if name.endswith((".vue", ".ts"))
+        for m in re.finditer(r"(?<![\w&/])#(?:[0-9a-fA-F]{3}){1,2}\b|\brgba?\(|\bhsla?\(", _read(name))
+    ]
+    assert found == []
+
+
+def test_names_of_answers_that_are_kept_stand_in_one_table() -> None:
+    own = [n for n in PAGES if re.search(r"query(?:Key|Data)\b.*\[\s*\"|QueryData\(\s*\[", _read(n))]
+    assert own == []
+
+
 SHARES = {
     "PIXEL": "how large a dot of the screen is, until the page says",
     "ENOUGH": "what share of a drawing has to agree for its place to be found",

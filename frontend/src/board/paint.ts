@@ -1,4 +1,5 @@
 /** Draws a scene on a canvas: paths that the core made, in the board's own weights and dashes. */
+import { colour } from "../theme";
 import type { Point } from "../view";
 import type { Piece, SceneText } from "./types";
 
@@ -10,8 +11,6 @@ export interface Look {
   height: number;
   ratio: number;
 }
-const INK = "#23282f";
-const COLORS = { second: "#5b636e", centre: "#8a8578", guide: "#8fb6d9", teal: "#0b6b6f", faint: "#b9bdc2" };
 const DASHES: Record<string, number[]> = { dashed: [7, 4], chain: [14, 4, 3, 4] };
 const ANNOTATIONS = new Set(["size", "note", "hatch", "text"]);
 const paths = new Map<string, Path2D>();
@@ -35,13 +34,13 @@ export function styleOf(piece: Piece, tone: Tone): { color: string; width: numbe
     (piece.weight ?? 0.25) < 0.35 || piece.line_type !== "continuous" || ANNOTATIONS.has(piece.kind);
   const dash = guide ? [] : (DASHES[piece.line_type] ?? []);
   const plain = guide
-    ? COLORS.guide
+    ? colour("blue")
     : piece.line_type === "chain"
-      ? COLORS.centre
+      ? colour("axis")
       : ANNOTATIONS.has(piece.kind)
-        ? COLORS.second
-        : INK;
-  const color = tone === "ink" ? plain : tone === "faint" ? COLORS.faint : COLORS.teal;
+        ? colour("ink2")
+        : colour("ink");
+  const color = tone === "ink" ? plain : tone === "faint" ? colour("faint") : colour("teal");
   return { color, width: (thin ? 1.1 : 1.9) + (tone === "chosen" ? 1.5 : 0), dash };
 }
 

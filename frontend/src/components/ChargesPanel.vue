@@ -10,6 +10,7 @@ import { marks } from "../numbers";
 import type { Rules } from "../rules";
 import NumberField from "./NumberField.vue";
 import SwitchMark from "./SwitchMark.vue";
+import { keys } from "../queries";
 
 type Charges = Schemas["ChargesModel"];
 type Amount = Exclude<keyof Charges, "habits">;
@@ -37,7 +38,7 @@ function set(name: Amount, value: number | null): void {
 }
 const opened = ref(false);
 const costs = useQuery({
-  queryKey: computed(() => ["costs", props.revision]),
+  queryKey: computed(() => keys.costs(props.revision)),
   queryFn: () => get("/api/exercises/{revision_id}/costs", { revision_id: props.revision }),
   enabled: computed(() => opened.value && props.saved),
   retry: false,

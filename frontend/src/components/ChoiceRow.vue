@@ -7,7 +7,7 @@ const model = defineModel<T>({ required: true });
 </script>
 
 <template>
-  <RadioGroup v-model="model" class="flex overflow-hidden rounded-lg border border-[#b9c4c0] bg-white">
+  <RadioGroup v-model="model" class="flex overflow-hidden rounded-lg border border-edge-soft bg-white">
     <RadioGroupLabel as="span" class="sr-only">{{ label }}</RadioGroupLabel>
     <RadioGroupOption
       v-for="c in choices"

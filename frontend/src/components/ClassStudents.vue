@@ -11,6 +11,7 @@ import FindField from "./FindField.vue";
 import MoreMenu from "./MoreMenu.vue";
 import PageSteps from "./PageSteps.vue";
 import StateNote from "./StateNote.vue";
+import { keys } from "../queries";
 
 type Student = Schemas["StudentRow"];
 const props = defineProps<{ page: Schemas["ClassPage"] }>();
@@ -48,7 +49,7 @@ async function wipe(): Promise<void> {
   const { student_id } = here();
   if (!(await act(() => remove("/api/classes/students/{student_id}", { student_id })))) return;
   asking.value = null;
-  client.removeQueries({ queryKey: ["results"] });
+  client.removeQueries({ queryKey: keys.results() });
   emit("left");
 }
 const codes = computed(() => props.page.students.filter((s) => s.code).length);

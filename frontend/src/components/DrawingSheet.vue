@@ -289,7 +289,7 @@ defineExpose({ fit: view.fit, lookAt: view.lookAt });
 .zoom {
   width: 2rem;
   height: 2rem;
-  border: 1px solid #b9c4c0;
+  border: 1px solid var(--color-edge-soft);
   border-radius: 0.4rem;
   background: var(--color-bar);
   color: var(--color-teal);

@@ -9,6 +9,7 @@ import AskDialog from "./AskDialog.vue";
 import FileDrop from "./FileDrop.vue";
 import MoreMenu from "./MoreMenu.vue";
 import NameDialog from "./NameDialog.vue";
+import { keys } from "../queries";
 
 const props = defineProps<{ page: Schemas["ExercisePage"] }>();
 const emit = defineEmits<{ open: [open: boolean] }>();
@@ -29,7 +30,7 @@ async function copy(title: string): Promise<void> {
   const made = await act(() => upload("/api/exercises/{revision_id}/duplicate", here(), form));
   if (!made) return;
   asking.value = null;
-  await client.invalidateQueries({ queryKey: ["exercises"] });
+  await client.invalidateQueries({ queryKey: keys.exercises });
   await router.push(`/exercises/${made.revision_id}`);
 }
 /** The key on a board of its own: it can be added to there, and become the key of an exercise. */

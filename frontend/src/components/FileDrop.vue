@@ -40,7 +40,7 @@ function dropped(e: DragEvent): void {
 <template>
   <div
     class="rounded-lg border-2 border-dashed focus-within:outline-2 focus-within:outline-teal"
-    :class="over ? 'border-teal bg-teal-soft' : 'border-[#a9a596] bg-white'"
+    :class="over ? 'border-teal bg-teal-soft' : 'border-edge bg-white'"
     @dragover.prevent="over = true"
     @dragleave="over = false"
     @drop.prevent="dropped"

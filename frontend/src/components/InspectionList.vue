@@ -33,7 +33,7 @@ watch(
   () => nextTick(() => body.value?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" })),
 );
 const ring: Record<Verdict, string> = {
-  met: "border-[#c3c2bb] text-ink2",
+  met: "border-met-edge text-ink2",
   near: "border-near text-near",
   missed: "border-pencil text-pencil",
   absent: "border-pencil text-pencil border-dashed",

@@ -9,6 +9,7 @@ import ChoiceList from "./ChoiceList.vue";
 import DialogSheet from "./DialogSheet.vue";
 import DueAndTries from "./DueAndTries.vue";
 import OwnChecks from "./OwnChecks.vue";
+import { keys } from "../queries";
 
 const props = defineProps<{
   open: boolean;
@@ -16,7 +17,7 @@ const props = defineProps<{
   proof?: Schemas["ProofOut"];
 }>();
 const emit = defineEmits<{ close: []; issued: [] }>();
-const { data } = useQuery({ queryKey: ["classes"], queryFn: () => get("/api/classes") });
+const { data } = useQuery({ queryKey: keys.classes, queryFn: () => get("/api/classes") });
 const free = computed(
   () =>
     data.value?.classes.filter((c) => !c.archived && !props.page.issues.some((i) => i.class_id === c.id)) ??
@@ -88,13 +89,13 @@ async function issue(): Promise<void> {
         <ChoiceList v-model="returns" label="When students see the result" :choices="RETURNS" />
       </div>
       <OwnChecks v-model:checks="checks" v-model:says="says" />
-      <p v-if="unsaid" class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" data-unsaid>
+      <p v-if="unsaid" class="border-l-4 border-near bg-near-soft px-3 py-2 text-sm" data-unsaid>
         <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines
         if you tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.
       </p>
       <p
         v-else-if="proof && !proof.complete"
-        class="border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm"
+        class="border-l-4 border-near bg-near-soft px-3 py-2 text-sm"
         data-unproved
       >
         <b>The sheet: {{ proof.says }}</b> Close this and open “The sheet” to see what; or issue it as it is.

@@ -3,7 +3,7 @@
     viewBox="0 0 28 16"
     class="h-4 w-7"
     fill="none"
-    stroke="#0b6b6f"
+    stroke="var(--color-teal)"
     stroke-width="2.6"
     stroke-linecap="round"
     aria-hidden="true"

@@ -3,8 +3,10 @@
 import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Schemas, Verdict } from "../api/client";
-import { SIGNS } from "../signs";
+import { signs } from "../signs";
 import { marks } from "../numbers";
+
+const SIGNS = signs();
 
 const props = defineProps<{
   students: Schemas["ResultRow"][];
@@ -257,7 +259,7 @@ function press(e: MouseEvent): void {
 tbody td,
 tbody th {
   height: 20px;
-  border-bottom: 1px solid #eeebe3;
+  border-bottom: 1px solid var(--color-hair);
 }
 .cell {
   width: 16px;
@@ -265,7 +267,7 @@ tbody th {
   max-width: 16px;
   padding: 0;
   cursor: pointer;
-  border-left: 1px solid #f4f2ec;
+  border-left: 1px solid var(--color-hair-soft);
   background: center / 14px no-repeat;
   print-color-adjust: exact;
 }
@@ -273,7 +275,7 @@ tbody th {
   background-image: var(--sign-met);
 }
 .near {
-  background-color: #fbf3e2;
+  background-color: var(--color-near-soft);
   background-image: var(--sign-near);
 }
 .missed,
@@ -287,7 +289,7 @@ tbody th {
   background-image: var(--sign-absent);
 }
 .follows {
-  background-color: #efecf6;
+  background-color: var(--color-follows-soft);
   background-image: var(--sign-follows);
 }
 .cell.empty {
@@ -308,7 +310,7 @@ tbody th {
   border-bottom: 1px solid var(--color-teal);
 }
 .column {
-  border-inline: 1px solid rgb(11 107 111 / 0.25);
+  border-inline: 1px solid color-mix(in srgb, var(--color-teal) 25%, transparent);
 }
 .spot {
   outline: 2px solid var(--color-teal);

@@ -96,7 +96,7 @@ function rows(t: Schemas["SceneText"]) {
   stroke-linecap: round;
 }
 .key {
-  stroke: #77808b;
+  stroke: var(--color-drawn);
   stroke-width: 1.1;
 }
 .dashed {
@@ -104,7 +104,7 @@ function rows(t: Schemas["SceneText"]) {
   stroke-dasharray: 7 4;
 }
 .chain {
-  stroke: #8a8578;
+  stroke: var(--color-axis);
   stroke-width: 1;
   stroke-dasharray: 14 4 3 4;
 }
@@ -133,11 +133,11 @@ function rows(t: Schemas["SceneText"]) {
   cursor: pointer;
 }
 .annotations path {
-  stroke: #7b8791;
+  stroke: var(--color-beside);
   stroke-width: 0.9;
 }
 .lettering.ghost text {
-  fill: #a3a9b0;
+  fill: var(--color-lettering);
 }
 .annotations text,
 .lettering:not(.ghost) text {

@@ -45,13 +45,13 @@ const drawn = computed(() => props.marks.map((m) => drawnMark(m, props.toScreen,
   stroke-width: 1.2;
 }
 .asked path {
-  stroke: #77808b;
+  stroke: var(--color-drawn);
 }
 .drawn path {
   stroke: var(--color-pencil);
 }
 .fill-asked {
-  fill: #77808b;
+  fill: var(--color-drawn);
 }
 .fill-drawn {
   fill: var(--color-pencil);
@@ -64,7 +64,7 @@ text {
   stroke-width: 5px;
 }
 .asked text {
-  fill: #4d555f;
+  fill: var(--color-drawn-strong);
 }
 .drawn text {
   fill: var(--color-pencil);

@@ -11,7 +11,7 @@ const emit = defineEmits<{ "update:modelValue": [value: boolean] }>();
     :model-value="modelValue"
     :disabled="disabled"
     class="grid h-5 w-9 shrink-0 place-items-center rounded border"
-    :class="modelValue ? 'border-teal bg-teal-soft' : 'border-[#a9a596] bg-white'"
+    :class="modelValue ? 'border-teal bg-teal-soft' : 'border-edge bg-white'"
     @update:model-value="(v: boolean) => emit('update:modelValue', v)"
   >
     <span class="sr-only">{{ label }}</span>
@@ -23,8 +23,8 @@ const emit = defineEmits<{ "update:modelValue": [value: boolean] }>();
       stroke-linecap="round"
       aria-hidden="true"
     >
-      <path d="M2 7h20" :stroke="modelValue ? '#0b6b6f' : '#a9a596'" />
-      <path v-if="modelValue" d="M9.5 2.5v9M14.5 2.5v9" stroke="#0b6b6f" />
+      <path d="M2 7h20" :stroke="modelValue ? 'var(--color-teal)' : 'var(--color-edge)'" />
+      <path v-if="modelValue" d="M9.5 2.5v9M14.5 2.5v9" stroke="var(--color-teal)" />
     </svg>
   </Switch>
 </template>

@@ -53,7 +53,7 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
           </tr>
         </thead>
         <tbody>
-          <tr v-for="l in work.layers" :key="l.name" class="border-b border-[#eeebe3]">
+          <tr v-for="l in work.layers" :key="l.name" class="border-b border-hair">
             <td class="max-w-60 truncate py-1 pr-4 font-semibold" :title="l.name">{{ l.name }}</td>
             <td class="py-1 pr-4">{{ l.role ?? "" }}</td>
             <template v-if="looks">
@@ -81,7 +81,7 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
         <li
           v-for="m in work.marked"
           :key="m.title"
-          class="flex justify-between gap-3 border-b border-[#eeebe3] py-0.5"
+          class="flex justify-between gap-3 border-b border-hair py-0.5"
         >
           <span>{{ m.title }}</span><span>{{ marks(m.marks) }}</span>
         </li>

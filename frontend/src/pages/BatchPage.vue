@@ -10,12 +10,13 @@ import DialogSheet from "../components/DialogSheet.vue";
 import StateNote from "../components/StateNote.vue";
 import { grouped, progressOf, type BatchFile } from "../batches";
 import { marks } from "../numbers";
+import { keys } from "../queries";
 
 type Batch = Schemas["BatchOut"];
 const id = Number(useRoute().params.id);
 const router = useRouter();
 const client = useQueryClient();
-const key = ["batch", id];
+const key = keys.batch(id);
 const { data, isPending, error, refetch } = useQuery({
   queryKey: key,
   queryFn: () => get("/api/batches/{batch_id}", { batch_id: id }),

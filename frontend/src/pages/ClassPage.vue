@@ -18,13 +18,14 @@ import StateNote from "../components/StateNote.vue";
 import { useAct } from "../useAct";
 import { useListing } from "../useListing";
 import { useUpload } from "../useUpload";
+import { keys } from "../queries";
 
 const id = Number(useRoute().params.id);
 const here = { class_id: id };
 const router = useRouter();
 const client = useQueryClient();
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["class", id],
+  queryKey: keys.class(id),
   queryFn: () => get("/api/classes/{class_id}", here),
 });
 const { busy, trouble, said, act, clear } = useAct();
@@ -40,8 +41,8 @@ function ask(what: NonNullable<typeof asking.value>): void {
   asking.value = what;
 }
 function show(page: Schemas["ClassPage"]): void {
-  client.setQueryData(["class", id], page);
-  void client.invalidateQueries({ queryKey: ["classes"] });
+  client.setQueryData(keys.class(id), page);
+  void client.invalidateQueries({ queryKey: keys.classes });
   asking.value = null;
 }
 async function send(work: () => Promise<Schemas["ClassPage"]>): Promise<void> {

@@ -10,10 +10,11 @@ import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
 import { useAct } from "../useAct";
 import { useListing } from "../useListing";
+import { keys } from "../queries";
 
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["classes"],
+  queryKey: keys.classes,
   queryFn: () => get("/api/classes"),
 });
 const rows = computed(() => data.value?.classes ?? []);

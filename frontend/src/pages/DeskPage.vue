@@ -10,9 +10,10 @@ import StateNote from "../components/StateNote.vue";
 import { marks } from "../numbers";
 import { away } from "../times";
 import { useListing } from "../useListing";
+import { keys } from "../queries";
 
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["desk"],
+  queryKey: keys.desk,
   queryFn: () => get("/api/desk"),
   refetchInterval: 15000,
 });

@@ -22,19 +22,20 @@ import { useTitle } from "../title";
 import { contentOf, useExercise, type Page } from "../useExercise";
 import { useKeys } from "../useKeys";
 import { useProof } from "../useProof";
+import { keys } from "../queries";
 
 const route = useRoute();
 const router = useRouter();
 const client = useQueryClient();
 const id = ref(Number(route.params.id));
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: computed(() => ["exercise", id.value]),
+  queryKey: computed(() => keys.exercise(id.value)),
   queryFn: () => get("/api/exercises/{revision_id}", { revision_id: id.value }),
 });
 
 const exercise = useExercise((page) => {
-  client.setQueryData(["exercise", page.revision_id], page);
-  void client.invalidateQueries({ queryKey: ["exercises"] });
+  client.setQueryData(keys.exercise(page.revision_id), page);
+  void client.invalidateQueries({ queryKey: keys.exercises });
   if (page.revision_id === id.value) return;
   // an issued revision stays; what was changed, and what can be undone, goes on in the next one
   id.value = page.revision_id;
@@ -58,7 +59,7 @@ watch(
 
 /** Another start drawing or key came or went: everything may be new, so there is nothing to undo to. */
 async function takeOver(page: Page): Promise<void> {
-  client.setQueryData(["exercise", page.revision_id], page);
+  client.setQueryData(keys.exercise(page.revision_id), page);
   exercise.begin(page);
   if (page.revision_id !== id.value) {
     id.value = page.revision_id;
@@ -255,7 +256,7 @@ async function issue(): Promise<void> {
               @input="exercise.type('text', ($event.target as HTMLTextAreaElement).value)"
               @change="exercise.push"
             ></textarea>
-            <div v-if="held" class="mt-2 border-l-4 border-near bg-[#fbf3e2] px-3 py-2 text-sm" role="status">
+            <div v-if="held" class="mt-2 border-l-4 border-near bg-near-soft px-3 py-2 text-sm" role="status">
               This is issued: students see the new words as soon as you put them right. It goes into the
               record.
               <div class="mt-1.5 flex gap-2">

@@ -14,12 +14,13 @@ import StateNote from "../components/StateNote.vue";
 import { away } from "../times";
 import { useListing } from "../useListing";
 import { useUpload } from "../useUpload";
+import { keys } from "../queries";
 
 type Row = Schemas["ExerciseRow"];
 const route = useRoute();
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["exercises"],
+  queryKey: keys.exercises,
   queryFn: () => get("/api/exercises"),
 });
 const PASSES: Record<string, (e: Row) => boolean> = {

@@ -8,11 +8,12 @@ import FileDrop from "../components/FileDrop.vue";
 import StateNote from "../components/StateNote.vue";
 import { when } from "../times";
 import { useUpload } from "../useUpload";
+import { keys } from "../queries";
 
 const id = Number(useRoute().params.id);
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["results", id],
+  queryKey: keys.results(id),
   queryFn: () => get("/api/issues/{issue_id}/results", { issue_id: id }),
 });
 const { busy, share, trouble, send, stop } = useUpload();

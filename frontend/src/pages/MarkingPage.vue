@@ -14,17 +14,18 @@ import DifferencesDialog from "../components/marking/DifferencesDialog.vue";
 import HistoryDialog from "../components/marking/HistoryDialog.vue";
 import KeysDialog from "../components/marking/KeysDialog.vue";
 import LayersBeside from "../components/marking/LayersBeside.vue";
+import MarkingActs from "../components/marking/MarkingActs.vue";
 import MarkingBar from "../components/marking/MarkingBar.vue";
+import MarkingNotes from "../components/marking/MarkingNotes.vue";
 import OverrideDialog from "../components/marking/OverrideDialog.vue";
-import { keepDraft, readDraft, reasonKey } from "../drafts";
-import { fixed } from "../numbers";
+import { explainedBy, laidOn } from "../placement";
 import { when } from "../times";
 import { useTitle } from "../title";
 import { useFindings } from "../useFindings";
 import { useKeys } from "../useKeys";
 import { useMarking } from "../useMarking";
 import { usePlaces } from "../usePlaces";
-import type { Point } from "../view";
+import { useRemarks, type Dialog } from "../useRemarks";
 
 const route = useRoute();
 const router = useRouter();
@@ -44,14 +45,9 @@ const list = useFindings(computed(() => data.value?.marks ?? null));
 const { findings, chosen, cause, verdict, kind, verdictChoices, kindChoices, rows, summary } = list;
 const unit = computed(() => data.value?.marks?.unit ?? "mm");
 const layersOpen = ref(false);
-const open = ref<"override" | "comment" | "history" | "keys" | "differs" | null>(null);
-const placing = ref(false);
-const place = ref<Point | null>(null);
-/** What was typed belongs to the drawing that it was typed about, and is kept until it is saved. */
-const draftKey = computed(() => `comment ${data.value?.attempt_id ?? ""}`);
-const draft = ref("");
-watch(draftKey, (key) => (draft.value = readDraft(key) ?? ""), { immediate: true });
-watch(draft, (text) => keepDraft(draftKey.value, text));
+const open = ref<Dialog>(null);
+const remarks = useRemarks(marking, data, open);
+const { placing, place, draft, saveOverride, saveComment } = remarks;
 const isOpen = (f: { verdict: Verdict }) => f.verdict !== "met";
 const extent = computed(() => Math.max(data.value?.key.box[2] ?? 100, data.value?.key.box[3] ?? 100));
 const places = usePlaces({
@@ -92,7 +88,7 @@ const markedLayers = computed(() => {
 });
 
 function letGo(): void {
-  placing.value = false;
+  remarks.letGo();
   places.letGo();
 }
 function step(by: number): void {
@@ -114,33 +110,6 @@ function another(): void {
   if (current.value) open.value = "override";
   else marking.say("Choose a finding first, with the arrow down.");
 }
-function startComment(): void {
-  place.value = null;
-  open.value = "comment";
-}
-function pickPlace(): void {
-  open.value = null;
-  placing.value = true;
-}
-function placed(at: Point): void {
-  placing.value = false;
-  place.value = at;
-  open.value = "comment";
-}
-async function saveOverride(body: Parameters<typeof marking.override>[0]): Promise<void> {
-  const key = reasonKey(data.value?.attempt_id, body.finding);
-  if (!(await marking.override(body))) return;
-  open.value = null;
-  keepDraft(key, null);
-}
-async function saveComment(body: Parameters<typeof marking.comment>[0]): Promise<void> {
-  const key = draftKey.value;
-  if (!(await marking.comment(body))) return;
-  open.value = null;
-  keepDraft(key, null);
-  draft.value = "";
-}
-
 /** What `?finding=` asks for is chosen as soon as the drawing is there. */
 function begin(): void {
   const asked = Number(route.query.finding ?? NaN);
@@ -157,8 +126,8 @@ watch(
   () => [data.value?.attempt_id, data.value?.marks === null] as const,
   (now, before) => {
     if (now[0] === before?.[0] && now[1] === before?.[1]) return;
-    chosen.value = cause.value = pin.value = open.value = place.value = null;
-    placing.value = false;
+    chosen.value = cause.value = pin.value = null;
+    remarks.forget();
     void nextTick(begin);
   },
   { immediate: true },
@@ -169,7 +138,7 @@ const onWhatIsShown: Record<string, () => unknown> = {
   ArrowDown: () => step(1),
   ArrowUp: () => step(-1),
   o: another,
-  c: startComment,
+  c: remarks.start,
   r: marking.giveBack,
   h: () => (open.value = "history"),
   l: () => (layersOpen.value = !layersOpen.value),
@@ -194,21 +163,8 @@ useKeys(
   () => open.value !== null,
 );
 
-const laidOn = computed(() => {
-  const p = data.value?.marks?.placement;
-  if (!p) return "";
-  const words: string[] = [];
-  if (p.scale !== 1) words.push(`scaled ${fixed(p.scale, 4)} times`);
-  if (p.mirror) words.push("mirrored");
-  if (p.turn) words.push(`turned ${fixed(p.turn, 2)}°`);
-  if (p.shift[0] || p.shift[1]) words.push(`shifted ${p.shift.map((v) => fixed(v, 3)).join(", ")}`);
-  return words.length ? `laid on the key ${words.join(", ")}` : "lies as drawn";
-});
-const across = computed(() => {
-  const slips = (data.value?.marks?.causes ?? []).filter((c) => !c.set_aside);
-  const n = slips.reduce((sum, c) => sum + c.explains.length, 0);
-  return slips.length === 1 && n > 1 ? `One slip explains ${n} findings` : "What happened";
-});
+const laid = computed(() => (data.value?.marks ? laidOn(data.value.marks.placement) : ""));
+const across = computed(() => explainedBy(data.value?.marks?.causes ?? []));
 const differs = computed(() => (data.value?.differs && !data.value.differs.same ? data.value.differs : null));
 </script>
 
@@ -250,7 +206,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
             Press the place on the drawing that the comment is about, or bring the cross there with the arrows
             and press enter.
-            <button class="ml-2 underline" @click="placing = false">Cancel</button>
+            <button class="ml-2 underline" @click="remarks.letGo">Cancel</button>
           </p>
           <div class="min-h-0 flex-1">
             <DrawingSheet
@@ -273,13 +229,13 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
               :placing="placing"
               @balloon="(n) => choose(n, false)"
               @pin="(n) => (pin = n)"
-              @place="placed"
+              @place="remarks.placed"
             />
           </div>
           <div class="screen-only flex flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2">
             <ChoiceRow v-model="show" label="What is shown" :choices="shows" />
             <button class="press-quiet !px-2.5 !py-1" @click="fit">Fit</button>
-            <span>{{ unit }} · {{ laidOn }}</span>
+            <span>{{ unit }} · {{ laid }}</span>
             <span class="ml-auto flex gap-3">
               <RouterLink v-if="data.drawn_here" :to="`/marking/${data.attempt_id}/made`"
                 >how it was made</RouterLink
@@ -306,22 +262,12 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           </div>
           <template v-if="data.marks">
             <div class="relative shrink-0 space-y-2 pr-0.5 lg:max-h-[48%] lg:overflow-y-auto">
-              <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
-                The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned
-                yet.
-              </p>
-              <p v-if="differs" class="paper px-4 py-2 text-sm">
-                Engine {{ differs.engine_after }} sees this drawing otherwise than engine
-                {{ differs.engine_before }}.
-                <button class="text-teal underline" @click="open = 'differs'">What differs</button>
-              </p>
-              <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
-                Marked by an earlier engine.
-                <template v-if="data.trouble">The present one could not: {{ data.trouble }}</template>
-                <button class="text-teal underline" :disabled="busy" @click="marking.markAgain">
-                  Mark it again
-                </button>
-              </p>
+              <MarkingNotes
+                :data="data"
+                :busy="busy"
+                @differs="open = 'differs'"
+                @mark-again="marking.markAgain"
+              />
               <h2 class="text-ink2">{{ across }}</h2>
               <p v-if="!data.marks.causes.length" class="paper flex items-center gap-2 p-4">
                 Everything asked for is met.
@@ -371,20 +317,15 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
                 @point="(n) => (pointed = n)"
               />
             </div>
-            <div class="screen-only flex flex-wrap items-center gap-2 text-sm">
-              <button class="press-quiet !px-2.5 !py-1" :disabled="!current" @click="another">
-                Override <kbd class="keycap">O</kbd>
-              </button>
-              <button class="press-quiet !px-2.5 !py-1" @click="startComment">
-                {{ draft ? "Comment, begun" : "Comment" }} <kbd class="keycap">C</kbd>
-              </button>
-              <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="marking.undo()">
-                Undo <kbd class="keycap">ctrl Z</kbd>
-              </button>
-              <button class="press-quiet !px-2.5 !py-1" @click="open = 'history'">
-                Record <kbd class="keycap">H</kbd>
-              </button>
-            </div>
+            <MarkingActs
+              :chosen="!!current"
+              :begun="!!draft"
+              :busy="busy"
+              @override="another"
+              @comment="remarks.start"
+              @undo="marking.undo()"
+              @record="open = 'history'"
+            />
           </template>
           <p class="screen-only hidden flex-wrap items-center gap-x-3 gap-y-1 text-sm text-ink2 lg:flex">
             <span><kbd class="keycap">↓</kbd> finding</span><span><kbd class="keycap">→</kbd> student</span>
@@ -410,7 +351,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           :place="place"
           :busy="busy"
           @close="open = null"
-          @pick="pickPlace"
+          @pick="remarks.pickPlace"
           @save="saveComment"
         />
         <HistoryDialog

@@ -15,10 +15,11 @@ import { marks } from "../numbers";
 import { when } from "../times";
 import { useTitle } from "../title";
 import { usePlaces } from "../usePlaces";
+import { keys } from "../queries";
 
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["result", id],
+  queryKey: keys.result(id),
   queryFn: () => get("/api/work/results/{attempt_id}", { attempt_id: id }),
   refetchInterval: (query) => (query.state.data?.state === "waiting" ? 900 : 20000),
 });

@@ -7,6 +7,7 @@ import AppBar from "../components/AppBar.vue";
 import PageSteps from "../components/PageSteps.vue";
 import StateNote from "../components/StateNote.vue";
 import { when } from "../times";
+import { keys } from "../queries";
 
 const PER = 50;
 const route = useRoute();
@@ -14,7 +15,7 @@ const router = useRouter();
 const one = (name: string) => (typeof route.query[name] === "string" ? route.query[name] : undefined);
 const asked = computed(() => ({ class: one("class"), exercise: one("exercise"), page: one("page") ?? "1" }));
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: computed(() => ["record", asked.value]),
+  queryKey: computed(() => keys.record(asked.value)),
   queryFn: () => get("/api/record", undefined, asked.value),
 });
 const page = computed({

@@ -19,12 +19,13 @@ import StudentTable from "../components/StudentTable.vue";
 import { dueWords, when } from "../times";
 import { inAddress } from "../address";
 import { useAct } from "../useAct";
+import { keys } from "../queries";
 
 const id = Number(useRoute().params.id);
 const router = useRouter();
 const client = useQueryClient();
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["results", id],
+  queryKey: keys.results(id),
   queryFn: () => get("/api/issues/{issue_id}/results", { issue_id: id }),
   refetchInterval: (query) => (query.state.data?.students.some((s) => s.state === "waiting") ? 1500 : 20000),
 });

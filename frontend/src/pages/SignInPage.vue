@@ -43,16 +43,33 @@ const enter = () =>
           much, and which slip most likely explains it.
         </p>
         <svg viewBox="0 0 420 150" class="mt-8 w-full max-w-md" fill="none" aria-hidden="true">
-          <path d="M92 30 315 52M92 120 315 98" stroke="#23282f" stroke-width="2" />
-          <path d="M92 30a45 45 0 1 0 0 90M315 52a23 23 0 0 1 0 46" stroke="#23282f" stroke-width="2" />
-          <circle cx="88" cy="75" r="24" stroke="#23282f" stroke-width="2" />
-          <circle cx="313" cy="75" r="17" stroke="#c4352b" stroke-width="2" />
-          <circle cx="313" cy="75" r="8.5" stroke="#77808b" stroke-dasharray="2 3" />
-          <path d="M30 75h350M88 15v120M313 40v70" stroke="#a9a391" stroke-dasharray="14 4 3 4" />
-          <path d="M327 65l36-30" stroke="#c4352b" />
-          <circle cx="372" cy="28" r="12" fill="#c4352b" />
-          <text x="372" y="32.5" text-anchor="middle" fill="#fff" font-size="12.5" font-weight="650">4</text>
-          <path d="M200 27.5v26M208 28.5v26M190 40.6l28 2.7" stroke="#0b6b6f" stroke-width="2.5" />
+          <path d="M92 30 315 52M92 120 315 98" stroke="var(--color-ink)" stroke-width="2" />
+          <path
+            d="M92 30a45 45 0 1 0 0 90M315 52a23 23 0 0 1 0 46"
+            stroke="var(--color-ink)"
+            stroke-width="2"
+          />
+          <circle cx="88" cy="75" r="24" stroke="var(--color-ink)" stroke-width="2" />
+          <circle cx="313" cy="75" r="17" stroke="var(--color-pencil)" stroke-width="2" />
+          <circle cx="313" cy="75" r="8.5" stroke="var(--color-drawn)" stroke-dasharray="2 3" />
+          <path
+            d="M30 75h350M88 15v120M313 40v70"
+            stroke="var(--color-axis-soft)"
+            stroke-dasharray="14 4 3 4"
+          />
+          <path d="M327 65l36-30" stroke="var(--color-pencil)" />
+          <circle cx="372" cy="28" r="12" fill="var(--color-pencil)" />
+          <text
+            x="372"
+            y="32.5"
+            text-anchor="middle"
+            fill="var(--color-sheet)"
+            font-size="12.5"
+            font-weight="650"
+          >
+            4
+          </text>
+          <path d="M200 27.5v26M208 28.5v26M190 40.6l28 2.7" stroke="var(--color-teal)" stroke-width="2.5" />
         </svg>
       </div>
       <form class="paper p-6" @submit.prevent="enter">

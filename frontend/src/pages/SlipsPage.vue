@@ -7,10 +7,11 @@ import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import { useTitle } from "../title";
 import StateNote from "../components/StateNote.vue";
+import { keys } from "../queries";
 
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["class", id],
+  queryKey: keys.class(id),
   queryFn: () => get("/api/classes/{class_id}", { class_id: id }),
 });
 const slips = computed(() => data.value?.students.filter((s) => s.code) ?? []);

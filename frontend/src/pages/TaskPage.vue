@@ -14,11 +14,12 @@ import { marks, plainNumber } from "../numbers";
 import { dueWords, when } from "../times";
 import { useAct } from "../useAct";
 import { useUpload } from "../useUpload";
+import { keys } from "../queries";
 
 const id = Number(useRoute().params.id);
 const router = useRouter();
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["work", id],
+  queryKey: keys.task(id),
   queryFn: () => get("/api/work/{issue_id}", { issue_id: id }),
   refetchInterval: (query) => (query.state.data?.attempts.some((a) => a.state === "waiting") ? 1200 : false),
 });
@@ -85,7 +86,7 @@ useTitle(() => data.value?.title);
         · {{ data.tries_left }} of {{ data.tries }} {{ data.tries === 1 ? "try" : "tries" }} left
         <template v-if="data.revision > 1 || data.newer"> · revision {{ data.revision }}</template>
       </p>
-      <p v-if="data.newer" class="mt-2 border-l-4 border-near bg-[#fbf3e2] px-3 py-2">
+      <p v-if="data.newer" class="mt-2 border-l-4 border-near bg-near-soft px-3 py-2">
         A newer revision has taken the place of this one.
         <RouterLink :to="`/work/${data.newer}`">Go to the newer one</RouterLink>
       </p>

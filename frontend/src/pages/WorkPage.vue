@@ -9,16 +9,17 @@ import StateNote from "../components/StateNote.vue";
 import { marks } from "../numbers";
 import { dueWords, when } from "../times";
 import { useListing } from "../useListing";
+import { keys } from "../queries";
 
 type Row = Schemas["WorkRow"];
 
 const { data, isPending, error, refetch } = useQuery({
-  queryKey: ["work"],
+  queryKey: keys.work,
   queryFn: () => get("/api/work"),
   refetchInterval: (query) => (query.state.data?.work.some((w) => w.waiting) ? 1500 : false),
 });
 const { data: asked, refetch: askAgain } = useQuery({
-  queryKey: ["asked"],
+  queryKey: keys.asked,
   queryFn: () => get("/api/asked"),
 });
 const said = ref("");

@@ -12,6 +12,7 @@ import type { Trial } from "../../board/useTrial";
 import type { Pointer } from "../../board/useSentence";
 import { ARROWS, useView, type Box, type Point } from "../../view";
 import SheetMarks from "./SheetMarks.vue";
+import { colour } from "../../theme";
 
 const props = defineProps<{
   pieces: ReadonlyMap<string, Piece>;
@@ -86,7 +87,7 @@ function draw(): void {
   const tone = (p: Piece): Tone =>
     props.chosen.has(p.id) ? "chosen" : gone.has(p.id) || props.later.has(p.step) ? "faint" : "ink";
   paint(c, look, drawn.value, tone);
-  c.strokeStyle = "#8fb3b1";
+  c.strokeStyle = colour("teal-pale");
   c.lineWidth = 1 / look.scale;
   c.setLineDash([2 / look.scale, 4 / look.scale]);
   for (const path of others.value) c.stroke(new Path2D(path));

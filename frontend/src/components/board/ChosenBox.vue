@@ -137,7 +137,7 @@ dt {
 .number {
   width: 7.2rem;
   border: none;
-  border-bottom: 1px dashed #a9a596;
+  border-bottom: 1px dashed var(--color-edge);
   font-weight: 600;
   background: transparent;
 }

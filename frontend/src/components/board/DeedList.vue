@@ -61,7 +61,7 @@ li + li {
   background: var(--color-teal-soft);
 }
 .deed.later {
-  color: #6d757c;
+  color: var(--color-quiet);
 }
 .time {
   flex-shrink: 0;

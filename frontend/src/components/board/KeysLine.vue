@@ -42,6 +42,6 @@ const s = props.sentence;
   color: var(--color-ink2);
 }
 .keys button:disabled {
-  color: #6d757c;
+  color: var(--color-quiet);
 }
 </style>

@@ -8,6 +8,7 @@ import { when } from "../../times";
 import { useAct } from "../../useAct";
 import AskDialog from "../AskDialog.vue";
 import DialogSheet from "../DialogSheet.vue";
+import { keys } from "../../queries";
 
 const router = useRouter();
 const making = ref(false);
@@ -15,7 +16,7 @@ const title = ref("");
 const unit = ref("mm");
 const going = ref<{ id: number; title: string } | null>(null);
 const { busy, trouble, act, clear } = useAct();
-const { data, refetch } = useQuery({ queryKey: ["boards"], queryFn: () => get("/api/boards") });
+const { data, refetch } = useQuery({ queryKey: keys.boards, queryFn: () => get("/api/boards") });
 
 async function make(): Promise<void> {
   const made = await act(() => post("/api/boards", undefined, { title: title.value, unit: unit.value }));

@@ -278,7 +278,7 @@ defineExpose({ focus: () => input.value?.focus() });
 .line {
   width: 100%;
   border: none;
-  border-bottom: 1px dashed #b9c4c0;
+  border-bottom: 1px dashed var(--color-edge-soft);
   padding: 0.2rem 0.1rem;
   font-size: 1.1rem;
   font-weight: 600;
@@ -290,7 +290,7 @@ defineExpose({ focus: () => input.value?.focus() });
 }
 .line::placeholder {
   font-weight: 400;
-  color: #6d757c;
+  color: var(--color-quiet);
 }
 .wrong {
   color: var(--color-pencil);
@@ -300,7 +300,7 @@ defineExpose({ focus: () => input.value?.focus() });
   display: none;
 }
 .pill {
-  border: 1px solid #b9c4c0;
+  border: 1px solid var(--color-edge-soft);
   border-radius: 999px;
   background: white;
   padding: 0.15rem 0.75rem;

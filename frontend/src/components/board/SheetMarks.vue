@@ -56,10 +56,10 @@ const list = computed(() => {
         :height="gridLines.step"
         patternUnits="userSpaceOnUse"
       >
-        <circle cx="0" cy="0" r="0.9" fill="#c9cfd3" />
-        <circle :cx="gridLines.step" cy="0" r="0.9" fill="#c9cfd3" />
-        <circle cx="0" :cy="gridLines.step" r="0.9" fill="#c9cfd3" />
-        <circle :cx="gridLines.step" :cy="gridLines.step" r="0.9" fill="#c9cfd3" />
+        <circle cx="0" cy="0" r="0.9" fill="var(--color-dot)" />
+        <circle :cx="gridLines.step" cy="0" r="0.9" fill="var(--color-dot)" />
+        <circle cx="0" :cy="gridLines.step" r="0.9" fill="var(--color-dot)" />
+        <circle :cx="gridLines.step" :cy="gridLines.step" r="0.9" fill="var(--color-dot)" />
       </pattern>
     </defs>
     <rect width="100%" height="100%" fill="url(#board-grid)" />
@@ -136,10 +136,10 @@ const list = computed(() => {
 
 <style scoped>
 .ruler line {
-  stroke: #a9a596;
+  stroke: var(--color-edge);
 }
 .ruler text {
-  fill: #8a8578;
+  fill: var(--color-axis);
   font-size: 11px;
 }
 .origin path {
@@ -170,7 +170,7 @@ const list = computed(() => {
   stroke-linecap: round;
 }
 .window {
-  fill: rgb(11 107 111 / 0.07);
+  fill: color-mix(in srgb, var(--color-teal) 7%, transparent);
   stroke: var(--color-teal);
   stroke-dasharray: 5 4;
 }
@@ -190,7 +190,7 @@ const list = computed(() => {
   background: white;
   padding: 0.3rem;
   font-size: 0.9rem;
-  box-shadow: 0 3px 10px rgb(35 40 47 / 0.12);
+  box-shadow: 0 3px 10px color-mix(in srgb, var(--color-ink) 12%, transparent);
 }
 .reach li {
   padding: 0.1rem 0.5rem;

@@ -107,7 +107,7 @@ h2 {
   vector-effect: non-scaling-stroke;
 }
 .pale {
-  stroke: #b3b9be;
+  stroke: var(--color-pale);
   stroke-width: 1.1;
 }
 .strong {
