@@ -193,7 +193,7 @@ def test_a_class_is_returned_as_one(db: Database, school: School, key_bytes: byt
             2,
             0,
         )
-        assert {r["returned"] for r in results.class_results(session, ada, issue)["students"]} == {"yes"}
+        assert {r.returned for r in results.class_results(session, ada, issue).students} == {"yes"}
 
 
 def test_students_get_nothing_of_the_key(ada: Ada) -> None:
@@ -259,7 +259,7 @@ def test_marking_again_keeps_the_old_sheet_and_what_was_returned(
     issue = page["issue"]["id"]
     with db.transaction() as session:
         instructor = session.get_one(Person, ada.school.ada)
-        assert results.class_results(session, instructor, issue)["outdated"] == 1
+        assert results.class_results(session, instructor, issue).outdated == 1
         assert marking.mark_class_again(session, None, instructor, issue) == 1
         marking.mark_attempt(session, ada.attempt)
         marking.mark_attempt(session, ada.attempt)
@@ -338,15 +338,15 @@ def test_going_through_those_who_missed_a_check_or_made_a_slip(
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         found = results.class_results(session, ada, issue)
-        [slip] = found["slips"]
-        [check] = found["missed"]
-        assert (slip["code"], slip["first"], check["first"], check["students"]) == (
+        [slip] = found.slips
+        [check] = found.missed
+        assert (slip.code, slip.first, check.first, check.students) == (
             "radius-for-diameter",
             wrong,
             wrong,
             1,
         )
-        for only in ("cause-radius-for-diameter", f"finding-{check['finding']}"):
+        for only in ("cause-radius-for-diameter", f"finding-{check.finding}"):
             page = marking_view.attempt_in_full(session, ada, wrong, only)
             assert (page["place"], page["of"], page["only"]) == (1, 1, only)
             assert page["only_name"]
@@ -356,8 +356,8 @@ def test_going_through_those_who_missed_a_check_or_made_a_slip(
             if nonsense:
                 with pytest.raises(NotUsable):
                     marking_view.attempt_in_full(session, ada, wrong, nonsense)
-        cells = {r["name"]: r["cells"] for r in found["students"]}
-        assert len(cells["Ben Elm"]) == len(found["checks"])
+        cells = {r.name: r.cells for r in found.students}
+        assert len(cells["Ben Elm"]) == len(found.checks)
         assert set(cells["Ben Elm"]) == {"met"}
         assert cells["Cyd Elm"].count("missed") == 1
 
@@ -393,9 +393,9 @@ def test_a_key_drawn_either_way_is_accepted(db: Database, school: School, key_by
             page = marking_view.attempt_in_full(session, ada, attempt)
             assert page["marks"]["earned"] == page["marks"]["possible"]
             assert not {f["verdict"] for f in page["marks"]["findings"]} - {"met"}
-        rows = {r["attempt_id"]: r for r in results.class_results(session, ada, issue)["students"]}
-        assert (rows[hub]["key"], rows[hub]["cells"], rows[link]["key"]) == (1, [], 0)
-        assert set(rows[link]["cells"]) == {"met"}
+        rows = {r.attempt_id: r for r in results.class_results(session, ada, issue).students}
+        assert (rows[hub].key, rows[hub].cells, rows[link].key) == (1, [], 0)
+        assert set(rows[link].cells) == {"met"}
         acts.override(session, ada, hub, finding=2, verdict="missed", reason="By its own key.")
         assert marking_view.attempt_in_full(session, ada, hub)["marks"]["earned"] < 100.0
         assert len(marking_view.attempt_in_full(session, ada, hub)["key"]["features"]) != len(

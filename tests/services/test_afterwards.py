@@ -134,11 +134,11 @@ def test_one_student_is_allowed_more(db: Database, school: School, key_bytes: by
         assert not session.get_one(Attempt, attempt).late
         ada = session.get_one(Person, school.ada)
         row = next(
-            r for r in results.class_results(session, ada, issue)["students"] if r["student_id"] == school.ben
+            r for r in results.class_results(session, ada, issue).students if r.student_id == school.ben
         )
-        assert row["allowance"] == {"due_at": later, "more_tries": 2, "reason": REASON}
+        assert row.allowance == (later, 2, REASON)
         [work] = own_results.my_work(session, session.get_one(Person, school.ben))
-        assert (work["due_at"], work["tries"], work["allowed"]) == (later, 3, True)
+        assert (work.due_at, work.tries, work["allowed"]) == (later, 3, True)
         assert REASON not in str(own_results.work_of(session, session.get_one(Person, school.ben), issue))
     _allow(db, school, issue)
     assert _terms(db, issue, school.ben).shut[0] == "closed"
@@ -214,7 +214,7 @@ def test_words_are_put_right_in_place_and_on_the_sheet(
         assert (changed.id, changed.number) == (id_, number)
         assert changed.sheet_png != sheet
         work = own_results.work_of(session, ben, issue)
-        assert (work["title"], work["text"]) == ("Crank link, right", "Draw it well.")
+        assert (work.title, work.text) == ("Crank link, right", "Draw it well.")
         said = record_of(session, ada, exercise_id=changed.exercise_id)["entries"][0]["says"]
         assert "Crank link, right" in said
         assert "what the students are told" in said
@@ -268,18 +268,18 @@ def test_a_newer_revision_takes_the_place_of_the_older(
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
         [card] = own_results.my_work(session, ben)
-        assert (card["id"], card["revision"], card["handed_in"]) == (second, 2, 0)
-        [earlier] = card["earlier"]
-        assert (earlier["id"], earlier["revision"], earlier["handed_in"]) == (first, 1, 1)
-        assert earlier["best"] == own_results.my_result(session, ben, attempt)["earned"]
+        assert (card.id, card.revision, card.handed_in) == (second, 2, 0)
+        [earlier] = card.earlier
+        assert (earlier.id, earlier.revision, earlier.handed_in) == (first, 1, 1)
+        assert earlier.best == own_results.my_result(session, ben, attempt)["earned"]
         old_page = own_results.work_of(session, ben, first)
-        assert (old_page["newer"], old_page["shut"]) == (second, "replaced")
+        assert (old_page.newer, old_page.shut) == (second, "replaced")
         with pytest.raises(NotUsable, match="newer revision"):
             hand_in.lay_in(session, ben, first, "a.dxf", GOOD)
-        heads = {i["id"]: i["newer"] for i in results.desk(session, ada)["issues"]}
+        heads = {i.id: i.newer for i in results.desk(session, ada).issues}
         assert heads == {first: second, second: None}
         issue_upkeep.withdraw(session, ada, second)  # then the older one is what there is
-        assert [w["id"] for w in own_results.my_work(session, ben)] == [first]
+        assert [w.id for w in own_results.my_work(session, ben)] == [first]
         assert terms_of(session, session.get_one(Issue, first), school.ben).shut is None
 
 

@@ -224,7 +224,7 @@ def test_tries_are_used_up_by_handing_in_alone(db: Database, school: School, key
         with pytest.raises(NotUsable, match="used up"):
             hand_in.lay_in(session, ben, issue, "c.dxf", GOOD)
         work = own_results.my_work(session, ben)
-        assert (work[0]["tries_left"], work[0]["handed_in"], work[0]["best"]) == (0, 2, 100)
+        assert (work[0].tries_left, work[0].handed_in, work[0].best) == (0, 2, 100)
 
 
 def test_two_requests_at_once_do_not_use_one_try_twice(
@@ -322,15 +322,15 @@ def test_class_results_and_what_was_missed(db: Database, school: School, key_byt
     with db.transaction() as session:
         ada, dot = session.get_one(Person, school.ada), session.get_one(Person, school.dot)
         found = results.class_results(session, ada, issue)
-        rows = {r["name"]: r for r in found["students"]}
-        assert (rows["Ben Elm"]["try_number"], rows["Ben Elm"]["earned"]) == (2, 100)
-        assert {c["code"] for c in rows["Cyd Elm"]["causes"]} == {"not-drawn", "drawn-twice"}
-        assert found["missed"][0]["of"] == 2
+        rows = {r.name: r for r in found.students}
+        assert (rows["Ben Elm"].try_number, rows["Ben Elm"].earned) == (2, 100)
+        assert {c.code for c in rows["Cyd Elm"].causes} == {"not-drawn", "drawn-twice"}
+        assert found.missed[0].of == 2
         full = marking_view.attempt_in_full(session, ada, last)
         assert (full["place"], full["of"], full["next"]) == (2, 2, None)
         assert full["previous"]
         assert {f["verdict"] for f in full["marks"]["findings"]} == {"met", "missed", "absent", "follows"}
-        assert results.desk(session, ada)["latest"][0]["student"] == "Cyd Elm"
+        assert results.desk(session, ada).latest[0].student == "Cyd Elm"
         for act in (
             lambda: results.class_results(session, dot, issue),
             lambda: marking_view.attempt_in_full(session, dot, last),

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from evenmark.services import classes, exercise_edit, exercises, hand_in, own_results, results
+from evenmark.services import classes, exercise_edit, exercises, hand_in, lists, own_results, results
 from evenmark.services.errors import NotThere, Outdated
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person, told_apart
@@ -27,24 +27,24 @@ def test_who_leaves_a_class_keeps_their_past_and_so_does_the_class(
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
         found = results.class_results(session, ada, issue)
-        assert [(r["name"], r["left"], r["earned"] is not None) for r in found["students"]] == [
+        assert [(r.name, r.left, r.earned is not None) for r in found.students] == [
             ("Cyd Elm", False, True),
             ("Ben Elm", True, True),
         ]
-        assert all(c["missed"] == 0 for c in found["checks"])  # those who are in the class met everything
+        assert all(c.missed == 0 for c in found.checks)  # those who are in the class met everything
         assert attempt_in_full(session, ada, attempt)["student"] == "Ben Elm"
-        (row,) = results.class_page(session, ada, school.adas)["issues"]
-        assert (row["students"], row["handed_in"]) == (1, 1)
-        assert [w["left"] for w in own_results.my_work(session, ben)] == [True]
-        assert own_results.work_of(session, ben, issue)["left"]
+        (row,) = lists.class_page(session, ada, school.adas).issues
+        assert (row.students, row.handed_in) == (1, 1)
+        assert [w.left for w in own_results.my_work(session, ben)] == [True]
+        assert own_results.work_of(session, ben, issue).left
         assert own_results.my_result(session, ben, attempt)["earned"] is not None
         with pytest.raises(NotThere):
             hand_in.lay_in(session, ben, issue, "again.dxf", GOOD)
-        assert [s["name"] for s in results.class_page(session, ada, school.adas)["left"]] == ["Ben Elm"]
+        assert [s.name for s in lists.class_page(session, ada, school.adas).left] == ["Ben Elm"]
         with pytest.raises(NotThere):
             classes.remove_student(session, ada, school.adas, school.ben)
         assert classes.enrol(session, ben, session.get_one(SchoolClass, school.adas))  # and back
-        assert not own_results.work_of(session, ben, issue)["left"]
+        assert not own_results.work_of(session, ben, issue).left
 
 
 def test_one_who_left_without_handing_in_sees_nothing_more(
@@ -70,10 +70,10 @@ def test_students_of_one_name_are_told_apart_wherever_they_stand(
     attempts = [hand(db, school.ben, issue, GOOD), hand(db, number, issue, GOOD)]
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
-        names = {r["name"] for r in results.class_results(session, ada, issue)["students"]}
+        names = {r.name for r in results.class_results(session, ada, issue).students}
         assert names == {"Ben Elm (ben)", "ben elm (ben.2)", "Cyd Elm"}
         assert {attempt_in_full(session, ada, a)["student"] for a in attempts} == names - {"Cyd Elm"}
-        assert {r["student"] for r in results.desk(session, ada)["latest"]} == names - {"Cyd Elm"}
+        assert {r.student for r in results.desk(session, ada).latest} == names - {"Cyd Elm"}
         assert told_apart([session.get_one(Person, school.cy)]) == {school.cy: "Cyd Elm"}
 
 

@@ -21,6 +21,7 @@ from evenmark.services import (
     exports,
     hand_in,
     issue_upkeep,
+    lists,
     own_results,
     people,
     results,
@@ -126,17 +127,17 @@ def test_wiping_a_student_leaves_no_trace(db: Database, school: School, full: di
         assert (goes["name"], goes["attempts"], goes["issues"]) == (NAME, 2, 1)
         assert (goes["classes"], goes["account"]) == (["Ada's class", "Evenings"], True)
         before = results.class_results(session, ada, issue)
-        assert len(before["students"]) == 3
+        assert len(before.students) == 3
         wiping.wipe_student(session, ada, student)
     assert _traces(db, student) == []
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         after = results.class_results(session, ada, issue)
-        assert [s["name"] for s in after["students"]] == ["Ben Elm", "Cyd Elm"]
-        assert {c["missed"] for c in after["checks"]} <= {0, 1, 2}
-        [row] = [i for i in results.desk(session, ada)["issues"] if i["id"] == issue]
-        assert (row["students"], row["handed_in"]) == (2, 2)
-        assert {c["name"]: c["students"] for c in results.classes_of(session, ada)} == {
+        assert [s.name for s in after.students] == ["Ben Elm", "Cyd Elm"]
+        assert {c.missed for c in after.checks} <= {0, 1, 2}
+        [row] = [i for i in results.desk(session, ada).issues if i.id == issue]
+        assert (row.students, row.handed_in) == (2, 2)
+        assert {c.name: c.students for c in lists.classes_of(session, ada)} == {
             "Ada's class": 2,
             "Evenings": 0,
         }
@@ -171,7 +172,7 @@ def test_what_belongs_to_another_instructor_stays(
         wiping.wipe_student(session, ada, student)
         who = session.get_one(Person, student)
         assert own_results.my_result(session, who, kept)["state"] == "marked"
-        assert [w["id"] for w in own_results.my_work(session, who)] == [theirs]
+        assert [w.id for w in own_results.my_work(session, who)] == [theirs]
         assert classes.classes_now(session, student) == {school.dots}
         assert session.scalars(select(SignedIn).where(SignedIn.person_id == student)).all() != []
         with pytest.raises(NotThere):
@@ -207,7 +208,7 @@ def test_deleting_a_class_takes_its_work_and_who_is_nowhere_else(
         assert session.scalars(select(Attempt)).all() == []
         assert session.get(Person, school.ben) is None
         assert session.get(Person, full["student"]) is not None  # is in another class
-        assert [c["name"] for c in results.classes_of(session, ada)] == ["Evenings"]
+        assert [c.name for c in lists.classes_of(session, ada)] == ["Evenings"]
         said = record_of(session, ada)["entries"][0]["says"]
         assert said == "Deleted the class “Ada's class”: 3 students, 4 drawings, 2 accounts."
         assert not any(NAME in e["says"] for e in record_of(session, ada)["entries"])
@@ -224,7 +225,7 @@ def test_deleting_an_exercise_takes_what_was_handed_in(
         exercise_upkeep.delete(session, ada, exercise)
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
-        assert results.desk(session, ada)["issues"] == []
+        assert results.desk(session, ada).issues == []
         assert own_results.my_work(session, ben) == []
         assert "4 drawings of 3 students" in record_of(session, ada)["entries"][0]["says"]
 
@@ -239,12 +240,12 @@ def test_a_class_that_is_over_is_read_and_nothing_more(
         code = session.get_one(SchoolClass, school.adas).join_code
         class_upkeep.archive(session, ada, school.adas, away=True)
         assert own_results.my_result(session, ben, attempt)["state"] == "marked"
-        assert own_results.work_of(session, ben, issue)["shut"] == "archived"
+        assert own_results.work_of(session, ben, issue).shut == "archived"
         with pytest.raises(NotUsable, match="over"):
             hand_in.lay_in(session, ben, issue, "a.dxf", GOOD)
         with pytest.raises(NotThere):
             classes.class_of_code(session, code)
-        assert results.desk(session, ada)["issues"] == []
+        assert results.desk(session, ada).issues == []
         class_upkeep.archive(session, ada, school.adas, away=False)
         hand_in.lay_in(session, ben, issue, "a.dxf", GOOD)
 
@@ -270,11 +271,11 @@ def test_a_duplicated_class_has_the_students_and_nothing_else(
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         made = class_upkeep.duplicate(session, ada, school.adas, "Next year", students=True)
-        page = results.class_page(session, ada, made.id)
-        assert [s["id"] for s in page["students"]] == [school.ben, school.cy]
-        assert page["issues"] == []
+        page = lists.class_page(session, ada, made.id)
+        assert [s.id for s in page.students] == [school.ben, school.cy]
+        assert page.issues == []
         bare = class_upkeep.duplicate(session, ada, school.adas, "Empty", students=False)
-        assert results.class_page(session, ada, bare.id)["students"] == []
+        assert lists.class_page(session, ada, bare.id).students == []
 
 
 def test_a_duplicated_exercise_has_everything_but_attempts(

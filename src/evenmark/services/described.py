@@ -8,7 +8,8 @@ key; what the marks are for.
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, NamedTuple
 
 from evenmark.core.conventions import colours
 from evenmark.core.drawing.roles import stated_role
@@ -20,27 +21,59 @@ from evenmark.services.keys import examined
 NOT_A_LAYER_NAME = ("", None)
 
 
-def describe_rules(rules: dict[str, Any], view: KeyView) -> dict[str, Any]:
-    """Return what is asked of a drawing: unit, placement, tolerances, layers with their looks, and what earns
-    how many marks.
+@dataclass(frozen=True, kw_only=True)
+class AskedLayer:
+    """A layer that is asked for: what it is for, and its look in words where one is asked."""
 
-    ``rules`` are those that are kept with the revision, ``view`` its key made ready.
-    """
+    name: str
+    role: str | None
+    colour: str | None
+    swatch: str | None
+    line_type: str | None
+    weight: float | None
+
+
+class MarkedKind(NamedTuple):
+    """What marks are given for."""
+
+    title: str
+    marks: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class AskedOf:
+    """What is asked of a drawing: unit, placement, tolerances, layers with their looks, what earns how many
+    marks, and what takes some away."""
+
+    unit: str
+    any_unit: bool
+    placement: str
+    examines: str
+    tolerances: dict[str, float]
+    exact_layers: bool
+    layers: list[AskedLayer]
+    marked: list[MarkedKind]
+    charged: list[str]
+
+
+def describe_rules(rules: dict[str, Any], view: KeyView) -> AskedOf:
+    """Return what is asked of a drawing. ``rules`` are those that are kept with the revision, ``view`` is its
+    key made ready."""
     asked = [r for r in view.rules["requirements"] if r.get("on", True)]
-    return {
-        "unit": view.rules.get("unit") or rules.get("unit") or "mm",
-        "any_unit": view.rules["any_unit"],
-        "placement": rules["placement"],
-        "examines": examined(rules),
-        "tolerances": {k: view.rules["tolerances"][k] for k in ("length", "position", "angle_deg")},
-        "exact_layers": view.rules["exact_layers"],
-        "layers": _layers(asked, view),
-        "marked": _marked(asked),
-        "charged": _charged(view.rules),
-    }
+    return AskedOf(
+        unit=view.rules.get("unit") or rules.get("unit") or "mm",
+        any_unit=view.rules["any_unit"],
+        placement=rules["placement"],
+        examines=examined(rules),
+        tolerances={k: view.rules["tolerances"][k] for k in ("length", "position", "angle_deg")},
+        exact_layers=view.rules["exact_layers"],
+        layers=_layers(asked, view),
+        marked=_marked(asked),
+        charged=_charged(view.rules),
+    )
 
 
-def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[dict[str, Any]]:
+def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[AskedLayer]:
     """Return the layers that are asked for, by name, each with what it is for and the look that it should
     have, if one is asked."""
     looks = {r["layer"] for r in asked if r["kind"] == "layer-style"}
@@ -52,16 +85,16 @@ def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[dict[str, Any]]:
     ]
 
 
-def _layer(name: str, layer: dict[str, Any] | None, look: bool, view: KeyView) -> dict[str, Any]:
+def _layer(name: str, layer: dict[str, Any] | None, look: bool, view: KeyView) -> AskedLayer:
     shown = layer if look else None
-    return {
-        "name": name,
-        "role": stated_role(view.rules["roles"], name),
-        "colour": colours.said(shown["color"]) if shown else None,
-        "swatch": colours.swatch(shown["color"]) if shown else None,
-        "line_type": shown["line_type"] if shown else None,
-        "weight": shown["weight"] if shown else None,
-    }
+    return AskedLayer(
+        name=name,
+        role=stated_role(view.rules["roles"], name),
+        colour=colours.said(shown["color"]) if shown else None,
+        swatch=colours.swatch(shown["color"]) if shown else None,
+        line_type=shown["line_type"] if shown else None,
+        weight=shown["weight"] if shown else None,
+    )
 
 
 def _charged(rules: dict[str, Any]) -> list[str]:
@@ -86,13 +119,13 @@ def _charged(rules: dict[str, Any]) -> list[str]:
     return [words for value, words in said if value]
 
 
-def _marked(asked: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def _marked(asked: list[dict[str, Any]]) -> list[MarkedKind]:
     """Return what the marks are for, kind by kind in the order of the lists."""
     marks: dict[str, float] = defaultdict(float)
     for r in asked:
         marks[r["kind"]] += r["marks"]
     return [
-        {"title": title, "marks": round(marks[kind], 6)}
+        MarkedKind(title, round(marks[kind], 6))
         for kind, title in TITLES.items()
         if marks.get(kind, 0.0) > 0.0
     ]

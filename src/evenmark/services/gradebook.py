@@ -31,21 +31,21 @@ def gradebook(session: Session, instructor: Person, issue_id: int) -> list[list[
     zone."""
     found = class_results(session, instructor, issue_id)
     zone = zone_of(instructor)
-    rows: list[list[Any]] = [[*HEADS, *(f"{c['id']} {c['name']}" for c in found["checks"])]]
-    for row in found["students"]:
-        verdicts = row["verdicts"] or {}
-        at = row["handed_in_at"].astimezone(zone) if row["handed_in_at"] else None
+    rows: list[list[Any]] = [[*HEADS, *(f"{c.id} {c.name}" for c in found.checks)]]
+    for row in found.students:
+        verdicts = row.verdicts or {}
+        at = row.handed_in_at.astimezone(zone) if row.handed_in_at else None
         rows.append(
             [
-                row["name"],
-                row["sign_in"],
-                row["try_number"] or "",
+                row.name,
+                row.sign_in,
+                row.try_number or "",
                 f"{at:%Y-%m-%d %H:%M:%S}" if at else "",
                 offset(at),
             ]
-            + ["yes" if row["late"] else "", row["earned"], row["possible"]]
+            + ["yes" if row.late else "", row.earned, row.possible]
             + [verdicts.get(v, "") for v in VERDICTS]
-            + [row["returned"], "; ".join(c["title"] for c in row["causes"])]
-            + [v or "" for v in row["cells"] or [None] * len(found["checks"])]
+            + [row.returned, "; ".join(c.title for c in row.causes)]
+            + [v or "" for v in row.cells or [None] * len(found.checks)]
         )
     return rows

@@ -7,7 +7,7 @@ Everything here is in the record. Moving a date never makes a drawing late that 
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -197,9 +197,17 @@ def _take_back(session: Session, instructor: Person, issue: Issue, row: Allowanc
         session.flush()
 
 
-def allowances_view(session: Session, issue: Issue) -> dict[int, dict[str, Any]]:
-    """Return what students were allowed, by student, as their instructor sees it."""
+class AllowanceView(NamedTuple):
+    """What a student was allowed beyond the others, as their instructor sees it."""
+
+    due_at: datetime | None
+    more_tries: int
+    reason: str
+
+
+def allowances_view(session: Session, issue: Issue) -> dict[int, AllowanceView]:
+    """Return what students were allowed, by student."""
     return {
-        student: {"due_at": a.due_at, "more_tries": a.more_tries, "reason": a.reason}
+        student: AllowanceView(a.due_at, a.more_tries, a.reason)
         for student, a in allowances_of(session, issue.id).items()
     }

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Sequence
-from typing import Any
+from dataclasses import dataclass
+from datetime import datetime
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, contains_eager
@@ -37,42 +38,78 @@ def drawn_here(session: Session, attempt_id: int) -> bool:
     return bool(session.scalar(known))
 
 
-def issue_head(session: Session, issue: Issue) -> dict[str, Any]:
+@dataclass(frozen=True, kw_only=True)
+class IssueHead:
+    """What every list says of an issue: what was issued to whom, until when, and how."""
+
+    id: int
+    revision_id: int
+    revision: int
+    title: str
+    class_id: int
+    class_name: str
+    due_at: datetime
+    issued_at: datetime
+    tries: int
+    detail: str
+    returns: str
+    own_checks: int
+    own_says: str
+    past_due: bool
+    closed_at: datetime | None
+    newer: int | None
+    """The issue of a newer revision that took its place."""
+    archived: bool
+    """Whether the class is over."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class IssueRow(IssueHead):
+    """An issue with how far the class is."""
+
+    students: int
+    handed_in: int
+    waiting: int
+    failed: int
+    to_return: int
+
+
+def issue_head(session: Session, issue: Issue) -> IssueHead:
     """Return what every list says of an issue."""
     return issue_heads(session, [issue])[issue.id]
 
 
-def issue_heads(session: Session, issues: Sequence[Issue]) -> dict[int, dict[str, Any]]:
+def issue_heads(session: Session, issues: Sequence[Issue]) -> dict[int, IssueHead]:
     """Return what every list says of issues, by issue."""
     newer = newer_issues(session, issues)
     return {i.id: _head(i, newer.get(i.id)) for i in issues}
 
 
-def _head(issue: Issue, newer: int | None) -> dict[str, Any]:
-    return {
-        "id": issue.id,
-        "revision_id": issue.revision_id,
-        "revision": issue.revision.number,
-        "title": issue.revision.title,
-        "class_id": issue.class_id,
-        "class_name": issue.school_class.name,
-        "due_at": issue.due_at,
-        "issued_at": issue.issued_at,
-        "tries": issue.tries,
-        "detail": issue.detail,
-        "returns": issue.returns,
-        "own_checks": issue.own_checks,
-        "own_says": issue.own_says,
-        "past_due": issue.due_at <= now(),
-        "closed_at": issue.closed_at,
-        "newer": newer,
-        "archived": issue.school_class.archived_at is not None,
-    }
+def _head(issue: Issue, newer: int | None) -> IssueHead:
+    return IssueHead(
+        id=issue.id,
+        revision_id=issue.revision_id,
+        revision=issue.revision.number,
+        title=issue.revision.title,
+        class_id=issue.class_id,
+        class_name=issue.school_class.name,
+        due_at=issue.due_at,
+        issued_at=issue.issued_at,
+        tries=issue.tries,
+        detail=issue.detail,
+        returns=issue.returns,
+        own_checks=issue.own_checks,
+        own_says=issue.own_says,
+        past_due=issue.due_at <= now(),
+        closed_at=issue.closed_at,
+        newer=newer,
+        archived=issue.school_class.archived_at is not None,
+    )
 
 
 def issues_of(
     session: Session, instructor: Person, *, class_id: int | None = None, revision_id: int | None = None
-) -> list[dict[str, Any]]:
+) -> list[IssueRow]:
     """Return what an instructor has issued, with how far it is, latest due first: all, or to a class, or of a
     revision."""
     wanted = [SchoolClass.instructor_id == instructor.id]
@@ -103,17 +140,17 @@ def issues_of(
         rows[issue_id].append((student_id, state))
     heads = issue_heads(session, issues)
     out = [
-        {
-            **heads[issue.id],
-            "students": len(enrolled[issue.class_id]),
-            "handed_in": len({s for s, _ in rows[issue.id]} & enrolled[issue.class_id]),
-            "waiting": sum(1 for _, state in rows[issue.id] if state == "waiting"),
-            "failed": sum(1 for _, state in rows[issue.id] if state == "failed"),
-            "to_return": to_return.get(issue.id, 0),
-        }
+        IssueRow(
+            **vars(heads[issue.id]),
+            students=len(enrolled[issue.class_id]),
+            handed_in=len({s for s, _ in rows[issue.id]} & enrolled[issue.class_id]),
+            waiting=sum(1 for _, state in rows[issue.id] if state == "waiting"),
+            failed=sum(1 for _, state in rows[issue.id] if state == "failed"),
+            to_return=to_return.get(issue.id, 0),
+        )
         for issue in issues
     ]
-    return sorted(out, key=lambda r: (r["due_at"], r["id"]), reverse=True)
+    return sorted(out, key=lambda r: (r.due_at, r.id), reverse=True)
 
 
 def _to_return(session: Session, issues: list[Issue]) -> dict[int, int]:

@@ -3,37 +3,155 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from typing import Any
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, NamedTuple
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session, joinedload
 
 from evenmark import ENGINE_VERSION
 from evenmark.core.marking.slips.records import SLIPS
 from evenmark.core.marking.wording import centre_lines, named
-from evenmark.services.classes import asked_into, codes_of, own_class, students_of
-from evenmark.services.issue_upkeep import allowances_view
-from evenmark.services.issues import issue_head, issues_of, newest_attempts, own_issue
+from evenmark.services.classes import students_of
+from evenmark.services.issue_upkeep import AllowanceView, allowances_view
+from evenmark.services.issues import (
+    IssueHead,
+    IssueRow,
+    issue_head,
+    issues_of,
+    newest_attempts,
+    own_issue,
+)
 from evenmark.services.people import told_apart
 from evenmark.services.standing import OPEN, MarksSummary, findings_of, glances, returned_of, returned_word
 from evenmark.store.models import (
     Attempt,
     Batch,
-    Enrolment,
-    Issue,
     MarkSheetRow,
     Person,
-    Revision,
-    SchoolClass,
 )
 
 MOST_MISSED = 10
 
 
-def desk(session: Session, instructor: Person) -> dict[str, Any]:
+@dataclass(frozen=True, kw_only=True)
+class Latest:
+    """An attempt that came in lately."""
+
+    attempt_id: int
+    issue_id: int
+    student: str
+    title: str
+    class_name: str
+    handed_in_at: datetime
+    state: str
+    earned: float | None
+    possible: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class SlipCount:
+    """A slip, how many drawings show it, of how many, and the first of them."""
+
+    code: str
+    title: str
+    students: int
+    of: int = 0
+    first: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class DeskView:
+    """What needs attention now."""
+
+    issues: list[IssueRow]
+    latest: list[Latest]
+    causes: list[SlipCount]
+
+
+class SlipTitle(NamedTuple):
+    """A slip by name."""
+
+    code: str
+    title: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class StudentResult:
+    """A student in a class's results: the newest attempt, check by check; ``left`` the class since."""
+
+    student_id: int
+    name: str
+    sign_in: str
+    left: bool
+    attempt_id: int | None
+    try_number: int
+    handed_in_at: datetime | None
+    late: bool
+    state: str
+    trouble: str | None
+    verdicts: dict[str, int] | None
+    cells: list[str | None]
+    """One verdict a check; empty when there is no mark sheet of the first key."""
+    key: int
+    by_hand: list[int]
+    returned: str
+    causes: list[SlipTitle]
+    allowance: AllowanceView | None
+    earned: float | None
+    possible: float | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class CheckCount:
+    """A check, what it is worth, and how many drawings missed it."""
+
+    id: int
+    kind: str
+    name: str
+    possible: float
+    missed: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class MissedCheck:
+    """A check that many missed, and the first of their drawings."""
+
+    finding: int
+    name: str
+    students: int
+    of: int
+    first: int | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class OpenBatch:
+    """A hand-in for the class that has files left."""
+
+    id: int
+    created_at: datetime
+    left: int
+    of: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class ClassResults:
+    """A class at one issue."""
+
+    issue: IssueHead
+    students: list[StudentResult]
+    checks: list[CheckCount]
+    missed: list[MissedCheck]
+    slips: list[SlipCount]
+    outdated: int
+    batches: list[OpenBatch]
+
+
+def desk(session: Session, instructor: Person) -> DeskView:
     """Return what needs attention now: what was handed in lately, what comes due, what most failed."""
-    issues = [i for i in issues_of(session, instructor) if not i["archived"]]
-    ids = [i["id"] for i in issues]
+    issues = [i for i in issues_of(session, instructor) if not i.archived]
+    ids = [i.id for i in issues]
     latest = session.scalars(
         select(Attempt)
         .where(Attempt.issue_id.in_(ids))
@@ -48,25 +166,27 @@ def desk(session: Session, instructor: Person) -> dict[str, Any]:
     causes: Counter[str] = Counter()
     for attempt_id in newest:
         causes.update({c for c in summaries.get(attempt_id, []) if c != "unexplained"})
-    return {
-        "issues": [i for i in issues if not i["past_due"]] + [i for i in issues if i["past_due"]][:4],
-        "latest": [
-            {
-                "attempt_id": a.id,
-                "issue_id": a.issue_id,
-                "student": names[a.student_id],
-                "title": a.issue.revision.title,
-                "class_name": a.issue.school_class.name,
-                "handed_in_at": a.handed_in_at,
-                "state": a.state,
-                **_score(shown.get(a.id)),
-            }
-            for a in latest
+    return DeskView(
+        issues=[i for i in issues if not i.past_due] + [i for i in issues if i.past_due][:4],
+        latest=[_latest(a, names[a.student_id], shown.get(a.id)) for a in latest],
+        causes=[
+            SlipCount(code=code, title=SLIPS[code].title, students=n) for code, n in causes.most_common(6)
         ],
-        "causes": [
-            {"code": code, "title": SLIPS[code].title, "students": n} for code, n in causes.most_common(6)
-        ],
-    }
+    )
+
+
+def _latest(a: Attempt, student: str, marks: MarksSummary | None) -> Latest:
+    return Latest(
+        attempt_id=a.id,
+        issue_id=a.issue_id,
+        student=student,
+        title=a.issue.revision.title,
+        class_name=a.issue.school_class.name,
+        handed_in_at=a.handed_in_at,
+        state=a.state,
+        earned=marks.earned if marks else None,
+        possible=marks.possible if marks else None,
+    )
 
 
 def _summaries(session: Session, attempt_ids: list[int]) -> dict[int, list[str]]:
@@ -79,11 +199,7 @@ def _summaries(session: Session, attempt_ids: list[int]) -> dict[int, list[str]]
     return {attempt_id: summary["causes"] for attempt_id, summary in rows}
 
 
-def _score(stand: MarksSummary | None) -> dict[str, Any]:
-    return {"earned": stand.earned if stand else None, "possible": stand.possible if stand else None}
-
-
-def class_results(session: Session, instructor: Person, issue_id: int) -> dict[str, Any]:
+def class_results(session: Session, instructor: Person, issue_id: int) -> ClassResults:
     """Return a class at one issue: each student's verdicts check by check, score and time, and what most of
     them missed."""
     issue = own_issue(session, instructor, issue_id)
@@ -102,63 +218,72 @@ def class_results(session: Session, instructor: Person, issue_id: int) -> dict[s
     students = []
     for person in (*people, *gone):
         attempt = newest.get(person.id)
-        stand = every.get(attempt.id) if attempt else None
+        marks = every.get(attempt.id) if attempt else None
+        returned = returned_word(marks, given.get(attempt.id)) if attempt else "no"
+        row = _student_row(attempt, marks, checks)
         students.append(
-            {
-                "student_id": person.id,
-                "name": names[person.id],
-                "sign_in": person.sign_in,
-                "left": person in gone,
-                "attempt_id": attempt.id if attempt else None,
-                "try_number": attempt.number if attempt else 0,
-                "handed_in_at": attempt.handed_in_at if attempt else None,
-                "late": attempt.late if attempt else False,
-                "state": attempt.state if attempt else "none",
-                "trouble": attempt.trouble if attempt else None,
-                "verdicts": stand.verdicts if stand else None,
-                "cells": [stand.verdict_of.get(c["id"]) for c in checks] if stand and stand.key == 0 else [],
-                "key": stand.key if stand else 0,
-                "by_hand": stand.by_hand if stand else [],
-                "returned": returned_word(stand, given.get(attempt.id)) if attempt else "no",
-                "causes": [{"code": c, "title": SLIPS[c].title} for c in stand.causes] if stand else [],
-                "allowance": allowed.get(person.id),
-                **_score(stand),
-            }
+            StudentResult(
+                student_id=person.id,
+                name=names[person.id],
+                sign_in=person.sign_in,
+                left=person in gone,
+                returned=returned,
+                allowance=allowed.get(person.id),
+                **row,
+            )
         )
+    return ClassResults(
+        issue=issue_head(session, issue),
+        students=students,
+        checks=checks,
+        missed=_most_missed(checks, first_key, order),
+        slips=_most_made(found, order),
+        outdated=sum(1 for s in found.values() if s.engine_version != ENGINE_VERSION),
+        batches=_open_batches(session, issue.id),
+    )
+
+
+def _student_row(
+    attempt: Attempt | None, marks: MarksSummary | None, checks: list[CheckCount]
+) -> dict[str, Any]:
+    """Return what a student's newest attempt and its marks say."""
+    cells = [marks.verdict_of.get(c.id) for c in checks] if marks and marks.key == 0 else []
     return {
-        "issue": issue_head(session, issue),
-        "students": students,
-        "checks": checks,
-        "missed": _most_missed(checks, first_key, order),
-        "slips": _most_made(found, order),
-        "outdated": sum(1 for s in found.values() if s.engine_version != ENGINE_VERSION),
-        "batches": _open_batches(session, issue.id),
+        "attempt_id": attempt.id if attempt else None,
+        "try_number": attempt.number if attempt else 0,
+        "handed_in_at": attempt.handed_in_at if attempt else None,
+        "late": attempt.late if attempt else False,
+        "state": attempt.state if attempt else "none",
+        "trouble": attempt.trouble if attempt else None,
+        "verdicts": marks.verdicts if marks else None,
+        "cells": cells,
+        "key": marks.key if marks else 0,
+        "by_hand": marks.by_hand if marks else [],
+        "causes": [SlipTitle(c, SLIPS[c].title) for c in marks.causes] if marks else [],
+        "earned": marks.earned if marks else None,
+        "possible": marks.possible if marks else None,
     }
 
 
-def _checks(session: Session, found: dict[int, MarksSummary]) -> list[dict[str, Any]]:
+def _checks(session: Session, found: dict[int, MarksSummary]) -> list[CheckCount]:
     """Return every check on any of the mark sheets, with how many drawings missed it, in the order of their
     numbers.
 
     One sheet names nearly all of them; another is read only where it has a check that none before it had.
     """
-    checks: dict[int, dict[str, Any]] = {}
+    known: dict[int, tuple[str, str, float]] = {}
     for glance in found.values():
-        if glance.verdict_of.keys() <= checks.keys():
+        if glance.verdict_of.keys() <= known.keys():
             continue
         findings = findings_of(session, glance.sheet_id)
         centre = centre_lines(findings)
         for f in findings:
-            name = named(f, centre)
-            checks.setdefault(
-                f["id"],
-                {"id": f["id"], "kind": f["kind"], "name": name, "possible": f["possible"], "missed": 0},
-            )
-    for glance in found.values():
-        for finding, verdict in glance.verdict_of.items():
-            if verdict in OPEN and finding in checks:
-                checks[finding]["missed"] += 1
-    return [checks[i] for i in sorted(checks)]
+            known.setdefault(f["id"], (f["kind"], named(f, centre), f["possible"]))
+    missed = Counter(i for g in found.values() for i, verdict in g.verdict_of.items() if verdict in OPEN)
+    return [
+        CheckCount(id=i, kind=kind, name=name, possible=possible, missed=missed[i])
+        for i, (kind, name, possible) in sorted(known.items())
+    ]
 
 
 def _first(attempt_ids: list[int], order: list[int]) -> int | None:
@@ -168,122 +293,42 @@ def _first(attempt_ids: list[int], order: list[int]) -> int | None:
 
 
 def _most_missed(
-    checks: list[dict[str, Any]], found: dict[int, MarksSummary], order: list[int]
-) -> list[dict[str, Any]]:
+    checks: list[CheckCount], found: dict[int, MarksSummary], order: list[int]
+) -> list[MissedCheck]:
     """Return the checks that most students missed, with how many, and the first of their drawings."""
-    top = sorted((c for c in checks if c["missed"]), key=lambda c: (-c["missed"], c["id"]))[:MOST_MISSED]
-    out = []
-    for c in top:
-        who = [i for i, s in found.items() if s.misses(c["id"])]
-        out.append(
-            {
-                "finding": c["id"],
-                "name": c["name"],
-                "students": c["missed"],
-                "of": len(found),
-                "first": _first(who, order),
-            }
+    top = sorted((c for c in checks if c.missed), key=lambda c: (-c.missed, c.id))[:MOST_MISSED]
+    return [
+        MissedCheck(
+            finding=c.id,
+            name=c.name,
+            students=c.missed,
+            of=len(found),
+            first=_first([i for i, s in found.items() if s.misses(c.id)], order),
         )
-    return out
+        for c in top
+    ]
 
 
-def _most_made(found: dict[int, MarksSummary], order: list[int]) -> list[dict[str, Any]]:
+def _most_made(found: dict[int, MarksSummary], order: list[int]) -> list[SlipCount]:
     """Return the slips that most students made, with how many, and the first of their drawings."""
     who: dict[str, list[int]] = defaultdict(list)
-    for attempt_id, stand in found.items():
-        for code in stand.causes:
+    for attempt_id, marks in found.items():
+        for code in marks.causes:
             who[code].append(attempt_id)
     top = sorted(who.items(), key=lambda w: (w[0] == "unexplained", -len(w[1]), w[0]))[:MOST_MISSED]
     return [
-        {
-            "code": code,
-            "title": SLIPS[code].title,
-            "students": len(ids),
-            "of": len(found),
-            "first": _first(ids, order),
-        }
+        SlipCount(
+            code=code, title=SLIPS[code].title, students=len(ids), of=len(found), first=_first(ids, order)
+        )
         for code, ids in top
     ]
 
 
-def _open_batches(session: Session, issue_id: int) -> list[dict[str, Any]]:
+def _open_batches(session: Session, issue_id: int) -> list[OpenBatch]:
     """Return the hand-ins for the class that still have files in them which are not handed in."""
     out = []
     for batch in session.scalars(select(Batch).where(Batch.issue_id == issue_id).order_by(Batch.id)):
         left = sum(1 for f in batch.files if f.attempt_id is None)
         if left:
-            out.append({"id": batch.id, "created_at": batch.created_at, "left": left, "of": len(batch.files)})
+            out.append(OpenBatch(id=batch.id, created_at=batch.created_at, left=left, of=len(batch.files)))
     return out
-
-
-def classes_of(session: Session, instructor: Person) -> list[dict[str, Any]]:
-    """Return an instructor's classes with how many students each has."""
-    groups = session.scalars(
-        select(SchoolClass).where(SchoolClass.instructor_id == instructor.id).order_by(SchoolClass.name)
-    ).all()
-    query = (
-        select(Enrolment.class_id, func.count())
-        .where(Enrolment.class_id.in_([g.id for g in groups]), Enrolment.left_at.is_(None))
-        .group_by(Enrolment.class_id)
-    )
-    sizes = {class_id: n for class_id, n in session.execute(query)}  # noqa: C416 - rows are typed only when taken apart
-    return [class_head(g, sizes.get(g.id, 0)) for g in groups]
-
-
-def class_head(group: SchoolClass, students: Any = 0) -> dict[str, Any]:
-    """Return how a class is listed, with its students or how many they are."""
-    return {
-        "id": group.id,
-        "name": group.name,
-        "join_code": group.join_code,
-        "archived": group.archived_at is not None,
-        "students": students,
-    }
-
-
-def class_page(session: Session, instructor: Person, class_id: int) -> dict[str, Any]:
-    """Return one class with its students and what was issued to it."""
-    group = own_class(session, instructor, class_id)
-    codes = codes_of(session, group.id)
-    students = [
-        {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": codes.get(p.id)}
-        for p in students_of(session, group.id)
-    ]
-    return {
-        **class_head(group, students),
-        "left": [
-            {"id": p.id, "name": p.name, "sign_in": p.sign_in, "code": None}
-            for p in students_of(session, group.id, left=True)
-        ],
-        "asked": [{"called": i.called, "sign_in": i.student.sign_in} for i in asked_into(session, group.id)],
-        "issues": issues_of(session, instructor, class_id=group.id),
-    }
-
-
-def exercise_rows(session: Session, revisions: list[Revision]) -> list[dict[str, Any]]:
-    """Return rows for the list of exercises: the newest revision of each and who has which."""
-    issued: dict[int, list[str]] = defaultdict(list)
-    numbers = {r.exercise_id for r in revisions}
-    rows = session.execute(
-        select(Revision.exercise_id, SchoolClass.name)
-        .join(Issue, Issue.revision_id == Revision.id)
-        .join(SchoolClass, SchoolClass.id == Issue.class_id)
-        .where(Revision.exercise_id.in_(numbers))
-        .order_by(Issue.id)
-    )
-    for exercise_id, name in rows:
-        issued[exercise_id].append(name)
-    return [
-        {
-            "revision_id": r.id,
-            "exercise_id": r.exercise_id,
-            "number": r.number,
-            "title": r.title,
-            "key_name": r.key_name,
-            "changed_at": r.changed_at,
-            "issued": r.issued_at is not None,
-            "classes": list(dict.fromkeys(issued[r.exercise_id])),
-            "archived": r.exercise.archived_at is not None,
-        }
-        for r in revisions
-    ]

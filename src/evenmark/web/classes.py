@@ -6,7 +6,7 @@ from dataclasses import asdict
 
 from apiflask import APIBlueprint
 
-from evenmark.services import class_upkeep, classes, results, wiping
+from evenmark.services import class_upkeep, classes, lists, wiping
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.files import given_file
@@ -30,7 +30,7 @@ routes = APIBlueprint("classes", __name__, url_prefix="/api/classes")
 def listing() -> ClassRows:
     """List the caller's classes."""
     with database().transaction() as db:
-        return ClassRows.model_validate({"classes": results.classes_of(db, me())})
+        return ClassRows.model_validate({"classes": lists.classes_of(db, me())})
 
 
 @routes.post("")
@@ -40,7 +40,7 @@ def make(json_data: ClassIn) -> ClassRow:
     """Make a class."""
     with database().transaction() as db:
         group = classes.make_class(db, me(), json_data.name)
-        return ClassRow.model_validate(results.class_head(group))
+        return ClassRow.model_validate(lists.class_head(group))
 
 
 @routes.patch("/<int:class_id>")
@@ -50,7 +50,7 @@ def rename(class_id: int, json_data: ClassIn) -> ClassPage:
     """Give a class another name."""
     with database().transaction() as db:
         class_upkeep.rename(db, me(), class_id, json_data.name)
-        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+        return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
 @routes.post("/<int:class_id>/archive")
@@ -60,7 +60,7 @@ def archive(class_id: int, json_data: AwayIn) -> ClassPage:
     """End a class, or bring it back."""
     with database().transaction() as db:
         class_upkeep.archive(db, me(), class_id, away=json_data.away)
-        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+        return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
 @routes.post("/<int:class_id>/duplicate")
@@ -71,7 +71,7 @@ def duplicate(class_id: int, json_data: ClassCopy) -> ClassRow:
     with database().transaction() as db:
         group = class_upkeep.duplicate(db, me(), class_id, json_data.name, students=json_data.students)
         students = len(classes.students_of(db, group.id))
-        return ClassRow.model_validate(results.class_head(group, students))
+        return ClassRow.model_validate(lists.class_head(group, students))
 
 
 @routes.get("/<int:class_id>/deletion")
@@ -113,7 +113,7 @@ def wipe(student_id: int) -> Done:
 def page(class_id: int) -> ClassPage:
     """Show one class."""
     with database().transaction() as db:
-        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+        return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
 @routes.post("/<int:class_id>/code")
@@ -122,7 +122,7 @@ def renew_code(class_id: int) -> ClassPage:
     """Give the class a new join code."""
     with database().transaction() as db:
         classes.renew_code(db, me(), class_id)
-        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+        return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
 @routes.post("/<int:class_id>/roster")
@@ -141,7 +141,7 @@ def new_code(class_id: int, student_id: int) -> ClassPage:
     """Give a student a one-time code to choose a new password with."""
     with database().transaction() as db:
         classes.new_code_for(db, me(), class_id, student_id)
-        return ClassPage.model_validate(results.class_page(db, me(), class_id))
+        return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
 @routes.delete("/<int:class_id>/students/<int:student_id>")

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_json import FORMAT
 from evenmark.core.marking.wording import centre_lines, for_reader, named
-from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, prints, results
+from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, lists, prints
 from evenmark.services.errors import NotUsable
 from evenmark.services.exercise_edit import ExerciseEdit
 from evenmark.services.issues import issues_of
@@ -36,7 +36,7 @@ routes = APIBlueprint("exercises", __name__, url_prefix="/api/exercises")
 def listing() -> ExerciseRows:
     """List the caller's exercises."""
     with database().transaction() as db:
-        rows = results.exercise_rows(db, exercises.newest_revisions(db, me()))
+        rows = lists.exercise_rows(db, exercises.newest_revisions(db, me()))
         return ExerciseRows.model_validate({"exercises": rows})
 
 

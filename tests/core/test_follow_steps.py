@@ -1,0 +1,117 @@
+"""Follow-through is one rule: repair the slip, measure again, and what is then met followed it. It tells by
+itself which relations follow (`follow_relations`). What of a feature's own size and place followed cannot be
+measured that way: repaired alone, it would no longer meet what was drawn after it. Each step that finds such
+things stays because a drawing here is charged otherwise without it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from evenmark.core.construct.building import build
+from evenmark.core.construct.document import from_text
+from evenmark.core.drawing.model import Drawing
+from evenmark.core.marking import RuleSet, check, follow, prepare
+from evenmark.core.marking.model import MarkSheet
+
+PLATE = "rectangle 0, 0; 120 by 60\n"
+FRAME = "chain 0, 0; 90, 0; 90, 60; {top}, 60; {top}, 40; 30, 40; 30, 60; 0, 60; close\n"
+CASES = {
+    # a pocket that was turned as one: its corners, angles and lengths are one slip
+    "follow_rigid": (
+        PLATE + "rectangle 40, 20; 30 by 16\n",
+        PLATE + "rectangle 40, 20; 30 by 16; turned 7\n",
+    ),
+    # four holes of one wrong size
+    "follow_repeats": (
+        PLATE + "circle 15, 15; diameter 10\nrepeat circle 2; 4 across 25\n",
+        PLATE + "circle 15, 15; diameter 14\nrepeat circle 2; 4 across 25\n",
+    ),
+    # a corner of another radius moves its centre and shortens its edges
+    "_follow_fillets": (
+        "rectangle 0, 0; 80 by 50\nfillet edge 1.1; edge 1.2; radius 8\n",
+        "rectangle 0, 0; 80 by 50\nfillet edge 1.1; edge 1.2; radius 13\n",
+    ),
+    # a corner that was left sharp makes its edges longer
+    "_follow_sharp": (
+        "rectangle 0, 0; 80 by 50\nfillet edge 1.1; edge 1.2; radius 8\n",
+        "rectangle 0, 0; 80 by 50\n",
+    ),
+    # one wrong length early in a chain carries along all that was drawn after it
+    "follow_propagation": (
+        FRAME.format(top=60),
+        "chain 0, 0; right 97; up 60; left 30; down 20; left 30; up 20; left 30; close\n",
+    ),
+    # things that stand off by the same way
+    "follow_together": (
+        PLATE + "circle 30, 30; diameter 12\nrectangle 60, 20; 20 by 20\ncircle 100, 30; diameter 12\n",
+        PLATE + "circle 34, 33; diameter 12\nrectangle 64, 23; 20 by 20\ncircle 100, 30; diameter 12\n",
+    ),
+    # a pulley of another size turns the belt
+    "follow_touching": (
+        "circle 0, 0; radius 24\ncircle 90, 0; radius 13\nline touching circle 1; circle 2; outer left\n"
+        "line touching circle 1; circle 2; outer right\n",
+        "circle 0, 0; radius 29\ncircle 90, 0; radius 13\nline touching circle 1; circle 2; outer left\n"
+        "line touching circle 1; circle 2; outer right\n",
+    ),
+    # what ends on an edge that stands elsewhere is longer with it
+    "follow_tees": (
+        PLATE + "line 40, 0; 40, 60\nline 0, 30; 40, 30\n",
+        PLATE + "line 47, 0; 47, 60\nline 0, 30; 47, 30\n",
+    ),
+    # an end that misses its corner makes its edge short, and opens the outline
+    "_follow_joints": (
+        "line 0, 0; 80, 0\nline 80, 0; 80, 50\nline 80, 50; 0, 50\nline 0, 50; 0, 0\n",
+        "line 0, 0; 79.6, 0\nline 80, 0; 80, 50\nline 80, 50; 0, 50\nline 0, 50; 0, 0\n",
+    ),
+    # relations by the one rule
+    "follow_relations": (
+        PLATE
+        + "circle 20, 20; diameter 10\ncircle 90, 20; diameter 10\nsize 20, 20; 90, 20; across; at 55, -14\n",
+        PLATE
+        + "circle 20, 20; diameter 10\ncircle 96, 20; diameter 10\nsize 20, 20; 96, 20; across; at 55, -14\n",
+    ),
+    # a dimension that measures rightly what was drawn wrongly
+    "follow_dimensions": (
+        PLATE + "circle 30, 30; diameter 20\nsize diameter circle 2; at 50, 45\n",
+        PLATE + "circle 30, 30; diameter 24\nsize diameter circle 2; at 50, 45\n",
+    ),
+}
+
+
+def drawn(text: str) -> Drawing:
+    built = build(from_text(text))
+    assert not built.problems, built.problems
+    return built.drawing
+
+
+def marked(key: str, attempt: str, listing: str) -> MarkSheet:
+    """Mark an attempt; what is only offered, as dimensions, is asked, too."""
+    rules = RuleSet(listing="sheet" if listing == "sheet" else "feature")
+    proposed = prepare(drawn(key), rules).requirements
+    asked = tuple(replace(r, on=True, weight=r.weight or 1.0) for r in proposed)
+    return check(prepare(drawn(key), replace(rules, requirements=asked)), drawn(attempt))
+
+
+def charged(sheet: MarkSheet) -> int:
+    return sum(1 for f in sheet.findings if f.verdict in ("near", "missed", "absent"))
+
+
+def test_every_step_has_its_drawing() -> None:
+    assert set(CASES) == {step.__name__ for step in follow._STEPS}
+
+
+@pytest.mark.parametrize("step", CASES)
+def test_without_a_step_a_slip_is_charged_more_than_once(step: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    key, attempt = CASES[step]
+    told: list[tuple[MarkSheet, MarkSheet]] = []
+    for listing in ("feature", "sheet"):
+        whole = marked(key, attempt, listing)
+        with monkeypatch.context() as without:
+            left = tuple(s for s in follow._STEPS if s.__name__ != step)
+            without.setattr(follow, "_STEPS", left)
+            told.append((whole, marked(key, attempt, listing)))
+    assert all(whole.earned >= less.earned for whole, less in told)
+    assert any(charged(whole) < charged(less) for whole, less in told)
+    assert any(whole.earned > less.earned for whole, less in told)
