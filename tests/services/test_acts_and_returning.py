@@ -256,7 +256,7 @@ def test_marking_again_keeps_the_old_sheet_and_what_was_returned(
     newer(monkeypatch)
     page = ada.page
     assert page["outdated"]
-    issue = page["issue"]["id"]
+    issue = page["issue"].id
     with db.transaction() as session:
         instructor = session.get_one(Person, ada.school.ada)
         assert results.class_results(session, instructor, issue).outdated == 1

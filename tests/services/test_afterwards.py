@@ -138,7 +138,7 @@ def test_one_student_is_allowed_more(db: Database, school: School, key_bytes: by
         )
         assert row.allowance == (later, 2, REASON)
         [work] = own_results.my_work(session, session.get_one(Person, school.ben))
-        assert (work.due_at, work.tries, work["allowed"]) == (later, 3, True)
+        assert (work.due_at, work.tries, work.allowed) == (later, 3, True)
         assert REASON not in str(own_results.work_of(session, session.get_one(Person, school.ben), issue))
     _allow(db, school, issue)
     assert _terms(db, issue, school.ben).shut[0] == "closed"

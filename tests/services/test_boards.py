@@ -66,7 +66,7 @@ def test_two_pages_that_have_gone_on_are_told_apart_and_neither_is_lost(
 ) -> None:
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
-        before = from_json(boards.opened(session, ada, drawn)["document"])
+        before = from_json(boards.opened(session, ada, drawn).document)
         boards.save(session, ada, drawn, 1, [come(2, step(2, "circle 9, 0; radius 2"))])
         with pytest.raises(Outdated):
             boards.save(session, ada, drawn, 1, [come(2, step(2, "line 0, 0; 9, 9"))])
@@ -74,13 +74,13 @@ def test_two_pages_that_have_gone_on_are_told_apart_and_neither_is_lost(
         assert boards.part(session, ada, drawn, 2, mine, mine=True) == 3
         with pytest.raises(Outdated):
             boards.part(session, ada, drawn, 2, mine, mine=True)
-        [aside] = boards.opened(session, ada, drawn)["aside"]
-        assert aside["says"] == "the list that was kept, 2 steps"
-        kept = from_json(boards.set_aside(session, ada, drawn, aside["id"]))
+        [aside] = boards.opened(session, ada, drawn).aside
+        assert aside.says == "the list that was kept, 2 steps"
+        kept = from_json(boards.set_aside(session, ada, drawn, aside.id))
         assert "circle 9, 0; radius 2" in to_text(kept)
         # and the other way round
         assert boards.part(session, ada, drawn, 3, to_json(before), mine=False) == 3
-        assert [a["says"] for a in boards.opened(session, ada, drawn)["aside"]][0] == "the other list, 1 step"
+        assert [a.says for a in boards.opened(session, ada, drawn).aside][0] == "the other list, 1 step"
     assert "line 0, 0; 9, 9" in text_of(db, school.ada, drawn)
 
 

@@ -25,10 +25,10 @@ def test_layers_are_told_with_the_look_that_is_asked(db: Database, school: Schoo
     page = _page(db, school, issue)
     layers = {layer.name: layer for layer in page.layers}
     assert {"outline", "centre"} <= set(layers)
-    assert layers.centre["role"] == "centre"
-    assert re.fullmatch(r"[a-z -]+ \(DXF \d+\)", layers.centre["colour"])
-    assert re.fullmatch("#[0-9a-f]{6}", layers.centre["swatch"])
-    assert layers.centre["line_type"] == "chain"
+    assert layers["centre"].role == "centre"
+    assert re.fullmatch(r"[a-z -]+ \(DXF \d+\)", layers["centre"].colour)
+    assert re.fullmatch("#[0-9a-f]{6}", layers["centre"].swatch)
+    assert layers["centre"].line_type == "chain"
     with db.transaction() as session:
         shown = keys.key_view(session.get_one(Issue, issue).revision)
         asked = {

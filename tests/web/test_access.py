@@ -323,7 +323,7 @@ def _with_boards(session: Any, ada: Any, ben: Any, issue: int) -> dict[str, int]
     draft = boards.draft_for(session, ben, issue)
     boards.save(session, ben, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
     boards.part(session, ben, draft.id, 1, to_json(document), mine=False)
-    aside = boards.opened(session, ben, draft.id)["aside"][0]["id"]
+    aside = boards.opened(session, ben, draft.id).aside[0].id
     kept = board_pictures.made_ready(scan(), to_json(document))
     assert not isinstance(kept, str)
     board_pictures.put(session, ben, draft.id, kept)

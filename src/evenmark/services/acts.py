@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from evenmark.core.marking.marks_types import FindingJson
 from evenmark.core.marking.model import Verdict
 from evenmark.core.marking.override import SET_BY_HAND
 from evenmark.services.errors import NotThere, NotUsable
@@ -173,7 +174,7 @@ def _locked(session: Session, instructor: Person, attempt_id: int) -> Attempt:
     return attempt
 
 
-def _finding(session: Session, attempt: Attempt, finding: int) -> tuple[dict[str, Any], int]:
+def _finding(session: Session, attempt: Attempt, finding: int) -> tuple[FindingJson, int]:
     """Return a finding of the newest mark sheet, and which of the accepted keys it belongs to."""
     row = session.execute(
         select(MarkSheetRow.sheet["marks"], MarkSheetRow.sheet["key"])
@@ -183,7 +184,7 @@ def _finding(session: Session, attempt: Attempt, finding: int) -> tuple[dict[str
     ).first()
     if row is None:
         raise NotUsable("This drawing has not been marked yet.", "not-marked")
-    found: dict[str, Any] | None = next((f for f in row[0]["findings"] if f["id"] == finding), None)
+    found: FindingJson | None = next((f for f in row[0]["findings"] if f["id"] == finding), None)
     if found is None:
         raise NotThere("There is no such finding on this mark sheet.")
     return found, row[1] or 0

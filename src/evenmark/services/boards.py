@@ -9,7 +9,9 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from typing import Any
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, NamedTuple
 
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
@@ -26,7 +28,7 @@ from evenmark.core.construct.document import (
 from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.hand_in import issue_for
-from evenmark.services.issues import issue_head, own_attempt
+from evenmark.services.issues import IssueHead, issue_head, own_attempt
 from evenmark.services.names import plain_name
 from evenmark.services.terms import check_open, terms_of
 from evenmark.store.models import Board, BoardAct, BoardAside, Issue, OwnCheck, Person, Revision, now
@@ -49,21 +51,53 @@ def own_board(session: Session, person: Person, board_id: int, *, locked: bool =
     return board
 
 
-def boards_of(session: Session, person: Person) -> list[dict[str, Any]]:
+class BoardRow(NamedTuple):
+    """A board in a list."""
+
+    id: int
+    title: str
+    issue_id: int | None
+    version: int
+    changed_at: datetime
+
+
+class ChecksAllowed(NamedTuple):
+    """How many checks of one's own an exercise allows, how many are left, and how much they say."""
+
+    of: int
+    left: int
+    says: str
+
+
+class AsideRow(NamedTuple):
+    """A list that was set aside."""
+
+    id: int
+    at: datetime
+    says: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class BoardView:
+    """A board with its list of steps as it is kept."""
+
+    id: int
+    title: str
+    version: int
+    document: dict[str, Any]
+    changed_at: datetime
+    issue: IssueHead | None
+    own_check: ChecksAllowed | None
+    underlay: dict[str, Any] | None
+    aside: list[AsideRow]
+
+
+def boards_of(session: Session, person: Person) -> list[BoardRow]:
     """Return somebody's boards, most lately changed first."""
     found = session.scalars(
         select(Board).where(Board.person_id == person.id).order_by(Board.changed_at.desc(), Board.id.desc())
     )
-    return [
-        {
-            "id": b.id,
-            "title": b.title,
-            "issue_id": b.issue_id,
-            "version": b.version,
-            "changed_at": b.changed_at,
-        }
-        for b in found
-    ]
+    return [BoardRow(b.id, b.title, b.issue_id, b.version, b.changed_at) for b in found]
 
 
 def new_board(
@@ -118,34 +152,34 @@ def unit_of(revision: Revision) -> str:
     return unit if unit in BY_SYMBOL else "mm"
 
 
-def opened(session: Session, person: Person, board_id: int) -> dict[str, Any]:
+def opened(session: Session, person: Person, board_id: int) -> BoardView:
     """Return a board with its list."""
     board = own_board(session, person, board_id)
     issue: Issue | None = board.issue
     aside = session.scalars(
         select(BoardAside).where(BoardAside.board_id == board.id).order_by(BoardAside.id.desc())
     )
-    return {
-        "id": board.id,
-        "title": board.title,
-        "version": board.version,
-        "document": board.document,
-        "changed_at": board.changed_at,
-        "issue": issue_head(session, issue) if issue is not None else None,
-        "own_check": allowed(session, issue, person.id) if issue is not None else None,
-        "underlay": board.underlay,
-        "aside": [{"id": a.id, "at": a.at, "says": a.says} for a in aside],
-    }
+    return BoardView(
+        id=board.id,
+        title=board.title,
+        version=board.version,
+        document=board.document,
+        changed_at=board.changed_at,
+        issue=issue_head(session, issue) if issue is not None else None,
+        own_check=allowed(session, issue, person.id) if issue is not None else None,
+        underlay=board.underlay,
+        aside=[AsideRow(a.id, a.at, a.says) for a in aside],
+    )
 
 
-def allowed(session: Session, issue: Issue, student_id: int) -> dict[str, Any]:
+def allowed(session: Session, issue: Issue, student_id: int) -> ChecksAllowed:
     """Return how many checks an exercise allows, how many are left to a student, and how much they say."""
     used = session.scalar(
         select(func.count())
         .select_from(OwnCheck)
         .where(OwnCheck.issue_id == issue.id, OwnCheck.student_id == student_id)
     )
-    return {"of": issue.own_checks, "left": max(issue.own_checks - (used or 0), 0), "says": issue.own_says}
+    return ChecksAllowed(issue.own_checks, max(issue.own_checks - (used or 0), 0), issue.own_says)
 
 
 def save(

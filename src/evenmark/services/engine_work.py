@@ -18,6 +18,7 @@ from evenmark.core.linework.model import CircleFeature
 from evenmark.core.marking import RuleSet, prepare
 from evenmark.core.marking.engine import Checked, Key, check_any
 from evenmark.core.marking.marks_json import to_json
+from evenmark.core.marking.marks_types import MarksJson
 from evenmark.core.marking.model import Finding, MarkSheet
 from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import DERIVED, from_json
@@ -44,7 +45,7 @@ class Reading:
 class Marked:
     """A mark sheet with what the pages show beside it."""
 
-    marks: dict[str, Any]
+    marks: MarksJson
     drawn: Tracing
     """What was drawn, as it was laid on the key, in key units."""
     partners: dict[str, str]

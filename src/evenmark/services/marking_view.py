@@ -13,6 +13,7 @@ from evenmark import ENGINE_VERSION
 from evenmark.core.marking.advice import lesson
 from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.differences import differences
+from evenmark.core.marking.marks_types import MarksJson
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.slips.records import SLIPS
 from evenmark.core.marking.wording import centre_lines, for_reader, named
@@ -208,7 +209,7 @@ def sketch_in_scene(mark: dict[str, Any], frame: Frame) -> dict[str, Any]:
 
 
 def marks_view(
-    marks: dict[str, Any], sheet: MarkSheetRow, frame: Frame, centre: frozenset[str] = frozenset()
+    marks: MarksJson, sheet: MarkSheetRow, frame: Frame, centre: frozenset[str] = frozenset()
 ) -> dict[str, Any]:
     """Return marks for the Marking page: findings named and placed in the key's scene; ``centre`` are the
     centre lines."""
@@ -240,7 +241,7 @@ def marks_view(
     }
 
 
-def causes_view(marks: dict[str, Any], centre: frozenset[str] = frozenset()) -> list[dict[str, Any]]:
+def causes_view(marks: MarksJson, centre: frozenset[str] = frozenset()) -> list[dict[str, Any]]:
     """Return causes with their titles, what they cost, and what there is to learn from each."""
     costs, _ = costs_of(marks)
     return [

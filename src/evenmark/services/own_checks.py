@@ -30,7 +30,7 @@ def to_check(session: Session, student: Person, board_id: int) -> tuple[Any, ...
         raise NotThere("This drawing belongs to no exercise.")
     issue = issue_for(session, student, board.issue_id)
     check_open(terms_of(session, issue, student.id))
-    if not boards.allowed(session, issue, student.id)["left"]:
+    if not boards.allowed(session, issue, student.id).left:
         raise NotUsable("No check of your own work is left for this exercise.", "no-check-left")
     name, data = boards.as_file(session, student, board_id)
     revision = issue.revision
@@ -51,7 +51,7 @@ def describe_own_check(session: Session, student: Person, board_id: int, marked:
         raise NotThere("This drawing belongs to no exercise.")
     session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
     issue = issue_for(session, student, board.issue_id)
-    if not boards.allowed(session, issue, student.id)["left"]:
+    if not boards.allowed(session, issue, student.id).left:
         raise NotUsable("No check of your own work is left for this exercise.", "no-check-left")
     session.add(OwnCheck(issue_id=issue.id, student_id=student.id))
     session.flush()
@@ -63,5 +63,5 @@ def describe_own_check(session: Session, student: Person, board_id: int, marked:
         "not_met": len(wrong),
         "of": len(findings),
         "which": names,
-        "left": boards.allowed(session, issue, student.id)["left"],
+        "left": boards.allowed(session, issue, student.id).left,
     }

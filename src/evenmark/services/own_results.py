@@ -11,6 +11,7 @@ from typing import Any
 from sqlalchemy import exists, or_, select
 from sqlalchemy.orm import Session, joinedload
 
+from evenmark.core.marking.marks_types import FindingJson
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import centre_lines, for_reader, named
@@ -298,7 +299,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
 
 
 def _finding(
-    f: dict[str, Any], sheet: dict[str, Any], frame: Frame, numbers: bool, centre: frozenset[str]
+    f: FindingJson, sheet: dict[str, Any], frame: Frame, numbers: bool, centre: frozenset[str]
 ) -> dict[str, Any]:
     places, partners = sheet["places"], sheet["partners"]
     shown = numbers and f["verdict"] != "absent"

@@ -10,6 +10,7 @@ from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read_file
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.similarities import Similarity
+from evenmark.core.marking.marks_types import MarksJson
 from evenmark.core.sheet.marked import MarkedSheet
 
 
@@ -21,7 +22,7 @@ def print_pdf(sheet: MarkedSheet) -> bytes:
 
 
 def print_dxf(
-    sheet: MarkedSheet, attempt_data: bytes, marks: dict[str, Any], views: list[dict[str, Any]]
+    sheet: MarkedSheet, attempt_data: bytes, marks: MarksJson, views: list[dict[str, Any]]
 ) -> bytes:
     """Return a student's file with its marks over it. ``views`` are the rule set's, for drawings whose views
     were placed by themselves."""
@@ -31,7 +32,7 @@ def print_dxf(
 
 
 def _back(
-    drawing: Drawing, sheet: MarkedSheet, marks: dict[str, Any], views: list[dict[str, Any]]
+    drawing: Drawing, sheet: MarkedSheet, marks: MarksJson, views: list[dict[str, Any]]
 ) -> Callable[[Point], Point]:
     """Return where a place on the key lies in the attempt's own file: what laid it there, undone."""
     p = marks["placement"]

@@ -18,6 +18,7 @@ from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
+from evenmark.core.marking.marks_types import FindingJson, MarksJson
 from evenmark.core.marking.override import Override
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.store.models import MarkingAct, MarkSheetRow, Returned
@@ -36,7 +37,7 @@ class CurrentMarks:
     engine_version: str
     key: int
     """Which of the accepted keys it was held against; findings are numbered for each key by itself."""
-    marks: dict[str, Any]
+    marks: MarksJson
     held: dict[str, Any]
 
     @property
@@ -52,7 +53,7 @@ class CurrentMarks:
     @property
     def verdicts(self) -> dict[str, int]:
         """How many findings have each verdict."""
-        counts = Counter(f["verdict"] for f in self.marks["findings"])
+        counts = Counter[str](f["verdict"] for f in self.marks["findings"])
         return {v: counts.get(v, 0) for v in VERDICTS}
 
     @property
@@ -143,10 +144,10 @@ def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[in
     return out
 
 
-def findings_of(session: Session, sheet_id: int) -> list[dict[str, Any]]:
+def findings_of(session: Session, sheet_id: int) -> list[FindingJson]:
     """Return the findings of a mark sheet as the engine made them."""
     marks = session.scalar(select(MarkSheetRow.sheet["marks"]).where(MarkSheetRow.id == sheet_id))
-    found: list[dict[str, Any]] = (marks or {}).get("findings", [])
+    found: list[FindingJson] = (marks or {}).get("findings", [])
     return found
 
 
@@ -212,7 +213,7 @@ def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int
     ``rules`` gives the stored rule set that each attempt is marked by. Scenes, which are large, are not read.
     """
     ids = list(rules)
-    newest: dict[int, tuple[int, str, int, dict[str, Any]]] = {}
+    newest: dict[int, tuple[int, str, int, MarksJson]] = {}
     rows = session.execute(
         select(
             MarkSheetRow.attempt_id,

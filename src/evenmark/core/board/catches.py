@@ -153,9 +153,9 @@ def _all(field: Field, pointing: Pointing, base: Point | None) -> Iterator[Catch
             at,
             (name,),
         )
-    for f in field.near.centred(p, pointing.reach):
+    for f, centre in field.near.centred(p, pointing.reach):
         name = field.name(f)
-        yield Catch("centre", f"centre of {name}", f"centre of {name}", f.shape.center, (name,))  # type: ignore[union-attr]
+        yield Catch("centre", f"centre of {name}", f"centre of {name}", centre, (name,))
     yield from _crossings(field, near[:MOST_CROSSED], pointing)
     if pointing.grid > 0.0:
         at = (round(p[0] / pointing.grid) * pointing.grid, round(p[1] / pointing.grid) * pointing.grid)

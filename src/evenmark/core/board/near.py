@@ -38,8 +38,8 @@ class Near:
         """Take in a feature, or its new shape."""
         self.drop(f.ref)
         self.features[f.ref] = f
-        if is_round(f):
-            self.centres[self._cell(f.shape.center)][f.ref] = None  # type: ignore[union-attr]
+        if is_round(f) and isinstance(f.shape, Round):
+            self.centres[self._cell(f.shape.center)][f.ref] = None
         cells = None if f.endless else self._cells(box_of(f), MOST_CELLS)
         if cells is None:
             self.wide[f.ref] = None
@@ -51,21 +51,23 @@ class Near:
     def drop(self, ref: Ref) -> None:
         """Forget a feature."""
         old = self.features.pop(ref, None)
-        if old is not None and is_round(old):
-            self.centres[self._cell(old.shape.center)].pop(ref, None)  # type: ignore[union-attr]
+        if old is not None and is_round(old) and isinstance(old.shape, Round):
+            self.centres[self._cell(old.shape.center)].pop(ref, None)
         self.wide.pop(ref, None)
         for cell in self.where.pop(ref, ()):
             self.cells[cell].pop(ref, None)
 
-    def centred(self, p: Point, reach: float) -> list[Feature]:
-        """Return the arcs and circles whose centres lie within reach of a place."""
+    def centred(self, p: Point, reach: float) -> list[tuple[Feature, Point]]:
+        """Return the arcs and circles whose centres lie within reach of a place, with these."""
         cells = self._cells((p[0] - reach, p[1] - reach, p[0] + reach, p[1] + reach), 10 * MOST_CELLS)
         refs = self.features if cells is None else [r for cell in cells for r in self.centres.get(cell, ())]
         round_ones = [f for ref in refs if is_round(f := self.features[ref])]
         return [
-            f
+            (f, f.shape.center)
             for f in round_ones
-            if distance(f.shape.center, p) <= reach and f.layer not in self.hidden  # type: ignore[union-attr]
+            if isinstance(f.shape, Round)
+            and distance(f.shape.center, p) <= reach
+            and f.layer not in self.hidden
         ]
 
     def _cell(self, p: Point) -> tuple[int, int]:
@@ -97,8 +99,8 @@ class Near:
 
 def distance_to(f: Feature, p: Point) -> float:
     """Return how far a feature is from a place; of what is endless, of all of it."""
-    if f.endless:
-        (x, y), (ux, uy) = f.shape.start, f.shape.unit  # type: ignore[union-attr]
+    if f.endless and isinstance(f.shape, Straight):
+        (x, y), (ux, uy) = f.shape.start, f.shape.unit
         return abs((p[0] - x) * uy - (p[1] - y) * ux)
     if isinstance(f.says, FreeCurve):
         return min(away(Straight(a, b), p) for a, b in pairwise(f.says.points))

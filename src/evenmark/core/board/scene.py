@@ -20,6 +20,7 @@ from evenmark.core.drawing.hatching import picture_of_hatches
 from evenmark.core.drawing.model import Entity, FreeCurve, Text
 from evenmark.core.drawing.picture import picture_of, picture_of_note
 from evenmark.core.drawing.shown import all_shown, box_shown, within
+from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.sheet.frame import EMPTY_BOX, Frame, SceneBox, ScenePoint
 
@@ -78,8 +79,8 @@ def piece(f: Feature, setting: DocumentSetting, frame: Frame, box: Box) -> Piece
     }
     if f.says is not None:
         shown = _shown(f, inch=setting.unit.imperial)
-    elif f.endless:
-        ends = within(f.shape.start, f.shape.unit, roomy(box))  # type: ignore[union-attr]
+    elif f.endless and isinstance(f.shape, Straight):
+        ends = within(f.shape.start, f.shape.unit, roomy(box))
         if ends is None:
             return None
         out["path"] = frame.line(*ends)

@@ -14,6 +14,7 @@ from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
 from evenmark.core.geometry.arcs import Round
+from evenmark.core.geometry.lines import Straight
 
 
 def drawing_of(state: State, setting: DocumentSetting) -> Drawing:
@@ -38,8 +39,8 @@ def drawing_of(state: State, setting: DocumentSetting) -> Drawing:
                 entities.append(f.says._replace(layer=f.layer, style=look[1], source=source))
             else:
                 said[type(f.says)].append(replace(f.says, layer=f.layer, style=look[1], source=source))
-        elif f.endless:
-            endless.append(Endless(f.shape.start, f.shape.unit, False, *look))  # type: ignore[union-attr]
+        elif f.endless and isinstance(f.shape, Straight):
+            endless.append(Endless(f.shape.start, f.shape.unit, False, *look))
         else:
             entities.append(_entity(f, look))
     return Drawing(

@@ -22,6 +22,7 @@ from evenmark.core.drawing.annotations import (
 from evenmark.core.drawing.look import Style
 from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.formats.collected import Collected
+from evenmark.core.formats.dxf_look import Attributes
 from evenmark.core.formats.dxf_words import paragraph
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol
@@ -44,7 +45,7 @@ _IN_PARTS = (4, 5)
 """Values of DIMLUNIT: inches in parts."""
 
 
-def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_dimension(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """DIMENSION and ARC_DIMENSION: measured from its own points, whatever its text says."""
     kind, points, turn = _measured_points(entity, stated)
     line, shows = _line_of(entity, stated), _shows(entity, kind)
@@ -80,14 +81,14 @@ def take_dimension(r: Collected, entity: Any, stated: dict[str, Any], belongs: B
     )
 
 
-def _line_of(entity: Any, stated: dict[str, Any]) -> Vec3 | None:
+def _line_of(entity: Any, stated: Attributes) -> Vec3 | None:
     """Return the point that the line of a dimension goes through; None where it has none of its own."""
     kind = _ARC if entity.dxftype() == "ARC_DIMENSION" else int(stated.get("dimtype", 0)) & _LOW_BITS
     name = {_ANGULAR: "defpoint5", _ORDINATE: "defpoint3", _DIAMETER: "", _RADIUS: ""}.get(kind, "defpoint")
     return Vec3(stated[name]) if name in stated else None
 
 
-def _measured_points(entity: Any, stated: dict[str, Any]) -> tuple[DimensionKind, list[Vec3], float]:
+def _measured_points(entity: Any, stated: Attributes) -> tuple[DimensionKind, list[Vec3], float]:
     def p(n: int) -> Vec3:
         return Vec3(stated[f"defpoint{n}" if n > 1 else "defpoint"])
 
@@ -167,7 +168,7 @@ def _shows(entity: Any, kind: DimensionKind) -> _Shows:
         return _Shows()
 
 
-def take_hatch(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_hatch(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """HATCH: the boundary as closed loops of straight and round pieces; other curves are cut into chords."""
     ocs, flipped = OCS(stated.get("extrusion", (0, 0, 1))), Vec3(stated.get("extrusion", (0, 0, 1))).z < 0
     loops = []
@@ -198,7 +199,7 @@ def take_hatch(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belon
     )
 
 
-def _lines_of(entity: Any, stated: dict[str, Any]) -> tuple[float, float]:
+def _lines_of(entity: Any, stated: Attributes) -> tuple[float, float]:
     """Return the angle and gap of the lines of a pattern: as they are stated for one of the drawing's own
     (DXF reference, HATCH, 41, 52 and 76), else those of its first family."""
     if int(stated.get("pattern_type", 1)) == 0:
@@ -249,7 +250,7 @@ def _edge(edge: Any) -> list[Vertex]:
     return [Vertex(p.x, p.y) for p in tool.flattening(tol.CURVE_STEP)]
 
 
-def take_leader(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_leader(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """LEADER: its tip is its first vertex; its note is the text that it is tied to."""
     points = tuple(r.point(*Vec3(v).xyz) for v in entity.vertices)
     if len(points) < 2:
@@ -261,7 +262,7 @@ def take_leader(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belo
     )
 
 
-def take_multileader(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
+def take_multileader(r: Collected, entity: Any, _stated: Attributes, belongs: Belongs) -> None:
     """MULTILEADER: each of its leader lines is one leader with the same note."""
     context = entity.context
     text = context.mtext
@@ -293,7 +294,7 @@ def take_multileader(r: Collected, entity: Any, _stated: dict[str, Any], belongs
             )
 
 
-def take_endless(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_endless(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """XLINE and RAY: construction lines without an end."""
     start, along = Vec3(stated.get("start", (0, 0, 0))), Vec3(stated.get("unit_vector", (1, 0, 0)))
     length = math.hypot(along.x, along.y)

@@ -11,6 +11,7 @@ from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Text
 from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.formats.collected import Collected
+from evenmark.core.formats.dxf_look import Attributes
 from evenmark.core.geometry.points import Point
 
 Belongs = tuple[str, Style, str]
@@ -33,7 +34,7 @@ ATTACHED = (
 )
 
 
-def take_text(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_text(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """TEXT, and attributes of blocks: aligned text stands at its second point."""
     across, up = int(stated.get("halign", 0)), int(stated.get("valign", 0))
     at, second = Vec3(stated.get("insert", (0, 0, 0))), Vec3(stated.get("align_point", (0, 0, 0)))
@@ -67,7 +68,7 @@ def text_anchor(across: int, up: int) -> str:
     return f"{_HORIZONTAL.get(across, 'left')} {vertical}"
 
 
-def take_mtext(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_mtext(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """MTEXT: paragraph text with its codes decoded."""
     at = Vec3(stated.get("insert", (0, 0, 0)))
     attached = int(stated.get("attachment_point", 1))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from evenmark.core.drawing.look import Layer, Style
@@ -20,6 +20,9 @@ FROZEN = 1
 """Flag of a layer that is not shown (DXF reference, LAYER, group code 70)."""
 FIRST_WITH_WEIGHTS = "AC1015"
 """The first version of the format that states line weights."""
+
+Attributes = Mapping[str, Any]
+"""What an entity of a file states of itself, by the names of the DXF reference in the library's spelling."""
 
 
 def pattern_class(elements: list[float]) -> str:
@@ -134,7 +137,7 @@ class Look:
             self.layers[name] = Layer(name=name, style=Style())
         return self.layers[known]
 
-    def style(self, stated: dict[str, Any], layer: Layer, block: Style | None) -> Style:
+    def style(self, stated: Attributes, layer: Layer, block: Style | None) -> Style:
         """Return the resulting style of an object from its own attributes, its layer and the block it stands
         in."""
         color, line_type, weight = (

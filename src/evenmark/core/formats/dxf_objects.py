@@ -29,6 +29,7 @@ from evenmark.core.formats.dxf_annotations import (
     take_multileader,
 )
 from evenmark.core.formats.dxf_lettering import take_mtext, take_text
+from evenmark.core.formats.dxf_look import Attributes
 from evenmark.core.geometry import arcs, tolerance
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.recognise import recognise
@@ -46,7 +47,7 @@ _DENSEST = 2048
 _MOST_CONTROL_POINTS = 20_000
 
 
-def flip(r: Collected, stated: dict[str, Any]) -> bool | None:
+def flip(r: Collected, stated: Attributes) -> bool | None:
     """Say whether an object is seen from below; None when its plane is tilted."""
     normal = stated.get("extrusion")
     if normal is None or (normal[0] == 0.0 and normal[1] == 0.0 and normal[2] > 0.0):
@@ -106,12 +107,12 @@ def add_curve(
         r.curve_points += len(flat)
 
 
-def take_line(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_line(r: Collected, _entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """LINE: always in the coordinates of the sheet."""
     add_line(r, r.point(*stated.get("start", (0, 0, 0))), r.point(*stated.get("end", (0, 0, 0))), belongs)
 
 
-def take_circle(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_circle(r: Collected, _entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """CIRCLE; a tilted one is seen as an ellipse."""
     flipped = flip(r, stated)
     radius = abs(float(stated.get("radius", 1.0)))
@@ -125,7 +126,7 @@ def take_circle(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Bel
     r.out.append(Circle((0.0 - x if flipped else x, y), radius, layer, style, source))
 
 
-def take_arc(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_arc(r: Collected, _entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """ARC: angles in degrees, counter-clockwise, possibly across 0 and outside [0, 360)."""
     flipped = flip(r, stated)
     radius = abs(float(stated.get("radius", 1.0)))
@@ -138,7 +139,7 @@ def take_arc(r: Collected, _entity: Any, stated: dict[str, Any], belongs: Belong
 
 
 def _tilted_arc(
-    r: Collected, stated: dict[str, Any], radius: float, start_deg: float, end_deg: float, belongs: Belongs
+    r: Collected, stated: Attributes, radius: float, start_deg: float, end_deg: float, belongs: Belongs
 ) -> None:
     normal = Vec3(stated["extrusion"]).normalize()
     center = OCS(normal).to_wcs(Vec3(stated.get("center", (0, 0, 0))))
@@ -148,7 +149,7 @@ def _tilted_arc(
     _add_ellipse(r, seen, belongs, tilted=True)
 
 
-def take_ellipse(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_ellipse(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """ELLIPSE: one with equal axes is a circle or an arc; any other is a free curve, or what is seen of
     it."""
     ratio = abs(float(stated.get("ratio", 1.0)))
@@ -183,7 +184,7 @@ def _density(r: Collected) -> int:
     return _DENSEST if r.curve_points < 100 * _DENSEST else 128
 
 
-def take_spline(r: Collected, entity: Any, _stated: dict[str, Any], belongs: Belongs) -> None:
+def take_spline(r: Collected, entity: Any, _stated: Attributes, belongs: Belongs) -> None:
     """SPLINE: an exact line or circle is that; any other is a free curve."""
     if max(len(entity.control_points), len(entity.fit_points)) > _MOST_CONTROL_POINTS:
         raise ValueError("a spline of too many points")
@@ -213,7 +214,7 @@ def _kind_of(entity: Any) -> str:
     return "spline"
 
 
-def take_lwpolyline(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_lwpolyline(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """LWPOLYLINE: vertices in the object's plane, a bulge for each."""
     flipped = flip(r, stated)
     if flipped is None:
@@ -225,7 +226,7 @@ def take_lwpolyline(r: Collected, entity: Any, stated: dict[str, Any], belongs: 
     add_polyline(r, vertices, bool(entity.closed), flipped, belongs)
 
 
-def take_polyline(r: Collected, entity: Any, stated: dict[str, Any], belongs: Belongs) -> None:
+def take_polyline(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -> None:
     """POLYLINE, two- or three-dimensional; meshes are not understood."""
     if not (entity.is_2d_polyline or entity.is_3d_polyline):
         r.solids += 1

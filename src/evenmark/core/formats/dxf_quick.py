@@ -10,7 +10,6 @@ and the DXF library takes over. A test reads every drawing both ways.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS, acad_release
 from ezdxf.tools.text import fast_plain_mtext, plain_text
@@ -20,7 +19,7 @@ from evenmark.core.drawing.model import Arc, Circle, Drawing, Line
 from evenmark.core.formats.bounds import FARTHEST, MOST_ENTITIES
 from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_lettering import ATTACHED, SPREAD, add_text, face_of, text_anchor
-from evenmark.core.formats.dxf_look import FIRST_WITH_WEIGHTS, WEIGHT_DEFAULT, LayerRow, Look
+from evenmark.core.formats.dxf_look import FIRST_WITH_WEIGHTS, WEIGHT_DEFAULT, Attributes, LayerRow, Look
 from evenmark.core.formats.dxf_objects import add_polyline
 from evenmark.core.formats.dxf_tags import split
 from evenmark.core.formats.oddities import oddity
@@ -211,7 +210,7 @@ class _Quick:
             return None
         if not (62 in d or 6 in d or 370 in d or 420 in d or 48 in d):
             return layer.name, layer.style, source
-        stated: dict[str, Any] = {
+        stated: Attributes = {
             "color": int(d.get(62, "256")),
             "linetype": d.get(6, "BYLAYER"),
             "lineweight": int(d.get(370, "-1")),

@@ -8,7 +8,17 @@ from collections.abc import Iterable, Mapping
 from decimal import Decimal
 from typing import Any, NamedTuple
 
+from evenmark.core.geometry.points import Point
 from evenmark.core.marking.examination import Ask
+from evenmark.core.marking.marks_types import (
+    BesidesJson,
+    CauseJson,
+    FindingJson,
+    ItemJson,
+    MarksJson,
+    PlaceJson,
+    ValueJson,
+)
 from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
 from evenmark.core.marking.why_lost import why_lost
 from evenmark.core.plain import plain_number as plain
@@ -18,22 +28,26 @@ NO_MARKS = Decimal(0)
 _encode = json.JSONEncoder(ensure_ascii=False, allow_nan=False).encode
 
 
-def _value(value: Value) -> Any:
+def _value(value: Value) -> ValueJson:
     if isinstance(value, tuple):
         return [plain(value[0]), plain(value[1])]
     return value if isinstance(value, str) or value is None else plain(value)
+
+
+def _place(at: Point | None) -> PlaceJson | None:
+    return None if at is None else [plain(at[0]), plain(at[1])]
 
 
 def _marks(value: Decimal) -> float:
     return float(value)
 
 
-def to_json(sheet: MarkSheet, attempt: str) -> dict[str, Any]:
+def to_json(sheet: MarkSheet, attempt: str) -> MarksJson:
     """Return a mark sheet as the documented JSON object; ``attempt`` names the file."""
-    return _whole(sheet, attempt) | {"findings": [_finding(f, sheet) for f in sheet.findings]}
+    return {**_whole(sheet, attempt), "findings": [_finding(f, sheet) for f in sheet.findings]}
 
 
-def _whole(sheet: MarkSheet, attempt: str) -> dict[str, Any]:
+def _whole(sheet: MarkSheet, attempt: str) -> MarksJson:
     """Return everything of a mark sheet but its findings, in whose place stands an empty list."""
     m = sheet.motion
     return {
@@ -177,12 +191,12 @@ def _texts(sheet: MarkSheet) -> list[str]:
     return out
 
 
-def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
-    out: dict[str, Any] = {
+def _finding(f: Finding, sheet: MarkSheet) -> FindingJson:
+    return {
         "id": f.id,
         "kind": f.kind,
         "features": list(f.features),
-        "at": _value(f.at),
+        "at": _place(f.at),
         "expected": _value(f.expected),
         "measured": _value(f.measured),
         "deviation": _value(f.deviation),
@@ -192,13 +206,13 @@ def _finding(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
         "possible": _marks(sheet.possible_for.get(f.id, NO_MARKS)),
         "causes": list(f.causes),
         "follows": f.follows,
+        **_besides(f, sheet),
     }
-    return out | _besides(f, sheet)
 
 
-def _besides(f: Finding, sheet: MarkSheet) -> dict[str, Any]:
+def _besides(f: Finding, sheet: MarkSheet) -> BesidesJson:
     """Return what only some findings have: why they did not earn their marks, a layer, items."""
-    out: dict[str, Any] = {}
+    out: BesidesJson = {}
     earned, possible = sheet.earned_for.get(f.id, NO_MARKS), sheet.possible_for.get(f.id, NO_MARKS)
     if f.id in sheet.lost_with:
         out["lost_with"] = sheet.lost_with[f.id]
@@ -231,18 +245,18 @@ def _text(f: Finding, sheet: MarkSheet, of: _Texts) -> str:
     )
 
 
-def _item(item: Item) -> dict[str, Any]:
+def _item(item: Item) -> ItemJson:
     return {
         "code": item.code,
-        "at": _value(item.at),
+        "at": _place(item.at),
         "layer": item.layer,
         "feature": item.feature,
         "charged": item.charged,
     }
 
 
-def _cause(c: Cause) -> dict[str, Any]:
-    out: dict[str, Any] = {"id": c.id, "code": c.code, "explains": list(c.explains), "says": c.says}
+def _cause(c: Cause) -> CauseJson:
+    out: CauseJson = {"id": c.id, "code": c.code, "explains": list(c.explains), "says": c.says}
     if c.candidates:
         out["candidates"] = list(c.candidates)
     return out

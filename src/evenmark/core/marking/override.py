@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
 
+from evenmark.core.marking.marks_types import CauseJson, FindingJson, MarksJson
 from evenmark.core.marking.model import Verdict
 from evenmark.core.marking.score import step_of
 from evenmark.core.plain import plain_number as plain
@@ -39,9 +40,7 @@ def marks_for(verdict: Verdict, possible: Decimal, near_share: float, step: Deci
     return Decimal(0)
 
 
-def held(
-    marks: Mapping[str, Any], overrides: Mapping[int, Override], rules: Mapping[str, Any]
-) -> dict[str, Any]:
+def held(marks: MarksJson, overrides: Mapping[int, Override], rules: Mapping[str, Any]) -> MarksJson:
     """Return a mark sheet with overrides applied: each changed finding keeps the engine's own verdict and
     marks beside the new.
 
@@ -53,18 +52,15 @@ def held(
     near_share = float(rules.get("near_share", 0.5))
     findings = [_held(f, overrides.get(f["id"]), near_share, step) for f in marks["findings"]]
     if not any("engine" in f for f in findings):
-        return dict(marks)
+        return {**marks}
     right = {f["id"] for f in findings if "engine" in f and f["verdict"] == "met"}
-    findings = [
-        {**f, "earned": f["possible"]} if f.get("lost_with") in right and "engine" not in f else f
-        for f in findings
-    ]
+    findings = [_whole(f) if f.get("lost_with") in right and "engine" not in f else f for f in findings]
     charged = any(n["code"] == "unit-not-converted" for n in marks["notes"])
     charge = Decimal(str(rules.get("unit_charge", 0.0))) if charged else Decimal(0)
     taken = sum((Decimal(str(f.get("taken", 0))) for f in findings), Decimal(0))
     earned = max(Decimal(0), sum((Decimal(str(f["earned"])) for f in findings), Decimal(0)) - taken - charge)
     met = {f["id"] for f in findings if f["verdict"] == "met"}
-    causes = [{**c, "set_aside": True} if met.issuperset(c["explains"]) else c for c in marks["causes"]]
+    causes = [_set_aside(c) if met.issuperset(c["explains"]) else c for c in marks["causes"]]
     return {
         **marks,
         "findings": findings,
@@ -73,16 +69,23 @@ def held(
     }
 
 
-def _held(f: dict[str, Any], by_hand: Override | None, near_share: float, step: Decimal) -> dict[str, Any]:
+def _whole(f: FindingJson) -> FindingJson:
+    return {**f, "earned": f["possible"]}
+
+
+def _set_aside(c: CauseJson) -> CauseJson:
+    return {**c, "set_aside": True}
+
+
+def _held(f: FindingJson, by_hand: Override | None, near_share: float, step: Decimal) -> FindingJson:
     if by_hand is None:
         return f
     possible = Decimal(str(f["possible"]))
     earned = (
         marks_for(by_hand.verdict, possible, near_share, step) if by_hand.marks is None else by_hand.marks
     )
-    left = {
-        name: value for name, value in f.items() if name != "taken"
-    }  # the person's word is all that counts
+    left: FindingJson = {**f}
+    left.pop("taken", None)  # the person's word is all that counts
     return {
         **left,
         "verdict": by_hand.verdict,

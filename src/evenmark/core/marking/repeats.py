@@ -74,14 +74,13 @@ def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], exam: Examination, l
     found = [f for i in a.r.features for f in open_.get(i, ()) if f.kind == "position"]
     if len(found) < 2:
         return
-    drawn = [getattr(exam.partner(i), "center", None) for i in a.r.features]
-    if None in drawn:
+    partners = [exam.partner(i) for i in a.r.features]
+    drawn = [p.center for p in partners if isinstance(p, ArcFeature | CircleFeature)]
+    if len(drawn) < len(partners):
         return
     pattern: patterns.Pattern = a.data
     laid = (
-        patterns.in_row(drawn)  # type: ignore[arg-type]
-        if pattern.form == "row"
-        else patterns.on_circle(drawn, None, pattern.step_rad)  # type: ignore[arg-type]
+        patterns.in_row(drawn) if pattern.form == "row" else patterns.on_circle(drawn, None, pattern.step_rad)
     )
     if laid is None or not tol.within(laid.mismatch, exam.tolerances.position, exam.slack):
         return

@@ -9,8 +9,8 @@ gives away nothing but its own.
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
-from typing import Any
+
+from evenmark.core.marking.marks_types import CauseJson, FindingJson, MarksJson
 
 _NUMBER = r"[-−]?\d[\d.,]*\d|[-−]?\d"
 _PLACE = rf"at (?:{_NUMBER}), (?:{_NUMBER})"
@@ -22,21 +22,25 @@ _NOT_DRAWN = {
 """What is said instead of a sentence with the size of something that was not drawn."""
 
 
-def withheld(marks: Mapping[str, Any]) -> dict[str, Any]:
+def withheld(marks: MarksJson) -> MarksJson:
     """Return a mark sheet's JSON without what its student is not told."""
     return {
         **marks,
         "findings": [_finding(f) for f in marks["findings"]],
-        "causes": [{**c, "says": _NOT_DRAWN.get(c["code"]) or placeless(c["says"])} for c in marks["causes"]],
+        "causes": [_cause(c) for c in marks["causes"]],
     }
 
 
-def _finding(f: Mapping[str, Any]) -> dict[str, Any]:
-    out = {**f, "at": None}
+def _cause(c: CauseJson) -> CauseJson:
+    return {**c, "says": _NOT_DRAWN.get(c["code"]) or placeless(c["says"])}
+
+
+def _finding(f: FindingJson) -> FindingJson:
+    out: FindingJson = {**f, "at": None}
     if isinstance(f["expected"], list | tuple) or isinstance(f["measured"], list | tuple):
-        out |= {"expected": None, "measured": None}
+        out["expected"] = out["measured"] = None
     if f["verdict"] == "absent" or f["measured"] is None:
-        out |= {"expected": None, "measured": None, "deviation": None}
+        out["expected"] = out["measured"] = out["deviation"] = None
     return out
 
 

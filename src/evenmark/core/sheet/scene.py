@@ -58,9 +58,9 @@ def _lettering(t: dict[str, Any], frame: Frame) -> dict[str, Any]:
     return {**t, "at": frame.at(t["at"]), "height": round(t["height"], 9), "turn": round(t["turn"], 6)}
 
 
-def in_scene(at: Point | None, frame: Frame) -> list[float] | None:
+def in_scene(at: Sequence[float] | None, frame: Frame) -> list[float] | None:
     """Return a place in drawing units as one of the scene; None for none."""
-    return frame.at(at) if at else None
+    return frame.at((at[0], at[1])) if at else None
 
 
 def from_scene(at: Sequence[float], frame: Frame) -> Point:
