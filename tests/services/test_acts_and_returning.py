@@ -107,13 +107,13 @@ def test_the_record_says_who_did_what_and_cannot_be_changed(ada: Ada, db: Databa
     ada.do(acts.comment, text="Well drawn.", at=(12.5, 3.0))
     ada.do(acts.undo)
     rows = ada.page["history"]
-    assert [r["says"] for r in rows if r["act"]] == [
+    assert [r.says for r in rows if r.act] == [
         "Took back: Commented: Well drawn.",
         "Commented: Well drawn.",
         f"Finding {ada.missed['id']} set to met: As agreed.",
     ]
-    assert [r["stands"] for r in rows if r["act"]] == [True, False, True]
-    assert {r["who"] for r in rows} == {"Ada Ash", "Ben Elm", "Even Mark"}
+    assert [r.stands for r in rows if r.act] == [True, False, True]
+    assert {r.who for r in rows} == {"Ada Ash", "Ben Elm", "Even Mark"}
     for change in ("update marking_act set detail = '{}'", "update returned set earned = 1"):
         ada_returns = "returned" in change
         if ada_returns:

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from sqlalchemy import select, text
 
-from evenmark.services import exercise_edit, exercises, hand_in, issue_upkeep, own_results, results
+from evenmark.services import exercise_edit, exercises, hand_in, issue_upkeep, own_results, own_work, results
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.record import record_of
 from evenmark.services.terms import terms_of
@@ -49,10 +49,10 @@ def test_what_nobody_handed_in_to_is_withdrawn_and_open_to_changes_again(
         issue_upkeep.withdraw(session, ada, issue)
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
-        assert own_results.my_work(session, ben) == []
+        assert own_work.my_work(session, ben) == []
         assert session.scalars(select(Intake)).all() == []
         with pytest.raises(NotThere):
-            own_results.work_of(session, ben, issue)
+            own_work.work_of(session, ben, issue)
         rules = {**session.get_one(Revision, revision).rules, "marks": 40.0}
         assert exercise_edit.change_revision(session, ada, revision, {"rules": rules}).id == revision
     assert _record(db, school)[0].startswith("Withdrew “")
@@ -137,9 +137,9 @@ def test_one_student_is_allowed_more(db: Database, school: School, key_bytes: by
             r for r in results.class_results(session, ada, issue).students if r.student_id == school.ben
         )
         assert row.allowance == (later, 2, REASON)
-        [work] = own_results.my_work(session, session.get_one(Person, school.ben))
+        [work] = own_work.my_work(session, session.get_one(Person, school.ben))
         assert (work.due_at, work.tries, work.allowed) == (later, 3, True)
-        assert REASON not in str(own_results.work_of(session, session.get_one(Person, school.ben), issue))
+        assert REASON not in str(own_work.work_of(session, session.get_one(Person, school.ben), issue))
     _allow(db, school, issue)
     assert _terms(db, issue, school.ben).shut[0] == "closed"
     assert [says.split()[0] for says in _record(db, school)] == ["Took", "Allowed", "Closed", "Allowed"]
@@ -213,7 +213,7 @@ def test_words_are_put_right_in_place_and_on_the_sheet(
         )
         assert (changed.id, changed.number) == (id_, number)
         assert changed.sheet_png != sheet
-        work = own_results.work_of(session, ben, issue)
+        work = own_work.work_of(session, ben, issue)
         assert (work.title, work.text) == ("Crank link, right", "Draw it well.")
         said = record_of(session, ada, exercise_id=changed.exercise_id)["entries"][0]["says"]
         assert "Crank link, right" in said
@@ -267,19 +267,19 @@ def test_a_newer_revision_takes_the_place_of_the_older(
         ).id
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
-        [card] = own_results.my_work(session, ben)
+        [card] = own_work.my_work(session, ben)
         assert (card.id, card.revision, card.handed_in) == (second, 2, 0)
         [earlier] = card.earlier
         assert (earlier.id, earlier.revision, earlier.handed_in) == (first, 1, 1)
         assert earlier.best == own_results.my_result(session, ben, attempt)["earned"]
-        old_page = own_results.work_of(session, ben, first)
+        old_page = own_work.work_of(session, ben, first)
         assert (old_page.newer, old_page.shut) == (second, "replaced")
         with pytest.raises(NotUsable, match="newer revision"):
             hand_in.lay_in(session, ben, first, "a.dxf", GOOD)
         heads = {i.id: i.newer for i in results.desk(session, ada).issues}
         assert heads == {first: second, second: None}
         issue_upkeep.withdraw(session, ada, second)  # then the older one is what there is
-        assert [w.id for w in own_results.my_work(session, ben)] == [first]
+        assert [w.id for w in own_work.my_work(session, ben)] == [first]
         assert terms_of(session, session.get_one(Issue, first), school.ben).shut is None
 
 

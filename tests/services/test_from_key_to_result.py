@@ -22,6 +22,7 @@ from evenmark.services import (
     marking,
     marking_view,
     own_results,
+    own_work,
     results,
     terms,
 )
@@ -223,7 +224,7 @@ def test_tries_are_used_up_by_handing_in_alone(db: Database, school: School, key
         ben = session.get_one(Person, school.ben)
         with pytest.raises(NotUsable, match="used up"):
             hand_in.lay_in(session, ben, issue, "c.dxf", GOOD)
-        work = own_results.my_work(session, ben)
+        work = own_work.my_work(session, ben)
         assert (work[0].tries_left, work[0].handed_in, work[0].best) == (0, 2, 100)
 
 

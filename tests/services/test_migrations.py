@@ -19,7 +19,7 @@ from evenmark.core.drawing.model import FreeCurve
 from evenmark.core.linework import simplify
 from evenmark.core.sheet.scene import scene
 from evenmark.core.sheet.tracing import tracing
-from evenmark.services import own_results, results, wiping
+from evenmark.services import own_results, own_work, results, wiping
 from evenmark.store.database import Database
 from evenmark.store.migrate import configuration, upgrade
 from evenmark.store.models import Attempt, Enrolment, Person
@@ -105,7 +105,7 @@ def test_marks_that_could_be_seen_are_returned_marks(old: str) -> None:
         )
         assert own_results.my_result(session, ben, 2)["state"] == "waiting"
         assert session.get_one(Attempt, 1).issue.returns == "at-once"
-        assert [w.best for w in own_results.my_work(session, ben)] == [42.0]
+        assert [w.best for w in own_work.my_work(session, ben)] == [42.0]
     db.close()
 
 
@@ -115,7 +115,7 @@ def test_who_was_taken_out_before_is_brought_back_as_having_left(old: str) -> No
     with database.transaction() as session:
         rows = {e.student_id: e.left_at is not None for e in session.scalars(select(Enrolment))}
         assert rows == {2: False, 3: True}
-        assert [w.left for w in own_results.my_work(session, session.get_one(Person, 3))] == [True]
+        assert [w.left for w in own_work.my_work(session, session.get_one(Person, 3))] == [True]
     database.close()
 
 
@@ -139,7 +139,7 @@ def test_the_last_release_goes_forward_with_everything_in_it(old: str) -> None:
     with database.transaction() as session:
         ada, ben = session.get_one(Person, 1), session.get_one(Person, 2)
         assert results.class_results(session, ada, 1).issue.archived is False
-        [work] = own_results.my_work(session, ben)
+        [work] = own_work.my_work(session, ben)
         assert (work.title, work.shut, work.tries_left, work.earlier) == (
             "Link, right",
             None,

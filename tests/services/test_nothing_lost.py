@@ -6,7 +6,16 @@ from typing import Any
 
 import pytest
 
-from evenmark.services import classes, exercise_edit, exercises, hand_in, lists, own_results, results
+from evenmark.services import (
+    classes,
+    exercise_edit,
+    exercises,
+    hand_in,
+    lists,
+    own_results,
+    own_work,
+    results,
+)
 from evenmark.services.errors import NotThere, Outdated
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person, told_apart
@@ -35,8 +44,8 @@ def test_who_leaves_a_class_keeps_their_past_and_so_does_the_class(
         assert attempt_in_full(session, ada, attempt)["student"] == "Ben Elm"
         (row,) = lists.class_page(session, ada, school.adas).issues
         assert (row.students, row.handed_in) == (1, 1)
-        assert [w.left for w in own_results.my_work(session, ben)] == [True]
-        assert own_results.work_of(session, ben, issue).left
+        assert [w.left for w in own_work.my_work(session, ben)] == [True]
+        assert own_work.work_of(session, ben, issue).left
         assert own_results.my_result(session, ben, attempt)["earned"] is not None
         with pytest.raises(NotThere):
             hand_in.lay_in(session, ben, issue, "again.dxf", GOOD)
@@ -44,7 +53,7 @@ def test_who_leaves_a_class_keeps_their_past_and_so_does_the_class(
         with pytest.raises(NotThere):
             classes.remove_student(session, ada, school.adas, school.ben)
         assert classes.enrol(session, ben, session.get_one(SchoolClass, school.adas))  # and back
-        assert not own_results.work_of(session, ben, issue).left
+        assert not own_work.work_of(session, ben, issue).left
 
 
 def test_one_who_left_without_handing_in_sees_nothing_more(
@@ -54,9 +63,9 @@ def test_one_who_left_without_handing_in_sees_nothing_more(
     with db.transaction() as session:
         classes.remove_student(session, session.get_one(Person, school.ada), school.adas, school.ben)
         ben = session.get_one(Person, school.ben)
-        assert own_results.my_work(session, ben) == []
+        assert own_work.my_work(session, ben) == []
         with pytest.raises(NotThere):
-            own_results.work_of(session, ben, issue)
+            own_work.work_of(session, ben, issue)
 
 
 def test_students_of_one_name_are_told_apart_wherever_they_stand(

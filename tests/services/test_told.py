@@ -8,16 +8,16 @@ from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.marking.kinds import TITLES
 from evenmark.demo import parts
-from evenmark.services import exercise_edit, exercises, keys, own_results
+from evenmark.services import exercise_edit, exercises, keys, own_work
 from evenmark.store.database import Database
 from evenmark.store.models import Issue, Person, now
 from tests.conftest import School
 from tests.services.test_from_key_to_result import put
 
 
-def _page(db: Database, school: School, issue: int) -> own_results.WorkView:
+def _page(db: Database, school: School, issue: int) -> own_work.WorkView:
     with db.transaction() as session:
-        return own_results.work_of(session, session.get_one(Person, school.ben), issue)
+        return own_work.work_of(session, session.get_one(Person, school.ben), issue)
 
 
 def test_layers_are_told_with_the_look_that_is_asked(db: Database, school: School, key_bytes: bytes) -> None:

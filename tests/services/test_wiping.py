@@ -23,6 +23,7 @@ from evenmark.services import (
     issue_upkeep,
     lists,
     own_results,
+    own_work,
     people,
     results,
     returning,
@@ -172,7 +173,7 @@ def test_what_belongs_to_another_instructor_stays(
         wiping.wipe_student(session, ada, student)
         who = session.get_one(Person, student)
         assert own_results.my_result(session, who, kept)["state"] == "marked"
-        assert [w.id for w in own_results.my_work(session, who)] == [theirs]
+        assert [w.id for w in own_work.my_work(session, who)] == [theirs]
         assert classes.classes_now(session, student) == {school.dots}
         assert session.scalars(select(SignedIn).where(SignedIn.person_id == student)).all() != []
         with pytest.raises(NotThere):
@@ -226,7 +227,7 @@ def test_deleting_an_exercise_takes_what_was_handed_in(
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)
         assert results.desk(session, ada).issues == []
-        assert own_results.my_work(session, ben) == []
+        assert own_work.my_work(session, ben) == []
         assert "4 drawings of 3 students" in record_of(session, ada)["entries"][0]["says"]
 
 
@@ -240,7 +241,7 @@ def test_a_class_that_is_over_is_read_and_nothing_more(
         code = session.get_one(SchoolClass, school.adas).join_code
         class_upkeep.archive(session, ada, school.adas, away=True)
         assert own_results.my_result(session, ben, attempt)["state"] == "marked"
-        assert own_results.work_of(session, ben, issue).shut == "archived"
+        assert own_work.work_of(session, ben, issue).shut == "archived"
         with pytest.raises(NotUsable, match="over"):
             hand_in.lay_in(session, ben, issue, "a.dxf", GOOD)
         with pytest.raises(NotThere):

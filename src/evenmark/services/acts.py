@@ -3,8 +3,9 @@ the record of it all."""
 
 from __future__ import annotations
 
+from datetime import datetime
 from decimal import Decimal
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -100,7 +101,19 @@ def redo(session: Session, instructor: Person, attempt_id: int) -> MarkingAct:
     return _add(session, instructor, attempt, "undo", None, {}, undoes=undone[-1].id)
 
 
-def history(session: Session, attempt: Attempt) -> list[dict[str, Any]]:
+class HistoryRow(NamedTuple):
+    """Something that happened to the marks of an attempt: when, who, and what, in a sentence; ``act`` is what
+    can be taken back, ``stands`` whether it was not, ``undoes`` whether it takes something back itself."""
+
+    at: datetime
+    who: str
+    says: str
+    act: int | None = None
+    stands: bool = True
+    undoes: bool = False
+
+
+def history(session: Session, attempt: Attempt) -> list[HistoryRow]:
     """Return everything that happened to an attempt's marks, newest first: when, who, and what, in a
     sentence."""
     acts = acts_of(session, [attempt.id])[attempt.id]
@@ -109,14 +122,14 @@ def history(session: Session, attempt: Attempt) -> list[dict[str, Any]]:
     name = (
         session.get_one(Person, attempt.handed_in_by).name if attempt.handed_in_by else attempt.student.name
     )
-    rows: list[dict[str, Any]] = [_row(attempt.handed_in_at, name, f"Handed in {attempt.file_name}.")]
+    rows = [HistoryRow(attempt.handed_in_at, name, f"Handed in {attempt.file_name}.")]
     for sheet in session.execute(
         select(MarkSheetRow.marked_at, MarkSheetRow.engine_version, MarkSheetRow.earned)
         .where(MarkSheetRow.attempt_id == attempt.id)
         .order_by(MarkSheetRow.id)
     ):
         rows.append(
-            _row(
+            HistoryRow(
                 sheet.marked_at,
                 "Even Mark",
                 f"Marked by engine {sheet.engine_version}: {float(sheet.earned):g}.",
@@ -124,24 +137,13 @@ def history(session: Session, attempt: Attempt) -> list[dict[str, Any]]:
         )
     for a in acts:
         says = _says(a, by_id)
-        rows.append(
-            {
-                **_row(a.at, a.person.name, says),
-                "act": a.id,
-                "stands": a.id in stands,
-                "undoes": a.act == "undo",
-            }
-        )
+        rows.append(HistoryRow(a.at, a.person.name, says, a.id, a.id in stands, a.act == "undo"))
     for r in session.scalars(select(Returned).where(Returned.attempt_id == attempt.id).order_by(Returned.id)):
         who = r.person.name if r.person else "Even Mark"
-        rows.append(_row(r.at, who, f"Returned with {float(r.earned):g} of {float(r.possible):g}."))
+        rows.append(HistoryRow(r.at, who, f"Returned with {float(r.earned):g} of {float(r.possible):g}."))
         if r.taken_back_at:
-            rows.append(_row(r.taken_back_at, who, "Took the returned marks back."))
-    return sorted(rows, key=lambda r: r["at"], reverse=True)
-
-
-def _row(at: Any, who: str, says: str) -> dict[str, Any]:
-    return {"at": at, "who": who, "says": says, "act": None, "stands": True, "undoes": False}
+            rows.append(HistoryRow(r.taken_back_at, who, "Took the returned marks back."))
+    return sorted(rows, key=lambda r: r.at, reverse=True)
 
 
 def _says(act: MarkingAct, by_id: dict[int, MarkingAct]) -> str:

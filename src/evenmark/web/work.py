@@ -6,7 +6,7 @@ from apiflask import APIBlueprint
 from flask import Response, request
 
 from evenmark.services import hand_in as handing
-from evenmark.services import own_results, prints
+from evenmark.services import own_results, own_work, prints
 from evenmark.services.errors import NotThere
 from evenmark.services.keys import make_ready
 from evenmark.web.access import me
@@ -22,7 +22,7 @@ routes = APIBlueprint("work", __name__, url_prefix="/api/work")
 def listing() -> WorkRows:
     """List what was issued to the caller."""
     with database().transaction() as db:
-        return WorkRows.model_validate({"work": own_results.my_work(db, me())})
+        return WorkRows.model_validate({"work": own_work.my_work(db, me())})
 
 
 @routes.get("/<int:issue_id>")
@@ -31,7 +31,7 @@ def page(issue_id: int) -> WorkPage:
     """Show one exercise."""
     make_ready(database(), lambda db: (handing.readable_issue(db, me(), issue_id).revision, 0))
     with database().transaction() as db:
-        return WorkPage.model_validate(own_results.work_of(db, me(), issue_id))
+        return WorkPage.model_validate(own_work.work_of(db, me(), issue_id))
 
 
 @routes.get("/<int:issue_id>/sheet.png")
