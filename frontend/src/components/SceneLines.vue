@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The lines and lettering of one scene. */
 import type { Schemas } from "../api/client";
+import SceneLettering from "./SceneLettering.vue";
 
 const props = defineProps<{
   scene: Schemas["Scene"];
@@ -22,57 +23,21 @@ function classOf(f: Schemas["SceneFeature"]): string[] {
   if (props.chosen?.has(f.id)) out.push("chosen");
   return out;
 }
-
-/** Lettering stands on its place by its anchor; the capitals of the face are 0.66 of its size. */
-function rows(t: Schemas["SceneText"]) {
-  const [across = "left", up = "baseline"] = t.anchor.split(" ");
-  const size = t.height / 0.66;
-  const drop = up === "top" ? t.height : up === "middle" ? t.height / 2 : 0;
-  return {
-    size,
-    anchor: ({ left: "start", centre: "middle", right: "end" } as const)[across as "left"] ?? "start",
-    lines: t.wording.split("\n").map((text, n) => ({ text, y: drop + n * size * 1.25 })),
-  };
-}
 </script>
 
 <template>
   <g class="scene" fill="none">
     <g v-if="annotations" class="annotations">
       <path :d="scene.annotations.path" />
-      <g
-        v-for="(t, n) in scene.annotations.texts"
-        :key="n"
-        :transform="`translate(${t.at[0]} ${t.at[1]}) rotate(${-t.turn})`"
-      >
-        <text
-          v-for="row in rows(t).lines"
-          :key="row.y"
-          :y="row.y"
-          :font-size="rows(t).size"
-          :text-anchor="rows(t).anchor"
-        >
-          {{ row.text }}
-        </text>
-      </g>
+      <SceneLettering v-for="(t, n) in scene.annotations.texts" :key="n" :text="t" />
     </g>
     <path v-for="f in scene.features" :key="f.id" :d="f.path" :class="classOf(f)" :data-feature="f.id" />
-    <g
+    <SceneLettering
       v-for="t in scene.texts"
       :key="t.id ?? t.wording"
+      :text="t"
       :class="['lettering', tone === 'key' && 'ghost']"
-      :transform="`translate(${t.at[0]} ${t.at[1]}) rotate(${-t.turn})`"
-    >
-      <text
-        v-for="row in rows(t).lines"
-        :key="row.y"
-        :y="row.y"
-        :font-size="rows(t).size"
-        :text-anchor="rows(t).anchor"
-      >
-        {{ row.text }}
-      </text>
-    </g>
+    />
     <g v-if="pickable">
       <path
         v-for="f in scene.features"
@@ -136,11 +101,11 @@ function rows(t: Schemas["SceneText"]) {
   stroke: var(--color-beside);
   stroke-width: 0.9;
 }
-.lettering.ghost text {
+.lettering.ghost :deep(text) {
   fill: var(--color-lettering);
 }
-.annotations text,
-.lettering:not(.ghost) text {
+.annotations :deep(text),
+.lettering:not(.ghost) :deep(text) {
   fill: var(--color-ink2);
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from "vue";
+import { computed, nextTick, proxyRefs, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Verdict } from "../api/client";
 import CauseCard from "../components/CauseCard.vue";
@@ -50,40 +50,26 @@ const remarks = useRemarks(marking, data, open);
 const { placing, place, draft, saveOverride, saveComment } = remarks;
 const isOpen = (f: { verdict: Verdict }) => f.verdict !== "met";
 const extent = computed(() => Math.max(data.value?.key.box[2] ?? 100, data.value?.key.box[3] ?? 100));
-const places = usePlaces({
-  findings,
-  comments: computed(() => data.value?.comments ?? []),
-  extent,
-  unit,
-  sheet,
-  chosen,
-  cause,
-  explained: list.explained,
-});
-const {
-  current,
-  pointed,
-  every,
-  pin,
-  pins,
-  balloons,
-  wrongKey,
-  wrongDrawn,
-  chosenKey,
-  chosenDrawn,
-  lens,
-  links,
-  sketch,
-} = places;
-const { choose, chooseCause, choosePin } = places;
+const places = proxyRefs(
+  usePlaces({
+    findings,
+    comments: computed(() => data.value?.comments ?? []),
+    extent,
+    unit,
+    sheet,
+    chosen,
+    cause,
+    explained: list.explained,
+  }),
+);
 useTitle(() => data.value && `${data.value.student}, ${data.value.issue.title}`);
 const ABOUT_LAYERS = new Set(["layer", "layer-style", "style"]);
 const showLayers = computed(
   () =>
-    layersOpen.value || (!!current.value && isOpen(current.value) && ABOUT_LAYERS.has(current.value.kind)),
+    layersOpen.value || (!!places.current && isOpen(places.current) && ABOUT_LAYERS.has(places.current.kind)),
 );
 const markedLayers = computed(() => {
-  const f = current.value;
+  const f = places.current;
   return f ? [f.layer, f.expected, f.measured].filter((v): v is string => typeof v === "string") : [];
 });
 
@@ -93,7 +79,7 @@ function letGo(): void {
 }
 function step(by: number): void {
   const next = list.next(by);
-  if (next !== null) choose(next);
+  if (next !== null) places.choose(next);
 }
 function go(attempt: number | null | undefined): void {
   if (attempt)
@@ -107,7 +93,7 @@ function fit(): void {
   sheet.value?.fit();
 }
 function another(): void {
-  if (current.value) open.value = "override";
+  if (places.current) open.value = "override";
   else marking.say("Choose a finding first, with the arrow down.");
 }
 /** What `?finding=` asks for is chosen as soon as the drawing is there. */
@@ -118,15 +104,15 @@ function begin(): void {
   const slip = only.value?.startsWith("cause-")
     ? data.value?.marks?.causes.find((c) => c.code === only.value?.slice(6))
     : undefined;
-  if (slip) chooseCause(slip);
-  else if (first) choose(first.id);
+  if (slip) places.chooseCause(slip);
+  else if (first) places.choose(first.id);
   else fit();
 }
 watch(
   () => [data.value?.attempt_id, data.value?.marks === null] as const,
   (now, before) => {
     if (now[0] === before?.[0] && now[1] === before?.[1]) return;
-    chosen.value = cause.value = pin.value = null;
+    chosen.value = cause.value = places.pin = null;
     remarks.forget();
     void nextTick(begin);
   },
@@ -215,20 +201,20 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
               :key-scene="data.key"
               :drawn="data.drawn"
               :show="show"
-              :balloons="balloons"
+              :balloons="places.balloons"
               :chosen-balloon="chosen"
-              :wrong-key="wrongKey"
-              :wrong-drawn="wrongDrawn"
-              :chosen-key="chosenKey"
-              :chosen-drawn="chosenDrawn"
-              :lens="lens"
-              :sketch="sketch"
-              :links="links"
-              :pins="pins"
-              :chosen-pin="pin"
+              :wrong-key="places.wrongKey"
+              :wrong-drawn="places.wrongDrawn"
+              :chosen-key="places.chosenKey"
+              :chosen-drawn="places.chosenDrawn"
+              :lens="places.lens"
+              :sketch="places.sketch"
+              :links="places.links"
+              :pins="places.pins"
+              :chosen-pin="places.pin"
               :placing="placing"
-              @balloon="(n) => choose(n, false)"
-              @pin="(n) => (pin = n)"
+              @balloon="(n) => places.choose(n, false)"
+              @pin="(n) => (places.pin = n)"
               @place="remarks.placed"
             />
           </div>
@@ -276,16 +262,16 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
                 v-for="c in data.marks.causes"
                 :key="c.id"
                 :cause="c"
-                :chosen="cause === c.id || current?.causes.includes(c.id) === true"
-                @choose="chooseCause(c)"
+                :chosen="cause === c.id || places.current?.causes.includes(c.id) === true"
+                @choose="places.chooseCause(c)"
               />
               <p v-for="n in data.marks.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
               <CommentList
                 v-if="data.comments.length"
                 :comments="data.comments"
-                :chosen="pin"
+                :chosen="places.pin"
                 editable
-                @choose="choosePin"
+                @choose="places.choosePin"
                 @undo="(act) => marking.undo(act)"
               />
               <LayersBeside
@@ -303,7 +289,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
               <ChoiceList v-model="verdict" label="Verdict" small :choices="verdictChoices" />
               <ChoiceList v-model="kind" label="Kind" small :choices="kindChoices" />
               <label class="flex items-center gap-1.5 text-ink2">
-                <input v-model="every" type="checkbox" class="accent-teal" /> all numbers
+                <input v-model="places.every" type="checkbox" class="accent-teal" /> all numbers
               </label>
               <button v-if="cause" class="text-teal underline" @click="letGo">All findings</button>
             </div>
@@ -313,12 +299,12 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
                 :chosen="chosen"
                 :unit="unit"
                 numbers
-                @choose="(n) => choose(n)"
-                @point="(n) => (pointed = n)"
+                @choose="(n) => places.choose(n)"
+                @point="(n) => (places.pointed = n)"
               />
             </div>
             <MarkingActs
-              :chosen="!!current"
+              :chosen="!!places.current"
               :begun="!!draft"
               :busy="busy"
               @override="another"
@@ -338,7 +324,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
         </section>
         <OverrideDialog
           :open="open === 'override'"
-          :finding="current"
+          :finding="places.current"
           :attempt="data.attempt_id"
           :busy="busy"
           @close="open = null"
@@ -347,7 +333,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
         <CommentDialog
           v-model:text="draft"
           :open="open === 'comment'"
-          :finding="current"
+          :finding="places.current"
           :place="place"
           :busy="busy"
           @close="open = null"
@@ -370,7 +356,7 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
           :differs="differs"
           :unit="unit"
           @close="open = null"
-          @choose="(n) => ((open = null), choose(n))"
+          @choose="(n) => ((open = null), places.choose(n))"
         />
       </template>
     </main>

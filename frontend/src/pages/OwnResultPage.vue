@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { computed, ref } from "vue";
+import { computed, proxyRefs, ref } from "vue";
 import { useRoute } from "vue-router";
 import { get } from "../api/client";
 import AppBar from "../components/AppBar.vue";
@@ -37,18 +37,18 @@ const explained = computed(() => {
   const one = data.value?.causes.find((c) => c.id === cause.value);
   return one ? new Set(one.explains) : null;
 });
-const places = usePlaces({
-  findings,
-  comments: computed(() => data.value?.comments ?? []),
-  extent,
-  unit,
-  sheet,
-  chosen,
-  cause,
-  explained,
-});
-const { current, pointed, every, pin, pins, balloons, wrongDrawn, chosenDrawn, lens, links, sketch } = places;
-const { choose, chooseCause, choosePin } = places;
+const places = proxyRefs(
+  usePlaces({
+    findings,
+    comments: computed(() => data.value?.comments ?? []),
+    extent,
+    unit,
+    sheet,
+    chosen,
+    cause,
+    explained,
+  }),
+);
 useTitle(() => data.value && `${data.value.issue.title}, try ${data.value.number}`);
 const full = computed(() => data.value?.earned !== null && data.value?.earned === data.value?.possible);
 </script>
@@ -105,17 +105,17 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             label="Your drawing"
             :drawn="data.drawn"
             show="drawing"
-            :balloons="balloons"
-            :wrong-drawn="wrongDrawn"
-            :chosen-drawn="chosenDrawn"
+            :balloons="places.balloons"
+            :wrong-drawn="places.wrongDrawn"
+            :chosen-drawn="places.chosenDrawn"
             :chosen-balloon="chosen"
-            :lens="lens"
-            :sketch="sketch"
-            :links="links"
-            :pins="pins"
-            :chosen-pin="pin"
-            @balloon="choose"
-            @pin="(n) => (pin = n)"
+            :lens="places.lens"
+            :sketch="places.sketch"
+            :links="places.links"
+            :pins="places.pins"
+            :chosen-pin="places.pin"
+            @balloon="places.choose"
+            @pin="(n) => (places.pin = n)"
           />
         </section>
         <section class="min-w-0 space-y-3 lg:relative lg:max-h-[calc(100dvh-12rem)] lg:overflow-y-auto">
@@ -132,20 +132,21 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
               :key="c.id"
               :cause="c"
               teaching
-              :chosen="cause === c.id || current?.causes.includes(c.id) === true"
-              @choose="chooseCause(c)"
+              :chosen="cause === c.id || places.current?.causes.includes(c.id) === true"
+              @choose="places.chooseCause(c)"
             />
           </template>
           <section v-if="data.comments.length" class="paper p-4">
             <h2 class="mb-2 text-ink2">Comments</h2>
-            <CommentList :comments="data.comments" :chosen="pin" @choose="choosePin" />
+            <CommentList :comments="data.comments" :chosen="places.pin" @choose="places.choosePin" />
           </section>
           <p v-for="n in data.notes" :key="n.says" class="text-sm text-ink2">{{ n.says }}</p>
           <template v-if="data.findings.length">
             <div class="flex flex-wrap items-baseline justify-between gap-x-4">
               <h2 class="text-ink2">Inspection list</h2>
               <label class="flex items-center gap-1.5 text-sm text-ink2">
-                <input v-model="every" type="checkbox" class="accent-teal" /> all numbers on the drawing
+                <input v-model="places.every" type="checkbox" class="accent-teal" /> all numbers on the
+                drawing
               </label>
             </div>
             <div class="paper overflow-x-auto">
@@ -154,8 +155,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
                 :chosen="chosen"
                 :unit="unit"
                 :numbers="data.detail === 'numbers'"
-                @choose="choose"
-                @point="(n) => (pointed = n)"
+                @choose="places.choose"
+                @point="(n) => (places.pointed = n)"
               />
             </div>
           </template>

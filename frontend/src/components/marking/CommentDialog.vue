@@ -1,10 +1,9 @@
 <script setup lang="ts">
 /** A comment: about the chosen finding, pinned to a place of the drawing, or about the drawing as a whole. */
-import { RadioGroup, RadioGroupLabel, RadioGroupOption } from "@headlessui/vue";
 import { computed, ref, watch } from "vue";
 import type { Schemas } from "../../api/client";
 import type { Point } from "../../view";
-import { stayOnEnter } from "../../useKeys";
+import ChoiceBoxes from "../ChoiceBoxes.vue";
 import DialogSheet from "../DialogSheet.vue";
 
 type Where = "finding" | "place" | "whole";
@@ -55,32 +54,11 @@ function save(): void {
         <span class="label">What the student should read</span>
         <textarea v-model="text" rows="4" maxlength="2000" class="field mt-1" required></textarea>
       </label>
-      <RadioGroup v-model="where" @keydown.enter.capture="stayOnEnter">
-        <RadioGroupLabel as="span" class="label">About</RadioGroupLabel>
-        <div class="mt-1 flex flex-wrap gap-2">
-          <RadioGroupOption
-            v-for="c in choices"
-            :key="c.value"
-            v-slot="{ checked }"
-            :value="c.value"
-            class="cursor-pointer"
-          >
-            <span
-              class="block rounded-lg border px-3 py-1.5"
-              :class="checked ? 'border-teal bg-teal-soft font-semibold' : 'border-rule bg-white'"
-              >{{ c.word }}</span
-            >
-          </RadioGroupOption>
-          <button
-            v-if="where === 'place'"
-            type="button"
-            class="px-1 text-teal underline"
-            @click="emit('pick')"
-          >
-            {{ place ? "Another place" : "Point at it on the drawing" }}
-          </button>
-        </div>
-      </RadioGroup>
+      <ChoiceBoxes v-model="where" label="About" :choices="choices">
+        <button v-if="where === 'place'" type="button" class="px-1 text-teal underline" @click="emit('pick')">
+          {{ place ? "Another place" : "Point at it on the drawing" }}
+        </button>
+      </ChoiceBoxes>
       <div class="flex justify-end gap-2">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
         <button type="submit" class="press" :disabled="!text.trim() || busy || unplaced">

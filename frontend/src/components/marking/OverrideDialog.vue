@@ -1,12 +1,11 @@
 <script setup lang="ts">
 /** Another verdict for one finding, with a reason; verdicts by one key each. */
-import { RadioGroup, RadioGroupLabel, RadioGroupOption } from "@headlessui/vue";
 import { useLocalStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import type { Schemas, Verdict } from "../../api/client";
 import { keepDraft, readDraft, reasonKey } from "../../drafts";
 import { marks } from "../../numbers";
-import { stayOnEnter } from "../../useKeys";
+import ChoiceBoxes from "../ChoiceBoxes.vue";
 import DialogSheet from "../DialogSheet.vue";
 import VerdictSign from "../VerdictSign.vue";
 
@@ -20,7 +19,7 @@ const emit = defineEmits<{
   close: [];
   save: [body: { finding: number; verdict: Verdict; reason: string; marks: number | null }];
 }>();
-const verdicts = ["met", "near", "missed", "absent"] as const;
+const verdicts = (["met", "near", "missed", "absent"] as const).map((v) => ({ value: v, word: v }));
 const verdict = ref<Verdict>("met");
 const reason = ref("");
 const given = ref("");
@@ -71,25 +70,9 @@ function save(): void {
         <b class="text-ink">{{ finding.engine?.verdict ?? finding.verdict }}</b> and gave
         {{ marks(finding.engine?.earned ?? finding.earned) }} of {{ marks(finding.possible) }}.
       </p>
-      <RadioGroup v-model="verdict" @keydown.enter.capture="stayOnEnter">
-        <RadioGroupLabel as="span" class="label">Verdict</RadioGroupLabel>
-        <div class="mt-1 grid grid-cols-4 gap-2">
-          <RadioGroupOption
-            v-for="v in verdicts"
-            :key="v"
-            v-slot="{ checked }"
-            :value="v"
-            class="cursor-pointer"
-          >
-            <span
-              class="flex items-center justify-center gap-1.5 rounded-lg border px-2 py-2"
-              :class="checked ? 'border-teal bg-teal-soft font-semibold' : 'border-rule bg-white'"
-            >
-              <VerdictSign :verdict="v" quiet />{{ v }}
-            </span>
-          </RadioGroupOption>
-        </div>
-      </RadioGroup>
+      <ChoiceBoxes v-model="verdict" label="Verdict" :choices="verdicts" even>
+        <template #sign="{ value }"><VerdictSign :verdict="value" quiet /></template>
+      </ChoiceBoxes>
       <label class="block">
         <span class="label">Reason, for the student too</span>
         <input v-model="reason" class="field mt-1" maxlength="2000" required autocomplete="off" />
