@@ -279,7 +279,7 @@ def test_worked_by_hand(name: str) -> None:
     entities, said, free, twice = CASES[name]
     proof = proved(entities, said)
     assert proof.untied == ()
-    assert len(proof.free) == free, [(m.features, m.moves, m.grows) for m in proof.free]
+    assert len(proof.freedoms) == free, [(m.features, m.moves, m.grows) for m in proof.freedoms]
     key = key_of(entities, said)
     place = {
         d.id: n for n, want in enumerate(said) for d in key.dimensions if d.at == want.at and _same(d, want)
@@ -298,7 +298,7 @@ def test_what_is_proposed_settles_everything_and_says_nothing_twice(name: str) -
     proof = proved(entities, said)
     more = [_as_dimension(s, key_of(entities, said)) for s in proof.proposed]
     again = proved(entities, [*said, *more])
-    assert again.free == ()
+    assert again.freedoms == ()
     assert len(again.twice) == len(proof.twice)
 
 
@@ -328,7 +328,7 @@ def _as_dimension(size: object, key: object) -> Dimension:
 
 def features_at(proof: Proof, entities: Iterable[Entity], said: Iterable[Dimension]) -> set[Point]:
     key = key_of(entities, said)
-    return {key.by_id[i].at for m in proof.free for i in m.features}
+    return {key.by_id[i].at for m in proof.freedoms for i in m.features}
 
 
 def test_what_is_free_is_as_little_as_can_be() -> None:
@@ -343,7 +343,7 @@ def test_what_is_free_is_as_little_as_can_be() -> None:
         diameter((30, 20), 5),
     ]
     proof = proved(entities, said)
-    (motion,) = proof.free
+    (motion,) = proof.freedoms
     assert features_at(proof, entities, said) == {(70, 20), (80, 20), (80, 40), (70, 40)}
     assert set(motion.moves.values()) <= {(1.0, 0.0), (-1.0, 0.0)}
     assert [(s.kind, s.way, s.expected) for s in motion.settled_by][:1] == [("distance", "across", 70.0)]
@@ -352,7 +352,7 @@ def test_what_is_free_is_as_little_as_can_be() -> None:
 def test_what_is_switched_off_is_free() -> None:
     entities = chain(*PLATE)
     proof = proved(entities, PLATE_SAID, switched={"plumb e1": False})
-    (motion,) = proof.free
+    (motion,) = proof.freedoms
     assert len(motion.features) == 1
     assert [s.kind for s in motion.settled_by][:1]
     assert not proof.complete
@@ -368,7 +368,7 @@ def test_holes_in_a_row_are_offered_and_not_taken_as_read() -> None:
         diameter((30, 20), 5, before="2 x"),
     ]
     proof = proved(entities, said)
-    assert len(proof.free) == 1
+    assert len(proof.freedoms) == 1
     assert proof.offered == ("level-with c1 c2",)
     assert proved(entities, said, switched={"level-with c1 c2": True}).complete
 
@@ -422,8 +422,8 @@ def test_views_share_what_they_show() -> None:
     said = [across((0, 0), (60, 0)), up((0, 0), (0, 40)), across((80, 0), (110, 0))]
     assert proved(entities, said).complete
     proof = proved(entities, said[:2])
-    assert len(proof.free) == 1  # the depth, in both views that show it
-    assert len(proof.free[0].features) == 4
+    assert len(proof.freedoms) == 1  # the depth, in both views that show it
+    assert len(proof.freedoms[0].features) == 4
     proof = proved(entities, [*said, up((0, 60), (0, 90))])
     assert [len(t) for t in proof.twice] == [2]
 
@@ -482,7 +482,7 @@ def test_one_size_less_frees_just_its_features_and_one_more_is_named(
     d = said[gone]
     left = said[:gone] + said[gone + 1 :]
     proof = proved(entities, left)
-    (motion,) = proof.free
+    (motion,) = proof.freedoms
     freed = features_at(proof, entities, left)
     if d.kind == "diameter":
         assert (freed, motion.moves) == ({_middle(d)}, {})
@@ -544,5 +544,5 @@ def test_rank_is_that_of_exact_arithmetic(
     rank_read = sympy.Matrix(rows[:read]).rank()
     rank = sympy.Matrix(rows).rank()
     proof = proved([*chain(*points), *(circle(at, float(r)) for at, r in holes)], said)
-    assert len(proof.free) == width - rank - 2  # less the two shifts
+    assert len(proof.freedoms) == width - rank - 2  # less the two shifts
     assert len(proof.twice) == len(said) - (rank - rank_read)

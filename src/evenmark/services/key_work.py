@@ -118,7 +118,7 @@ def prove_key(
     views = key.rules.views or ()
     out = proof_json(proof, key.linework, name=name, unit=key.unit.symbol, views=views)
     frame = Frame(box_with(key.linework.box, shown_beside(key.examined(drawing))))
-    for said, motion in zip(out["free"], proof.free, strict=True):
+    for said, motion in zip(out["free"], proof.freedoms, strict=True):
         said["arrows"] = arrows(motion, key.linework, frame)
     for one in (*out["sizes"], *out["untied"], *out["proposed"]):
         one["at"] = frame.at((one["at"][0], one["at"][1]))

@@ -58,7 +58,7 @@ class Proof:
     taken: tuple[Implied, ...]
     switched: Mapping[str, bool]
     """What was switched by hand, by the id of what is taken as read: on or off."""
-    free: tuple[FreeMotion, ...]
+    freedoms: tuple[FreeMotion, ...]
     twice: tuple[tuple[str, ...], ...]
     """Ids of sizes, by smallest dependent set."""
     contradictions: tuple[str, ...]
@@ -80,16 +80,16 @@ class Proof:
     @property
     def complete(self) -> bool:
         """Whether everything is said once."""
-        return not (self.free or self.twice or self.contradictions or self.untied)
+        return not (self.freedoms or self.twice or self.contradictions or self.untied)
 
     @property
     def settled(self) -> bool:
         """Whether nothing is free."""
-        return not self.free
+        return not self.freedoms
 
     def loose(self) -> frozenset[str]:
         """Return every feature that some motion touches."""
-        return frozenset(i for motion in self.free for i in motion.features)
+        return frozenset(i for motion in self.freedoms for i in motion.features)
 
 
 def is_taken(t: Implied, switched: Mapping[str, bool]) -> bool:
@@ -118,7 +118,7 @@ def prove(
     ``reach`` and ``angle_deg`` are the tolerances within which the key counts as what it looks like.
     ``leave_out`` are features that nobody has to draw, ``given`` those that are there before anybody draws:
     they stand where they stand. ``ties`` say what dimensions measure that end on
-    nothing, ``switched`` what is or is not taken as read against the rule. Raises TooLarge.
+    nothing, ``switched`` what is or is not taken as read against the rule. Raises ProofTooLarge.
     """
     m = measured(key, roles, reach)
     if leave_out:
@@ -174,7 +174,7 @@ class _Prover:
             untied=self.sizes.untied,
             taken=self.taken,
             switched=self.switched,
-            free=free,
+            freedoms=free,
             twice=twice,
             contradictions=tuple(s.id for s in self.sizes.sizes if not s.agrees),
             proposed=proposed,

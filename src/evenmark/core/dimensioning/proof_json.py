@@ -49,7 +49,7 @@ def to_json(
             }
             for t in proof.taken
         ],
-        "free": [_motion(m, key, views) for m in proof.free],
+        "free": [_motion(m, key, views) for m in proof.freedoms],
         "twice": [{"sizes": list(ids), "says": says.twice(ids, proof)} for ids in proof.twice],
         "contradictions": [
             {"size": s.id, "says": says.contradiction(s, unit)}

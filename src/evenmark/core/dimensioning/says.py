@@ -241,8 +241,8 @@ def summary(proof: Proof) -> str:
             else f"No sizes are placed yet; {counted(len(proof.proposed), 'size')} would say everything once."
         )
     parts = []
-    if proof.free:
-        parts.append(f"{counted(len(proof.free), 'way')} in which something is free")
+    if proof.freedoms:
+        parts.append(f"{counted(len(proof.freedoms), 'way')} in which something is free")
     if proof.twice:
         parts.append(f"{counted(len(proof.twice), 'size')} said twice")
     if proof.contradictions:

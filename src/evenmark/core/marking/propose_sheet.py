@@ -147,7 +147,7 @@ def _not_on_the_sheet(proof: Proof, key: Linework, asked: set[str]) -> Iterator[
     joined = {end for joint in key.meetings.values() for end in joint.ends}
     moved: dict[str, None] = {}
     grown: dict[str, None] = {}
-    for motion in proof.free:
+    for motion in proof.freedoms:
         moved |= dict.fromkeys(i.partition(".")[0] for i in motion.moves)
         grown |= dict.fromkeys(motion.grows)
     for i in grown:
