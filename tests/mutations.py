@@ -6,18 +6,23 @@ runs with the tests.
 
 from __future__ import annotations
 
+import json
 import random
+import re
 import signal
 import sys
 import time
 import traceback
 from collections import Counter
 from collections.abc import Callable
+from pathlib import Path
 from types import FrameType
 from typing import Any
 
 import ezdxf
 
+from evenmark.core.construct.document import from_text
+from evenmark.core.construct.document import to_json as to_kept
 from evenmark.core.formats import UnreadableDrawing, read_file
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write_dxf
@@ -29,6 +34,7 @@ from tests.builders import PARTS, dxf
 
 ezdxf.options.write_fixed_meta_data_for_testing = True
 """Without the time of writing and random ids in it, the same number makes the same file in every run."""
+DOCUMENTS = Path(__file__).parent / "documents"
 LONGEST = 10
 """Seconds after which a file counts as hanging."""
 EXTREME = [
@@ -111,7 +117,9 @@ def seeds() -> list[bytes]:
             strict=True,
         )
     ]
-    return [*made, dxf(everything), dxf(everything, "R2018"), SVG]
+    steps = [p.read_bytes() for p in sorted(DOCUMENTS.glob("*.txt"))]
+    kept = [json.dumps(to_kept(from_text(text.decode())), indent=1).encode() for text in steps]
+    return [*made, dxf(everything), dxf(everything, "R2018"), SVG, *steps, *kept]
 
 
 def flipped(data: bytes, rng: random.Random) -> bytes:
@@ -190,12 +198,24 @@ def counted(data: bytes, rng: random.Random) -> bytes:
     return b"\n".join(b"\n".join(p) for p in pairs) + b"\n"
 
 
+def respelled(data: bytes, rng: random.Random) -> bytes:
+    """Numbers and words of a line that are others: another number, or a word of elsewhere."""
+    parts = re.split(rb"(\s+|[,;:=()\"])", data)
+    said = [i for i, part in enumerate(parts) if part and not part.isspace()]
+    for _ in range(rng.choice([1, 3, 20])):
+        i = rng.choice(said)
+        number = bool(re.match(rb"[-+.\d]", parts[i]))
+        parts[i] = rng.choice(EXTREME).encode() if number and rng.random() < 0.5 else parts[rng.choice(said)]
+    return b"".join(parts)
+
+
 MUTATORS: tuple[Callable[[bytes, random.Random], bytes], ...] = (
     flipped,
     cut,
     shuffled,
     extreme,
     counted,
+    respelled,
     nested,
 )
 
@@ -203,12 +223,12 @@ MUTATORS: tuple[Callable[[bytes, random.Random], bytes], ...] = (
 def mutated(number: int, good: list[bytes]) -> tuple[str, bytes]:
     """Return how a file was made, and the file."""
     rng = random.Random(number)
-    maker = MUTATORS[number % len(MUTATORS)] if number % 60 < 55 or number % len(MUTATORS) != 5 else nested
-    if maker is nested and number % 48 != 5:
+    maker = MUTATORS[number % len(MUTATORS)]
+    if maker is nested and number % 42 != 6:
         maker = rng.choice(MUTATORS[:-1])  # these take longest to make
     data = maker(good[rng.randrange(len(good))], rng)
     if rng.random() < 0.15:
-        data = rng.choice(MUTATORS[:5])(data, rng) if data else data
+        data = rng.choice(MUTATORS[:-1])(data, rng) if data else data
     return maker.__name__, data
 
 

@@ -1,7 +1,7 @@
 /** Rule sets on the page: which requirements belong together, and what is sent back. */
 import type { Schemas } from "./api/client";
 import { plainNumber } from "./numbers";
-import { KIND_TITLES, LIST_PARTS, MARKS_ITS_FEATURE as OF_ONE } from "./api/words";
+import { FEATURE_WORDS, KIND_TITLES, LIST_PARTS, MARKS_ITS_FEATURE as OF_ONE } from "./api/words";
 
 export type Rules = Schemas["RulesOut"];
 export type Requirement = Schemas["RequirementOut"];
@@ -17,20 +17,7 @@ export function byKind(rules: Rules): Group[] {
     .filter((g) => g.requirements.length);
 }
 
-const LETTERS: [string, string][] = [
-  ["o", "Outline"],
-  ["e", "Edge"],
-  ["a", "Arc"],
-  ["c", "Circle"],
-  ["k", "Corner"],
-  ["t", "Meeting"],
-  ["f", "Curve"],
-  ["x", "Text"],
-  ["n", "Note"],
-  ["d", "Dimension"],
-  ["h", "Hatching"],
-  ["v", "View"],
-];
+const LETTERS: [string, string][] = Object.entries(FEATURE_WORDS);
 
 /** What a feature is called: "Corner 3". */
 export function nameOf(id: string, centre: ReadonlySet<string | undefined> = new Set()): string {
@@ -117,13 +104,3 @@ export const WORDING_FIELDS = [
   { value: "date", word: "a date, anything written" },
 ] as const;
 
-export const ROLES = [
-  "outline",
-  "hidden",
-  "centre",
-  "construction",
-  "dimension",
-  "lettering",
-  "section",
-  "frame",
-] as const;

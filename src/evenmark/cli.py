@@ -9,9 +9,10 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Mapping
 from dataclasses import replace
 from pathlib import Path
-from typing import Any, get_args
+from typing import get_args
 
 from evenmark.core.dimensioning.proof import ProofTooLarge
 from evenmark.core.dimensioning.proof_json import to_json as proof_json
@@ -164,7 +165,7 @@ def _field(word: str) -> tuple[str, str]:
     return name, value
 
 
-def _print(data: dict[str, Any]) -> None:
+def _print(data: Mapping[str, object]) -> None:
     print(json.dumps(data, ensure_ascii=False, allow_nan=False), flush=True)
 
 
@@ -220,9 +221,8 @@ def _prove(options: argparse.Namespace) -> int:
     found = proof_json(
         proof, key.linework, name=options.key, unit=key.unit.symbol, views=key.rules.views or ()
     )
-    found["flaws"] = flaws_json(key.flaws)
     if options.json:
-        _print(found)
+        _print({**found, "flaws": flaws_json(key.flaws)})
         return 0
     print(f"{options.key}: {found['says']}")
     for size in found["sizes"]:

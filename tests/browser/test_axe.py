@@ -14,14 +14,14 @@ from evenmark.demo.plans import INSTRUCTOR
 from tests.conftest import ROOT
 from tests.extent import daily
 
-AXE = (ROOT / "frontend/node_modules/axe-core/axe.min.js").read_text()
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 Step = Callable[[Page], None]
 
 
 def violations(page: Page) -> list[str]:
     """Return what axe finds on a page as it stands, one line a kind with where."""
     page.wait_for_load_state("networkidle")
-    page.evaluate(AXE)
+    page.evaluate(AXE.read_text())
     found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
     return [
         f"{v['id']}: {json.dumps([n['target'] for n in v['nodes']][:4])} "
@@ -134,6 +134,32 @@ STUDENTS: dict[str, tuple[str, tuple[Step, ...]]] = {
     "account": ("/account", ()),
     "join": ("/join", ()),
 }
+
+EXAMINED: dict[str, str] = {
+    "home": "sign in",
+    "sign-in": "sign in",
+    "join": "join",
+    "first": "first code",
+    "account": "account",
+    "desk": "desk",
+    "exercises": "exercises",
+    "exercise": "exercise",
+    "classes": "classes",
+    "class": "class",
+    "slips": "test_pages_that_need_something_first",
+    "record": "record",
+    "results": "class results, grid",
+    "hand-in": "hand in for a class",
+    "batch": "test_pages_that_need_something_first",
+    "made": "tests/browser/test_marking_acts.py",
+    "marking": "marking",
+    "work": "my work",
+    "task": "an exercise",
+    "board": "tests/browser/test_board.py",
+    "result": "a result",
+    "nowhere": "nowhere",
+}
+"""Where each page of the router is examined: a state above, a test, or another file of tests."""
 
 
 def _walk(page: Page, path: str, steps: tuple[Step, ...]) -> None:

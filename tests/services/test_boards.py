@@ -12,7 +12,7 @@ import pytest
 
 from evenmark.core.construct.document import from_json, from_text, to_json, to_text
 from evenmark.demo.parts import KIT
-from evenmark.services import boards, exercises, hand_in, marking, own_checks
+from evenmark.services import board_history, boards, exercises, hand_in, marking, own_checks
 from evenmark.services.board_sessions import MOST_ASKED, BoardSessions
 from evenmark.services.errors import Busy, Crowded, NotThere, NotUsable, Outdated
 from evenmark.store.database import Database
@@ -52,7 +52,7 @@ def test_acts_are_kept_in_order_and_once(db: Database, school: School, drawn: in
         # the answer was lost, and the page sends them once more, with one that came since
         more = [*acts, come(4, step(4, "circle 27, 0; radius 2"))]
         assert boards.save(session, ada, drawn, 1, more) == 4
-        assert [a["splices"][0]["come"][0]["id"] for a in boards.made_so_far(session, drawn, 4)] == [
+        assert [a["splices"][0]["come"][0]["id"] for a in board_history.made_so_far(session, drawn, 4)] == [
             1,
             2,
             3,

@@ -125,8 +125,8 @@ def test_wiping_a_student_leaves_no_trace(db: Database, school: School, full: di
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         goes = wiping.what_goes_of_student(session, ada, student)
-        assert (goes["name"], goes["attempts"], goes["issues"]) == (NAME, 2, 1)
-        assert (goes["classes"], goes["account"]) == (["Ada's class", "Evenings"], True)
+        assert (goes.name, goes.attempts, goes.issues) == (NAME, 2, 1)
+        assert (goes.classes, goes.account) == (["Ada's class", "Evenings"], True)
         before = results.class_results(session, ada, issue)
         assert len(before.students) == 3
         wiping.wipe_student(session, ada, student)
@@ -169,7 +169,7 @@ def test_what_belongs_to_another_instructor_stays(
     kept = hand(db, student, theirs, GOOD)
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
-        assert not wiping.what_goes_of_student(session, ada, student)["account"]
+        assert not wiping.what_goes_of_student(session, ada, student).account
         wiping.wipe_student(session, ada, student)
         who = session.get_one(Person, student)
         assert own_results.my_result(session, who, kept)["state"] == "marked"
@@ -201,7 +201,7 @@ def test_deleting_a_class_takes_its_work_and_who_is_nowhere_else(
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         goes = wiping.what_goes_of_class(session, ada, school.adas)
-        assert goes == {"name": "Ada's class", "students": 3, "issues": 1, "attempts": 4, "accounts": 2}
+        assert goes == ("Ada's class", 3, 1, 4, 2)
         wiping.wipe_class(session, ada, school.adas)
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
@@ -222,7 +222,7 @@ def test_deleting_an_exercise_takes_what_was_handed_in(
         ada = session.get_one(Person, school.ada)
         exercise = session.get_one(Issue, full["issue"]).revision.exercise_id
         goes = exercise_upkeep.what_goes(session, ada, exercise)
-        assert goes == {"issues": 1, "classes": 1, "attempts": 4, "students": 3}
+        assert goes == (1, 1, 4, 3)
         exercise_upkeep.delete(session, ada, exercise)
     with db.transaction() as session:
         ada, ben = session.get_one(Person, school.ada), session.get_one(Person, school.ben)

@@ -86,6 +86,33 @@ export const TAKEN_WORDS = {
   "level-with": "level with each other",
   "plumb-with": "plumb with each other"
 } as const;
+/** What features are called, by the letter that their ids begin with, in the order of lists. */
+export const FEATURE_WORDS = {
+  "o": "Outline",
+  "e": "Edge",
+  "a": "Arc",
+  "c": "Circle",
+  "k": "Corner",
+  "t": "Meeting",
+  "f": "Curve",
+  "x": "Text",
+  "n": "Note",
+  "d": "Dimension",
+  "h": "Hatching",
+  "v": "View",
+  "r": "Construction line"
+} as const;
+/** What layers can be for. */
+export const ROLES = [
+  "outline",
+  "hidden",
+  "centre",
+  "construction",
+  "dimension",
+  "lettering",
+  "section",
+  "frame"
+] as const;
 /** What new exercises charge. */
 export const CHARGES = {
   "whole": 20.0,

@@ -4,7 +4,8 @@ import { Disclosure, DisclosureButton, DisclosurePanel, RadioGroup, RadioGroupOp
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { computed } from "vue";
 import type { Schemas } from "../api/client";
-import { PLACEMENTS, ROLES, type Rules } from "../rules";
+import { ROLES } from "../api/words";
+import { PLACEMENTS, type Rules } from "../rules";
 import ChoiceList from "./ChoiceList.vue";
 import MarksByKind from "./MarksByKind.vue";
 import NumberField from "./NumberField.vue";

@@ -8,7 +8,7 @@ everything is kept, attempts are marked. Whatever is cut off is taken up again w
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 from typing import TypeVar
@@ -18,6 +18,8 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write_dxf
+from evenmark.core.marking.reading_json import ReadingJson
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.demo import parts
 from evenmark.demo.drawn import OnTheBoard, draft, draw
 from evenmark.demo.plans import (
@@ -32,7 +34,8 @@ from evenmark.demo.plans import (
     sign_in_of,
 )
 from evenmark.services.acts import comment, override
-from evenmark.services.boards import as_file, made_so_far, new_board
+from evenmark.services.board_history import made_so_far
+from evenmark.services.boards import as_file, new_board
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.exercise_edit import add_file, change_revision
 from evenmark.services.exercises import keep_exercise, put_issue
@@ -47,7 +50,7 @@ from evenmark.store.models import Attempt, Issue, MarkingAct, Person, Revision, 
 
 T = TypeVar("T")
 U = TypeVar("U")
-Drawn = tuple[str, bytes, Mapping[str, object]]
+Drawn = tuple[str, bytes, ReadingJson]
 """A file that was handed in: its name, its bytes, and what was understood of it."""
 
 
@@ -156,7 +159,8 @@ def _remark(session: Session, instructor: Person, attempt_id: int, remark: Remar
     if remark.kind is None:
         comment(session, instructor, attempt_id, text=remark.text, at=remark.at)
         return
-    findings = attempt_in_full(session, instructor, attempt_id)["marks"]["findings"]
+    marks = attempt_in_full(session, instructor, attempt_id)["marks"]
+    findings = marks["findings"] if marks else []
     about = next(f for f in findings if f["kind"] == remark.kind and f["verdict"] not in ("met", "follows"))
     override(session, instructor, attempt_id, finding=about["id"], verdict=remark.verdict, reason=remark.text)
 
@@ -181,10 +185,10 @@ def _issue(session: Session, instructor: Person, plan: Plan, revision: Revision,
         revision = add_file(
             session, instructor, revision.id, part="start", name=f"{plan.file}-start.dxf", data=data
         )
-    rules = {**revision.rules, "placement": plan.placement, "numbered": plan.numbered}
+    rules: RulesJson = {**revision.rules, "placement": plan.placement, "numbered": plan.numbered}
     if plan.in_line:
         offered = proof_of(to_prove(revision))["offered"]
-        rules |= {"listing": "sheet", "taken": dict.fromkeys(offered, True)}
+        rules["listing"], rules["taken"] = "sheet", dict.fromkeys(offered, True)
         revision = change_revision(session, instructor, revision.id, {"rules": rules})
         rules = revision.rules
     wordings = [r for r in rules["requirements"] if r["kind"] == "wording"]
@@ -215,11 +219,9 @@ def _attempt(
         assert work.drawn is not None
         board = draft(session, student, issue, work.drawn, at - timedelta(minutes=2))
         name, data = as_file(session, student, board.id)
-        reading: Mapping[str, object] = look(data, name)[0]
+        reading = look(data, name)[0]
     else:
         name, data, reading = file
-    attempt = keep_attempt(
-        session, issue, student.id, file_name=name, data=data, reading=dict(reading), at=at
-    )
+    attempt = keep_attempt(session, issue, student.id, file_name=name, data=data, reading=reading, at=at)
     if board is not None:
         attempt.made = made_so_far(session, board.id, board.version)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from evenmark.core.drawing.model import Circle, Line
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.geometry.units import INCH
-from evenmark.core.marking.model import Verdict
+from evenmark.core.marking.model import Policy, Verdict
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from evenmark.demo.drawn import OnTheBoard, with_value
@@ -53,7 +53,7 @@ class Plan:
     title: str
     text: str
     part: parts.Part
-    placement: str
+    placement: Policy
     group: str
     due_hours: float
     tries: int

@@ -45,7 +45,7 @@ def _answer(connection: Connection, turns: Turns, key: bytes) -> None:
             with turns.turn(person):
                 if connection.poll():  # nobody says anything more: the caller is gone
                     return
-                found: tuple[bool, Any] | None = near(work, arguments, seconds)
+                found: tuple[bool, object] | None = near(work, arguments, seconds)
         except Crowded as why:
             found = (False, why)
         except Gone:

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from datetime import datetime
 from decimal import Decimal
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -17,6 +17,7 @@ from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.issues import own_attempt
 from evenmark.services.names import plain_text
 from evenmark.services.standing import acts_of, standing_acts
+from evenmark.store.kept import ActDetail
 from evenmark.store.models import Attempt, MarkingAct, MarkSheetRow, Person, Returned
 
 MOST_TEXT = 2000
@@ -44,7 +45,7 @@ def override(
     possible = Decimal(str(known["possible"]))
     if marks is not None and not (marks.is_finite() and 0 <= marks <= possible):
         raise NotUsable(f"Give between 0 and {possible.normalize():f} marks for this finding.")
-    detail: dict[str, Any] = {"verdict": verdict, "reason": said, "key": key}
+    detail: ActDetail = {"verdict": verdict, "reason": said, "key": key}
     if marks is not None:
         detail["marks"] = float(marks)
     return _add(session, instructor, attempt, "override", finding, detail)
@@ -64,7 +65,8 @@ def comment(
     attempt = _locked(session, instructor, attempt_id)
     if finding is not None:
         _finding(session, attempt, finding)
-    detail = {"text": _text(text, "The comment is empty."), "at": None if at is None else [at[0], at[1]]}
+    place = None if at is None else [at[0], at[1]]
+    detail: ActDetail = {"text": _text(text, "The comment is empty."), "at": place}
     return _add(session, instructor, attempt, "comment", finding, detail)
 
 
@@ -198,7 +200,7 @@ def _add(
     attempt: Attempt,
     act: str,
     finding: int | None,
-    detail: dict[str, Any],
+    detail: ActDetail,
     undoes: int | None = None,
 ) -> MarkingAct:
     if len(acts_of(session, [attempt.id])[attempt.id]) >= MOST_ACTS:

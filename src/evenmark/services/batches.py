@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from typing import Any
 
 from procrastinate import App
 from sqlalchemy import select
@@ -130,7 +129,7 @@ def files_of_student(session: Session, instructor: Person, student_id: int) -> l
     return found
 
 
-def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str, Any]:
+def batch_page(session: Session, instructor: Person, batch_id: int) -> dict[str, object]:
     """Return a batch with each file, whose it is or may be, and what became of it."""
     batch = own_batch(session, instructor, batch_id)
     issue = session.get_one(Issue, batch.issue_id)

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import hashlib
 import io
-from dataclasses import asdict, dataclass
-from typing import Any
+from dataclasses import dataclass
+from typing import TypedDict
 
 from PIL import Image, ImageOps
 from sqlalchemy.orm import Session
 
 from evenmark.core.board.near import box_of_features
-from evenmark.core.board.underlay import Underlay, laid_under, length_of, moved_underlay, scaled
+from evenmark.core.board.underlay import Underlay, UnderlayJson, laid_under, length_of, moved_underlay, scaled
 from evenmark.core.construct.building import build
-from evenmark.core.construct.document import from_json
+from evenmark.core.construct.document import KeptDocument, from_json
+from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.sheet.frame import EMPTY_BOX
 from evenmark.services.boards import own_board
@@ -35,10 +36,19 @@ class Picture:
 
     kind: str
     data: bytes
-    lies: dict[str, Any]
+    lies: UnderlayJson
 
 
-def made_ready(data: bytes, document: dict[str, Any]) -> Picture | str:
+class UnderlayChange(TypedDict, total=False):
+    """How a picture is to lie otherwise."""
+
+    strength: float | None
+    places: tuple[Point, Point] | None
+    apart: str
+    level: bool
+
+
+def made_ready(data: bytes, document: KeptDocument) -> Picture | str:
     """Return a picture that is to lie under a board, round what is drawn; or why it cannot be used. Done in a
     bounded process."""
     try:
@@ -59,15 +69,22 @@ def made_ready(data: bytes, document: dict[str, Any]) -> Picture | str:
     state = build(from_json(document)).evaluation.state
     lies = laid_under(box_of_features(state.standing()) or EMPTY_BOX, *kept.size)
     mark = hashlib.sha256(out.getvalue()).hexdigest()[:16]
-    size = {"width": kept.width, "height": kept.height}
     return Picture(
         kind=KINDS[kind],
         data=out.getvalue(),
-        lies={**asdict(lies), **size, "strength": 0.5, "mark": mark},
+        lies={
+            "at": lies.at,
+            "scale": lies.scale,
+            "turn": lies.turn,
+            "width": kept.width,
+            "height": kept.height,
+            "strength": 0.5,
+            "mark": mark,
+        },
     )
 
 
-def put(session: Session, person: Person, board_id: int, picture: Picture) -> dict[str, Any]:
+def put(session: Session, person: Person, board_id: int, picture: Picture) -> UnderlayJson:
     """Lay a picture under a board; another one goes. Return where it lies."""
     board = own_board(session, person, board_id, locked=True)
     session.merge(BoardPicture(board_id=board.id, kind=picture.kind, data=picture.data))
@@ -85,16 +102,17 @@ def picture_of(session: Session, person: Person, board_id: int) -> tuple[str, by
     return found.kind, found.data
 
 
-def place(session: Session, person: Person, board_id: int, change: dict[str, Any]) -> dict[str, Any]:
+def place(session: Session, person: Person, board_id: int, change: UnderlayChange) -> UnderlayJson:
     """Change how a picture lies: ``strength`` alone; ``move`` from one place to another; ``scale`` by two
     places and how far they are apart, as it is typed, ``level`` or not. Raises NotThere, NotUsable."""
     board = own_board(session, person, board_id, locked=True)
     if board.underlay is None:
         raise NotThere("There is no picture under this drawing.")
-    kept = dict(board.underlay)
+    kept: UnderlayJson = {**board.underlay}
     lies = Underlay(at=(kept["at"][0], kept["at"][1]), scale=kept["scale"], turn=kept["turn"])
-    if change.get("strength") is not None:
-        kept["strength"] = change["strength"]
+    strength = change.get("strength")
+    if strength is not None:
+        kept["strength"] = strength
     places = change.get("places")
     if places is not None:
         a, b = ((p[0], p[1]) for p in places)
@@ -111,7 +129,7 @@ def place(session: Session, person: Person, board_id: int, change: dict[str, Any
             lies = moved_underlay(lies, a, b)
         if not (1 / FAR < lies.scale < FAR and all(abs(v) < FAR for v in lies.at)):
             raise NotUsable("So the picture would be too large or too small to be seen.")
-    board.underlay = {**kept, **asdict(lies)}
+    board.underlay = {**kept, "at": lies.at, "scale": lies.scale, "turn": lies.turn}
     session.flush()
     return board.underlay
 

@@ -17,12 +17,13 @@ import time
 from collections import OrderedDict, deque
 from collections.abc import Iterator, Mapping, Sequence
 from multiprocessing.connection import Connection
-from typing import Any
+from typing import cast
 
+from evenmark.core.board.answers import Edit
 from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.edits import back
-from evenmark.core.board.session import LOOKS, BoardSession
-from evenmark.core.construct.document import from_json
+from evenmark.core.board.session import LOOKS, Args, BoardSession
+from evenmark.core.construct.document import KeptDocument, from_json
 from evenmark.services.errors import Busy, Crowded
 
 SECONDS = 4.0
@@ -38,10 +39,13 @@ MOST_AT_ONCE = 3
 """Questions of one person that are under way: one is worked on, the others wait."""
 log = logging.getLogger(__name__)
 _context = multiprocessing.get_context("forkserver")
+Acted = Sequence[Mapping[str, object]]
 Key = tuple[int, int]
 """A board and its version."""
-Note = tuple[Key, Key, list[Any]]
+Note = tuple[Key, Key, list[Acted]]
 """What made one version of a board into another."""
+Answer = Mapping[str, object] | None
+"""What a call was answered; None by a process that does not know the board."""
 
 
 class BoardSessions:
@@ -61,7 +65,7 @@ class BoardSessions:
         self._notes: OrderedDict[int, list[Note]] = OrderedDict()
         self._people: dict[int, _Person] = {}
 
-    def ask(self, person_id: int, key: Key, document: dict[str, Any], call: str, args: dict[str, Any]) -> Any:
+    def ask(self, person_id: int, key: Key, document: KeptDocument, call: str, args: Args) -> Answer:
         """Answer a call about a version of a board. Raises Busy where it takes too long, Crowded where one
         person asks too often or all processes are at work."""
         person = self._person(person_id)
@@ -72,7 +76,7 @@ class BoardSessions:
             with self._lock:
                 person.at_once -= 1
 
-    def done(self, board_id: int, base: int, version: int, acts: Sequence[Sequence[dict[str, Any]]]) -> None:
+    def done(self, board_id: int, base: int, version: int, acts: Sequence[Acted]) -> None:
         """Note down what was saved, for whoever is asked about the board next."""
         with self._lock:
             if not self._count:
@@ -102,7 +106,7 @@ class BoardSessions:
             person.at_once += 1
             return person
 
-    def _ask(self, key: Key, document: dict[str, Any], call: str, args: dict[str, Any]) -> Any:
+    def _ask(self, key: Key, document: KeptDocument, call: str, args: Args) -> Answer:
         answerer, notes = self._take(key[0])
         try:
             answer = answerer.exchange((key, notes, None, call, args))
@@ -183,14 +187,14 @@ class _Answerer:
         while len(self.boards) > MOST_DESKS:
             self.boards.popitem(last=False)
 
-    def exchange(self, asked: tuple[Any, ...]) -> Any:
+    def exchange(self, asked: tuple[object, ...]) -> Answer:
         """Return its answer. Raises Busy, and ends it, where there is none in time."""
         try:
             self._pipe.send(asked)
             if not self._pipe.poll(SECONDS):
                 self.end()
                 raise Busy("This drawing takes too long to work through. Take back what was done last.")
-            return self._pipe.recv()
+            return cast(Answer, self._pipe.recv())
         except (EOFError, OSError) as why:
             self.end()
             log.warning("a process for boards ended: %s", type(why).__name__)
@@ -232,10 +236,10 @@ def _answer(pipe: Connection) -> None:
 def _asked(
     desks: OrderedDict[Key, BoardSession],
     key: Key,
-    document: dict[str, Any] | None,
+    document: KeptDocument | None,
     call: str,
-    args: dict[str, Any],
-) -> Mapping[str, Any] | None:
+    args: Args,
+) -> Answer:
     desk = desks.get(key)
     if desk is None:
         if document is None:
@@ -248,11 +252,11 @@ def _asked(
         return {"refused": "There is no such call."}
     answer = desk.ask(call, args)
     if call not in LOOKS and "splices" in answer:
-        desk.apply(back(answer["splices"]))
+        desk.apply(back(cast(list[Edit], answer["splices"])))
     return answer
 
 
-def _done(desks: OrderedDict[Key, BoardSession], old: Key, new: Key, acts: list[Any]) -> None:
+def _done(desks: OrderedDict[Key, BoardSession], old: Key, new: Key, acts: Sequence[Acted]) -> None:
     desk = desks.pop(old, None)
     if desk is not None and new not in desks:
         for edits in acts:

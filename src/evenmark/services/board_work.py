@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from pathlib import PurePath
-from typing import Any
+from typing import TypedDict
 
 from evenmark.core.board.answers import View
 from evenmark.core.board.board import BoardDocument, NotDone
-from evenmark.core.board.made import after, deeds, start_of
+from evenmark.core.board.made import DoneWord, KeptAct, after, deeds, start_of
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, DocumentLine, KeptDocument, from_json, to_json
 from evenmark.core.construct.laying import ready
 from evenmark.core.drawing.model import layout_of
 from evenmark.core.drawing.refusal import refuse
-from evenmark.core.drawing.stored import MOST_ROWS, packed
+from evenmark.core.drawing.stored import MOST_ROWS, Packed, packed
 from evenmark.core.formats import read_file, steps
 from evenmark.core.formats.errors import UnreadableDrawing, Unwritable
 from evenmark.core.formats.sniff import kind_of
@@ -21,7 +21,7 @@ from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.sheet.ways_out import written
 
 
-def write_file(document: dict[str, Any], way: str, title: str, version: str) -> bytes | str:
+def write_file(document: KeptDocument, way: str, title: str, version: str) -> bytes | str:
     """Return the file of a board; why not, where no file can hold what is drawn."""
     try:
         return written(build(from_json(document)), way, title=title, version=version)
@@ -29,7 +29,26 @@ def write_file(document: dict[str, Any], way: str, title: str, version: str) -> 
         return " ".join(why.says)
 
 
-def opened(data: bytes, name: str, unit: str) -> dict[str, Any]:
+class Opened(TypedDict, total=False):
+    """What a board takes from a file."""
+
+    document: KeptDocument
+    drawing: Packed
+    name: str
+    says: list[str]
+
+
+class ActInWords(KeptAct):
+    """One thing that was done, in words (`made.Deed`)."""
+
+    kind: DoneWord
+    says: str
+    was: str
+    steps: tuple[int, ...]
+    length: int
+
+
+def opened(data: bytes, name: str, unit: str) -> Opened:
     """Return what a board takes from a file: a document of steps, or a drawing (plain values, in a unit) to
     be laid in, with what was left out of it. Raises UnreadableDrawing."""
     if kind_of(data) == "steps":
@@ -55,7 +74,7 @@ def begun(data: bytes, name: str, unit: str) -> KeptDocument:
     Raises UnreadableDrawing."""
     found = opened(data, name, unit)
     if "document" in found:
-        return found["document"]  # type: ignore[no-any-return]
+        return found["document"]
     board = BoardDocument(Document((DocumentLine("unit", unit),)))
     try:
         board.lay_in(found["name"], found["drawing"])
@@ -64,18 +83,26 @@ def begun(data: bytes, name: str, unit: str) -> KeptDocument:
     return board.kept()
 
 
-def made(document: KeptDocument, acts: list[dict[str, Any]]) -> tuple[KeptDocument, list[dict[str, Any]]]:
+def made(document: KeptDocument, acts: list[KeptAct]) -> tuple[KeptDocument, list[ActInWords]]:
     """Return the list that a drawing began with, and each thing that was done to it in words."""
     edits = [act["splices"] for act in acts]
     start = start_of(from_json(document), edits)
-    told = [
-        {**deed._asdict(), "at": act["at"], "splices": act["splices"]}
+    told: list[ActInWords] = [
+        {
+            "kind": deed.kind,
+            "says": deed.says,
+            "was": deed.was,
+            "steps": deed.steps,
+            "length": deed.length,
+            "at": act["at"],
+            "splices": act["splices"],
+        }
         for act, deed in zip(acts, deeds(start, edits), strict=True)
     ]
     return to_json(start), told
 
 
-def made_view(document: KeptDocument, acts: list[dict[str, Any]], count: int) -> View:
+def made_view(document: KeptDocument, acts: list[KeptAct], count: int) -> View:
     """Return what a board showed after some of what was done."""
     edits = [act["splices"] for act in acts]
     return BoardDocument(after(start_of(from_json(document), edits), edits[:count])).view()

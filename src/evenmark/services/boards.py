@@ -8,19 +8,22 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, NamedTuple
+from typing import NamedTuple, cast
 
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
+from evenmark.core.board.answers import Edit
 from evenmark.core.board.edits import Conflict, edited
+from evenmark.core.board.underlay import UnderlayJson
 from evenmark.core.construct.document import (
     Document,
     DocumentError,
     DocumentLine,
+    KeptDocument,
     from_json,
     to_json,
     to_text,
@@ -28,7 +31,7 @@ from evenmark.core.construct.document import (
 from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.hand_in import issue_for
-from evenmark.services.issues import IssueHead, issue_head, own_attempt
+from evenmark.services.issues import IssueHead, issue_head
 from evenmark.services.names import plain_name
 from evenmark.services.terms import check_open, terms_of
 from evenmark.store.models import Board, BoardAct, BoardAside, Issue, OwnCheck, Person, Revision, now
@@ -61,6 +64,10 @@ class BoardRow(NamedTuple):
     changed_at: datetime
 
 
+Acted = Sequence[Mapping[str, object]]
+"""The edits of one act, as anybody may have sent them."""
+
+
 class ChecksAllowed(NamedTuple):
     """How many checks of one's own an exercise allows, how many are left, and how much they say."""
 
@@ -84,11 +91,11 @@ class BoardView:
     id: int
     title: str
     version: int
-    document: dict[str, Any]
+    document: KeptDocument
     changed_at: datetime
     issue: IssueHead | None
     own_check: ChecksAllowed | None
-    underlay: dict[str, Any] | None
+    underlay: UnderlayJson | None
     aside: list[AsideRow]
 
 
@@ -182,9 +189,7 @@ def allowed(session: Session, issue: Issue, student_id: int) -> ChecksAllowed:
     return ChecksAllowed(issue.own_checks, max(issue.own_checks - (used or 0), 0), issue.own_says)
 
 
-def save(
-    session: Session, person: Person, board_id: int, base: int, acts: Sequence[Sequence[dict[str, Any]]]
-) -> int:
+def save(session: Session, person: Person, board_id: int, base: int, acts: Sequence[Acted]) -> int:
     """Do acts on the version of a board that they were made for; return the version that they make. What was
     saved already, by a request whose answer was lost, is not done twice. Raises Outdated where somebody went
     on from it meanwhile, NotUsable."""
@@ -199,7 +204,7 @@ def save(
         for edits in acts[known:]:
             document = edited(document, edits)
             board.version += 1
-            session.add(BoardAct(board_id=board.id, version=board.version, splices=list(edits)))
+            session.add(BoardAct(board_id=board.id, version=board.version, splices=_edits(edits)))
     except Conflict as why:
         raise Outdated(str(why), "parted") from why
     except DocumentError as why:
@@ -209,7 +214,12 @@ def save(
     return board.version
 
 
-def _done_already(session: Session, board: Board, base: int, acts: Sequence[Sequence[dict[str, Any]]]) -> int:
+def _edits(edits: Acted) -> list[Edit]:
+    """Return edits that were read as what they are."""
+    return [cast(Edit, one) for one in edits]
+
+
+def _done_already(session: Session, board: Board, base: int, acts: Sequence[Acted]) -> int:
     """Return how many of some acts are the ones that followed on a version."""
     if base >= board.version:
         return 0
@@ -231,11 +241,11 @@ def _put(board: Board, document: Document) -> None:
     kept = to_json(document)
     if len(json.dumps(kept)) > MOST_BYTES or board.version > FAR_AHEAD:
         raise NotUsable("The drawing is too large to be kept. Take something away, or begin another one.")
-    board.document, board.changed_at = dict(kept), now()
+    board.document, board.changed_at = kept, now()
 
 
 def part(
-    session: Session, person: Person, board_id: int, base: int, document: dict[str, Any], *, mine: bool
+    session: Session, person: Person, board_id: int, base: int, document: Mapping[str, object], *, mine: bool
 ) -> int:
     """Settle that two pages have gone on from one version: take the list of the page that asks, or the one
     that is kept here; the other is set aside. Returns the version. Raises NotUsable, Outdated."""
@@ -250,7 +260,7 @@ def part(
         session, board, here if mine else theirs, "the list that was kept" if mine else "the other list"
     )
     if mine:
-        whole = {
+        whole: Edit = {
             "at": 0,
             "gone": board.document["lines"],
             "come": to_json(theirs)["lines"],
@@ -276,7 +286,7 @@ def _set_aside(session: Session, board: Board, document: Document, says: str) ->
     session.execute(delete(BoardAside).where(BoardAside.id.in_(old)))
 
 
-def set_aside(session: Session, person: Person, board_id: int, aside_id: int) -> dict[str, Any]:
+def set_aside(session: Session, person: Person, board_id: int, aside_id: int) -> KeptDocument:
     """Return a list that was set aside. Raises NotThere."""
     board = own_board(session, person, board_id)
     found = session.get(BoardAside, aside_id)
@@ -310,31 +320,6 @@ def as_text(session: Session, person: Person, board_id: int) -> tuple[str, bytes
     """Return a board as a text document."""
     board = own_board(session, person, board_id)
     return board.title, to_text(from_json(board.document)).encode()
-
-
-def made_so_far(session: Session, board_id: int, version: int) -> list[dict[str, Any]]:
-    """Return what was done to a board and when, up to a version, as it is kept with an attempt."""
-    acts = session.scalars(
-        select(BoardAct)
-        .where(BoardAct.board_id == board_id, BoardAct.version <= version)
-        .order_by(BoardAct.version)
-    )
-    return [{"at": a.at.isoformat(), "splices": a.splices} for a in acts]
-
-
-def how_made(session: Session, instructor: Person, attempt_id: int) -> dict[str, Any]:
-    """Return to an instructor how an attempt was drawn on the board. Raises NotThere for one that came as a
-    file."""
-    attempt = own_attempt(session, instructor, attempt_id)
-    if attempt.made is None:
-        raise NotThere("This attempt was handed in as a file: how it was drawn is not known.")
-    return {
-        "student": attempt.student.name,
-        "title": attempt.issue.revision.title,
-        "handed_in_at": attempt.handed_in_at,
-        "document": json.loads(attempt.data),
-        "acts": attempt.made,
-    }
 
 
 def draft_of(session: Session, student_id: int, issue_id: int) -> Board | None:

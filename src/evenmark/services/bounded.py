@@ -20,7 +20,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextvars import ContextVar
 from multiprocessing.connection import Client, Connection
-from typing import Any, TypeVar
+from typing import TypeVar, cast
 
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
@@ -68,7 +68,7 @@ def let_wait(most: int) -> None:
     _waiting = threading.BoundedSemaphore(most)
 
 
-def run_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS) -> T:
+def run_bounded(work: Callable[..., T], *arguments: object, seconds: int = SECONDS) -> T:
     """Return what ``work`` returns, done elsewhere.
 
     Raises UnreadableDrawing and RuleError as the work does, Busy when it takes too long, Crowded when too
@@ -87,7 +87,7 @@ def run_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS)
                     raise NotUsable(BROKE) from why
                 log.warning("a reader ended without an answer; once more")
     if done:
-        return value  # type: ignore[no-any-return]
+        return cast(T, value)
     if isinstance(value, UnreadableDrawing | RuleError | Busy | Crowded):
         raise value
     log.error("bounded work broke: %s", value)
@@ -107,7 +107,7 @@ def _room() -> Iterator[None]:
         _waiting.release()
 
 
-def read_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS) -> T:
+def read_bounded(work: Callable[..., T], *arguments: object, seconds: int = SECONDS) -> T:
     """Return what ``work`` returns that reads a file, done elsewhere. Raises NotUsable with how to put the
     file right, and what else `run_bounded` raises."""
     try:
@@ -116,7 +116,7 @@ def read_bounded(work: Callable[..., T], *arguments: Any, seconds: int = SECONDS
         raise NotUsable(why.says, why.code) from why
 
 
-def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> tuple[bool, Any]:
+def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> tuple[bool, object]:
     """Do some work in a process forked for it; return whether it was done, and its value or what was raised.
     Raises Gone."""
     receiver, sender = _context.Pipe(duplex=False)
@@ -129,7 +129,7 @@ def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> 
                 f"The drawing takes more than {seconds} seconds to work through. Remove what does not "
                 "belong to it, then try again."
             )
-        found: tuple[bool, Any] = receiver.recv()
+        found: tuple[bool, object] = receiver.recv()
         return found
     except (EOFError, ConnectionError) as why:
         raise Gone from why
@@ -141,13 +141,13 @@ def near(work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> 
 
 
 def _far(
-    address: str, work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int
-) -> tuple[bool, Any]:
+    address: str, work: Callable[..., object], arguments: tuple[object, ...], seconds: int
+) -> tuple[bool, object]:
     """Have the readers do some work in this person's turn. Raises Gone, Crowded."""
     connection = _connected(address)
     try:
         connection.send((whose_turn.get(), work, arguments, seconds))
-        found: tuple[bool, Any] | None = connection.recv()
+        found: tuple[bool, object] | None = connection.recv()
     except (EOFError, OSError) as why:
         raise Gone from why
     finally:
@@ -169,14 +169,14 @@ def _connected(address: str) -> Connection:
             time.sleep(0.1)
 
 
-def _do(sender: Connection, work: Callable[..., Any], arguments: tuple[Any, ...], seconds: int) -> None:
+def _do(sender: Connection, work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> None:
     memory = MEMORY if seconds <= SECONDS else MOST_MEMORY
     with contextlib.suppress(ValueError, OSError):
         os.nice(5)  # pages come first
         resource.setrlimit(resource.RLIMIT_CPU, (seconds + 5, seconds + 5))
         resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     try:
-        result: tuple[bool, Any] = (True, work(*arguments))
+        result: tuple[bool, object] = (True, work(*arguments))
     except (UnreadableDrawing, RuleError) as why:
         result = (False, why)
     except MemoryError:

@@ -9,12 +9,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from evenmark.core.conventions import colours
 from evenmark.core.drawing.roles import stated_role
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.kinds import TITLES
+from evenmark.core.marking.reading_json import LayerJson
+from evenmark.core.marking.rules_types import RequirementJson, RulesJson, TolerancesJson
 from evenmark.services.key_work import KeyView
 from evenmark.services.keys import examined
 
@@ -56,7 +58,7 @@ class AskedOf:
     charged: list[str]
 
 
-def describe_rules(rules: dict[str, Any], view: KeyView) -> AskedOf:
+def describe_rules(rules: RulesJson, view: KeyView) -> AskedOf:
     """Return what is asked of a drawing. ``rules`` are those that are kept with the revision, ``view`` is its
     key made ready."""
     asked = [r for r in view.rules["requirements"] if r.get("on", True)]
@@ -65,7 +67,7 @@ def describe_rules(rules: dict[str, Any], view: KeyView) -> AskedOf:
         any_unit=view.rules["any_unit"],
         placement=rules["placement"],
         examines=examined(rules),
-        tolerances={k: view.rules["tolerances"][k] for k in ("length", "position", "angle_deg")},
+        tolerances=_allowed(view.rules["tolerances"]),
         exact_layers=view.rules["exact_layers"],
         layers=_layers(asked, view),
         marked=_marked(asked),
@@ -73,11 +75,15 @@ def describe_rules(rules: dict[str, Any], view: KeyView) -> AskedOf:
     )
 
 
-def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[AskedLayer]:
+def _allowed(t: TolerancesJson) -> dict[str, float]:
+    return {"length": t["length"], "position": t["position"], "angle_deg": t["angle_deg"]}
+
+
+def _layers(asked: list[RequirementJson], view: KeyView) -> list[AskedLayer]:
     """Return the layers that are asked for, by name, each with what it is for and the look that it should
     have, if one is asked."""
     looks = {r["layer"] for r in asked if r["kind"] == "layer-style"}
-    names = looks | {r["expected"] for r in asked if r["kind"] == "layer"}
+    names = looks | {name for r in asked if r["kind"] == "layer" and isinstance(name := r["expected"], str)}
     known = {layer["name"]: layer for layer in view.reading["layers"]}
     return [
         _layer(name, known.get(name), name in looks, view)
@@ -85,7 +91,7 @@ def _layers(asked: list[dict[str, Any]], view: KeyView) -> list[AskedLayer]:
     ]
 
 
-def _layer(name: str, layer: dict[str, Any] | None, look: bool, view: KeyView) -> AskedLayer:
+def _layer(name: str, layer: LayerJson | None, look: bool, view: KeyView) -> AskedLayer:
     shown = layer if look else None
     return AskedLayer(
         name=name,
@@ -97,7 +103,7 @@ def _layer(name: str, layer: dict[str, Any] | None, look: bool, view: KeyView) -
     )
 
 
-def _charged(rules: dict[str, Any]) -> list[str]:
+def _charged(rules: RulesJson) -> list[str]:
     """Return in words what takes marks away; nothing where nothing is charged."""
     charges = rules.get("charges")
     if not charges:
@@ -119,7 +125,7 @@ def _charged(rules: dict[str, Any]) -> list[str]:
     return [words for value, words in said if value]
 
 
-def _marked(asked: list[dict[str, Any]]) -> list[MarkedKind]:
+def _marked(asked: list[RequirementJson]) -> list[MarkedKind]:
     """Return what the marks are for, kind by kind in the order of the lists."""
     marks: dict[str, float] = defaultdict(float)
     for r in asked:

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from typing import Any
+from typing import cast
 
 from evenmark.core.drawing.model import Drawing, Entity, Text, layout_of
 from evenmark.core.drawing.moving import moved_entity
@@ -20,12 +20,14 @@ from evenmark.core.marking.engine import Checked, Key, check_any
 from evenmark.core.marking.marks_json import to_json
 from evenmark.core.marking.marks_types import MarksJson
 from evenmark.core.marking.model import Finding, MarkSheet
-from evenmark.core.marking.reading_json import reading
+from evenmark.core.marking.reading_json import ReadingJson, reading
 from evenmark.core.marking.rules_json import DERIVED, from_json
+from evenmark.core.marking.rules_types import RequirementJson, RulesJson
 from evenmark.core.marking.sketch import sketch
+from evenmark.core.sheet.marked import Mark
 from evenmark.core.sheet.pictures import pictures
-from evenmark.core.sheet.scene import scene
-from evenmark.core.sheet.tracing import Tracing, tracing
+from evenmark.core.sheet.scene import Scene, scene
+from evenmark.core.sheet.tracing import TracedClutter, Tracing, tracing
 
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 
@@ -34,9 +36,9 @@ MOST_WORDINGS, MOST_LETTERS = 300, 200
 class Reading:
     """What was understood of a file, whether it can be handed in, and its picture."""
 
-    reading: dict[str, Any]
+    reading: ReadingJson
     refusal: Refusal | None
-    scene: dict[str, Any]
+    scene: Scene
     wordings: list[str]
     """What stands on the drawing and on its sheet layouts, for finding out whose it is."""
 
@@ -53,7 +55,7 @@ class Marked:
     """Where each finding is seen on what was drawn, in key units."""
     earned: Decimal
     possible: Decimal
-    sketches: dict[int, list[dict[str, Any]]]
+    sketches: dict[int, list[Mark]]
     """What is drawn between key and attempt for a finding; places in key units."""
     key: int
     """Which of the accepted keys it was held against."""
@@ -82,7 +84,7 @@ def _wordings(drawing: Drawing) -> list[str]:
 
 def mark(
     keys_data: list[bytes],
-    rules: dict[str, Any],
+    rules: RulesJson,
     attempt_data: bytes,
     attempt_name: str,
     fields: dict[str, str],
@@ -98,7 +100,7 @@ def mark(
 
 def mark_many(
     keys_data: list[bytes],
-    rules: dict[str, Any],
+    rules: RulesJson,
     attempts: list[tuple[bytes, str, dict[str, str]]],
     start_data: bytes | None = None,
 ) -> list[Marked | str]:
@@ -125,7 +127,7 @@ def look_at_many(files: list[tuple[bytes, str]], examines: str = "model") -> lis
     return out
 
 
-def _keys(keys_data: list[bytes], rules: dict[str, Any], start_data: bytes | None) -> list[Key]:
+def _keys(keys_data: list[bytes], rules: RulesJson, start_data: bytes | None) -> list[Key]:
     start = read_file(start_data) if start_data else None
     first, *others = keys_data
     keys = [prepare(read_file(first), stored(rules), start=start)]
@@ -138,7 +140,7 @@ def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dic
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(key.examined(drawing), key, checked)
-    clutter = [{"code": c.code, "at": list(c.at)} for c in placed.clutter]
+    clutter: list[TracedClutter] = [{"code": c.code, "at": list(c.at)} for c in placed.clutter]
     return Marked(
         marks=to_json(sheet, attempt_name),
         drawn={**tracing(placed, key.rules.roles, shown), "unit": key.unit.symbol, "clutter": clutter},
@@ -203,13 +205,15 @@ def _seen_at(f: Finding, key: Key, sheet: MarkSheet, placed: Linework) -> Point 
     return None
 
 
-def stored(rules: dict[str, Any] | None) -> RuleSet:
+def plain_requirement(r: RequirementJson) -> RequirementJson:
+    """Return a requirement without what is derived from the key."""
+    return cast(RequirementJson, {k: v for k, v in r.items() if k not in DERIVED})
+
+
+def stored(rules: RulesJson | None) -> RuleSet:
     """Return a rule set from stored JSON, which also holds what is derived: marks and expectations."""
     if rules is None:
         return RuleSet()
-    data = dict(rules)
-    if data.get("requirements") is not None:
-        data["requirements"] = [
-            {k: v for k, v in r.items() if k not in DERIVED} for r in data["requirements"]
-        ]
-    return from_json(data)
+    if rules.get("requirements") is None:
+        return from_json(rules)
+    return from_json({**rules, "requirements": [plain_requirement(r) for r in rules["requirements"]]})

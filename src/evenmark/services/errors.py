@@ -3,8 +3,6 @@ server path."""
 
 from __future__ import annotations
 
-from typing import Any
-
 
 class Refused(Exception):
     """Root of everything that a service refuses; ``says`` is for the person, ``code`` for the page."""
@@ -17,7 +15,7 @@ class Refused(Exception):
             self.code = code
         super().__init__(says)
 
-    def __reduce__(self) -> tuple[Any, ...]:
+    def __reduce__(self) -> tuple[object, ...]:
         """Cross to another process with sentence and code."""
         return type(self), (self.says, self.code)
 

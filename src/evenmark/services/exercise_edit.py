@@ -10,7 +10,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import Any
+from typing import TypedDict, cast
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -18,6 +18,7 @@ from sqlalchemy.orm import Session
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
 from evenmark.core.marking.rules_json import from_json
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable, Outdated
@@ -34,6 +35,14 @@ MEANWHILE = "This exercise was changed meanwhile, in another window or by somebo
 WORDS = {"title", "text"}
 
 
+class Changes(TypedDict, total=False):
+    """What may be changed of an exercise."""
+
+    title: str
+    text: str
+    rules: RulesJson
+
+
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Basis:
     """What is to be changed, as plain values."""
@@ -41,7 +50,7 @@ class Basis:
     revision_id: int
     changed_at: datetime
     title: str
-    rules: dict[str, Any]
+    rules: RulesJson
     key: bytes
     key_name: str
     start: bytes | None
@@ -56,7 +65,7 @@ class ExerciseEdit:
     basis: Basis
     title: str | None = None
     text: str | None = None
-    rules: dict[str, Any] | None = None
+    rules: RulesJson | None = None
     sheet: bytes | None = None
     add: RevisionFile | None = None
     drop: frozenset[tuple[str, str]] = field(default_factory=frozenset)
@@ -99,7 +108,7 @@ def begin(
     )
 
 
-def changed(basis: Basis, changes: dict[str, Any]) -> ExerciseEdit:
+def changed(basis: Basis, changes: Changes) -> ExerciseEdit:
     """Return what is to be kept of new words and rules. Raises NotUsable for a rule set that does not fit the
     key."""
     edit = ExerciseEdit(basis=basis)
@@ -123,7 +132,7 @@ def changed(basis: Basis, changes: dict[str, Any]) -> ExerciseEdit:
     return edit
 
 
-def _sheet(basis: Basis, title: str, rules: dict[str, Any]) -> bytes:
+def _sheet(basis: Basis, title: str, rules: RulesJson) -> bytes:
     """Return the sheet that students get, drawn anew."""
     return run_bounded(
         draw_sheet,
@@ -136,7 +145,7 @@ def _sheet(basis: Basis, title: str, rules: dict[str, Any]) -> bytes:
     )
 
 
-def _lists_otherwise(rules: dict[str, Any], before: dict[str, Any]) -> bool:
+def _lists_otherwise(rules: RulesJson, before: RulesJson) -> bool:
     """Say whether a change is about what the list is made of, and not about its lines."""
     try:
         now, was = from_json(rules), from_json(before)
@@ -146,7 +155,7 @@ def _lists_otherwise(rules: dict[str, Any], before: dict[str, Any]) -> bool:
     return made_of and now.requirements == was.requirements
 
 
-def _proposed_anew(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:
+def _proposed_anew(basis: Basis, rules: RulesJson) -> RulesJson:
     """Return a rule set with its list proposed anew, and what was changed in it by hand. Raises
     NotUsable."""
     try:
@@ -158,7 +167,7 @@ def _proposed_anew(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:
     return stored_rules(view.rules)
 
 
-def _viewed(basis: Basis, rules: dict[str, Any]) -> dict[str, Any]:
+def _viewed(basis: Basis, rules: RulesJson) -> RulesJson:
     """Return a rule set as it is kept, held against the key. Raises NotUsable."""
     try:
         view = run_bounded(view_key, basis.key, basis.key_name, rules, basis.start, seconds=KEY_SECONDS)
@@ -202,7 +211,7 @@ def _begun_with(edit: ExerciseEdit, start: bytes | None) -> ExerciseEdit:
     What is given is settled, so that the sheet may say everything now, or not any more.
     """
     basis = replace(edit.basis, start=start)
-    rules = _viewed(basis, {k: v for k, v in unbound(basis.rules).items() if k != "listing"})
+    rules = _viewed(basis, cast(RulesJson, {k: v for k, v in unbound(basis.rules).items() if k != "listing"}))
     sheet = _sheet(basis, basis.title, rules) if numbers_of(rules) != numbers_of(basis.rules) else None
     return replace(edit, rules=rules, sheet=sheet)
 
@@ -303,7 +312,7 @@ def change_revision(
     session: Session,
     instructor: Person,
     revision_id: int,
-    changes: dict[str, Any],
+    changes: Changes,
     based_on: datetime | None = None,
 ) -> Revision:
     """Change what an exercise says or examines within one transaction; pages take the three steps one by

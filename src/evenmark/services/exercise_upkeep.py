@@ -3,11 +3,12 @@ everything handed in."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import NamedTuple, cast
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.services.errors import NotThere
 from evenmark.services.exercise_edit import same_again
 from evenmark.services.exercises import keep_exercise, stored_rules
@@ -73,14 +74,24 @@ def duplicate_with_key(session: Session, instructor: Person, exercise_id: int, t
     as proposed for the new key."""
     old = own_exercise(session, instructor, exercise_id).revisions[-1]
     revision = keep_exercise(session, instructor, taken, text=old.text)
-    kept = {k: v for k, v in unbound(old.rules).items() if k not in (*SHARED, "format", "version")}
+    shared = (*SHARED, "format", "version")
+    kept = cast(RulesJson, {k: v for k, v in unbound(old.rules).items() if k not in shared})
     if old.rules.get("unit") == taken.view.rules.get("unit"):
         revision.rules = stored_rules({**taken.view.rules, **kept})
     session.flush()
     return revision
 
 
-def what_goes(session: Session, instructor: Person, exercise_id: int) -> dict[str, Any]:
+class ExerciseGoes(NamedTuple):
+    """What is deleted with an exercise."""
+
+    issues: int
+    classes: int
+    attempts: int
+    students: int
+
+
+def what_goes(session: Session, instructor: Person, exercise_id: int) -> ExerciseGoes:
     """Return what is deleted with an exercise, to be asked about."""
     exercise = own_exercise(session, instructor, exercise_id)
     issues, classes = session.execute(
@@ -94,7 +105,7 @@ def what_goes(session: Session, instructor: Person, exercise_id: int) -> dict[st
         .join(Revision, Revision.id == Issue.revision_id)
         .where(Revision.exercise_id == exercise.id)
     ).one()
-    return {"issues": issues, "classes": classes, "attempts": attempts, "students": students}
+    return ExerciseGoes(issues, classes, attempts, students)
 
 
 def delete(session: Session, instructor: Person, exercise_id: int) -> None:
@@ -107,6 +118,6 @@ def delete(session: Session, instructor: Person, exercise_id: int) -> None:
     for row in (*issues, *exercise.revisions, exercise):
         session.delete(row)
         session.flush()
-    said = f" with {goes['attempts']} drawings of {goes['students']} students" if goes["attempts"] else ""
+    said = f" with {goes.attempts} drawings of {goes.students} students" if goes.attempts else ""
     note(session, instructor, "deleted", f"Deleted the exercise “{title}”{said}.")
     session.flush()

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import hashlib
 from datetime import datetime, timedelta
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, contains_eager
 
-from evenmark.core.marking.rules_json import DERIVED
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.services.classes import own_class
+from evenmark.services.engine_work import plain_requirement
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.keys import TakenKey, mark_of, read_key, remember
 from evenmark.services.names import plain_text
@@ -61,10 +61,9 @@ def told_text(text: str) -> str:
     return plain_text(text)[:20_000]
 
 
-def stored_rules(rules: dict[str, Any]) -> dict[str, Any]:
+def stored_rules(rules: RulesJson) -> RulesJson:
     """Return a rule set without what is derived from the key, as it is kept."""
-    kept = [{k: v for k, v in r.items() if k not in DERIVED} for r in rules["requirements"]]
-    return {**rules, "requirements": kept}
+    return {**rules, "requirements": [plain_requirement(r) for r in rules["requirements"]]}
 
 
 def own_revision(session: Session, instructor: Person, revision_id: int) -> Revision:

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from decimal import Decimal
-from typing import IO, Any
+from typing import IO
 
 from pypdf import PdfReader, PdfWriter
 from sqlalchemy import select
@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.plain import shown
 from evenmark.services import prints
-from evenmark.services.boards import made_so_far
+from evenmark.services.board_history import made_so_far
 from evenmark.services.classes import own_class, own_student, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.gradebook import gradebook
@@ -161,7 +161,7 @@ def class_content(database: Database, instructor: Person, class_id: int) -> Cont
         group = own_class(session, instructor, class_id)
         rows = session.scalars(select(Enrolment).where(Enrolment.class_id == group.id)).all()
         students = sorted(rows, key=lambda e: e.student.name.casefold())
-        heads: list[list[Any]] = [["name", "sign-in", "joined", "left"]]
+        heads: list[list[object]] = [["name", "sign-in", "joined", "left"]]
         texts.append(
             (
                 "students.csv",
@@ -245,7 +245,7 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
     return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted, files))
 
 
-def _draft_data(session: Session, board: Board) -> dict[str, Any]:
+def _draft_data(session: Session, board: Board) -> dict[str, object]:
     """Return what is kept of a draft on the board as JSON."""
     return {
         "exercise": board.title,
@@ -256,7 +256,7 @@ def _draft_data(session: Session, board: Board) -> dict[str, Any]:
     }
 
 
-def attempt_data(session: Session, attempt: Attempt) -> dict[str, Any]:
+def attempt_data(session: Session, attempt: Attempt) -> dict[str, object]:
     """Return what is kept of an attempt as JSON: who, when, every mark sheet, what was done to its marks,
     what was returned."""
     sheets = session.scalars(
@@ -293,8 +293,8 @@ def attempt_data(session: Session, attempt: Attempt) -> dict[str, Any]:
     }
 
 
-def _json(data: Any) -> bytes:
-    def plain(value: Any) -> Any:
+def _json(data: object) -> bytes:
+    def plain(value: object) -> str | float:
         if isinstance(value, datetime):
             return value.astimezone(UTC).isoformat()
         if isinstance(value, Decimal):

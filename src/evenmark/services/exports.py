@@ -11,7 +11,7 @@ import io
 import tempfile
 from collections.abc import Callable, Iterator
 from datetime import timedelta
-from typing import IO, Any
+from typing import IO
 
 from procrastinate import App
 from sqlalchemy import delete, select, update
@@ -156,17 +156,3 @@ def fail(database: Database, export_id: int, says: str = GAVE_UP) -> None:
     """Say of a file that it could not be made."""
     with database.transaction() as session:
         session.execute(update(Export).where(Export.id == export_id).values(state="failed", trouble=says))
-
-
-def view(row: Export) -> dict[str, Any]:
-    """Return how far a file is."""
-    return {
-        "id": row.id,
-        "kind": row.kind,
-        "name": row.name,
-        "state": row.state,
-        "done": row.done,
-        "of": row.of,
-        "size": row.size,
-        "trouble": row.trouble,
-    }

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from sqlalchemy.orm import Session
 
 from evenmark.services.results import class_results
@@ -25,13 +23,15 @@ HEADS = (
     "slips",
 )
 
+Line = list[str | int | float | None]
 
-def gradebook(session: Session, instructor: Person, issue_id: int) -> list[list[Any]]:
+
+def gradebook(session: Session, instructor: Person, issue_id: int) -> list[Line]:
     """Return a heading row and one row a student, with a column for every check; times in the school's
     zone."""
     found = class_results(session, instructor, issue_id)
     zone = zone_of(instructor)
-    rows: list[list[Any]] = [[*HEADS, *(f"{c.id} {c.name}" for c in found.checks)]]
+    rows: list[Line] = [[*HEADS, *(f"{c.id} {c.name}" for c in found.checks)]]
     for row in found.students:
         verdicts = row.verdicts or {}
         at = row.handed_in_at.astimezone(zone) if row.handed_in_at else None

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import hashlib
 from datetime import datetime
-from typing import Any
 
 from procrastinate import App
 from sqlalchemy import delete, select
@@ -13,6 +12,8 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.marking.model import Examines
+from evenmark.core.marking.reading_json import ReadingJson
+from evenmark.core.sheet.scene import Scene
 from evenmark.services.bounded import read_bounded
 from evenmark.services.classes import is_in
 from evenmark.services.engine_work import look_at
@@ -57,7 +58,7 @@ def clean_name(name: str) -> str:
     return plain[:200] or "drawing.dxf"
 
 
-def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dict[str, Any], dict[str, Any]]:
+def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[ReadingJson, Scene]:
     """Return what is understood of a file and its picture. Raises NotUsable with how to put it right."""
     if len(data) > MOST_BYTES:
         raise NotUsable(
@@ -73,7 +74,7 @@ def look(data: bytes, file_name: str, examines: Examines = "model") -> tuple[dic
 
 def lay_in(
     session: Session, student: Person, issue_id: int, file_name: str, data: bytes
-) -> tuple[Intake, dict[str, Any]]:
+) -> tuple[Intake, Scene]:
     """Take a file in without handing it in yet, within one transaction; a later one takes its place. Returns
     it with its picture.
 
@@ -92,7 +93,7 @@ def may_lay_in(session: Session, student: Person, issue_id: int) -> Examines:
 
 
 def keep_intake(
-    session: Session, student: Person, issue_id: int, name: str, data: bytes, reading: dict[str, Any]
+    session: Session, student: Person, issue_id: int, name: str, data: bytes, reading: ReadingJson
 ) -> Intake:
     """Keep a file that was read until it is handed in, or another one takes its place."""
     issue = issue_for(session, student, issue_id)
@@ -135,7 +136,7 @@ def keep_attempt(
     *,
     file_name: str,
     data: bytes,
-    reading: dict[str, Any],
+    reading: ReadingJson,
     at: datetime | None = None,
     by: int | None = None,
     on_time: bool = False,

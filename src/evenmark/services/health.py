@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import shutil
 import socket
-from typing import Any
 
 from sqlalchemy import text
 from sqlalchemy.exc import SQLAlchemyError
@@ -18,7 +17,7 @@ LEAST_FREE = 500 * 1024 * 1024
 """Bytes of disk below which handing in is about to fail."""
 LONGEST_UNHEARD = 15
 """Seconds after which a worker that was not heard of counts as gone."""
-Part = dict[str, Any]
+Part = dict[str, str | int]
 
 
 def parts(database: Database) -> dict[str, Part]:
@@ -45,7 +44,7 @@ def parts(database: Database) -> dict[str, Part]:
         }
 
 
-def _part(state: str, says: str, **more: Any) -> Part:
+def _part(state: str, says: str, **more: int) -> Part:
     return {"state": state, "says": says, **more}
 
 

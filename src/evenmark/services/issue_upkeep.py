@@ -7,7 +7,7 @@ Everything here is in the record. Moving a date never makes a drawing late that 
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, NamedTuple
+from typing import NamedTuple, TypedDict
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -92,12 +92,22 @@ def reopen(session: Session, instructor: Person, issue_id: int) -> None:
         session.flush()
 
 
-def change_issue(session: Session, instructor: Person, issue_id: int, changes: dict[str, Any]) -> None:
+class IssueChanges(TypedDict, total=False):
+    """What may be changed of something issued."""
+
+    due_at: datetime
+    tries: int
+    detail: str
+    own_checks: int
+    own_says: str
+
+
+def change_issue(session: Session, instructor: Person, issue_id: int, changes: IssueChanges) -> None:
     """Give an issue another date (``due_at``), other tries, show students more or less (``detail``), or
     let them check their own work (``own_checks``, ``own_says``). Raises NotUsable."""
     issue = _locked(session, instructor, issue_id)
     words = []
-    due_at: datetime | None = changes.get("due_at")
+    due_at = changes.get("due_at")
     if due_at is not None and due_at != issue.due_at:
         check_due(due_at)
         words.append(f"due {said(due_at, instructor)} instead of {said(issue.due_at, instructor)}")
@@ -114,8 +124,8 @@ def change_issue(session: Session, instructor: Person, issue_id: int, changes: d
             raise NotUsable("Choose how much students see of the result.")
         words.append(f"students see {SEES[detail]}")
         issue.detail = detail
-    own = (changes.get("own_checks"), changes.get("own_says"))
-    own_checks, own_says = own[0] if own[0] is not None else issue.own_checks, own[1] or issue.own_says
+    own_checks = changes.get("own_checks", issue.own_checks)
+    own_says = changes.get("own_says") or issue.own_says
     if (own_checks, own_says) != (issue.own_checks, issue.own_says):
         may_check(issue, own_checks, own_says)
         words.append(f"students may check their own work {own_checks} times")

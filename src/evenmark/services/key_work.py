@@ -7,28 +7,31 @@ import io
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
+from typing import TypedDict
 
 import resvg_py
 from PIL import Image
 
 from evenmark.core.conventions.papers import Placed
 from evenmark.core.dimensioning.proof import ProofTooLarge
+from evenmark.core.dimensioning.proof_json import ProofJson
 from evenmark.core.dimensioning.proof_json import to_json as proof_json
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import read_file
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.anew import anew
+from evenmark.core.marking.flaws import FlawJson
 from evenmark.core.marking.flaws import to_json as flaws_json
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.model import Examines
-from evenmark.core.marking.reading_json import reading
+from evenmark.core.marking.reading_json import ReadingJson, reading
 from evenmark.core.marking.rules_json import proposal_json
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.core.marking.typical import typical
 from evenmark.core.sheet.arrows import arrows
 from evenmark.core.sheet.frame import Frame
-from evenmark.core.sheet.scene import frame_of, scene
+from evenmark.core.sheet.scene import Scene, frame_of, scene
 from evenmark.core.sheet.svg import SheetWords, beside_sizes, exercise_sheet
 from evenmark.core.sheet.tracing import Tracing, box_with, tracing
 from evenmark.services.engine_work import shown_beside, stored
@@ -44,12 +47,19 @@ class KeyView:
     """A key made ready: the complete rule set with marks and expectations, what is kept of the drawing to
     show it, and that as a scene."""
 
-    rules: dict[str, Any]
+    rules: RulesJson
     tracing: Tracing
-    scene: dict[str, Any]
-    reading: dict[str, Any]
-    flaws: list[dict[str, Any]]
+    scene: Scene
+    reading: ReadingJson
+    flaws: list[FlawJson]
     """What is wrong with the key itself."""
+
+
+class CostJson(TypedDict):
+    """A typical slip in words, and what it would cost."""
+
+    says: str
+    costs: float
 
 
 def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, bytes] | Refusal:
@@ -65,12 +75,12 @@ def take_key(data: bytes, name: str, title: str, school: str) -> tuple[KeyView, 
     return view, _sheet_png(drawing, title, school, examines)
 
 
-def view_key(data: bytes, name: str, rules: dict[str, Any] | None, start: bytes | None = None) -> KeyView:
+def view_key(data: bytes, name: str, rules: RulesJson | None, start: bytes | None = None) -> KeyView:
     """Make a key ready, with the rules given or those proposed, and what a start drawing gives."""
     return _view(read_file(data), name, rules, start)
 
 
-def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: bytes | None) -> KeyView:
+def _view(drawing: Drawing, name: str, rules: RulesJson | None, start: bytes | None) -> KeyView:
     return _shown_key(
         drawing, name, prepare(drawing, stored(rules), start=read_file(start) if start else None)
     )
@@ -78,7 +88,7 @@ def _view(drawing: Drawing, name: str, rules: dict[str, Any] | None, start: byte
 
 def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
     shown = shown_beside(key.examined(drawing))
-    traced = {**tracing(key.linework, key.rules.roles, shown), "unit": key.unit.symbol}
+    traced: Tracing = {**tracing(key.linework, key.rules.roles, shown), "unit": key.unit.symbol}
     frame = frame_of(traced)
     return KeyView(
         rules=proposal_json(key),
@@ -90,7 +100,7 @@ def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
 
 
 def propose_anew(
-    data: bytes, name: str, before: dict[str, Any], rules: dict[str, Any], start: bytes | None = None
+    data: bytes, name: str, before: RulesJson, rules: RulesJson, start: bytes | None = None
 ) -> KeyView:
     """Make a key ready with a list that is proposed anew, as ``rules`` now say, keeping what was changed by
     hand in the one before."""
@@ -104,9 +114,7 @@ def propose_anew(
     return _shown_key(drawing, name, prepare(drawing, replace(now, requirements=proposed), start=begun))
 
 
-def prove_key(
-    data: bytes, name: str, rules: dict[str, Any], start: bytes | None = None
-) -> dict[str, Any] | str:
+def prove_key(data: bytes, name: str, rules: RulesJson, start: bytes | None = None) -> ProofJson | str:
     """Prove a key's sheet; as JSON, with what is free as arrows in the key's scene. Why not, where the key is
     too large."""
     drawing = read_file(data)
@@ -201,13 +209,13 @@ def _sheet_picture(
     return out.getvalue(), placed
 
 
-def preview(data: bytes, rules: dict[str, Any], start: bytes | None = None) -> list[dict[str, Any]]:
+def preview(data: bytes, rules: RulesJson, start: bytes | None = None) -> list[CostJson]:
     """Return what typical slips would cost under a rule set: what was done, and what is then earned."""
     drawing = read_file(data)
     begun = read_file(start) if start else None
     key = prepare(drawing, stored(rules), start=begun)
     drawn = key.examined(drawing)
-    out = []
+    out: list[CostJson] = []
     for slip in typical(drawn, key.rules.roles, key.unit):
         sheet = check(key, slip.drawing)
         out.append({"says": slip.says, "costs": float(sheet.possible - sheet.earned)})

@@ -7,16 +7,18 @@ import hashlib
 from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Any, TypeVar
+from typing import TypeVar, cast
 
 from sqlalchemy.orm import Session
 
+from evenmark.core.dimensioning.proof_json import ProofJson
 from evenmark.core.drawing.refusal import Refusal
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import Examines, RuleError
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import NotUsable
-from evenmark.services.key_work import KeyView, preview, prove_key, take_key, view_key
+from evenmark.services.key_work import CostJson, KeyView, preview, prove_key, take_key, view_key
 from evenmark.services.names import plain_name
 from evenmark.store.database import Database
 from evenmark.store.models import Person, Revision, RevisionFile
@@ -25,7 +27,7 @@ KEY_SECONDS = 30
 """A key is read with all its checks and drawn as a sheet: once, for a whole class."""
 _views: OrderedDict[str, KeyView] = OrderedDict()
 _MOST_VIEWS = 32
-_proofs: OrderedDict[str, dict[str, Any] | str] = OrderedDict()
+_proofs: OrderedDict[str, ProofJson | str] = OrderedDict()
 _PROVED = ("ties", "taken", "roles", "tolerances", "given", "views", "examines", "unit")
 """What of a rule set the proof of its sheet depends on."""
 T = TypeVar("T")
@@ -39,12 +41,12 @@ def title_of(title: str) -> str:
     return title
 
 
-def examined(rules: dict[str, Any]) -> Examines:
+def examined(rules: RulesJson) -> Examines:
     """Return what a stored rule set examines: the model, or the sheet layout."""
     return "sheet" if rules.get("examines") == "sheet" else "model"
 
 
-def numbers_of(rules: dict[str, Any]) -> dict[str, int]:
+def numbers_of(rules: RulesJson) -> dict[str, int]:
     """Return the numbers that the students' sheet shows beside its sizes, by dimension; none unless it
     should."""
     if not rules.get("numbered"):
@@ -84,7 +86,7 @@ class Unread:
     mark: str
     data: bytes
     name: str
-    rules: dict[str, Any]
+    rules: RulesJson
     start: bytes | None
 
     def read(self) -> KeyView:
@@ -126,8 +128,8 @@ def make_ready(database: Database, find: Callable[[Session], tuple[Revision, int
 def to_prove(revision: Revision) -> Unread:
     """Return what the proof of a revision's sheet needs, told apart by nothing but what it depends on."""
     start = revision.start
-    rules = {k: v for k, v in revision.rules.items() if k in _PROVED}
-    known = (revision.key_hash, start.sha256 if start else "", sorted_items(rules))
+    proved = {k: v for k, v in revision.rules.items() if k in _PROVED}
+    known = (revision.key_hash, start.sha256 if start else "", sorted_items(proved))
     return Unread(
         mark=hashlib.sha256(repr(known).encode()).hexdigest(),
         data=revision.key_bytes,
@@ -137,7 +139,7 @@ def to_prove(revision: Revision) -> Unread:
     )
 
 
-def proof_of(key: Unread) -> dict[str, Any]:
+def proof_of(key: Unread) -> ProofJson:
     """Prove a sheet, while no transaction is open; remembered. Raises NotUsable for a key that is too large
     or asks for nothing."""
     found = _proofs.get(key.mark)
@@ -155,12 +157,12 @@ def to_cost(revision: Revision) -> Unread:
     return replace(to_prove(revision), mark=mark_of(revision, None), rules=revision.rules)
 
 
-def costs_of(key: Unread) -> list[dict[str, Any]]:
+def costs_of(key: Unread) -> list[CostJson]:
     """Return what typical slips would cost under a revision's rules, while no transaction is open."""
     return _done(preview, key.data, key.rules, key.start)
 
 
-def _done(work: Callable[..., T], *of: Any) -> T:
+def _done(work: Callable[..., T], *of: object) -> T:
     try:
         return run_bounded(work, *of, seconds=KEY_SECONDS)
     except RuleError as why:
@@ -182,7 +184,7 @@ def remember(mark: str, view: KeyView) -> None:
         _views.popitem(last=False)
 
 
-def sorted_items(value: Any) -> Any:
+def sorted_items(value: object) -> object:
     """Return JSON data with its objects as sorted pairs, so that equal data are equal as text."""
     if isinstance(value, dict):
         return [(k, sorted_items(value[k])) for k in sorted(value)]
@@ -194,7 +196,7 @@ def start_of(revision: Revision) -> bytes | None:
     return revision.start.data if revision.start else None
 
 
-def unbound(rules: dict[str, Any]) -> dict[str, Any]:
+def unbound(rules: RulesJson) -> RulesJson:
     """Return a rule set without what names features of its key: they are proposed anew."""
     bound = ("requirements", "given", "views", "feature_marks", "ties", "taken")
-    return {k: v for k, v in rules.items() if k not in bound}
+    return cast(RulesJson, {k: v for k, v in rules.items() if k not in bound})

@@ -8,7 +8,6 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
-from typing import Any
 
 from procrastinate import App
 from sqlalchemy import select
@@ -18,6 +17,7 @@ from sqlalchemy.orm import Session
 from evenmark import ENGINE_VERSION
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import Marked, mark, mark_many
 from evenmark.services.errors import NotUsable, Refused
@@ -26,6 +26,7 @@ from evenmark.services.keys import start_of
 from evenmark.services.returning import return_at_once
 from evenmark.services.standing import VERDICTS
 from evenmark.store.database import Conflict, Database, is_away
+from evenmark.store.kept import Summary
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
 from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_attempts
 
@@ -44,7 +45,7 @@ class MarkingWork:
     open."""
 
     keys: list[bytes]
-    rules: dict[str, Any]
+    rules: RulesJson
     start: bytes | None
     attempts: list[tuple[int, bytes, str, dict[str, str]]]
     """Id, bytes, file name, and what the sheet should say of its student."""
@@ -241,7 +242,7 @@ def mark_class_again(session: Session, queue: App | None, instructor: Person, is
     return len(asked)
 
 
-def summary_of(marked: Marked) -> dict[str, Any]:
+def summary_of(marked: Marked) -> Summary:
     """Return what lists and grids show of a mark sheet, so that they need not read the sheets themselves."""
     by_verdict: dict[str, list[int]] = defaultdict(list)
     for f in marked.marks["findings"]:

@@ -4,7 +4,7 @@ before and after."""
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import cast
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -18,6 +18,7 @@ from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.slips.records import SLIPS
 from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.core.sheet.frame import Frame
+from evenmark.core.sheet.marked import Mark
 from evenmark.core.sheet.scene import frame_of, in_scene, scene
 from evenmark.services.acts import history
 from evenmark.services.classes import is_in, students_of
@@ -28,6 +29,16 @@ from evenmark.services.key_work import KeyView
 from evenmark.services.keys import key_view
 from evenmark.services.marking import newest_sheet
 from evenmark.services.people import told_apart
+from evenmark.services.shown_marks import (
+    AsMarked,
+    AttemptPage,
+    DiffersView,
+    FindingView,
+    MarkingHead,
+    MarksView,
+    Neighbours,
+    ShownCause,
+)
 from evenmark.services.standing import (
     CurrentMarks,
     MarksSummary,
@@ -62,7 +73,7 @@ def shows(stand: MarksSummary, only: str) -> bool:
 
 def attempt_in_full(
     session: Session, instructor: Person, attempt_id: int, only: str | None = None
-) -> dict[str, Any]:
+) -> AttemptPage:
     """Return one attempt over its key: scenes, findings, causes, comments, history, and its neighbours in the
     class.
 
@@ -72,7 +83,7 @@ def attempt_in_full(
     sheet = newest_sheet(session, attempt.id)
     key = key_view(*key_of(attempt, sheet))
     returned = returned_of(session, [attempt.id]).get(attempt.id)
-    out: dict[str, Any] = {
+    out: AttemptPage = {
         **_head(session, attempt),
         **_neighbours(session, attempt, only),
         "key": key.scene,
@@ -89,11 +100,11 @@ def attempt_in_full(
         "differs": None,
     }
     if sheet is not None:
-        out |= _as_marked(session, attempt, sheet, key, returned)
+        return {**out, **_as_marked(session, attempt, sheet, key, returned)}
     return out
 
 
-def _head(session: Session, attempt: Attempt) -> dict[str, Any]:
+def _head(session: Session, attempt: Attempt) -> MarkingHead:
     """Return whose attempt it is, of what, and when it came."""
     issue = attempt.issue
     names = told_apart([*students_of(session, issue.class_id), *_if_left(session, attempt)])
@@ -115,7 +126,7 @@ def _head(session: Session, attempt: Attempt) -> dict[str, Any]:
 
 def _as_marked(
     session: Session, attempt: Attempt, sheet: MarkSheetRow, key: KeyView, returned: Returned | None
-) -> dict[str, Any]:
+) -> AsMarked:
     """Return what its mark sheet says, with what was decided about it since."""
     held = held_of(acts_of(session, [attempt.id])[attempt.id])
     which = sheet.sheet.get("key", 0)
@@ -146,7 +157,7 @@ def _if_left(session: Session, attempt: Attempt) -> list[Person]:
     return [] if is_in(session, attempt.issue.class_id, attempt.student_id) else [attempt.student]
 
 
-def _neighbours(session: Session, attempt: Attempt, only: str | None) -> dict[str, Any]:
+def _neighbours(session: Session, attempt: Attempt, only: str | None) -> Neighbours:
     """Return who comes before and after in the class, of those that are gone through."""
     issue: Issue = attempt.issue
     newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
@@ -184,7 +195,7 @@ def _only_name(session: Session, attempt: Attempt, only: str) -> str:
     return named(found, centre_lines(findings))
 
 
-def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None) -> dict[str, Any] | None:
+def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None) -> DiffersView | None:
     """Return what a newer engine sees otherwise than the sheet that was returned, else than the one
     before."""
     before_id = returned_sheet
@@ -202,25 +213,28 @@ def _differs(session: Session, newest: MarkSheetRow, returned_sheet: int | None)
     return {**found, "engine_before": before.engine_version, "engine_after": newest.engine_version}
 
 
-def sketch_in_scene(mark: dict[str, Any], frame: Frame) -> dict[str, Any]:
+def sketch_in_scene(mark: Mark, frame: Frame) -> Mark:
     """Return a mark of a sketch with its places in the scene; angles and radii stay as they are."""
-    other = in_scene(mark["b"], frame) if mark["as"] in ("span", "back") else mark["b"]
-    return {**mark, "a": in_scene(mark["a"], frame), "b": other}
+    other = frame.at(mark["b"]) if mark["as"] in ("span", "back") else mark["b"]
+    return {**mark, "a": frame.at(mark["a"]), "b": other}
 
 
 def marks_view(
     marks: MarksJson, sheet: MarkSheetRow, frame: Frame, centre: frozenset[str] = frozenset()
-) -> dict[str, Any]:
+) -> MarksView:
     """Return marks for the Marking page: findings named and placed in the key's scene; ``centre`` are the
     centre lines."""
     partners, places = sheet.sheet["partners"], sheet.sheet["places"]
     sketches = sheet.sheet.get("sketches", {})
-    findings = []
+    findings: list[FindingView] = []
     for f in marks["findings"]:
         seen_at = in_scene(places.get(str(f["id"])), frame)
+        read = for_reader(f)
+        read.pop("of", None)
+        shown = cast(FindingView, read)
         findings.append(
             {
-                **{name: value for name, value in for_reader(f).items() if name != "of"},
+                **shown,
                 "layer": f.get("layer"),
                 "name": named(f, centre),
                 "at": in_scene(f["at"], frame) or seen_at,
@@ -241,7 +255,7 @@ def marks_view(
     }
 
 
-def causes_view(marks: MarksJson, centre: frozenset[str] = frozenset()) -> list[dict[str, Any]]:
+def causes_view(marks: MarksJson, centre: frozenset[str] = frozenset()) -> list[ShownCause]:
     """Return causes with their titles, what they cost, and what there is to learn from each."""
     costs, _ = costs_of(marks)
     return [

@@ -3,11 +3,12 @@ met yet, or only how many; never a number or a place of the key, and no marks.""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import NamedTuple
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services import boards
@@ -23,7 +24,27 @@ SECONDS = 30
 MOST_NAMED = 200
 
 
-def to_check(session: Session, student: Person, board_id: int) -> tuple[Any, ...]:
+class Given(NamedTuple):
+    """What the engine is given (`engine_work.mark`)."""
+
+    keys_data: list[bytes]
+    rules: RulesJson
+    attempt_data: bytes
+    attempt_name: str
+    fields: dict[str, str]
+    start_data: bytes | None
+
+
+class OwnCheckTold(NamedTuple):
+    """How many checks are not met, of how many; which, where that is said; how many checks are left."""
+
+    not_met: int
+    of: int
+    which: list[str] | None
+    left: int
+
+
+def to_check(session: Session, student: Person, board_id: int) -> Given:
     """Return what the engine is given for a draft as it is kept. Raises NotUsable where no check is left."""
     board = boards.own_board(session, student, board_id)
     if board.issue_id is None:
@@ -36,15 +57,15 @@ def to_check(session: Session, student: Person, board_id: int) -> tuple[Any, ...
     revision = issue.revision
     keys = [revision.key_bytes, *(f.data for f in revision.other_keys)]
     fields = {"name": student.name, "group": issue.group_name}
-    return keys, revision.rules, data, name, fields, start_of(revision)
+    return Given(keys, revision.rules, data, name, fields, start_of(revision))
 
 
-def worked_out(given: tuple[Any, ...]) -> Marked:
+def worked_out(given: Given) -> Marked:
     """Hold a draft against its key, while no transaction is open. Raises NotUsable."""
     return read_bounded(mark, *given, seconds=SECONDS)
 
 
-def describe_own_check(session: Session, student: Person, board_id: int, marked: Marked) -> dict[str, Any]:
+def describe_own_check(session: Session, student: Person, board_id: int, marked: Marked) -> OwnCheckTold:
     """Count a check, and return what it says. Raises NotUsable where none is left any more."""
     board = boards.own_board(session, student, board_id)
     if board.issue_id is None:
@@ -59,9 +80,5 @@ def describe_own_check(session: Session, student: Person, board_id: int, marked:
     centre = centre_lines(findings)
     wrong = [f for f in findings if f["verdict"] not in ("met", "follows")]
     names = [named(f, centre) for f in wrong][:MOST_NAMED] if issue.own_says == "which" else None
-    return {
-        "not_met": len(wrong),
-        "of": len(findings),
-        "which": names,
-        "left": boards.allowed(session, issue, student.id).left,
-    }
+    left = boards.allowed(session, issue, student.id).left
+    return OwnCheckTold(len(wrong), len(findings), names, left)

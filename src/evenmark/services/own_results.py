@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from sqlalchemy.orm import Session
 
+from evenmark.core.marking.advice import LessonJson
 from evenmark.core.marking.marks_types import FindingJson
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.withheld import withheld
@@ -15,8 +14,10 @@ from evenmark.core.sheet.scene import frame_of, in_scene, scene
 from evenmark.services.errors import NotThere
 from evenmark.services.issues import issue_head
 from evenmark.services.marking_view import causes_view, sketch_in_scene
+from evenmark.services.shown_marks import OwnFinding, OwnResult, ShownCause, ShownComment
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.services.terms import terms_of
+from evenmark.store.kept import KeptSheet
 from evenmark.store.models import Attempt, Issue, Person, Returned
 
 
@@ -33,14 +34,7 @@ def state_of(attempt: Attempt, returned: Returned | None) -> str:
     return "kept" if attempt.state == "marked" and returned is None else attempt.state
 
 
-def _score(returned: Returned | None) -> dict[str, Any]:
-    return {
-        "earned": float(returned.earned) if returned else None,
-        "possible": float(returned.possible) if returned else None,
-    }
-
-
-def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, Any]:
+def my_result(session: Session, student: Person, attempt_id: int) -> OwnResult:
     """Return a student's own result as it was returned, with as much detail as the exercise allows and
     nothing of the key's geometry.
 
@@ -51,7 +45,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     issue = session.get_one(Issue, attempt.issue_id)
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     terms = terms_of(session, issue, student.id)
-    out: dict[str, Any] = {
+    out: OwnResult = {
         "attempt_id": attempt.id,
         "issue": issue_head(session, issue),
         "number": attempt.number,
@@ -63,7 +57,8 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
         "tries_left": terms.tries_left,
         "shut": terms.shut[0] if terms.shut else None,
         "detail": issue.detail,
-        **_score(returned),
+        "earned": float(returned.earned) if returned else None,
+        "possible": float(returned.possible) if returned else None,
         "verdicts": None,
         "drawn": None,
         "findings": [],
@@ -80,7 +75,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
     )
     marks = withheld(marks)
     # in a frame of its own: where the drawing was laid on the key is the key's own secret
-    out |= {"drawn": scene(sheet.sheet["drawn"]), "notes": marks["notes"], "unit": marks["unit"]}
+    out["drawn"], out["notes"], out["unit"] = scene(sheet.sheet["drawn"]), marks["notes"], marks["unit"]
     frame = frame_of(sheet.sheet["drawn"])
     out["comments"] = _comments(returned, frame, issue.detail)
     if issue.detail == "score":
@@ -94,8 +89,8 @@ def my_result(session: Session, student: Person, attempt_id: int) -> dict[str, A
 
 
 def _finding(
-    f: FindingJson, sheet: dict[str, Any], frame: Frame, numbers: bool, centre: frozenset[str]
-) -> dict[str, Any]:
+    f: FindingJson, sheet: KeptSheet, frame: Frame, numbers: bool, centre: frozenset[str]
+) -> OwnFinding:
     places, partners = sheet["places"], sheet["partners"]
     shown = numbers and f["verdict"] != "absent"
     sketches = sheet.get("sketches", {}).get(str(f["id"]), []) if shown else []
@@ -127,10 +122,10 @@ def _finding(
     }
 
 
-def _cause(c: dict[str, Any], numbers: bool) -> dict[str, Any]:
+def _cause(c: ShownCause, numbers: bool) -> ShownCause:
     """Return a cause for its student; without numbers it says what happened and how to avoid it, and no
     size."""
-    plain = {"lines": [], "more": 0, "avoid": c["lesson"]["avoid"]}
+    plain: LessonJson = {"lines": [], "more": 0, "avoid": c["lesson"]["avoid"]}
     return {
         "id": c["id"],
         "code": c["code"],
@@ -143,10 +138,10 @@ def _cause(c: dict[str, Any], numbers: bool) -> dict[str, Any]:
     }
 
 
-def _comments(returned: Returned, frame: Frame, detail: str) -> list[dict[str, Any]]:
+def _comments(returned: Returned, frame: Frame, detail: str) -> list[ShownComment]:
     """Return the comments that were returned, placed in the scene of what was drawn; the reasons of overrides
     stand at their findings."""
-    out = []
+    out: list[ShownComment] = []
     for n, c in enumerate(returned.held.get("comments", []), 1):
         out.append(
             {

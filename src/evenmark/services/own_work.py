@@ -13,7 +13,7 @@ from sqlalchemy import exists, or_, select
 from sqlalchemy.orm import Session, joinedload
 
 from evenmark.services.classes import classes_now, is_in
-from evenmark.services.described import AskedLayer, MarkedKind, describe_rules
+from evenmark.services.described import AskedOf, describe_rules
 from evenmark.services.hand_in import attempts_of, readable_issue
 from evenmark.services.issues import IssueHead, issue_head, issue_heads
 from evenmark.services.keys import key_view
@@ -73,19 +73,10 @@ class OwnAttempt:
 
 
 @dataclass(frozen=True, kw_only=True)
-class WorkView(OwnHead):
+class WorkView(OwnHead, AskedOf):
     """One exercise as its student sees it."""
 
     text: str
-    unit: str
-    any_unit: bool
-    placement: str
-    examines: str
-    tolerances: dict[str, float]
-    exact_layers: bool
-    layers: list[AskedLayer]
-    marked: list[MarkedKind]
-    charged: list[str]
     earlier: list[EarlierRow]
     left: bool
     start_name: str | None

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from typing import Any
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.formats import read_file
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.marking.marks_types import MarksJson
+from evenmark.core.marking.rules_types import ViewJson
 from evenmark.core.sheet.marked import MarkedSheet
 
 
@@ -21,9 +21,7 @@ def print_pdf(sheet: MarkedSheet) -> bytes:
     return marked_pdf(sheet)
 
 
-def print_dxf(
-    sheet: MarkedSheet, attempt_data: bytes, marks: MarksJson, views: list[dict[str, Any]]
-) -> bytes:
+def print_dxf(sheet: MarkedSheet, attempt_data: bytes, marks: MarksJson, views: list[ViewJson]) -> bytes:
     """Return a student's file with its marks over it. ``views`` are the rule set's, for drawings whose views
     were placed by themselves."""
     from evenmark.core.sheet.marked_dxf import marked_dxf
@@ -32,7 +30,7 @@ def print_dxf(
 
 
 def _back(
-    drawing: Drawing, sheet: MarkedSheet, marks: MarksJson, views: list[dict[str, Any]]
+    drawing: Drawing, sheet: MarkedSheet, marks: MarksJson, views: list[ViewJson]
 ) -> Callable[[Point], Point]:
     """Return where a place on the key lies in the attempt's own file: what laid it there, undone."""
     p = marks["placement"]

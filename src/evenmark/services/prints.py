@@ -6,9 +6,9 @@ as the exercise allows and nothing of the key.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import cast
 
 from sqlalchemy.orm import Session
 
@@ -19,7 +19,7 @@ from evenmark.core.linework.wording import number
 from evenmark.core.marking.advice import describe_value
 from evenmark.core.marking.kinds import MARKS_ITS_FEATURE
 from evenmark.core.sheet.frame import Frame
-from evenmark.core.sheet.marked import Balloon, Lesson, MarkedSheet, Pin, Row
+from evenmark.core.sheet.marked import Balloon, Lesson, Mark, MarkedSheet, Pin, Row
 from evenmark.core.sheet.scene import frame_of, from_scene
 from evenmark.core.sheet.svg import SheetWords
 from evenmark.core.sheet.tracing import Tracing
@@ -32,6 +32,14 @@ from evenmark.services.marking import newest_sheet
 from evenmark.services.marking_view import attempt_in_full, key_of
 from evenmark.services.own_results import my_result, own_attempt_of
 from evenmark.services.print_work import print_dxf, print_pdf
+from evenmark.services.shown_marks import (
+    FindingView,
+    MarksView,
+    OwnResult,
+    ShownCause,
+    ShownComment,
+    ShownFinding,
+)
 from evenmark.services.standing import returned_of
 from evenmark.services.times import said
 from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
@@ -47,7 +55,7 @@ class Print:
 
     name: str
     work: Callable[..., bytes]
-    given: tuple[Any, ...]
+    given: tuple[object, ...]
 
     def made(self) -> bytes:
         """Make the file."""
@@ -61,10 +69,10 @@ def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> 
     row = newest_sheet(session, attempt.id)
     if row is None or page["marks"] is None:
         raise NotUsable("This drawing has not been marked yet.", "not-marked")
-    view = {**page, "findings": page["marks"]["findings"], "causes": page["marks"]["causes"]}
-    view |= {k: page["marks"][k] for k in ("earned", "possible", "unit", "notes")}
     key = key_view(*key_of(attempt, row)).tracing
-    return _printed(attempt, row, form, _sheet(attempt, row, view, frame_of(key), key))
+    return _printed(
+        attempt, row, form, _sheet(attempt, row, page["marks"], page["comments"], frame_of(key), key)
+    )
 
 
 def own_marked(session: Session, student: Person, attempt_id: int, form: str) -> Print:
@@ -75,7 +83,9 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
     if returned is None:
         raise NotUsable("Your marks have not been returned yet.", "not-returned")
     row = returned.sheet
-    return _printed(attempt, row, form, _sheet(attempt, row, view, frame_of(row.sheet["drawn"])))
+    return _printed(
+        attempt, row, form, _sheet(attempt, row, view, view["comments"], frame_of(row.sheet["drawn"]))
+    )
 
 
 def sheet(revision: Revision, school: str, paper: str) -> Print:
@@ -101,32 +111,35 @@ def _printed(attempt: Attempt, row: MarkSheetRow, form: str, sheet: MarkedSheet)
 
 
 def _sheet(
-    attempt: Attempt, row: MarkSheetRow, view: dict[str, Any], frame: Frame, key: Tracing | None = None
+    attempt: Attempt,
+    row: MarkSheetRow,
+    view: MarksView | OwnResult,
+    comments: Sequence[ShownComment],
+    frame: Frame,
+    key: Tracing | None = None,
 ) -> MarkedSheet:
     """Return what a marked drawing shows, from what its reader may see; ``frame`` is the one in which the
     view's places stand."""
     unit = view["unit"] or "mm"
-    open_ones = [f for f in view["findings"] if f["verdict"] not in ("met", "follows")]
+    findings: Sequence[ShownFinding] = view["findings"]
+    open_ones = [f for f in findings if f["verdict"] not in ("met", "follows")]
 
-    def at(p: Any) -> Point | None:
+    def at(p: Sequence[float] | None) -> Point | None:
         return from_scene(p, frame) if p else None
 
-    def place(f: dict[str, Any]) -> Point | None:
-        return at(f.get("seen_at") or f["at"])
+    def place(f: ShownFinding) -> Point | None:
+        seen = cast(FindingView, f).get("seen_at")
+        return at(seen or f["at"])
 
     wrong = {p for f in open_ones if f["kind"] in MARKS_ITS_FEATURE for p in f["partners"]}
-    sketches = [
-        {**m, "a": at(m["a"]), "b": at(m["b"]) if m["as"] in ("span", "back") else m["b"]}
-        for f in open_ones
-        for m in f["sketch"]
-    ]
+    sketches = [_sketch(m, frame) for f in open_ones for m in f["sketch"]]
     return MarkedSheet(
         title=attempt.issue.revision.title,
         student=attempt.student.name,
         group=attempt.issue.school_class.name,
         handed_in=_handed_in(attempt),
         file=attempt.file_name,
-        score=f"{view['earned']:.2f} of {number(view['possible'], 2)}",
+        score=f"{view['earned']:.2f} of {number(view['possible'] or 0.0, 2)}",
         unit=unit,
         unit_mm=BY_SYMBOL.get(unit, MM).mm,
         drawn=row.sheet["drawn"],
@@ -134,17 +147,21 @@ def _sheet(
         sketches=tuple(sketches),
         balloons=tuple(
             Balloon(id=f["id"], at=p, verdict=f["verdict"])
-            for f in view["findings"]
+            for f in findings
             if f["verdict"] != "met" and f["kind"] != "whole" and (p := place(f)) is not None
         ),
-        pins=tuple(
-            Pin(number=c["number"], text=c["text"], by=c["by"], at=at(c["at"])) for c in view["comments"]
-        ),
+        pins=tuple(Pin(number=c["number"], text=c["text"], by=c["by"], at=at(c["at"])) for c in comments),
         lessons=tuple(_lesson(c) for c in view["causes"] if not c["set_aside"]),
-        rows=tuple(row_of(f, unit) for f in view["findings"]),
+        rows=tuple(row_of(f, unit) for f in findings),
         notes=tuple(n["says"] for n in view["notes"]),
         key=key,
     )
+
+
+def _sketch(m: Mark, frame: Frame) -> Mark:
+    """Return a mark of a sketch in a scene with its places on the drawing again."""
+    b = list(from_scene(m["b"], frame)) if m["as"] in ("span", "back") else m["b"]
+    return {**m, "a": list(from_scene(m["a"], frame)), "b": b}
 
 
 def _handed_in(attempt: Attempt) -> str:
@@ -152,7 +169,7 @@ def _handed_in(attempt: Attempt) -> str:
     return f"Try {attempt.number}, handed in {when}{', late' if attempt.late else ''}"
 
 
-def _lesson(c: dict[str, Any]) -> Lesson:
+def _lesson(c: ShownCause) -> Lesson:
     lines = [
         f"{line['name']}: asked {line['asked'] or 'nothing'}, drawn {line['drawn'] or 'nothing'}"
         for line in c["lesson"]["lines"]
@@ -168,14 +185,15 @@ def _lesson(c: dict[str, Any]) -> Lesson:
     )
 
 
-def _marks(f: dict[str, Any]) -> str:
+def _marks(f: ShownFinding) -> str:
     """Return what a finding earned, and what was taken away for it."""
     earned = f"{f['earned']:.2f} of {f['possible']:.2f}" if f["possible"] or not f.get("taken") else ""
-    taken = f"−{f['taken']:.2f}" if f.get("taken") else ""
+    lost = f.get("taken")
+    taken = f"−{lost:.2f}" if lost else ""
     return " ".join(word for word in (earned, taken) if word)
 
 
-def row_of(f: dict[str, Any], unit: str) -> Row:
+def row_of(f: ShownFinding, unit: str) -> Row:
     """Return a line of the inspection list in words."""
     return Row(
         id=f["id"],

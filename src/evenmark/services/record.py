@@ -3,8 +3,6 @@ added to."""
 
 from __future__ import annotations
 
-from typing import Any
-
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
@@ -44,7 +42,7 @@ def record_of(
     class_id: int | None = None,
     exercise_id: int | None = None,
     page: int = 1,
-) -> dict[str, Any]:
+) -> dict[str, object]:
     """Return what an instructor did, newest first: all of it, or what was about a class or an exercise."""
     wanted = [RecordEntry.person_id == instructor.id]
     if class_id is not None:

@@ -12,7 +12,6 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import distinct_on
@@ -21,12 +20,14 @@ from sqlalchemy.orm import Session
 from evenmark.core.marking.marks_types import FindingJson, MarksJson
 from evenmark.core.marking.override import Override
 from evenmark.core.marking.override import held as with_overrides
+from evenmark.core.marking.rules_types import RulesJson
+from evenmark.store.kept import Held, HeldAct
 from evenmark.store.models import MarkingAct, MarkSheetRow, Returned
 
 VERDICTS = ("met", "near", "missed", "absent", "follows")
 OPEN = ("missed", "absent", "near")
 """Verdicts that cost marks."""
-NOTHING_HELD: dict[str, Any] = {}
+NOTHING_HELD: Held = {}
 
 
 @dataclass(kw_only=True)
@@ -38,7 +39,7 @@ class CurrentMarks:
     key: int
     """Which of the accepted keys it was held against; findings are numbered for each key by itself."""
     marks: MarksJson
-    held: dict[str, Any]
+    held: Held
 
     @property
     def earned(self) -> float:
@@ -78,7 +79,7 @@ class MarksSummary:
     """The verdict of each finding, by its number."""
     causes: list[str]
     by_hand: list[int]
-    held: dict[str, Any]
+    held: Held
     earned: float
     possible: float
 
@@ -93,7 +94,7 @@ class MarksSummary:
         return self.verdict_of.get(finding) in OPEN
 
 
-def glances(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, MarksSummary]:
+def glances(session: Session, rules: Mapping[int, RulesJson]) -> dict[int, MarksSummary]:
     """Return attempts' marks at a glance, by attempt id: from what was summed up when they were marked, read
     in full only where a person set a verdict or an older release summed up less."""
     rows = session.execute(
@@ -164,16 +165,21 @@ def standing_acts(acts: Sequence[MarkingAct]) -> set[int]:
     return stands
 
 
-def held_of(acts: Sequence[MarkingAct]) -> dict[str, Any]:
+def held_of(acts: Sequence[MarkingAct]) -> Held:
     """Return the overrides (the newest for each finding) and comments that stand, as JSON; empty when there
     are none."""
     stands = standing_acts(acts)
-    overrides: dict[int, dict[str, Any]] = {}
-    comments = []
+    overrides: dict[int, HeldAct] = {}
+    comments: list[HeldAct] = []
     for act in sorted(acts, key=lambda a: a.id):
         if act.id not in stands:
             continue
-        common = {"act": act.id, "finding": act.finding, "by": act.person.name, "when": act.at.isoformat()}
+        common: HeldAct = {
+            "act": act.id,
+            "finding": act.finding,
+            "by": act.person.name,
+            "when": act.at.isoformat(),
+        }
         if act.act == "override" and act.finding is not None:
             overrides[act.finding] = {**common, **act.detail}
         elif act.act == "comment":
@@ -183,17 +189,17 @@ def held_of(acts: Sequence[MarkingAct]) -> dict[str, Any]:
     return {"overrides": [overrides[i] for i in sorted(overrides)], "comments": comments}
 
 
-def overrides_of(held: Mapping[str, Any], key: int) -> dict[int, Override]:
+def overrides_of(held: Held, key: int) -> dict[int, Override]:
     """Return held overrides as the core knows them, by finding; those of another accepted key are about other
     findings."""
     return {
-        o["finding"]: Override(
+        i: Override(
             verdict=o["verdict"],
             reason=o["reason"],
             marks=None if o.get("marks") is None else Decimal(str(o["marks"])),
         )
         for o in held.get("overrides", [])
-        if o.get("key", 0) == key
+        if (i := o["finding"]) is not None and o.get("key", 0) == key
     }
 
 
@@ -207,7 +213,7 @@ def acts_of(session: Session, attempt_ids: Iterable[int]) -> dict[int, list[Mark
     return out
 
 
-def stands(session: Session, rules: Mapping[int, Mapping[str, Any]]) -> dict[int, CurrentMarks]:
+def stands(session: Session, rules: Mapping[int, RulesJson]) -> dict[int, CurrentMarks]:
     """Return the marks of attempts as they stand, by attempt id; attempts without a mark sheet are left out.
 
     ``rules`` gives the stored rule set that each attempt is marked by. Scenes, which are large, are not read.

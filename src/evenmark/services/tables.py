@@ -6,14 +6,13 @@ import csv
 import io
 import re
 from collections.abc import Sequence
-from typing import Any
 
 from evenmark.core.plain import shown
 
 _STARTS_A_FORMULA = ("=", "+", "-", "@", "＝", "＋", "－", "＠", "\t", "\r", "\n", "%", "|")
 
 
-def table(rows: Sequence[Sequence[Any]]) -> bytes:
+def table(rows: Sequence[Sequence[object]]) -> bytes:
     """Return rows as CSV, every cell of words quoted and none of them a formula to any spreadsheet, wherever
     it parts the columns.
 

@@ -8,9 +8,9 @@ of this can be undone; backups made before still hold it.
 from __future__ import annotations
 
 from collections import Counter
-from typing import Any
+from typing import NamedTuple
 
-from sqlalchemy import ColumnElement, delete, func, select
+from sqlalchemy import ColumnElement, Select, delete, func, select
 from sqlalchemy.orm import Session
 
 from evenmark.services.batches import files_of_student
@@ -52,7 +52,28 @@ def wipe_attempts(session: Session, which: ColumnElement[bool]) -> int:
     return len(ids)
 
 
-def _issues_of(instructor: Person) -> Any:
+class StudentGoes(NamedTuple):
+    """What is wiped with a student: drawings of so many issues, and whether the account goes, too."""
+
+    name: str
+    sign_in: str
+    classes: list[str]
+    attempts: int
+    issues: int
+    account: bool
+
+
+class ClassGoes(NamedTuple):
+    """What is wiped with a class."""
+
+    name: str
+    students: int
+    issues: int
+    attempts: int
+    accounts: int
+
+
+def _issues_of(instructor: Person) -> Select[int]:
     """Return a query for everything that an instructor issued."""
     return (
         select(Issue.id)
@@ -79,7 +100,7 @@ def _own_classes(session: Session, instructor: Person) -> dict[int, SchoolClass]
     return {c.id: c for c in rows}
 
 
-def what_goes_of_student(session: Session, instructor: Person, student_id: int) -> dict[str, Any]:
+def what_goes_of_student(session: Session, instructor: Person, student_id: int) -> StudentGoes:
     """Return what is wiped with a student, to be asked about."""
     student = own_student(session, instructor, student_id)
     classes = _own_classes(session, instructor)
@@ -93,17 +114,17 @@ def what_goes_of_student(session: Session, instructor: Person, student_id: int) 
             Attempt.student_id == student_id, Attempt.issue_id.in_(_issues_of(instructor))
         )
     ).one()
-    return {
-        "name": student.name,
-        "sign_in": student.sign_in,
-        "classes": sorted(classes[c].name for c in enrolled),
-        "attempts": attempts,
-        "issues": issues,
-        "account": not _elsewhere(session, student_id, set(classes)),
-    }
+    return StudentGoes(
+        name=student.name,
+        sign_in=student.sign_in,
+        classes=sorted(classes[c].name for c in enrolled),
+        attempts=attempts,
+        issues=issues,
+        account=not _elsewhere(session, student_id, set(classes)),
+    )
 
 
-def wipe_student(session: Session, instructor: Person, student_id: int) -> dict[str, Any]:
+def wipe_student(session: Session, instructor: Person, student_id: int) -> StudentGoes:
     """Wipe everything of a student in this instructor's classes, and the account where nothing of it is
     elsewhere.
 
@@ -137,10 +158,10 @@ def wipe_student(session: Session, instructor: Person, student_id: int) -> dict[
             )
         )
     session.execute(delete(Export).where(Export.person_id == instructor.id))
-    if goes["account"]:
+    if goes.account:
         _wipe_account(session, student_id)
-    account = ", and the account" if goes["account"] else "; the account is in use elsewhere and stays"
-    says = f"Wiped the data of one student: {_drawings(goes['attempts'])}{account}."
+    account = ", and the account" if goes.account else "; the account is in use elsewhere and stays"
+    says = f"Wiped the data of one student: {_drawings(goes.attempts)}{account}."
     for class_id in groups:
         note(session, instructor, "wiped", says, group=classes[class_id])
     session.expire_all()
@@ -162,7 +183,7 @@ def _wipe_account(session: Session, student_id: int) -> None:
     session.expire_all()
 
 
-def what_goes_of_class(session: Session, instructor: Person, class_id: int) -> dict[str, Any]:
+def what_goes_of_class(session: Session, instructor: Person, class_id: int) -> ClassGoes:
     """Return what is wiped with a class, to be asked about."""
     group = own_class(session, instructor, class_id)
     students = list(session.scalars(select(Enrolment.student_id).where(Enrolment.class_id == group.id)))
@@ -172,16 +193,16 @@ def what_goes_of_class(session: Session, instructor: Person, class_id: int) -> d
         .join(Issue, Issue.id == Attempt.issue_id)
         .where(Issue.class_id == group.id)
     )
-    return {
-        "name": group.name,
-        "students": len(students),
-        "issues": issues,
-        "attempts": attempts or 0,
-        "accounts": sum(1 for s in students if not _elsewhere(session, s, {group.id})),
-    }
+    return ClassGoes(
+        name=group.name,
+        students=len(students),
+        issues=issues,
+        attempts=attempts or 0,
+        accounts=sum(1 for s in students if not _elsewhere(session, s, {group.id})),
+    )
 
 
-def wipe_class(session: Session, instructor: Person, class_id: int) -> dict[str, Any]:
+def wipe_class(session: Session, instructor: Person, class_id: int) -> ClassGoes:
     """Delete a class with everything that was issued to it and handed in, and the accounts of students who
     are in no other class.
 
@@ -201,12 +222,12 @@ def wipe_class(session: Session, instructor: Person, class_id: int) -> dict[str,
     session.execute(delete(SchoolClass).where(SchoolClass.id == group.id))
     for student_id in alone:
         _wipe_account(session, student_id)
-    said = Counter({"students": goes["students"], "drawings": goes["attempts"], "accounts": len(alone)})
+    said = Counter({"students": goes.students, "drawings": goes.attempts, "accounts": len(alone)})
     note(
         session,
         instructor,
         "deleted",
-        f"Deleted the class “{goes['name']}”: {', '.join(f'{n} {what}' for what, n in said.items())}.",
+        f"Deleted the class “{goes.name}”: {', '.join(f'{n} {what}' for what, n in said.items())}.",
     )
     session.expire_all()
     session.flush()

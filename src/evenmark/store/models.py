@@ -5,7 +5,6 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 from decimal import Decimal
-from typing import Any
 
 from sqlalchemy import (
     CheckConstraint,
@@ -23,6 +22,14 @@ from sqlalchemy import (
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+from evenmark.core.board.answers import Edit
+from evenmark.core.board.made import KeptAct
+from evenmark.core.board.underlay import UnderlayJson
+from evenmark.core.construct.document import KeptDocument
+from evenmark.core.marking.reading_json import ReadingJson
+from evenmark.core.marking.rules_types import RulesJson
+from evenmark.store.kept import About, ActDetail, Held, KeptSheet, Summary
 
 
 def now() -> datetime:
@@ -42,7 +49,7 @@ class Base(DeclarativeBase):
             "pk": "pk_%(table_name)s",
         }
     )
-    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB}  # noqa: RUF012
+    type_annotation_map = {datetime: DateTime(timezone=True)}  # noqa: RUF012
 
 
 class Person(Base):
@@ -186,7 +193,7 @@ class Revision(Base):
     key_name: Mapped[str] = mapped_column(String(255))
     key_hash: Mapped[str] = mapped_column(String(64))
     key_bytes: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
-    rules: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    rules: Mapped[RulesJson] = mapped_column(JSONB, deferred=True)
     sheet_png: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     created_at: Mapped[datetime] = mapped_column(default=now)
     changed_at: Mapped[datetime] = mapped_column(default=now)
@@ -286,7 +293,7 @@ class Intake(Base):
     file_name: Mapped[str] = mapped_column(String(255))
     sha256: Mapped[str] = mapped_column(String(64))
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
-    reading: Mapped[dict[str, Any]]
+    reading: Mapped[ReadingJson] = mapped_column(JSONB)
     created_at: Mapped[datetime] = mapped_column(default=now)
     __table_args__ = (UniqueConstraint("issue_id", "student_id"),)
 
@@ -302,14 +309,14 @@ class Attempt(Base):
     file_name: Mapped[str] = mapped_column(String(255))
     sha256: Mapped[str] = mapped_column(String(64))
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
-    reading: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    reading: Mapped[ReadingJson] = mapped_column(JSONB, deferred=True)
     handed_in_at: Mapped[datetime] = mapped_column(default=now)
     late: Mapped[bool] = mapped_column(default=False)
     state: Mapped[str] = mapped_column(String(12), default="waiting")
     trouble: Mapped[str | None] = mapped_column(Text)
     handed_in_by: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     """The instructor who handed it in for the student; None when the student did."""
-    made: Mapped[list[dict[str, Any]] | None] = mapped_column(JSONB, deferred=True)
+    made: Mapped[list[KeptAct] | None] = mapped_column(JSONB, deferred=True)
     """How it was drawn on the board: what was done when, up to the handing in; None for a file."""
     issue: Mapped[Issue] = relationship()
     student: Mapped[Person] = relationship(foreign_keys=[student_id])
@@ -327,8 +334,8 @@ class MarkSheetRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id", ondelete="CASCADE"))
     engine_version: Mapped[str] = mapped_column(String(20))
-    sheet: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
-    summary: Mapped[dict[str, Any]]
+    sheet: Mapped[KeptSheet] = mapped_column(JSONB, deferred=True)
+    summary: Mapped[Summary] = mapped_column(JSONB)
     """Counts of verdicts and the codes of causes, for lists."""
     earned: Mapped[Decimal] = mapped_column(Numeric(14, 6))
     possible: Mapped[Decimal] = mapped_column(Numeric(14, 6))
@@ -352,7 +359,7 @@ class MarkingAct(Base):
     at: Mapped[datetime] = mapped_column(default=now)
     act: Mapped[str] = mapped_column(String(12))
     finding: Mapped[int | None]
-    detail: Mapped[dict[str, Any]]
+    detail: Mapped[ActDetail] = mapped_column(JSONB)
     undoes_id: Mapped[int | None] = mapped_column(ForeignKey("marking_act.id", ondelete="CASCADE"))
     person: Mapped[Person] = relationship(lazy="joined")
     __table_args__ = (
@@ -372,7 +379,7 @@ class Returned(Base):
     person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     """Who returned it; None when it was returned at once by itself."""
     at: Mapped[datetime] = mapped_column(default=now)
-    held: Mapped[dict[str, Any]]
+    held: Mapped[Held] = mapped_column(JSONB)
     """Overrides and comments as they stood."""
     earned: Mapped[Decimal] = mapped_column(Numeric(14, 6))
     possible: Mapped[Decimal] = mapped_column(Numeric(14, 6))
@@ -413,7 +420,7 @@ class Export(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     kind: Mapped[str] = mapped_column(String(12))
-    about: Mapped[dict[str, Any]]
+    about: Mapped[About] = mapped_column(JSONB)
     """What it is made of: ``issue``, ``class`` or ``student``, by their numbers."""
     name: Mapped[str] = mapped_column(String(255))
     state: Mapped[str] = mapped_column(String(12), default="waiting")
@@ -460,7 +467,7 @@ class BatchFile(Base):
     path: Mapped[str] = mapped_column(String(400))
     sha256: Mapped[str] = mapped_column(String(64))
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
-    reading: Mapped[dict[str, Any] | None] = mapped_column(JSONB, deferred=True)
+    reading: Mapped[ReadingJson | None] = mapped_column(JSONB, deferred=True)
     wordings: Mapped[list[str] | None] = mapped_column(JSONB)
     state: Mapped[str] = mapped_column(String(12), default="waiting")
     trouble: Mapped[str | None] = mapped_column(Text)
@@ -482,9 +489,9 @@ class Board(Base):
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
     issue_id: Mapped[int | None] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), index=True)
     title: Mapped[str] = mapped_column(String(160))
-    document: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    document: Mapped[KeptDocument] = mapped_column(JSONB, deferred=True)
     version: Mapped[int] = mapped_column(default=0)
-    underlay: Mapped[dict[str, Any] | None]
+    underlay: Mapped[UnderlayJson | None] = mapped_column(JSONB)
     """Where the picture lies that is traced."""
     created_at: Mapped[datetime] = mapped_column(default=now)
     changed_at: Mapped[datetime] = mapped_column(default=now)
@@ -499,7 +506,7 @@ class BoardAct(Base):
     board_id: Mapped[int] = mapped_column(ForeignKey("board.id", ondelete="CASCADE"), primary_key=True)
     version: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(default=now)
-    splices: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+    splices: Mapped[list[Edit]] = mapped_column(JSONB)
 
 
 class BoardAside(Base):
@@ -510,7 +517,7 @@ class BoardAside(Base):
     board_id: Mapped[int] = mapped_column(ForeignKey("board.id", ondelete="CASCADE"), index=True)
     at: Mapped[datetime] = mapped_column(default=now)
     says: Mapped[str] = mapped_column(Text)
-    document: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)
+    document: Mapped[KeptDocument] = mapped_column(JSONB, deferred=True)
 
 
 class BoardPicture(Base):

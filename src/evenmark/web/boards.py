@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from apiflask import APIBlueprint
 from flask import Response, current_app, request
 
 from evenmark.core.construct.document import from_json
 from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS
-from evenmark.services import board_files, board_pictures, board_work, boards, exercises, hand_in, own_checks
+from evenmark.services import (
+    board_files,
+    board_history,
+    board_pictures,
+    board_work,
+    boards,
+    exercises,
+    hand_in,
+    own_checks,
+)
+from evenmark.services.board_pictures import UnderlayChange
 from evenmark.services.board_sessions import BoardSessions
 from evenmark.services.bounded import read_bounded, run_bounded
 from evenmark.services.errors import NotThere, NotUsable, Outdated
@@ -122,7 +134,7 @@ def ask(board_id: int, json_data: AskIn) -> Answer:
     if version != json_data.version:
         raise Outdated("This drawing was changed in another page meanwhile.", "parted")
     answer = _desks().ask(me().id, (board_id, version), document, json_data.call, json_data.args)
-    return Answer(answer=answer)
+    return Answer(answer=dict(answer or {}))
 
 
 @routes.post("/boards/<int:board_id>/part")
@@ -142,7 +154,7 @@ def part(board_id: int, json_data: PartIn) -> Saved:
 def aside(board_id: int, aside_id: int) -> DocumentOut:
     """Give a list that was set aside."""
     with database().transaction() as db:
-        return DocumentOut(document=boards.set_aside(db, me(), board_id, aside_id))
+        return DocumentOut(document=dict(boards.set_aside(db, me(), board_id, aside_id)))
 
 
 @routes.patch("/boards/<int:board_id>")
@@ -218,7 +230,7 @@ def picture(board_id: int) -> Response:
 def place_picture(board_id: int, json_data: UnderlayIn) -> UnderlayOut:
     """Change how the picture under a board lies."""
     with database().transaction() as db:
-        placed = board_pictures.place(db, me(), board_id, json_data.model_dump())
+        placed = board_pictures.place(db, me(), board_id, cast(UnderlayChange, json_data.model_dump()))
         return UnderlayOut.model_validate(placed)
 
 
@@ -246,7 +258,7 @@ def hand_in_board(board_id: int) -> HandedIn:
     with database().transaction() as db:
         intake = hand_in.keep_intake(db, me(), issue_id, name, data, reading)
         attempt = hand_in.hand_in(db, queue(), me(), intake.id)
-        attempt.made = boards.made_so_far(db, board_id, version)
+        attempt.made = board_history.made_so_far(db, board_id, version)
         return HandedIn(attempt_id=attempt.id)
 
 
@@ -267,7 +279,7 @@ def check(board_id: int) -> OwnCheckTold:
 def made(attempt_id: int) -> MadeOut:
     """Show an instructor how an attempt was drawn on the board: what was done, when, in words."""
     with database().transaction() as db:
-        found = boards.how_made(db, me(), attempt_id)
+        found = board_history.how_made(db, me(), attempt_id)
     start, acts = run_bounded(board_work.made, found["document"], found["acts"])
     return MadeOut.model_validate({**found, "document": start, "acts": acts})
 
@@ -277,7 +289,7 @@ def made(attempt_id: int) -> MadeOut:
 def made_so_far(attempt_id: int, count: int) -> Answer:
     """Show an instructor what the board showed after some of what was done."""
     with database().transaction() as db:
-        found = boards.how_made(db, me(), attempt_id)
+        found = board_history.how_made(db, me(), attempt_id)
     shown = run_bounded(board_work.made_view, found["document"], found["acts"], count)
     return Answer(answer=dict(shown))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 from apiflask import APIBlueprint
 from flask import Response, request
@@ -12,7 +12,7 @@ from evenmark.core.marking.rules_json import FORMAT
 from evenmark.core.marking.wording import centre_lines, for_reader, named
 from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, lists, prints
 from evenmark.services.errors import NotUsable
-from evenmark.services.exercise_edit import ExerciseEdit
+from evenmark.services.exercise_edit import Changes, ExerciseEdit
 from evenmark.services.issues import issues_of
 from evenmark.store.models import Revision
 from evenmark.web.access import me
@@ -63,7 +63,8 @@ def page(revision_id: int) -> ExercisePage:
 @routes.output(ExercisePage)
 def change(revision_id: int, json_data: ExerciseChange) -> ExercisePage:
     """Change a revision, or begin the next one if it was issued."""
-    changes = json_data.model_dump(exclude_none=True, mode="json", exclude={"based_on"})
+    sent = json_data.model_dump(exclude_none=True, mode="json", exclude={"based_on"})
+    changes = cast(Changes, sent)
     if "rules" in changes:
         changes["rules"] = {"format": FORMAT, **changes["rules"]}
     words = set(changes) <= exercise_edit.WORDS

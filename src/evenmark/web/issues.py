@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from apiflask import APIBlueprint
 
 from evenmark.services import issue_upkeep
+from evenmark.services.issue_upkeep import IssueChanges
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.models.base import Done
@@ -19,7 +22,9 @@ routes = APIBlueprint("issues", __name__, url_prefix="/api/issues")
 def change(issue_id: int, json_data: IssueChange) -> Done:
     """Give another date or other tries, or show students more or less."""
     with database().transaction() as db:
-        issue_upkeep.change_issue(db, me(), issue_id, json_data.model_dump(exclude_none=True))
+        issue_upkeep.change_issue(
+            db, me(), issue_id, cast(IssueChanges, json_data.model_dump(exclude_none=True))
+        )
     return Done(says="Changed. It is in the record.")
 
 

@@ -49,7 +49,7 @@ def start(json_data: ExportIn) -> ExportOut:
         raise NotUsable("There is nothing of this number.")
     with database().transaction() as db:
         return ExportOut.model_validate(
-            exports.view(exports.start_export(db, queue(), me(), json_data.kind, json_data.number))
+            exports.start_export(db, queue(), me(), json_data.kind, json_data.number)
         )
 
 
@@ -58,7 +58,7 @@ def start(json_data: ExportIn) -> ExportOut:
 def export(export_id: int) -> ExportOut:
     """Say how far a file is."""
     with database().transaction() as db:
-        return ExportOut.model_validate(exports.view(exports.own_export(db, me(), export_id)))
+        return ExportOut.model_validate(exports.own_export(db, me(), export_id))
 
 
 @routes.get("/exports/<int:export_id>/file")

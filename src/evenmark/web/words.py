@@ -11,6 +11,8 @@ from typing import Any
 
 from evenmark.core.conventions.papers import ANSI, ISO
 from evenmark.core.dimensioning.says import TAKEN_WORDS
+from evenmark.core.drawing.roles import ROLES
+from evenmark.core.linework.wording import FEATURE_WORDS
 from evenmark.core.marking.kinds import MARKS_ITS_FEATURE, TITLES
 from evenmark.core.marking.model import Charges
 from evenmark.core.marking.propose_sheet import PARTS
@@ -34,6 +36,12 @@ def text() -> str:
             ),
             _constant("LIST_PARTS", PARTS, "The parts of a list by the sheet."),
             _constant("TAKEN_WORDS", TAKEN_WORDS, "What is taken as read of some features, by kind."),
+            _constant(
+                "FEATURE_WORDS",
+                FEATURE_WORDS,
+                "What features are called, by the letter that their ids begin with, in the order of lists.",
+            ),
+            _constant("ROLES", ROLES, "What layers can be for."),
             _constant("CHARGES", asdict(Charges()), "What new exercises charge."),
             _constant("VERDICTS", VERDICTS, "Every verdict."),
             _constant("OPEN", OPEN, "Verdicts that cost marks."),

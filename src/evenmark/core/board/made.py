@@ -4,13 +4,20 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, TypedDict
 
 from evenmark.core.board.answers import Edit
 from evenmark.core.board.edits import back, edited
 from evenmark.core.construct.document import GONE, Document, DocumentLine
 
 DoneWord = Literal["wrote", "corrected", "away", "moved", "value", "back", "other"]
+
+
+class KeptAct(TypedDict):
+    """One thing that was done to a board, and when."""
+
+    at: str
+    splices: list[Edit]
 
 
 class Deed(NamedTuple):

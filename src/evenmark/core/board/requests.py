@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import MISSING, dataclass, fields
-from typing import Annotated, Any, NewType, TypeVar, get_type_hints
+from typing import Annotated, NewType, TypeVar, get_type_hints
 
 from evenmark.core.construct.building import MOST_STEPS
 from evenmark.core.construct.words import MOST_LETTERS
@@ -25,12 +25,12 @@ class NotAsked(ValueError):
     """Arguments are not what a call takes: says which."""
 
 
-Reading = Callable[[str, Any], Any]
+Reading = Callable[[str, object], object]
 """Reads the value of an argument, by its name. Raises NotAsked."""
 
 
 def _text(most: int) -> Reading:
-    def read(_name: str, value: Any) -> str:
+    def read(_name: str, value: object) -> str:
         if not isinstance(value, str) or len(value) > most:
             raise NotAsked("This is too long.")
         return value
@@ -38,28 +38,28 @@ def _text(most: int) -> Reading:
     return read
 
 
-def _maybe_text(name: str, value: Any) -> str:
+def _maybe_text(name: str, value: object) -> str:
     return "" if value is None else str(_text(MOST_LETTERS)(name, value))
 
 
-def _whole(name: str, value: Any) -> int:
+def _whole(name: str, value: object) -> int:
     if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < _LARGEST:
         raise NotAsked(f"{name!r} has to be a whole number.")
     return value
 
 
-def _whole_or_none(name: str, value: Any) -> int | None:
+def _whole_or_none(name: str, value: object) -> int | None:
     return None if value is None else _whole(name, value)
 
 
-def _number(name: str, value: Any) -> float:
+def _number(name: str, value: object) -> float:
     if not isinstance(value, int | float) or isinstance(value, bool) or not abs(value) < BEYOND:
         raise NotAsked(f"{name!r} has to be a number.")
     return float(value)
 
 
 def _list(kind: type, most: int) -> Reading:
-    def read(name: str, value: Any) -> tuple[Any, ...]:
+    def read(name: str, value: object) -> tuple[object, ...]:
         if not isinstance(value, list) or len(value) > most or not all(isinstance(v, kind) for v in value):
             raise NotAsked(f"{name!r} has to be a list.")
         return tuple(value)
@@ -67,17 +67,17 @@ def _list(kind: type, most: int) -> Reading:
     return read
 
 
-def _line(_name: str, value: Any) -> Mapping[str, Any] | None:
+def _line(_name: str, value: object) -> Mapping[str, object] | None:
     if value is not None and not isinstance(value, dict):
         raise NotAsked("'come' has to be a line.")
     return value
 
 
-def _switch(_name: str, value: Any) -> bool:
+def _switch(_name: str, value: object) -> bool:
     return bool(value)
 
 
-def _as_it_is(_name: str, value: Any) -> Any:
+def _as_it_is(_name: str, value: object) -> object:
     return value
 
 
@@ -95,8 +95,8 @@ Number = Annotated[float, _number]
 Switch = Annotated[bool, _switch]
 Steps = Annotated[tuple[int, ...], _list(int, MOST_STEPS)]
 Names = Annotated[tuple[str, ...], _list(str, MOST_CHOSEN)]
-Edits = Annotated[tuple[Mapping[str, Any], ...], _list(dict, MOST_EDITS)]
-Line = Annotated[Mapping[str, Any] | None, _line]
+Edits = Annotated[tuple[Mapping[str, object], ...], _list(dict, MOST_EDITS)]
+Line = Annotated[Mapping[str, object] | None, _line]
 Plain = NewType("Plain", object)
 """Plain values that are read where they are used: a document, a drawing."""
 Unread = Annotated[Plain, _as_it_is]
@@ -232,7 +232,7 @@ class Point(State):
     off: Switch = False
     level: Word = ""
     grid: Number = 0.0
-    rested: Annotated[tuple[Mapping[str, Any], ...], _list(dict, MOST_TRACKED)] = ()
+    rested: Annotated[tuple[Mapping[str, object], ...], _list(dict, MOST_TRACKED)] = ()
     which: MaybeWhole = None
     hidden: Names = ()
 
@@ -319,7 +319,7 @@ def _worked_out(kind: type) -> dict[str, tuple[Reading, bool]]:
     return {f.name: (hints[f.name].__metadata__[0], f.default is not MISSING) for f in fields(kind)}
 
 
-def asked(kind: type[R], args: Mapping[str, Any]) -> R:
+def asked(kind: type[R], args: Mapping[str, object]) -> R:
     """Return what is asked, of plain values. Raises NotAsked."""
     given = {}
     for name, (read, may_lack) in _readings(kind).items():

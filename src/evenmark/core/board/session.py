@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Mapping, Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple, cast
 
 from evenmark.core.board import requests
 from evenmark.core.board.answers import (
@@ -44,7 +44,7 @@ from evenmark.core.construct.measuring import between, measured
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.words import Unreadable
 
-Args = Mapping[str, Any]
+Args = Mapping[str, object]
 
 
 class BoardSession:
@@ -54,14 +54,14 @@ class BoardSession:
         self.board = BoardDocument(Document())
         self._pointers: dict[int | None, Pointer] = {}
 
-    def ask(self, name: str, args: Args) -> Mapping[str, Any]:
+    def ask(self, name: str, args: Args) -> Mapping[str, object]:
         """Answer a call."""
         call = CALLS.get(name)
         if call is None:
             return refusal("There is no such call.")
         try:
             if call.answer is _try:
-                answer: Mapping[str, Any] = _try(self, asked(requests.Try, args), args)
+                answer: Mapping[str, object] = _try(self, asked(requests.Try, args), args)
             else:
                 answer = call.answer(self, asked(call.asks, args))
         except (NotDone, Unreadable) as why:
@@ -234,15 +234,15 @@ def _try(desk: BoardSession, args: requests.Try, more: Args) -> Tried:
     if (args.call or "change") not in TRIED:
         raise NotAsked("This cannot be tried.")
     call = CALLS[args.call or "change"]
-    done: Done = call.answer(desk, asked(call.asks, more))
+    done = cast(Done, call.answer(desk, asked(call.asks, more)))
     return {"view": done["view"], "back": desk.apply(back(done["splices"]))}
 
 
 class Call(NamedTuple):
     """What a board is asked by a name: with what, how it is answered, and whether that changes it."""
 
-    asks: type[Any]
-    answer: Callable[..., Any]
+    asks: type
+    answer: Callable[..., Mapping[str, object]]
     changes: bool
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from typing import TypedDict
 
 from evenmark.core.geometry.numbers import NumberError, evaluate, parse
 from evenmark.core.geometry.points import Box, Point, distance
@@ -26,6 +27,19 @@ class Underlay:
     at: Point
     scale: float
     turn: float = 0.0
+
+
+class UnderlayJson(TypedDict):
+    """Where a picture lies, as it is kept: with its size in dots, how strongly it is shown, and a mark that
+    another picture does not have."""
+
+    at: Point
+    scale: float
+    turn: float
+    width: int
+    height: int
+    strength: float
+    mark: str
 
 
 def laid_under(box: Box, width: int, height: int) -> Underlay:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import NotRequired, TypedDict
 
 from evenmark.core.dimensioning import says
 from evenmark.core.dimensioning.proof import FreeMotion, Proof
@@ -14,9 +14,97 @@ from evenmark.core.plain import plain_number
 FORMAT, VERSION = "even-mark/proof", 1
 
 
-def to_json(
-    proof: Proof, key: Linework, *, name: str, unit: str, views: Sequence[View] = ()
-) -> dict[str, Any]:
+class SizeJson(TypedDict):
+    """A size: what it says, what it measures, of which features; ``number`` is that of its balloon."""
+
+    number: NotRequired[int]
+    id: str
+    kind: str
+    way: str | None
+    figure: str
+    says: float
+    measures: float
+    of: str
+    features: list[str]
+    count: int
+    brackets: bool
+    at: list[float]
+
+
+class UntiedJson(TypedDict):
+    """A size that measures nothing that is known, and why."""
+
+    id: str
+    why: str
+    shown: float
+    at: list[float]
+    candidates: list[str]
+    says: str
+
+
+class TakenJson(TypedDict):
+    """Something that is or may be taken as read."""
+
+    id: str
+    kind: str
+    features: list[str]
+    on: bool
+    says: str
+
+
+class ArrowJson(TypedDict):
+    """How something may move at a place of a page."""
+
+    at: list[float]
+    by: list[float]
+
+
+class MotionJson(TypedDict):
+    """Something that is free: how what moves and grows, and what would settle it."""
+
+    features: list[str]
+    moves: dict[str, list[float]]
+    grows: dict[str, float]
+    says: str
+    settled_by: list[SizeJson]
+    arrows: NotRequired[list[ArrowJson]]
+
+
+class TwiceJson(TypedDict):
+    """Sizes of which one follows from the others."""
+
+    sizes: list[str]
+    says: str
+
+
+class ContradictionJson(TypedDict):
+    """A size that the others contradict."""
+
+    size: str
+    says: str
+
+
+class ProofJson(TypedDict):
+    """What the proof of a sheet says."""
+
+    format: str
+    version: int
+    key: str
+    unit: str
+    complete: bool
+    says: str
+    sizes: list[SizeJson]
+    untied: list[UntiedJson]
+    taken: list[TakenJson]
+    free: list[MotionJson]
+    twice: list[TwiceJson]
+    contradictions: list[ContradictionJson]
+    proposed: list[SizeJson]
+    offered: list[str]
+    not_proved: list[str]
+
+
+def to_json(proof: Proof, key: Linework, *, name: str, unit: str, views: Sequence[View] = ()) -> ProofJson:
     """Return a proof as JSON; ``name`` is that of the key's file, ``unit`` the symbol of its unit, ``views``
     are those of the key."""
     balloons = {s.id: n for n, s in enumerate(proof.sizes, 1)}
@@ -27,7 +115,7 @@ def to_json(
         "unit": unit,
         "complete": proof.complete,
         "says": says.summary(proof),
-        "sizes": [{"number": balloons[s.id], **size_json(s, key, views)} for s in proof.sizes],
+        "sizes": [{**size_json(s, key, views), "number": balloons[s.id]} for s in proof.sizes],
         "untied": [
             {
                 "id": u.id,
@@ -62,7 +150,7 @@ def to_json(
     }
 
 
-def size_json(s: Size, key: Linework, views: Sequence[View] = ()) -> dict[str, Any]:
+def size_json(s: Size, key: Linework, views: Sequence[View] = ()) -> SizeJson:
     """Return a size as JSON."""
     return {
         "id": s.id,
@@ -79,7 +167,7 @@ def size_json(s: Size, key: Linework, views: Sequence[View] = ()) -> dict[str, A
     }
 
 
-def _motion(m: FreeMotion, key: Linework, views: Sequence[View]) -> dict[str, Any]:
+def _motion(m: FreeMotion, key: Linework, views: Sequence[View]) -> MotionJson:
     return {
         "features": list(m.features),
         "moves": {i: _point(v) for i, v in sorted(m.moves.items())},

@@ -10,9 +10,9 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import astuple, replace
-from typing import Any, NamedTuple, TypeVar, cast
+from typing import NamedTuple, TypedDict, TypeVar, cast
 
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note, Vertex
 from evenmark.core.drawing.look import Layer, Style
@@ -61,6 +61,7 @@ _NAMES = {kind.of: name for name, kind in _KINDS.items()}
 Row = Entity | Dimension | Hatch | Note | Endless
 """Anything that stands in a drawing."""
 R = TypeVar("R", bound=Row)
+T = TypeVar("T")
 
 
 def rows_of(drawing: Drawing) -> Iterator[Row]:
@@ -79,14 +80,22 @@ def with_look(row: R, layer: str, style: Style) -> R:
     return cast(R, row._replace(layer=layer, style=style))
 
 
-def packed(drawing: Drawing) -> dict[str, Any]:
+class Packed(TypedDict):
+    """A drawing as plain values: layers by name with the place of their style, styles, rows."""
+
+    layers: list[list[object]]
+    styles: list[list[object]]
+    rows: list[list[object]]
+
+
+def packed(drawing: Drawing) -> Packed:
     """Return a drawing as plain values."""
     layers: dict[str, int] = {}
     styles: dict[Style, int] = {}
-    rows = []
+    rows: list[list[object]] = []
     for x in rows_of(drawing):
         name = _NAMES[type(x)]
-        row: list[Any] = [name, *(_plain(getattr(x, field)) for field, _ in _KINDS[name].fields)]
+        row: list[object] = [name, *(_plain(getattr(x, field)) for field, _ in _KINDS[name].fields)]
         row += [layers.setdefault(x.layer, len(layers)), styles.setdefault(x.style, len(styles)), x.source]
         rows.append(row)
     looks = [drawing.layers.get(name) for name in layers]
@@ -100,11 +109,11 @@ def packed(drawing: Drawing) -> dict[str, Any]:
     }
 
 
-def _plain(value: Any) -> Any:
+def _plain(value: object) -> object:
     return [_plain(v) for v in value] if isinstance(value, tuple) else value
 
 
-def unpacked(data: Any) -> Drawing:
+def unpacked(data: object) -> Drawing:
     """Return the drawing that plain values are. Raises StoredError."""
     if not isinstance(data, dict):
         raise StoredError("A drawing that is kept is an object with layers, styles and rows.")
@@ -119,7 +128,7 @@ def unpacked(data: Any) -> Drawing:
         names.append(_text(name))
         if style is not None:
             layers[names[-1]] = Layer(name=names[-1], style=_one(styles, style))
-    made: list[Any] = []
+    made: list[Row] = []
     points = 0
     for number, row in enumerate(rows, 1):
         try:
@@ -142,13 +151,13 @@ def unpacked(data: Any) -> Drawing:
     )
 
 
-def _thing(row: list[Any], names: list[str], styles: list[Style]) -> Any:
+def _thing(row: list[object], names: list[str], styles: list[Style]) -> Row:
     kind = _KINDS.get(_text(row[0]))
     if kind is None:
         raise StoredError(f"there is no {row[0]!r}; there are {', '.join(_KINDS)}.")
     fields = {name: _READ[code](value) for (name, code), value in zip(kind.fields, row[1:-3], strict=True)}
     layer, style, source = row[-3:]
-    thing = kind.of(**fields, layer=_one(names, layer), style=_one(styles, style), source=_text(source))
+    thing: Row = kind.of(**fields, layer=_one(names, layer), style=_one(styles, style), source=_text(source))
     _check(thing)
     return thing
 
@@ -156,7 +165,7 @@ def _thing(row: list[Any], names: list[str], styles: list[Style]) -> Any:
 _COUNTS = {"linear": 2, "angular": 3, "radius": 2, "diameter": 2, "ordinate": 2, "arc": 3}
 
 
-def _check(thing: Any) -> None:
+def _check(thing: Row) -> None:
     """Refuse what has no size, or too few points."""
     if isinstance(thing, Dimension) and _COUNTS.get(thing.kind) != len(thing.points):
         raise StoredError("a size has a kind and its points.")
@@ -172,63 +181,64 @@ def _check(thing: Any) -> None:
         raise StoredError("hatching has a boundary.")
 
 
-def _list(value: Any, what: str, count: int | None = None) -> list[Any]:
+def _list(value: object, what: str, count: int | None = None) -> list[object]:
     if not isinstance(value, list) or (count is not None and len(value) != count):
         raise StoredError(f"{what} has to be a list{'' if count is None else f' of {count}'}.")
     return value
 
 
-def _one(of: list[Any], place: Any) -> Any:
+def _one(of: Sequence[T], place: object) -> T:
     if not isinstance(place, int) or isinstance(place, bool) or not 0 <= place < len(of):
         raise StoredError("a layer or a style that is not there.")
     return of[place]
 
 
-def _text(value: Any) -> str:
+def _text(value: object) -> str:
     if not isinstance(value, str) or len(value) > 10_000:
         raise StoredError("this has to be text.")
     return value
 
 
-def _number(value: Any) -> float:
+def _number(value: object) -> float:
     if not isinstance(value, int | float) or isinstance(value, bool) or not abs(value) < FAR:
         raise StoredError("this has to be a number.")
     return float(value)
 
 
-def _radius(value: Any) -> float:
-    if _number(value) <= 0:
+def _radius(value: object) -> float:
+    radius = _number(value)
+    if radius <= 0:
         raise StoredError("a radius is more than nothing.")
-    return float(value)
+    return radius
 
 
-def _whole(value: Any) -> int:
+def _whole(value: object) -> int:
     if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value <= 12:
         raise StoredError("this has to be a whole number.")
     return value
 
 
-def _point(value: Any) -> tuple[float, float]:
+def _point(value: object) -> tuple[float, float]:
     x, y = _list(value, "a point", 2)
     return (_number(x), _number(y))
 
 
-def _points(value: Any) -> tuple[tuple[float, float], ...]:
+def _points(value: object) -> tuple[tuple[float, float], ...]:
     return tuple(map(_point, _list(value, "points")))
 
 
-def _loops(value: Any) -> tuple[tuple[Vertex, ...], ...]:
+def _loops(value: object) -> tuple[tuple[Vertex, ...], ...]:
     return tuple(
         tuple(Vertex(*map(_number, _list(v, "a corner", 3))) for v in _list(loop, "a boundary"))
         for loop in _list(value, "boundaries")
     )
 
 
-def _maybe(read: Callable[[Any], Any]) -> Callable[[Any], Any]:
+def _maybe(read: Callable[[object], object]) -> Callable[[object], object]:
     return lambda value: None if value is None else read(value)
 
 
-_READ: dict[str, Callable[[Any], Any]] = {
+_READ: dict[str, Callable[[object], object]] = {
     "t": _text,
     "t?": _maybe(_text),
     "n": _number,
@@ -242,7 +252,7 @@ _READ: dict[str, Callable[[Any], Any]] = {
 }
 
 
-def _style(value: Any) -> Style:
+def _style(value: object) -> Style:
     color, line_type, weight, dash = _list(value, "a style", 4)
     if not (isinstance(color, str) and _COLOR.fullmatch(color)) and not (
         isinstance(color, int) and not isinstance(color, bool) and 0 < color < 256

@@ -86,21 +86,22 @@ def off_its_place(across: float, up: float, unit: str, least: float) -> str:
     return over if abs(across) <= least else f"{beside} and {over}"
 
 
-_LETTERS = {
+FEATURE_WORDS = {
+    "o": "Outline",
     "e": "Edge",
     "a": "Arc",
     "c": "Circle",
     "k": "Corner",
     "t": "Meeting",
-    "o": "Outline",
-    "x": "Text",
     "f": "Curve",
-    "r": "Construction line",
-    "d": "Dimension",
+    "x": "Text",
     "n": "Note",
+    "d": "Dimension",
     "h": "Hatching",
     "v": "View",
+    "r": "Construction line",
 }
+"""What features are called, by the letter that their ids begin with, in the order of lists."""
 
 
 def feature_name(feature_id: str, centre: Container[str] = ()) -> str:
@@ -109,5 +110,5 @@ def feature_name(feature_id: str, centre: Container[str] = ()) -> str:
     >>> feature_name("c2"), feature_name("e2", {"e2"})
     ('Circle 2', 'Centre line 2')
     """
-    name = "Centre line" if feature_id in centre else _LETTERS[feature_id[0]]
+    name = "Centre line" if feature_id in centre else FEATURE_WORDS[feature_id[0]]
     return f"{name} {feature_id[1:]}"

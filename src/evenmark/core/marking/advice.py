@@ -2,18 +2,37 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Mapping, Sequence
-from typing import Any
+from collections.abc import Container, Sequence
+from typing import TypedDict
 
+from evenmark.core.geometry.points import Point
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.kinds import KINDS
+from evenmark.core.marking.marks_types import CauseJson, FindingJson
 from evenmark.core.marking.slips.records import SLIPS
 from evenmark.core.marking.wording import for_reader, named
 
 MOST_LINES = 4
 
 
-def describe_value(value: Any, kind: str, unit: str) -> str | None:
+class LessonLine(TypedDict):
+    """What was asked and what was drawn, in words."""
+
+    finding: int
+    name: str
+    asked: str | None
+    drawn: str | None
+
+
+class LessonJson(TypedDict):
+    """What there is to learn from a slip."""
+
+    lines: list[LessonLine]
+    more: int
+    avoid: str
+
+
+def describe_value(value: float | str | list[float] | Point | None, kind: str, unit: str) -> str | None:
     """Return a value of a finding in words, with its unit; None where there is none."""
     if value is None:
         return None
@@ -30,8 +49,8 @@ def describe_value(value: Any, kind: str, unit: str) -> str | None:
 
 
 def lesson(
-    cause: Mapping[str, Any], findings: Sequence[Mapping[str, Any]], unit: str, centre: Container[str] = ()
-) -> dict[str, Any]:
+    cause: CauseJson, findings: Sequence[FindingJson], unit: str, centre: Container[str] = ()
+) -> LessonJson:
     """Return what was asked and drawn, line by line for the findings that a cause explains, and how to avoid
     it.
 
@@ -39,7 +58,7 @@ def lesson(
     there are; ``centre`` are the edges that are centre lines.
     """
     explained = set(cause["explains"])
-    lines = []
+    lines: list[LessonLine] = []
     for f in findings:
         if f["id"] not in explained:
             continue

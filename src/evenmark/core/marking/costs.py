@@ -5,14 +5,14 @@ Worked out from a mark sheet's JSON, so that verdicts set by hand count as they 
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from decimal import Decimal
-from typing import Any
+
+from evenmark.core.marking.marks_types import MarksJson
 
 _NONE = Decimal(0)
 
 
-def costs_of(marks: Mapping[str, Any]) -> tuple[dict[int, Decimal], dict[int, Decimal]]:
+def costs_of(marks: MarksJson) -> tuple[dict[int, Decimal], dict[int, Decimal]]:
     """Return what each cause cost, and what each finding did that no cause explains, with what follows them;
     together everything that was lost. No mark counts twice: what several causes explain goes to the first."""
     cause_of: dict[int, int] = {}
@@ -26,9 +26,9 @@ def costs_of(marks: Mapping[str, Any]) -> tuple[dict[int, Decimal], dict[int, De
         if not lost:
             continue
         heads = (f["id"], f.get("lost_with"), f["follows"])
-        cause = next((cause_of[i] for i in heads if i in cause_of), None)
-        if cause is not None:
-            by_cause[cause] += lost
+        explained = next((cause_of[i] for i in heads if i in cause_of), None)
+        if explained is not None:
+            by_cause[explained] += lost
         else:
             head = next(i for i in (f.get("lost_with"), f["follows"], f["id"]) if i is not None)
             by_finding[head] = by_finding.get(head, _NONE) + lost

@@ -7,15 +7,42 @@ compared as written.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
+from typing import TypedDict
 
+from evenmark.core.marking.marks_types import FindingJson, MarksJson, Number, ValueJson
+from evenmark.core.marking.model import Verdict
 from evenmark.core.marking.wording import centre_lines, named
 
-_TOLD = ("verdict", "earned", "measured")
+
+class ToldJson(TypedDict):
+    """What a person would see of a finding."""
+
+    verdict: Verdict
+    earned: Number
+    measured: ValueJson
 
 
-def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str, Any]:
+class DifferenceJson(TypedDict):
+    """A finding on which two mark sheets differ; None where one of them does not have it."""
+
+    finding: int
+    name: str
+    kind: str
+    before: ToldJson | None
+    after: ToldJson | None
+
+
+class DifferencesJson(TypedDict):
+    """What differs between two mark sheets; both scores."""
+
+    same: bool
+    findings: list[DifferenceJson]
+    causes_gone: list[str]
+    causes_come: list[str]
+    earned: list[Number]
+
+
+def differences(before: MarksJson, after: MarksJson) -> DifferencesJson:
     """Return the findings and causes that differ, and both scores; ``same`` when nothing that a person would
     see does.
 
@@ -24,7 +51,7 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str
     old = {f["id"]: f for f in before["findings"]}
     new = {f["id"]: f for f in after["findings"]}
     centre = centre_lines([*old.values(), *new.values()])
-    rows = []
+    rows: list[DifferenceJson] = []
     for i in sorted(old.keys() | new.keys()):
         was, now = old.get(i), new.get(i)
         if was is not None and now is not None and _told(was) == _told(now):
@@ -48,9 +75,9 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any]) -> dict[str
     }
 
 
-def _told(f: Mapping[str, Any] | None) -> dict[str, Any] | None:
-    return None if f is None else {k: f[k] for k in _TOLD}
+def _told(f: FindingJson | None) -> ToldJson | None:
+    return f and {"verdict": f["verdict"], "earned": f["earned"], "measured": f["measured"]}
 
 
-def _says(sheet: Mapping[str, Any]) -> list[str]:
+def _says(sheet: MarksJson) -> list[str]:
     return [c["says"] for c in sheet["causes"]]

@@ -35,7 +35,7 @@ from evenmark.core.marking.score import total_of
 from evenmark.core.marking.shapes import tables
 from evenmark.core.marking.slips import ALL
 from evenmark.core.marking.trial import Trial, charged_for, examined_under
-from evenmark.core.marking.wording import named
+from evenmark.core.marking.wording import name_of
 
 __all__ = ["Checked", "Key", "check", "check_any", "check_bytes", "check_in_full", "prepare"]
 
@@ -170,7 +170,7 @@ def _taken_for(trial: Trial, causes: tuple[Cause, ...], key: Key) -> dict[int, D
 
 def _in_numbers(f: Finding, key: Key) -> str:
     """Return what was drawn and what was asked for, where no slip explains it."""
-    what = named({**f._asdict(), "of": key.words.get(f.id)})
+    what = name_of(key.words.get(f.id), f.kind, f.features, f.layer)
     if not isinstance(f.measured, float) or not isinstance(f.expected, float):
         return f"{what}: it differs from what was asked; no single slip explains it."
     drawn = f"{number(f.measured)}{'°' if f.kind in IN_DEGREES else ' ' + key.unit.symbol} was drawn"

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Mapping
-from typing import Any, NamedTuple
+from typing import NamedTuple, TypedDict
 
 import numpy as np
 from scipy.spatial import cKDTree
@@ -42,6 +42,16 @@ class Flaw(NamedTuple):
     code: str
     at: Point
     features: tuple[str, ...]
+    by: float
+    says: str
+
+
+class FlawJson(TypedDict):
+    """A flaw as it is sent."""
+
+    code: str
+    at: list[float]
+    features: list[str]
     by: float
     says: str
 
@@ -169,7 +179,7 @@ def spared(flaws: Collection[Flaw], key: Linework) -> dict[str, float]:
     return out
 
 
-def to_json(flaws: Collection[Flaw]) -> list[dict[str, Any]]:
+def to_json(flaws: Collection[Flaw]) -> list[FlawJson]:
     """Return flaws as JSON (docs/formats/proof.md)."""
     return [
         {

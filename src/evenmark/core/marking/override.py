@@ -11,10 +11,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
-from typing import Any
 
 from evenmark.core.marking.marks_types import CauseJson, FindingJson, MarksJson
 from evenmark.core.marking.model import Verdict
+from evenmark.core.marking.rules_types import RulesJson
 from evenmark.core.marking.score import step_of
 from evenmark.core.plain import plain_number as plain
 
@@ -40,7 +40,7 @@ def marks_for(verdict: Verdict, possible: Decimal, near_share: float, step: Deci
     return Decimal(0)
 
 
-def held(marks: MarksJson, overrides: Mapping[int, Override], rules: Mapping[str, Any]) -> MarksJson:
+def held(marks: MarksJson, overrides: Mapping[int, Override], rules: RulesJson) -> MarksJson:
     """Return a mark sheet with overrides applied: each changed finding keeps the engine's own verdict and
     marks beside the new.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from typing import TypedDict
 
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.drawing.model import Drawing, Layout
@@ -33,13 +33,56 @@ FORMAT, VERSION = "even-mark/reading", 1
 Row = dict[str, object]
 
 
-def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str, Any]:
+class LayerJson(TypedDict):
+    """A layer with its look, and how many features stand on it."""
+
+    name: str
+    color: int | str
+    line_type: str
+    weight: float | None
+    shown: bool
+    features: int
+
+
+class OddityJson(TypedDict):
+    """Something that a reader of the file should know."""
+
+    code: str
+    says: str
+    count: int
+
+
+class RefusedJson(TypedDict):
+    """Why a drawing cannot be handed in."""
+
+    code: str
+    says: str
+
+
+class ReadingJson(TypedDict, total=False):
+    """What was understood of one file."""
+
+    format: str
+    version: int
+    file: str
+    written_as: str
+    unit: str | None
+    box: list[float] | None
+    layers: list[LayerJson]
+    counts: dict[str, int]
+    sheets: list[Row]
+    oddities: list[OddityJson]
+    refused: RefusedJson | None
+    features: list[Row]
+
+
+def reading(drawing: Drawing, name: str, *, features: bool = False) -> ReadingJson:
     """Return unit, layers, counts and oddities of a drawing, and with ``features`` every feature with its
     numbers."""
     unit = drawing.unit or MM
     linework = simplify(drawing, length_tolerance=unit.tolerances.length)
     refusal = refuse(drawing)
-    out: Row = {
+    out: ReadingJson = {
         "format": FORMAT,
         "version": VERSION,
         "file": name,
@@ -57,7 +100,7 @@ def reading(drawing: Drawing, name: str, *, features: bool = False) -> dict[str,
     return out
 
 
-def _layers(drawing: Drawing, linework: Linework) -> list[Row]:
+def _layers(drawing: Drawing, linework: Linework) -> list[LayerJson]:
     used: dict[str, int] = {}
     for f in linework.drawn:
         used[f.layer] = used.get(f.layer, 0) + 1

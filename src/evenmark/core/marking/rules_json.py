@@ -4,8 +4,9 @@ line."""
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import asdict, fields
-from typing import Any, get_args
+from typing import TypeVar, cast, get_args
 
 from evenmark.core.dimensioning.figures import MOST_EQUAL
 from evenmark.core.drawing.roles import Role
@@ -26,6 +27,7 @@ from evenmark.core.marking.model import (
     WordingBy,
 )
 from evenmark.core.marking.propose_sheet import parts_of
+from evenmark.core.marking.rules_types import RequirementJson, RulesJson, TolerancesJson
 from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/rules", 2
@@ -37,12 +39,13 @@ DERIVED = frozenset({"marks", "expected", "of", "part"})
 """What a proposal says of a requirement besides what is kept: it follows from the key."""
 LEAST_MARKS = 0.01
 _MOST_NAMES = 10_000
+T = TypeVar("T")
 
 
-def to_json(rules: RuleSet) -> dict[str, Any]:
+def to_json(rules: RuleSet) -> RulesJson:
     """Return a rule set as the documented JSON object."""
     version = 1 if rules.charges is None else VERSION
-    out: dict[str, Any] = {"format": FORMAT, "version": version, **asdict(rules)}
+    out: dict[str, object] = {"format": FORMAT, "version": version, **asdict(rules)}
     if rules.requirements is not None:
         out["requirements"] = [_plain_requirement(r) for r in rules.requirements]
     for name in ("kind_marks", "feature_marks", "given", "ties", "taken"):
@@ -60,10 +63,10 @@ def to_json(rules: RuleSet) -> dict[str, Any]:
         out["given"] = list(rules.given)
     if "ties" in out:
         out["ties"] = {i: list(features) for i, features in rules.ties.items()}
-    return {name: value for name, value in out.items() if value is not None}
+    return cast(RulesJson, {name: value for name, value in out.items() if value is not None})
 
 
-def _plain_requirement(r: Requirement) -> dict[str, Any]:
+def _plain_requirement(r: Requirement) -> RequirementJson:
     """Return a requirement; what only some kinds have is left out where it is not said."""
     out = {**asdict(r), "features": list(r.features)}
     for name, default in (
@@ -78,27 +81,30 @@ def _plain_requirement(r: Requirement) -> dict[str, Any]:
     ):
         if out[name] == default:
             del out[name]
-    return out
+    return cast(RequirementJson, out)
 
 
-def proposal_json(key: Key) -> dict[str, Any]:
+def proposal_json(key: Key) -> RulesJson:
     """Return a prepared key's rule set complete, each requirement with its marks, what it expects, what
     a size measures, and its part of a list by the sheet."""
     out = to_json(key.rules)
     out["unit"] = key.unit.symbol
-    out["tolerances"] = asdict(key.tolerances)
+    out["tolerances"] = cast(TolerancesJson, asdict(key.tolerances))
     expected = {r.id: ask(r, key.setting).expected for r in key.requirements if r.kind != "layer-style"}
     parts = parts_of(key.requirements) if key.rules.listing == "sheet" else {}
-    derived = {"of": key.words, "part": parts}
     out["requirements"] = [
         {
             **_plain_requirement(r),
             "marks": float(key.marks.get(r.id, 0)),
             "expected": _expected(expected.get(r.id)),
-            **{name: values[r.id] for name, values in derived.items() if r.id in values},
         }
         for r in key.requirements
     ]
+    for r, one in zip(key.requirements, out["requirements"], strict=True):
+        if r.id in key.words:
+            one["of"] = key.words[r.id]
+        if r.id in parts:
+            one["part"] = parts[r.id]
     return out
 
 
@@ -119,7 +125,7 @@ def parse(text: str | bytes) -> RuleSet:
     return from_json(data)
 
 
-def from_json(data: Any) -> RuleSet:
+def from_json(data: object) -> RuleSet:
     """Return the rule set of a decoded JSON object. Raises RuleError."""
     if not isinstance(data, dict) or data.get("format", FORMAT) != FORMAT:
         raise RuleError(f'The rule set must be an object with "format": "{FORMAT}".')
@@ -165,18 +171,18 @@ def from_json(data: Any) -> RuleSet:
     )
 
 
-def _number(data: dict[str, Any], name: str, default: float, least: float, most: float) -> float:
+def _number(data: Mapping[str, object], name: str, default: float, least: float, most: float) -> float:
     value = data.get(name, default)
     if isinstance(value, bool) or not isinstance(value, int | float) or not least <= value <= most:
         raise RuleError(f"{name}: {value!r} must be a number from {least:g} to {most:g}.")
     return float(value)
 
 
-def _maybe(data: dict[str, Any], name: str, least: float, most: float) -> float | None:
+def _maybe(data: Mapping[str, object], name: str, least: float, most: float) -> float | None:
     return None if data.get(name) is None else _number(data, name, 0.0, least, most)
 
 
-def _marks_of(data: dict[str, Any], name: str, known: set[str] | None) -> dict[str, float]:
+def _marks_of(data: Mapping[str, object], name: str, known: set[str] | None) -> dict[str, float]:
     given = data.get(name, {})
     if not isinstance(given, dict) or len(given) > _MOST_NAMES:
         raise RuleError(f"{name} must be an object that gives marks by name.")
@@ -186,13 +192,13 @@ def _marks_of(data: dict[str, Any], name: str, known: set[str] | None) -> dict[s
     return {str(key): _number(given, key, 0.0, 0.0, 100_000.0) for key in given}
 
 
-def _given(data: Any) -> tuple[str, ...]:
+def _given(data: object) -> tuple[str, ...]:
     if not isinstance(data, list) or not all(isinstance(i, str) for i in data):
         raise RuleError('given must be a list of feature ids such as "e1".')
     return tuple(data)
 
 
-def _ties(data: Any) -> dict[str, tuple[str, ...]]:
+def _ties(data: object) -> dict[str, tuple[str, ...]]:
     if not isinstance(data, dict) or len(data) > _MOST_NAMES:
         raise RuleError("ties must be an object that gives feature ids by the id of a dimension.")
     for features in data.values():
@@ -201,13 +207,13 @@ def _ties(data: Any) -> dict[str, tuple[str, ...]]:
     return {str(i): _given(features) for i, features in data.items()}
 
 
-def _taken(data: Any) -> dict[str, bool]:
+def _taken(data: object) -> dict[str, bool]:
     if not isinstance(data, dict) or len(data) > _MOST_NAMES:
         raise RuleError("taken must be an object that says true or false by the id of what is taken as read.")
     return {str(i): _flag(data, i, True) for i in data}
 
 
-def _views(data: Any) -> tuple[View, ...]:
+def _views(data: object) -> tuple[View, ...]:
     if not isinstance(data, list) or len(data) > 12:
         raise RuleError("views must be a list of at most 12 objects.")
     out = []
@@ -234,22 +240,22 @@ def _views(data: Any) -> tuple[View, ...]:
     return tuple(out)
 
 
-def _flag(data: dict[str, Any], name: str, default: bool) -> bool:
+def _flag(data: Mapping[str, object], name: str, default: bool) -> bool:
     value = data.get(name, default)
     if not isinstance(value, bool):
         raise RuleError(f"{name}: {value!r} must be true or false.")
     return value
 
 
-def _one_of(data: dict[str, Any], name: str, usual: str | None, known: tuple[str | None, ...]) -> Any:
+def _one_of(data: Mapping[str, object], name: str, usual: T, known: tuple[T, ...]) -> T:
     value = data.get(name, usual)
     if value not in known:
-        names = ", ".join(k for k in known if k)
+        names = ", ".join(str(k) for k in known if k)
         raise RuleError(f"{name}: {value!r} is not known. Use one of: {names}.")
     return value
 
 
-def _charges(data: Any) -> Charges:
+def _charges(data: object) -> Charges:
     known = asdict(Charges())
     if not isinstance(data, dict) or set(data) - set(known):
         raise RuleError(f"charges must be an object with any of: {', '.join(known)}.")
@@ -257,7 +263,7 @@ def _charges(data: Any) -> Charges:
     return Charges(**marks, habits=_flag(data, "habits", True))
 
 
-def _tolerances(data: Any, unit: str | None) -> Tolerances | None:
+def _tolerances(data: object, unit: str | None) -> Tolerances | None:
     if data is None:
         return None
     if not isinstance(data, dict) or set(data) - {"length", "position", "angle_deg", "near"}:
@@ -266,20 +272,20 @@ def _tolerances(data: Any, unit: str | None) -> Tolerances | None:
     return Tolerances(**{name: _number(data, name, base[name], 0.0, 1e6) for name in base})
 
 
-def _roles(data: Any) -> dict[str, Role]:
+def _roles(data: object) -> dict[str, Role]:
     known = get_args(Role)
     if not isinstance(data, dict) or any(role not in known for role in data.values()):
         raise RuleError(f"roles must map layer names to one of: {', '.join(known)}.")
     return {str(layer): role for layer, role in data.items()}
 
 
-def _requirements(data: Any) -> tuple[Requirement, ...]:
+def _requirements(data: object) -> tuple[Requirement, ...]:
     if not isinstance(data, list) or len(data) > MOST_REQUIREMENTS:
         raise RuleError(f"requirements must be a list of at most {MOST_REQUIREMENTS} objects.")
     return tuple(_requirement(n, r) for n, r in enumerate(data, 1))
 
 
-def _requirement(n: int, data: Any) -> Requirement:
+def _requirement(n: int, data: object) -> Requirement:
     if not isinstance(data, dict) or data.get("kind") not in KINDS:
         raise RuleError(f'Requirement {n} needs a "kind", one of: {", ".join(KINDS)}.')
     features = data.get("features", [])
@@ -311,13 +317,13 @@ def _requirement(n: int, data: Any) -> Requirement:
     )
 
 
-def _parts(n: int, value: Any) -> tuple[str, ...]:
+def _parts(n: int, value: object) -> tuple[str, ...]:
     if not isinstance(value, list | tuple) or not all(isinstance(p, str) for p in value):
         raise RuleError(f'Requirement {n}: "parts" must be a list of words.')
     return tuple(value)
 
 
-def _by(n: int, value: Any) -> WordingBy:
+def _by(n: int, value: object) -> WordingBy:
     if value not in get_args(WordingBy):
         raise RuleError(f'Requirement {n}: "by" must be one of: {", ".join(get_args(WordingBy))}.')
-    return value  # type: ignore[no-any-return]
+    return cast(WordingBy, value)

@@ -14,7 +14,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from typing import Any
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import along_supporting_line
@@ -24,8 +23,8 @@ from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, 
 from evenmark.core.linework.wording import number, size
 from evenmark.core.marking.model import Finding
 from evenmark.core.plain import plain_number as plain
+from evenmark.core.sheet.marked import Mark
 
-Mark = dict[str, Any]
 MOST_MARKS = 24
 """A pattern of a hundred holes that are all elsewhere is shown by its first ones."""
 

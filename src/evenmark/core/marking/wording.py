@@ -2,38 +2,46 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable, Mapping, Sequence
-from typing import Any
+from collections.abc import Container, Iterable, Sequence
+from typing import cast
 
 from evenmark.core.linework.wording import feature_name
 from evenmark.core.marking.kinds import KINDS
+from evenmark.core.marking.marks_types import FindingJson
+from evenmark.core.marking.rules_types import RequirementJson
 
 
-def centre_lines(requirements: Iterable[Mapping[str, Any]]) -> frozenset[str]:
+def centre_lines(requirements: Iterable[FindingJson | RequirementJson]) -> frozenset[str]:
     """Return the edges that are centre lines: those of which requirements or findings, as JSON, ask what they
     run through."""
     return frozenset(r["features"][0] for r in requirements if r["kind"] == "axis")
 
 
-def for_reader(one: Mapping[str, Any]) -> dict[str, Any]:
-    """Return a finding or requirement, as JSON, with its numbers as a person reads them: a circle by its
+def for_reader(one: FindingJson) -> FindingJson:
+    """Return a finding, as JSON, with its numbers as a person reads them: a circle by its
     diameter."""
     if one["kind"] != "radius" or not all(i[0] == "c" for i in one["features"]):
-        return dict(one)
+        return {**one}
     doubled = ("expected", "measured", "deviation", "tolerance")
-    return {**one, **{n: 2 * v for n in doubled if isinstance(v := one.get(n), int | float)}}
+    return cast(
+        FindingJson, {**one, **{n: 2 * v for n in doubled if isinstance(v := one.get(n), int | float)}}
+    )
 
 
 _ROUND = frozenset({"radius", "diameter", "arc-length"})
 
 
-def named(one: Mapping[str, Any], centre: Container[str] = ()) -> str:
+def named(one: FindingJson | RequirementJson, centre: Container[str] = ()) -> str:
     """Return the name of a requirement or finding, as JSON, in an inspection list (see `characteristic`): a
     size of the sheet by what it measures."""
-    of = one.get("of")
-    if of:
-        return f"{of[0].upper()}{of[1:]}"
-    return characteristic(one["kind"], one["features"], one.get("layer"), centre)
+    return name_of(one.get("of"), one["kind"], one["features"], one.get("layer"), centre)
+
+
+def name_of(
+    of: str | None, kind: str, features: Sequence[str], layer: str | None, centre: Container[str] = ()
+) -> str:
+    """Return the name of a requirement in an inspection list; ``of`` is what a size of the sheet measures."""
+    return f"{of[0].upper()}{of[1:]}" if of else characteristic(kind, features, layer, centre)
 
 
 def characteristic(kind: str, features: Sequence[str], layer: str | None, centre: Container[str] = ()) -> str:

@@ -7,9 +7,9 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 from evenmark.core.dimensioning.proof import FreeMotion
+from evenmark.core.dimensioning.proof_json import ArrowJson
 from evenmark.core.dimensioning.says import place_in
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Linework
@@ -20,7 +20,7 @@ MOST_ARROWS = 16
 _RIM = math.radians(30)
 
 
-def arrows(motion: FreeMotion, key: Linework, frame: Frame) -> list[dict[str, Any]]:
+def arrows(motion: FreeMotion, key: Linework, frame: Frame) -> list[ArrowJson]:
     """Return the arrows of a motion: ``at`` in the scene, ``by`` with y downward."""
     found = [(place_in(i, key), v) for i, v in sorted(motion.moves.items())]
     for i, v in sorted(motion.grows.items()):
@@ -31,5 +31,5 @@ def arrows(motion: FreeMotion, key: Linework, frame: Frame) -> list[dict[str, An
     return [_arrow(p, v, frame) for p, v in found[:MOST_ARROWS]]
 
 
-def _arrow(p: Point, v: Point, frame: Frame) -> dict[str, Any]:
+def _arrow(p: Point, v: Point, frame: Frame) -> ArrowJson:
     return {"at": frame.at(p), "by": [round(v[0], 6) + 0.0, round(-v[1], 6) + 0.0]}

@@ -8,7 +8,8 @@ it stays where it is while the drawing grows.
 from __future__ import annotations
 
 import math
-from typing import Any, TypedDict
+from collections.abc import Sequence
+from typing import Protocol, TypedDict, TypeGuard, cast
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point, point_on
@@ -31,9 +32,91 @@ class SceneText(TypedDict):
     turn: float
 
 
-Curve = Any
+class Free(Protocol):
+    """A free curve by points along it."""
+
+    @property
+    def points(self) -> tuple[Point, ...]:
+        """Points on it, from end to end."""
+
+
+class Straight(Protocol):
+    """A line."""
+
+    @property
+    def start(self) -> Point:
+        """Where it begins."""
+
+    @property
+    def end(self) -> Point:
+        """Where it ends."""
+
+
+class Circular(Protocol):
+    """A circle; an arc of it where it has a sweep, too."""
+
+    @property
+    def center(self) -> Point:
+        """Its centre."""
+
+    @property
+    def radius(self) -> float:
+        """Its radius."""
+
+
+class Bent(Circular, Protocol):
+    """An arc, counter-clockwise."""
+
+    @property
+    def start_rad(self) -> float:
+        """Where it begins, in radians."""
+
+    @property
+    def sweep_rad(self) -> float:
+        """How far it sweeps, in radians."""
+
+
+Curve = Free | Straight | Circular
 """A line, arc, circle or free curve of a drawing or of its linework: both have the same fields."""
-Lettering = Any
+
+
+def is_free(curve: Curve) -> TypeGuard[Free]:
+    """Say whether a curve is a free one."""
+    return hasattr(curve, "points")
+
+
+def is_circular(curve: Curve) -> TypeGuard[Circular]:
+    """Say whether a curve is an arc or a circle."""
+    return hasattr(curve, "radius")
+
+
+def is_bent(curve: Curve) -> TypeGuard[Bent]:
+    """Say whether a curve has a sweep: an arc, or a whole turn said as one."""
+    return hasattr(curve, "sweep_rad")
+
+
+class Lettering(Protocol):
+    """Text of a drawing or of its linework."""
+
+    @property
+    def wording(self) -> str:
+        """What it says."""
+
+    @property
+    def at(self) -> Point:
+        """Its anchor."""
+
+    @property
+    def anchor(self) -> str:
+        """Which of its places that is."""
+
+    @property
+    def height(self) -> float:
+        """How high capitals are."""
+
+    @property
+    def turn_deg(self) -> float:
+        """By how much it is turned, in degrees."""
 
 
 def num(value: float) -> str:
@@ -48,7 +131,7 @@ class Frame:
         self.box = box or EMPTY_BOX
         self.origin: Point = origin or (self.box[0], self.box[3])
 
-    def at(self, p: Point) -> ScenePoint:
+    def at(self, p: Sequence[float]) -> ScenePoint:
         """Return a point of the scene."""
         return [round(p[0] - self.origin[0], 9) + 0.0, round(self.origin[1] - p[1], 9) + 0.0]
 
@@ -75,14 +158,15 @@ class Frame:
 
     def curve(self, f: Curve) -> str:
         """Return the path of anything drawn as a line, of a drawing or of its linework."""
-        if hasattr(f, "points"):
+        if is_free(f):
             first, *rest = (self.pair(p) for p in f.points)
             return f"M{first}L{' '.join(rest)}"
-        if not hasattr(f, "radius"):
-            return self.line(f.start, f.end)
-        if hasattr(f, "sweep_rad"):
+        if is_bent(f):
             return self.arc(f.center, f.radius, f.start_rad, f.sweep_rad)
-        return self.arc(f.center, f.radius, 0.0, 2 * math.pi)
+        if is_circular(f):
+            return self.arc(f.center, f.radius, 0.0, 2 * math.pi)
+        line = cast(Straight, f)
+        return self.line(line.start, line.end)
 
     def text(self, t: Lettering) -> SceneText:
         """Return lettering with its place and anchor."""

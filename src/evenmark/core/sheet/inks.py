@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from reportlab.lib.colors import HexColor
+from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
 
 from evenmark.core.sheet import faces
 
@@ -15,7 +14,7 @@ INK, SECOND, PENCIL, TEAL, RULE, KEY = (
 
 
 def words(
-    canvas: Any,
+    canvas: Canvas,
     x: float,
     y: float,
     text: str,
@@ -23,7 +22,7 @@ def words(
     *,
     weight: int = faces.REGULAR,
     align: float = 0.0,
-    color: Any = INK,
+    color: Color = INK,
 ) -> None:
     """Set a line of text; ``align`` is the share of its width left of x. All in mm."""
     x -= faces.width(text, size, weight) * align

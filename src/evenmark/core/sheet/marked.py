@@ -4,10 +4,13 @@ units, as the drawing was laid on the key."""
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import TypedDict
 
 from evenmark.core.geometry.points import Point
 from evenmark.core.sheet.tracing import Tracing
+
+Mark = TypedDict("Mark", {"as": str, "tone": str, "a": list[float], "b": list[float], "says": str})
+"""One thing of a sketch (`marking.sketch`); what ``a`` and ``b`` are goes by what it is drawn as."""
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -82,7 +85,7 @@ class MarkedSheet:
     unit_mm: float
     drawn: Tracing
     wrong: frozenset[str] = frozenset()
-    sketches: tuple[dict[str, Any], ...] = ()
+    sketches: tuple[Mark, ...] = ()
     balloons: tuple[Balloon, ...] = ()
     pins: tuple[Pin, ...] = ()
     lessons: tuple[Lesson, ...] = ()

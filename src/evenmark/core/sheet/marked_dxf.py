@@ -12,7 +12,7 @@ from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.points import Point, distance, middle
 from evenmark.core.sheet.balloons import stand
 from evenmark.core.sheet.marked import MarkedSheet, letter
-from evenmark.core.sheet.tracing import Along, Curve, curve_of
+from evenmark.core.sheet.tracing import Along, Plain, curve_of
 
 FINDINGS, BALLOONS, COMMENTS, LIST = (PREFIX + w for w in ("FINDINGS", "BALLOONS", "COMMENTS", "LIST"))
 LAYERS = {FINDINGS: 1, BALLOONS: 1, COMMENTS: 4, LIST: 8}
@@ -50,7 +50,7 @@ def marked_dxf(data: bytes, sheet: MarkedSheet, back: Callable[[Point], Point]) 
     return draw_over(data, over)
 
 
-def _redrawn(over: Over, curve: Curve, back: Callable[[Point], Point]) -> None:
+def _redrawn(over: Over, curve: Plain, back: Callable[[Point], Point]) -> None:
     if isinstance(curve, Round):
         center, start, via, end = map(back, (curve.center, curve.start, curve.middle, curve.end))
         if curve.whole:
@@ -58,7 +58,7 @@ def _redrawn(over: Over, curve: Curve, back: Callable[[Point], Point]) -> None:
         else:
             over.arcs.append(arc_through(start, via, end, center, FINDINGS))
         return
-    points = [back(p) for p in (curve.points if isinstance(curve, Along) else curve)]
+    points = [back(p) for p in (curve.points if isinstance(curve, Along) else (curve.start, curve.end))]
     over.lines += [(a, b, FINDINGS) for a, b in pairwise(points)]
 
 

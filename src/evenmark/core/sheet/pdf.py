@@ -10,10 +10,11 @@ from __future__ import annotations
 
 import io
 import math
-from typing import Any
+from collections.abc import Sequence
 
-from reportlab.lib.colors import HexColor
+from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     BaseDocTemplate,
     Flowable,
@@ -31,10 +32,10 @@ from evenmark.core.sheet import faces, pdf_path
 from evenmark.core.sheet.balloons import stand
 from evenmark.core.sheet.cells import fitted
 from evenmark.core.sheet.inks import INK, KEY, PENCIL, SECOND, TEAL, words
-from evenmark.core.sheet.marked import MarkedSheet, letter
+from evenmark.core.sheet.marked import Mark, MarkedSheet, letter
 from evenmark.core.sheet.pdf_list import head, story
 from evenmark.core.sheet.svg import DASHES, NARROW, WIDE
-from evenmark.core.sheet.tracing import Shape, curve_of
+from evenmark.core.sheet.tracing import Shape, TracedText, curve_of
 
 EDGE, STRIP, ROUND = 8.0, 16.0, 18.0
 """Edge of the sheet, height of the title strip, and room for balloons round the drawing, mm."""
@@ -109,7 +110,7 @@ class _Placing:
         room = self._room(paper)
         return wide <= room[0] and high <= room[1]
 
-    def at(self, p: Any) -> Point:
+    def at(self, p: Sequence[float]) -> Point:
         """Return where a place lies on the paper, in mm."""
         left, top = self.corner
         return (self.left + (p[0] - left) * self.per_unit, self.top - (top - p[1]) * self.per_unit)
@@ -123,7 +124,7 @@ class _Placing:
 class _Draw:
     """Draws the first page."""
 
-    def __init__(self, canvas: Any, sheet: MarkedSheet, placing: _Placing) -> None:
+    def __init__(self, canvas: Canvas, sheet: MarkedSheet, placing: _Placing) -> None:
         self.c, self.sheet, self.p = canvas, sheet, placing
 
     def all(self) -> None:
@@ -152,7 +153,7 @@ class _Draw:
         self._strip()
         self.c.restoreState()
 
-    def _lines(self, shapes: list[Shape], color: Any, weight: float, dashes: str | None = None) -> None:
+    def _lines(self, shapes: list[Shape], color: Color, weight: float, dashes: str | None = None) -> None:
         if not shapes:
             return
         self.c.setStrokeColor(color)
@@ -165,10 +166,20 @@ class _Draw:
         x, y = self.p.at(p)
         return x * mm, y * mm
 
-    def _words(self, x: float, y: float, text: str, size: float, **how: Any) -> None:
-        words(self.c, x, y, text, size, **how)
+    def _words(
+        self,
+        x: float,
+        y: float,
+        text: str,
+        size: float,
+        *,
+        weight: int = faces.REGULAR,
+        align: float = 0.0,
+        color: Color = INK,
+    ) -> None:
+        words(self.c, x, y, text, size, weight=weight, align=align, color=color)
 
-    def _lettering(self, t: dict[str, Any]) -> None:
+    def _lettering(self, t: TracedText) -> None:
         across, _, up = t["anchor"].partition(" ")
         height = t["height"] * self.p.per_unit
         size = height / 0.66
@@ -182,7 +193,7 @@ class _Draw:
             self._words(0, -drop - n * size * 1.25, row, size, align=align, color=SECOND)
         self.c.restoreState()
 
-    def _sketch(self, mark: dict[str, Any]) -> None:
+    def _sketch(self, mark: Mark) -> None:
         color = PENCIL if mark["tone"] == "drawn" else KEY
         self.c.setStrokeColor(color)
         self.c.setLineWidth(0.2 * mm)
@@ -217,7 +228,7 @@ class _Draw:
                 a[0] + (r + 1) * math.cos(mid), a[1] + (r + 1) * math.sin(mid), mark["says"], 3.0, color=color
             )
 
-    def _span(self, a: Point, b: Point, says: str, color: Any, off: float) -> None:
+    def _span(self, a: Point, b: Point, says: str, color: Color, off: float) -> None:
         far = math.dist(a, b)
         if far < 0.2:
             return
@@ -240,7 +251,7 @@ class _Draw:
             color=color,
         )
 
-    def _arrow(self, a: Point, b: Point, color: Any) -> None:
+    def _arrow(self, a: Point, b: Point, color: Color) -> None:
         self.c.line(a[0] * mm, a[1] * mm, b[0] * mm, b[1] * mm)
         turn = math.atan2(b[1] - a[1], b[0] - a[0])
         head = self.c.beginPath()

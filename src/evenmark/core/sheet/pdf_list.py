@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
+from reportlab.lib.colors import Color
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, Table
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import BaseDocTemplate, Flowable, KeepTogether, Paragraph, Table
 
 from evenmark.core.geometry.points import Point
 from evenmark.core.sheet import faces
@@ -19,7 +19,7 @@ MOST_LETTERS = 500
 """In one cell of the list: a row is never higher than a page."""
 
 
-def head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
+def head(canvas: Canvas, doc: BaseDocTemplate, sheet: MarkedSheet, paper: Point) -> None:
     """Draw the head of a page of the list: what it is of, and its number."""
     y = paper[1] - 12
     said = f"{sheet.score} · sheet {doc.page}"
@@ -33,7 +33,7 @@ def head(canvas: Any, doc: Any, sheet: MarkedSheet, paper: Point) -> None:
 
 
 def _style(
-    size: float, *, weight: int = faces.REGULAR, before: float = 0.0, color: Any = INK
+    size: float, *, weight: int = faces.REGULAR, before: float = 0.0, color: Color = INK
 ) -> ParagraphStyle:
     return ParagraphStyle(
         "s",
@@ -98,7 +98,7 @@ def _table(rows: tuple[Row, ...], sheet: MarkedSheet, wide: float) -> Flowable:
             ("off by", 0.12, _right(small)),
         ]
     named += [("verdict", 0.10, small), ("marks", 0.12 if numbers else 0.20, _right(small))]
-    data: list[list[Any]] = [[Paragraph(faces.markup(head), style) for head, _, style in named]]
+    data: list[list[Flowable | str]] = [[Paragraph(faces.markup(head), style) for head, _, style in named]]
     for r in rows:
         name: list[Flowable] = [Paragraph(faces.markup(_cut(r.name)), plain)]
         if r.reason:

@@ -5,18 +5,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from typing import Any
+
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.pdfgen.pathobject import PDFPathObject
 
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.deterministic import cos_sin
 from evenmark.core.geometry.points import Point
-from evenmark.core.sheet.tracing import Along, Curve
+from evenmark.core.sheet.tracing import Along, Plain
 
 WIDEST_RAD = math.radians(22.5)
 """The widest arc that one curve of the third degree stands for."""
 
 
-def draw(canvas: Any, curves: Iterable[Curve], at: Callable[[Point], Point]) -> None:
+def draw(canvas: Canvas, curves: Iterable[Plain], at: Callable[[Point], Point]) -> None:
     """Draw lines and arcs with the pen as it is set, as one path; ``at`` gives where a point lies on the
     page, in points."""
     path = canvas.beginPath()
@@ -36,7 +38,7 @@ def draw(canvas: Any, curves: Iterable[Curve], at: Callable[[Point], Point]) -> 
     canvas.drawPath(path)
 
 
-def _round(path: Any, r: Round, at: Callable[[Point], Point]) -> None:
+def _round(path: PDFPathObject, r: Round, at: Callable[[Point], Point]) -> None:
     n = max(1, math.ceil(r.sweep_rad / WIDEST_RAD))
     step = r.sweep_rad / n
     k = 4 / 3 * math.tan(step / 4)

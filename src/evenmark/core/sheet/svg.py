@@ -22,7 +22,7 @@ from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.units import MM
 from evenmark.core.linework.model import Linework
 from evenmark.core.sheet.cells import fitted
-from evenmark.core.sheet.frame import EMPTY_BOX, Frame, num
+from evenmark.core.sheet.frame import EMPTY_BOX, Frame, Lettering, num
 from evenmark.core.sheet.tracing import box_with
 
 FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
@@ -112,10 +112,8 @@ def exercise_sheet(
     body += [
         _path(frame.curve(e), NARROW, None, per_unit) for e in annotations if not isinstance(e, drawn.Text)
     ]
-    body += [
-        _lettering(t, frame, per_unit)
-        for t in (*linework.texts, *(a for a in annotations if isinstance(a, drawn.Text)))
-    ]
+    lettered: list[Lettering] = [*linework.texts, *(a for a in annotations if isinstance(a, drawn.Text))]
+    body += [_lettering(t, frame, per_unit) for t in lettered]
     body += [_balloon(b, frame, per_unit) for b in balloons]
     body.append(_axes(frame, per_unit, box))
     svg = (
@@ -178,7 +176,7 @@ def _path(path: str, weight: float, dashes: str | None, per_unit: float) -> str:
     return f'<path d="{path}" stroke-width="{num(weight / per_unit)}"{dash}/>'
 
 
-def _lettering(t: drawn.Text | object, frame: Frame, per_unit: float) -> str:
+def _lettering(t: Lettering, frame: Frame, per_unit: float) -> str:
     text = frame.text(t)
     across, up = text["anchor"].split()
     height = max(text["height"], LEAST_LETTERING / per_unit)

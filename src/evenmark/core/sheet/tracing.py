@@ -10,18 +10,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from typing import Any, NamedTuple
+from typing import NamedTuple, NotRequired, TypedDict, cast
 
 from evenmark.core.drawing import model as drawn
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import Box, Point, box_of, point_on
-from evenmark.core.linework.model import CircleFeature, Linework
-from evenmark.core.sheet.frame import EMPTY_BOX
+from evenmark.core.linework.model import CircleFeature, Corner, Linework, Tee, TextFeature
+from evenmark.core.sheet import frame
+from evenmark.core.sheet.frame import EMPTY_BOX, Curve, is_bent, is_circular, is_free
 
 KINDS = {"e": "edge", "a": "arc", "c": "circle", "f": "curve"}
-Tracing = dict[str, Any]
 Shape = dict[str, list[float]]
 
 
@@ -31,12 +31,77 @@ class Along(NamedTuple):
     points: tuple[Point, ...]
 
 
-Curve = Straight | Round | Along
+Plain = Straight | Round | Along
+"""A shape as a curve again."""
+
+
+class TracedFeature(TypedDict):
+    """A feature with its shape."""
+
+    id: str
+    kind: str
+    shape: Shape
+    layer: str
+    role: str
+    line_type: str
+    at: list[float]
+
+
+class Named(TypedDict):
+    """A joint at its place."""
+
+    id: str
+    at: list[float]
+
+
+class TracedOutline(Named):
+    """An outline with the features that it is made of."""
+
+    members: list[str]
+
+
+class TracedText(TypedDict):
+    """Lettering."""
+
+    id: NotRequired[str]
+    layer: NotRequired[str]
+    wording: str
+    at: list[float]
+    anchor: str
+    height: float
+    turn: float
+
+
+class Beside(TypedDict):
+    """The pictures beside the features."""
+
+    shapes: list[Shape]
+    texts: list[TracedText]
+
+
+class TracedClutter(TypedDict):
+    """Something left over, at its place."""
+
+    code: str
+    at: list[float]
+
+
+class Tracing(TypedDict):
+    """What is kept of a drawing so that it can be shown and printed."""
+
+    box: list[float]
+    features: list[TracedFeature]
+    joints: list[Named]
+    outlines: list[TracedOutline]
+    texts: list[TracedText]
+    annotations: Beside
+    unit: NotRequired[str]
+    clutter: NotRequired[list[TracedClutter]]
 
 
 def tracing(linework: Linework, roles: Mapping[str, Role], beside: tuple[drawn.Entity, ...] = ()) -> Tracing:
     """Return the tracing of linework, with the pictures that stand beside its features."""
-    joints: list[Any] = [*linework.corners, *linework.tees]
+    joints: tuple[Corner | Tee, ...] = (*linework.corners, *linework.tees)
     texts = [e for e in beside if isinstance(e, drawn.Text)]
     return {
         "box": list(box_with(linework.box, beside) or EMPTY_BOX),
@@ -60,7 +125,7 @@ def tracing(linework: Linework, roles: Mapping[str, Role], beside: tuple[drawn.E
         "outlines": [
             {"id": o.id, "members": [m for m, _ in o.members], "at": list(o.at)} for o in linework.outlines
         ],
-        "texts": [{"id": t.id, "layer": t.layer, **_lettering(t)} for t in linework.texts],
+        "texts": [{**_lettering(t), "id": t.id, "layer": t.layer} for t in linework.texts],
         "annotations": {
             "shapes": [shape_of(e) for e in beside if not isinstance(e, drawn.Text)],
             "texts": [_lettering(e) for e in texts],
@@ -68,7 +133,7 @@ def tracing(linework: Linework, roles: Mapping[str, Role], beside: tuple[drawn.E
     }
 
 
-def _lettering(t: Any) -> dict[str, Any]:
+def _lettering(t: drawn.Text | TextFeature) -> TracedText:
     return {
         "wording": t.wording,
         "at": list(t.at),
@@ -88,22 +153,23 @@ def box_with(box: Box | None, beside: tuple[drawn.Entity, ...]) -> Box | None:
     return box_of([*corners, *(p for e in beside for p in drawn.reach_of(e))])
 
 
-def shape_of(curve: Any) -> Shape:
+def shape_of(curve: Curve) -> Shape:
     """Return the shape of a line, arc, circle or free curve of a drawing or of its linework.
 
     >>> shape_of(Straight((0.0, 0.0), (3.0, 4.0))), shape_of(Along(((0.0, 1.0), (2.0, 3.0))))
     ({'line': [0.0, 0.0, 3.0, 4.0]}, {'points': [0.0, 1.0, 2.0, 3.0]})
     """
-    if hasattr(curve, "points"):
+    if is_free(curve):
         return {"points": [v for p in curve.points for v in p]}
-    if not hasattr(curve, "radius"):
-        return {"line": [*curve.start, *curve.end]}
-    if hasattr(curve, "sweep_rad"):
+    if is_bent(curve):
         return {"arc": [*curve.center, curve.radius, curve.start_rad, curve.sweep_rad]}
-    return {"circle": [*curve.center, curve.radius]}
+    if is_circular(curve):
+        return {"circle": [*curve.center, curve.radius]}
+    line = cast(frame.Straight, curve)
+    return {"line": [*line.start, *line.end]}
 
 
-def curve_of(shape: Shape) -> Curve:
+def curve_of(shape: Shape) -> Plain:
     """Return a shape as a curve again.
 
     >>> curve_of({"circle": [1.0, 2.0, 3.0]}).radius

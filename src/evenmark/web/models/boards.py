@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import Field
 
@@ -11,7 +11,7 @@ from evenmark.core.board.made import DoneWord
 from evenmark.web.models.base import Model, OwnSays
 from evenmark.web.models.issues import IssueHead
 
-Splices = list[dict[str, Any]]
+Splices = list[dict[str, object]]
 
 
 class BoardRow(Model):
@@ -93,7 +93,7 @@ class MadeOut(Model):
     student: str
     title: str
     handed_in_at: datetime
-    document: dict[str, Any]
+    document: dict[str, object]
     acts: list[MadeAct]
 
 
@@ -116,7 +116,7 @@ class BoardPage(Model):
     id: int
     title: str
     version: int
-    document: dict[str, Any]
+    document: dict[str, object]
     changed_at: datetime
     issue: IssueHead | None
     own_check: OwnCheckOut | None
@@ -152,13 +152,13 @@ class AskIn(Model):
 
     version: int = Field(ge=0)
     call: str = Field(max_length=40)
-    args: dict[str, Any]
+    args: dict[str, object]
 
 
 class Answer(Model):
     """What a call was answered."""
 
-    answer: dict[str, Any]
+    answer: dict[str, object]
 
 
 class PartIn(Model):
@@ -166,21 +166,21 @@ class PartIn(Model):
 
     base: int = Field(ge=0)
     take: Literal["mine", "kept"]
-    document: dict[str, Any]
+    document: dict[str, object]
 
 
 class DocumentOut(Model):
     """A document as it is kept."""
 
-    document: dict[str, Any]
+    document: dict[str, object]
 
 
 class OpenedOut(Model):
     """What a file is for a board: a document of steps, or a drawing to be laid in under a name, with what was
     left out of it."""
 
-    document: dict[str, Any] | None = None
-    drawing: dict[str, Any] | None = None
+    document: dict[str, object] | None = None
+    drawing: dict[str, object] | None = None
     name: str = ""
     says: list[str] = Field(default_factory=list)
 
