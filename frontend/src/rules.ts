@@ -103,4 +103,3 @@ export const WORDING_FIELDS = [
   { value: "group", word: "the name of the class" },
   { value: "date", word: "a date, anything written" },
 ] as const;
-
