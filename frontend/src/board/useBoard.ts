@@ -43,7 +43,7 @@ const postOf = (board_id: number): Post => ({
 export function useBoard(board_id: number) {
   const page = shallowRef<Schemas["BoardPage"] | null>(null);
   const trouble = ref<unknown>(null);
-  const { rows, pieces, view, inWorker, take } = useShown();
+  const { rows, pieces, view, inWorker, take, answers } = useShown();
   const done = shallowRef<Edit[][]>([]);
   const undone = shallowRef<Edit[][]>([]);
   /** A sentence that was being written here before and was not entered. */
@@ -86,7 +86,7 @@ export function useBoard(board_id: number) {
   function startWorker(): void {
     if (typeof Worker === "undefined" || typeof WebAssembly === "undefined") return;
     const made = new WorkerEngine(() => {
-      inWorker.value = false;
+      answers(false);
       worker = null;
       if (!closed && restarts++ < 3) startWorker();
     });
@@ -97,7 +97,7 @@ export function useBoard(board_id: number) {
           // within the line of acts: nothing may be done between what it is given and its first answer
           const opened = await made.ask("open", { document: outbox.document() });
           if (worker !== made) return;
-          inWorker.value = true;
+          answers(true);
           if (outbox.waiting()) take(opened, true);
         }),
       )
@@ -263,10 +263,10 @@ export function useBoard(board_id: number) {
   return {
     page: shallowReadonly(page),
     trouble: readonly(trouble),
-    rows: shallowReadonly(rows),
-    pieces: shallowReadonly(pieces),
-    view: shallowReadonly(view),
-    inWorker: readonly(inWorker),
+    rows,
+    pieces,
+    view,
+    inWorker,
     outbox,
     unfinished: shallowReadonly(unfinished),
     done: computed(() => done.value.length),

@@ -36,7 +36,7 @@ export function useBoardKeys(on: {
       return;
     // WCAG 2.2, 2.1.4: what a single sign does can be switched off
     if (e.key.length === 1 && !letters.value) return;
-    if (e.key === "/") sentence.focusAsked.value++;
+    if (e.key === "/") sentence.askFocus();
     else if (e.key === "=") sentence.sameAgain();
     else if (e.key === ".") layers.construction();
     else if (e.key === ",") measure.begin();
@@ -49,7 +49,7 @@ export function useBoardKeys(on: {
       (measure.on.value ? measure : sentence).nextInReach(e.shiftKey ? -1 : 1);
     else if (e.key === "0") fit();
     else if (/^[a-z]$/i.test(e.key)) {
-      sentence.focusAsked.value++;
+      sentence.askFocus();
       return; // the letter goes into the sentence
     } else return;
     e.preventDefault();

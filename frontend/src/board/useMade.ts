@@ -1,5 +1,5 @@
 /** How an attempt was made, as the page plays it: the board as it was after each thing that was done. */
-import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
+import { computed, onScopeDispose, readonly, ref, shallowReadonly, shallowRef, watch } from "vue";
 import { get, type Schemas } from "../api/client";
 import { WorkerEngine } from "./engine";
 import { newest } from "./newest";
@@ -46,12 +46,12 @@ export function useMade(attempt_id: number) {
 
   function startWorker(): void {
     if (typeof Worker === "undefined" || typeof WebAssembly === "undefined") return;
-    const one = new WorkerEngine(() => (shown.inWorker.value = false));
+    const one = new WorkerEngine(() => shown.answers(false));
     worker = one;
     one.ready.then(
       () => {
         standing = -9; // the first is opened as a whole
-        shown.inWorker.value = true;
+        shown.answers(true);
       },
       () => one.end(),
     );
@@ -93,5 +93,16 @@ export function useMade(attempt_id: number) {
     stop();
     worker?.end();
   });
-  return { ...shown, made, acts, trouble, at, plays, open, play, stop, go };
+  return {
+    ...shown,
+    made: shallowReadonly(made),
+    acts,
+    trouble: readonly(trouble),
+    at: readonly(at),
+    plays: readonly(plays),
+    open,
+    play,
+    stop,
+    go,
+  };
 }

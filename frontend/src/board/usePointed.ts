@@ -1,5 +1,5 @@
 /** What the pointer would write into the sentence: what is in reach, which of it is meant, and where it rested. */
-import { ref, shallowRef } from "vue";
+import { readonly, ref, shallowReadonly, shallowRef } from "vue";
 import { Refused } from "./engine";
 import { newest } from "./newest";
 import type { Hold, Pointer } from "./pointing";
@@ -57,9 +57,13 @@ export function usePointed(
     }
   });
 
+  /** Says where the pointer is, without asking what it would write there. */
+  function moveTo(p: Pointer | null): void {
+    pointer.value = p;
+  }
   let rest: ReturnType<typeof setTimeout> | undefined;
   function point(p: Pointer | null): Promise<void> {
-    pointer.value = p;
+    moveTo(p);
     clearTimeout(rest);
     if (!p || line().choosing) {
       pointed.value = null;
@@ -89,5 +93,16 @@ export function usePointed(
   }
   const again = () => void (pointer.value && point(pointer.value));
 
-  return { pointed, pointer, which, asPointed, point, again, nextInReach, forget, settled: pointing.settled };
+  return {
+    pointed: shallowReadonly(pointed),
+    pointer: shallowReadonly(pointer),
+    which: readonly(which),
+    moveTo,
+    asPointed,
+    point,
+    again,
+    nextInReach,
+    forget,
+    settled: pointing.settled,
+  };
 }

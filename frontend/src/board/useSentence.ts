@@ -2,7 +2,7 @@
  * The sentence being written: typed and pointed at will. What may stand next, what pointing would write and what it would draw is
  * asked of the core; here is only which of it is meant.
  */
-import { computed, ref, shallowRef, watch } from "vue";
+import { computed, readonly, ref, shallowReadonly, shallowRef, watch } from "vue";
 import { newest } from "./newest";
 import { useTurns } from "./turns";
 import type { Choice, Kind, Writing } from "./types";
@@ -37,6 +37,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   /** What was refused where it stands, and not changed since. */
   const refusedHere = ref("");
   const focusAsked = ref(0);
+  const askFocus = () => void focusAsked.value++;
   /** The names of the pieces that are chosen. */
   const chosen = shallowRef<string[]>([]);
 
@@ -119,7 +120,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     recent.value = [kind.says, ...recent.value.filter((r) => r !== kind.says)].slice(0, 6);
     const begins = kind.begins;
     write(begins);
-    focusAsked.value++;
+    askFocus();
     if (!chosen.value.length) return;
     const wants = (await board.ask("state", { says: begins, before: before() })).wants;
     if (!wants.some((w) => w.kind === "things") || text.value !== begins) return;
@@ -133,7 +134,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     if (!names.length || !w?.wants.some((x) => x.kind === "things")) return;
     const head = text.value.slice(0, w.begin);
     write(`${head}${head && !/\s$/.test(head) ? " " : ""}${names.join(" and ")}`);
-    focusAsked.value++;
+    askFocus();
   }
 
   const { atWork, inTurn } = useTurns();
@@ -142,7 +143,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   async function pressOnce(p: Pointer): Promise<Choice | null> {
     if (choosing.value || !text.value.trim()) return null;
     await hand.settled();
-    hand.pointer.value = p;
+    hand.moveTo(p);
     const says = text.value;
     const found = await hand.asPointed(p);
     if (!found.choices.length) return null;
@@ -158,7 +159,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
       enter();
       await judgeNow();
     } else await look();
-    focusAsked.value++;
+    askFocus();
     return chosen;
   }
 
@@ -170,7 +171,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
       enter();
       await judgeNow();
     }
-    focusAsked.value++;
+    askFocus();
   }
 
   const { busy, judge, judgeNow } = useEntered(board, inTurn, {
@@ -186,7 +187,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   function enter(): void {
     outbox.wait({ says: text.value, place: place.value, layer: layer.chosen() });
     letGo();
-    focusAsked.value++;
+    askFocus();
   }
   async function take(): Promise<void> {
     if (!text.value.trim()) return;
@@ -232,18 +233,18 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
 
   function sameAgain(): void {
     if (last.value) write(last.value);
-    focusAsked.value++;
+    askFocus();
   }
 
   function edit(step: number, says: string): void {
     place.value = { step, how: "change" };
     write(says);
-    focusAsked.value++;
+    askFocus();
   }
   function insertBefore(step: number): void {
     place.value = { step, how: "before" };
     write("");
-    focusAsked.value++;
+    askFocus();
   }
 
   watch(hold, hand.again);
@@ -257,28 +258,29 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   });
 
   return {
-    text,
-    caret,
-    place,
+    text: readonly(text),
+    caret: readonly(caret),
+    place: shallowReadonly(place),
     chosen,
-    writing,
+    writing: shallowReadonly(writing),
     pointed: hand.pointed,
     pointer: hand.pointer,
     which: hand.which,
-    refused,
-    kinds,
-    matching,
-    last,
+    refused: readonly(refused),
+    kinds: shallowReadonly(kinds),
+    matching: shallowReadonly(matching),
+    last: readonly(last),
     busy,
     atWork,
-    unread,
+    unread: readonly(unread),
     waits: outbox.sentences,
     notTaken: outbox.refused,
     forget: outbox.forget,
     takeBack,
     open,
     choosing,
-    focusAsked,
+    focusAsked: readonly(focusAsked),
+    askFocus,
     loadKinds,
     write,
     begin,

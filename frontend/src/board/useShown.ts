@@ -1,5 +1,5 @@
 /** What a board shows: rows, pieces and all else of a view, kept up to date by what has changed in it. */
-import { ref, shallowRef } from "vue";
+import { readonly, ref, shallowReadonly, shallowRef } from "vue";
 import type { Piece, Row, View } from "./types";
 
 export function useShown() {
@@ -19,5 +19,16 @@ export function useShown() {
     pieces.value = drawn;
     view.value = next;
   }
-  return { rows, pieces, view, inWorker, take };
+  /** Says whether the page's own worker answers. */
+  function answers(byWorker: boolean): void {
+    inWorker.value = byWorker;
+  }
+  return {
+    rows: shallowReadonly(rows),
+    pieces: shallowReadonly(pieces),
+    view: shallowReadonly(view),
+    inWorker: readonly(inWorker),
+    take,
+    answers,
+  };
 }

@@ -1,5 +1,5 @@
 /** The picture under the sheet that is traced: laid under, moved, scaled by two places and a distance, shown more or less. */
-import { computed, ref, shallowRef, watch } from "vue";
+import { computed, readonly, ref, shallowReadonly, shallowRef, watch } from "vue";
 import { fileForm, patch, remove, upload, type Schemas } from "../api/client";
 import type { Point } from "../view";
 import type { BoardState } from "./useBoard";
@@ -49,6 +49,10 @@ export function useUnderlay(id: number, board: BoardState, tried: Tried) {
     places.value = [];
     apart.value = "";
   }
+  function close(): void {
+    begin("");
+    opened.value = false;
+  }
   const place = (change: Schemas["UnderlayIn"]) =>
     tried(async () => {
       lies.value = await patch("/api/boards/{board_id}/picture", { board_id: id }, change);
@@ -78,19 +82,22 @@ export function useUnderlay(id: number, board: BoardState, tried: Tried) {
     tried(async () => {
       await remove("/api/boards/{board_id}/picture", { board_id: id });
       lies.value = null;
-      opened.value = false;
-      begin("");
+      close();
     });
 
   return {
-    lies,
+    lies: shallowReadonly(lies),
     here,
-    shown,
-    opened,
-    doing,
-    places,
+    shown: readonly(shown),
+    opened: readonly(opened),
+    doing: readonly(doing),
+    places: shallowReadonly(places),
+    /** What is typed into the box: its fields are the page's own. */
     apart,
     level,
+    open: () => void (opened.value = true),
+    close,
+    toggle: () => void (shown.value = !shown.value),
     put,
     begin,
     press,

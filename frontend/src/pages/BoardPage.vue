@@ -128,7 +128,7 @@ const coordinates = computed(() => placeSaid(pointed.value, at.value, board.view
 function use(writes: string): void {
   const says = sentence.text.value;
   sentence.write(says && !says.endsWith(" ") ? `${says} ${writes}` : says + writes);
-  sentence.focusAsked.value++;
+  sentence.askFocus();
 }
 
 const undo = () => tried(async () => sentence.takeBack() || (await board.undo()));
@@ -215,7 +215,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
           :values="board.view.value.values"
           :layers="layers"
           :picture="underlay"
-          @open-picture="underlay.opened.value = true"
+          @open-picture="underlay.open()"
           @choose-layer="(layer) => chooseAll((p) => p.layer === layer)"
         />
         <UnderlayBox v-if="underlay.opened.value" :underlay="underlay" :unit="unit" />

@@ -17,7 +17,7 @@ const s = props.sentence;
 
 <template>
   <p class="keys">
-    <button type="button" @click="s.focusAsked.value++"><kbd class="keycap">/</kbd> what next</button>
+    <button type="button" @click="s.askFocus()"><kbd class="keycap">/</kbd> what next</button>
     <button type="button" :disabled="!s.last.value" @click="s.sameAgain()">
       <kbd class="keycap">=</kbd> same again
     </button>

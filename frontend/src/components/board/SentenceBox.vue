@@ -126,7 +126,7 @@ async function key(e: KeyboardEvent): Promise<void> {
 function writeAgain(one: NotTaken): void {
   s.forget(one);
   s.write(one.says);
-  s.focusAsked.value++;
+  s.askFocus();
 }
 const root = ref<HTMLElement | null>(null);
 function leave(e: FocusEvent): void {
@@ -184,7 +184,7 @@ defineExpose({ focus: () => input.value?.focus() });
         type="button"
         class="shrink-0 text-sm text-teal underline"
         :aria-pressed="pad"
-        @click="((padAsked = pad ? 'no' : 'yes'), s.focusAsked.value++)"
+        @click="((padAsked = pad ? 'no' : 'yes'), s.askFocus())"
       >
         pad
       </button>

@@ -20,7 +20,7 @@ const asks = computed(() => {
   <section class="paper px-3 py-2" aria-label="The picture under the sheet" data-underlay>
     <p class="flex items-baseline justify-between gap-4">
       <strong>Picture to trace</strong>
-      <button type="button" class="act" @click="(u.begin(''), (u.opened.value = false))">done</button>
+      <button type="button" class="act" @click="u.close()">done</button>
     </p>
     <div class="flex flex-wrap items-center gap-x-4">
       <button type="button" class="act" :aria-pressed="u.doing.value === 'scale'" @click="u.begin('scale')">
@@ -29,7 +29,7 @@ const asks = computed(() => {
       <button type="button" class="act" :aria-pressed="u.doing.value === 'move'" @click="u.begin('move')">
         move
       </button>
-      <button type="button" class="act" @click="u.shown.value = !u.shown.value">
+      <button type="button" class="act" @click="u.toggle()">
         {{ u.shown.value ? "hide" : "show" }}
       </button>
       <button type="button" class="act" @click="u.drop()">take away</button>
