@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 
+from evenmark import cli
 from evenmark.cli import main
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write_dxf
@@ -50,6 +51,26 @@ def test_check_prints_one_object_a_line(files: Path, capsys: Any) -> None:
     assert [x["score"]["earned"] for x in sheets] == [100.0, pytest.approx(94.5, abs=0.5)]
     assert sheets[0]["attempt"] == str(files / "good.dxf")
     assert [c["code"] for c in sheets[1]["causes"]] == ["radius-for-diameter"]
+
+
+def test_a_drawing_that_breaks_the_engine_costs_no_other_its_marks(
+    files: Path, capsys: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real, seen = cli.check_bytes, []
+
+    def broken(keys: Any, data: bytes, fields: Any) -> Any:
+        seen.append(data)
+        if len(seen) == 2:
+            raise KeyError("v1")
+        return real(keys, data, fields)
+
+    monkeypatch.setattr(cli, "check_bytes", broken)
+    status, sheets, err = run(
+        files, capsys, "check", "key.dxf", "good.dxf", "wrong.dxf", "moved.dxf", "--json"
+    )
+    assert (status, len(sheets)) == (1, 2)
+    assert err.count("\n") == 1
+    assert "wrong.dxf: this drawing could not be checked" in err
 
 
 def test_placement_and_rules_from_the_command_line(files: Path, capsys: Any) -> None:
@@ -134,6 +155,7 @@ def test_another_key_a_start_drawing_and_fields(files: Path, capsys: Any) -> Non
     assert {f["kind"] for f in given[0]["findings"]} <= {
         "whole",
         "clean",
+        "differs",
         "layer-style",
         "concentric",
         "closed",

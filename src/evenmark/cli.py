@@ -1,4 +1,4 @@
-"""The engine from a shell: ``check``, ``propose``, ``prove``, ``read_file`` and ``draw``.
+"""The engine from a shell: ``check``, ``propose``, ``prove``, ``read`` and ``draw``.
 
 Exit status: 0 when everything was checked, whatever the score; 2 with one line on standard error when a file
 cannot be read or a rule set is not usable; 1 when some files of a batch could not be read.
@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import logging
 import sys
 from collections.abc import Mapping
 from dataclasses import replace
@@ -30,6 +31,9 @@ from evenmark.core.marking.reading_json import reading
 from evenmark.core.marking.rules_json import parse, proposal_json
 from evenmark.drawing_cli import CannotDraw, add_parser
 from evenmark.drawing_cli import run as draw
+
+BROKE = "this drawing could not be checked ({}). Keep the file and report it; the others are not affected."
+log = logging.getLogger(__name__)
 
 
 class CannotRead(Exception):
@@ -147,6 +151,11 @@ def _check(options: argparse.Namespace) -> int:
             continue
         except UnreadableDrawing as why:
             print(f"even-mark: {name}: {why.says}", file=sys.stderr)
+            unread += 1
+            continue
+        except Exception as why:  # a drawing that breaks the engine costs no other its marks
+            log.debug("the engine broke", exc_info=True)
+            print(f"even-mark: {name}: {BROKE.format(type(why).__name__)}", file=sys.stderr)
             unread += 1
             continue
         if options.json:

@@ -6,12 +6,14 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterable
+from dataclasses import replace
 
 import pytest
 import sympy
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from evenmark.core.dimensioning.figures import ALL_ALIKE, count_of, in_brackets, numbers_in
 from evenmark.core.dimensioning.proof import Proof
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.drawing.model import Entity
@@ -304,7 +306,7 @@ def test_what_is_proposed_settles_everything_and_says_nothing_twice(name: str) -
 
 def _as_dimension(size: object, key: object) -> Dimension:
     from evenmark.core.dimensioning.measured import point_of
-    from evenmark.core.dimensioning.sizes import Size
+    from evenmark.core.dimensioning.size import Size
     from evenmark.core.linework import Linework
 
     assert isinstance(size, Size)
@@ -390,8 +392,35 @@ def test_a_dimension_that_ends_on_nothing_is_told_and_can_be_tied() -> None:
     right = next(e.id for e in key_of(chain(*PLATE)).edges if e.start[0] == e.end[0] == 100)
     left = next(e.id for e in key_of(chain(*PLATE)).edges if e.start[0] == e.end[0] == 0)
     tied = proved(chain(*PLATE), said, ties={loose.id: (left, right)})
-    assert tied.complete
     assert {s.expected for s in tied.sizes} == {100.0, 60.0}
+    # it reads 99.5, and what it is tied to is 100 wide: that contradicts, whoever tied it
+    assert (tied.contradictions, tied.complete) == ((loose.id,), False)
+    typed = [across((0, 0), (99.5, 0), typed="100"), up((0, 0), (0, 60))]
+    assert proved(chain(*PLATE), typed, ties={loose.id: (left, right)}).complete
+
+
+@pytest.mark.parametrize("typed", [None, "80.4", "80,4", "80.40 "])
+@pytest.mark.parametrize("by_hand", [True, False])
+def test_a_dimension_whose_value_is_not_its_geometrys_contradicts(typed: str | None, by_hand: bool) -> None:
+    plate = chain((0, 0), (80, 0), (80, 50), (0, 50))
+    width = across((0, 0), (80.4 if typed is None else 80, 0), typed=typed)
+    edges = key_of(plate).edges
+    left, right = (next(e.id for e in edges if e.start[0] == e.end[0] == x) for x in (0, 80))
+    [own] = [d.id for d in proved(plate, [width]).untied] or ["d1"]
+    ties = {own: (left, right)} if by_hand or typed is None else {}
+    proof = proved(plate, [width, up((0, 0), (0, 50))], ties=ties)
+    assert [s.says for s in proof.sizes if s.id in proof.contradictions] == [pytest.approx(80.4)]
+    assert not proof.complete
+
+
+@pytest.mark.parametrize(("decimals", "agrees"), [(0, True), (1, False)])
+def test_what_a_dimension_rounds_does_not_contradict(decimals: int, agrees: bool) -> None:
+    width = replace(across((0, 0), (80.4, 0)), decimals=decimals)
+    plate = chain((0, 0), (80, 0), (80, 50), (0, 50))
+    edges = key_of(plate).edges
+    left, right = (next(e.id for e in edges if e.start[0] == e.end[0] == x) for x in (0, 80))
+    proof = proved(plate, [width, up((0, 0), (0, 50))], ties={"d1": (left, right)})
+    assert proof.complete is agrees
 
 
 def test_a_count_that_is_not_that_of_the_drawing_is_told() -> None:
@@ -399,6 +428,44 @@ def test_a_count_that_is_not_that_of_the_drawing_is_told() -> None:
     proof = proved(entities, [diameter((30, 20), 5, before="3 x")])
     (loose,) = proof.untied
     assert (loose.why, len(loose.candidates)) == ("count", 2)
+
+
+@pytest.mark.parametrize(
+    ("typed", "count", "numbers"),
+    [
+        ("4-Ø10", 4, [10.0]),
+        ("4 HOLES Ø10", 4, [10.0]),
+        ("Ø10 4 HOLES", 4, [10.0]),
+        ("4 OFF Ø10", 4, [10.0]),
+        ("Ø10 THRU 4 PLACES", 4, [10.0]),
+        ("4 x Ø4", 4, [4.0]),
+        ("4x Ø12,5", 4, [12.5]),
+        ("R9 TYP", ALL_ALIKE, [9.0]),
+        ("7 x 45°", 1, [7.0, 45.0]),
+        ("4 x 10 x 45°", 4, [10.0, 45.0]),
+        ("2'-6\"", 1, [30.0, 2.5]),
+        ("2' 6\"", 1, [30.0, 2.5]),
+        ("2'-6 1/2\"", 1, [30.5, 30.5 / 12]),
+        ("7 7/16", 1, [7.4375]),
+        ("2 holes", 1, [2.0]),
+    ],
+)
+def test_what_a_typed_figure_says(typed: str, count: int, numbers: list[float]) -> None:
+    """How drawings say how many and how much (common practice, no published source)."""
+    assert count_of(diameter((0, 0), 5, typed=typed)) == count
+    assert numbers_in(typed) == pytest.approx(numbers)
+
+
+def test_an_auxiliary_dimension_may_have_its_sign_in_the_brackets() -> None:
+    assert in_brackets(diameter((0, 0), 5, before="(Ø", after=")"))
+    assert in_brackets(radius((0, 0), 5, typed="(R5)"))
+    assert not in_brackets(radius((0, 0), 5, before="R", after=" (TYP)"))
+
+
+def test_a_typical_radius_is_that_of_all_that_are_alike() -> None:
+    plate = [*chain((0, 0), (100, 0), (100, 60), (0, 60)), *(circle((x, 30), 9) for x in (20, 50, 80))]
+    [size] = proved(plate, [radius((20, 30), 9, typed="R9 TYP")]).sizes
+    assert (size.count, len(size.features)) == (3, 3)
 
 
 def test_a_chamfer_is_no_count() -> None:

@@ -41,7 +41,8 @@ export const KIND_TITLES = {
   "layer": "Layers",
   "style": "Looks",
   "layer-style": "Look of layers",
-  "clean": "Nothing left over"
+  "clean": "Nothing left over",
+  "differs": "Sides and senses"
 } as const;
 /** Kinds that are about one feature alone, so that missing them marks it. */
 export const MARKS_ITS_FEATURE = [
@@ -122,6 +123,7 @@ export const CHARGES = {
   "twice": 15.0,
   "floor": 3.0,
   "floor_sizes": 5.0,
+  "floor_views": 10.0,
   "floors_most": 18.0,
   "beside_absent": 0.65,
   "enough": 0.5,

@@ -119,7 +119,8 @@ def _charged(rules: RulesJson) -> list[str]:
         ),
         (
             charges["floor_sizes"],
-            f"Each slip costs at least {c['floor']}, one of a size or place {c['floor_sizes']}",
+            f"Each slip costs at least {c['floor']}, one of a size or place "
+            f"{c['floor_sizes']}, one of how views stand {c['floor_views']}",
         ),
     ]
     return [words for value, words in said if value]

@@ -27,7 +27,7 @@ import numpy as np
 
 from evenmark.core.dimensioning.measured import Measured
 from evenmark.core.dimensioning.mirror import MirrorAxis
-from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.dimensioning.size import Size
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Box, Point, box_of, direction_deg, distance

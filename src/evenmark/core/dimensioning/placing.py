@@ -13,7 +13,7 @@ from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from evenmark.core.dimensioning.measured import Measured, MeasuredPlace
-from evenmark.core.dimensioning.sizes import Size, SizeKind
+from evenmark.core.dimensioning.size import Size, SizeKind
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point, direction_deg, in_sweep, middle, point_on
 from evenmark.core.linework.model import ArcFeature, CircleFeature, View

@@ -22,7 +22,8 @@ from evenmark.core.dimensioning.implied import OFFERED, Implied, implied_by
 from evenmark.core.dimensioning.measured import Measured, measured
 from evenmark.core.dimensioning.rank import Echelon, Row, combined
 from evenmark.core.dimensioning.readings import equations_of
-from evenmark.core.dimensioning.sizes import Associations, Size, Sizes, Untied, sizes_of
+from evenmark.core.dimensioning.size import Size, Sizes, Untied
+from evenmark.core.dimensioning.sizes import Associations, sizes_of
 from evenmark.core.dimensioning.suggestions import Suggestions
 from evenmark.core.dimensioning.unknowns import Unknowns
 from evenmark.core.drawing.roles import Role

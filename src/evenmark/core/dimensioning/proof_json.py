@@ -7,7 +7,7 @@ from typing import NotRequired, TypedDict
 
 from evenmark.core.dimensioning import says
 from evenmark.core.dimensioning.proof import FreeMotion, Proof
-from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.dimensioning.size import Size
 from evenmark.core.linework.model import Linework, View
 from evenmark.core.plain import plain_number
 

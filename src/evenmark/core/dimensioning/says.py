@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from evenmark.core.dimensioning.implied import Implied
 from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
 from evenmark.core.dimensioning.proof import FreeMotion, Proof
-from evenmark.core.dimensioning.sizes import Size, Untied, way_of
+from evenmark.core.dimensioning.size import Size, Untied, way_of
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, View
@@ -222,11 +222,11 @@ def twice(ids: Sequence[str], proof: Proof) -> str:
 
 
 def contradiction(size: Size, unit: str) -> str:
-    """Return what a typed figure says against what the drawing measures."""
+    """Return what a dimension says against what the drawing measures."""
     unit = "°" if size.kind == "angle" else f" {unit}"
     return (
-        f"The figure {number(size.says)} was typed over; the drawing measures "
-        f"{number(size.expected)}{unit} there."
+        f"The dimension says {number(size.says)}{unit}; the drawing measures {number(size.expected)}{unit} "
+        "there."
     )
 
 

@@ -11,12 +11,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 import numpy as np
 
-from evenmark.core.dimensioning.figures import agrees, count_of, figure_of, in_brackets
+from evenmark.core.dimensioning.figures import ALL_ALIKE, agrees, count_of, figure_of, in_brackets
 from evenmark.core.dimensioning.measured import (
     Measured,
     MeasuredPlace,
@@ -25,67 +24,11 @@ from evenmark.core.dimensioning.measured import (
     point_of,
     square_to,
 )
+from evenmark.core.dimensioning.size import Size, SizeKind, Sizes, Untied, Why
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance, middle
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
-
-SizeKind = Literal["distance", "length", "radius", "diameter", "angle", "arc-length"]
-Way = Literal["across", "up", "along", ""]
-Why = Literal["nothing", "several", "count"]
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Size:
-    """One size: an id (that of its dimension, or s1, s2, ... for one proposed), what it measures and where.
-
-    ``direction_deg`` is the direction in which a distance is measured. ``expected`` is what the key measures,
-    ``says`` the figure that stands there, both in key units or degrees. ``features`` has every feature that
-    it holds for where it is said once for several (``4 x``).
-    """
-
-    id: str
-    kind: SizeKind
-    places: tuple[MeasuredPlace, ...]
-    expected: float
-    says: float
-    direction_deg: float = 0.0
-    features: tuple[str, ...] = ()
-    count: int = 1
-    brackets: bool = False
-    agrees: bool = True
-    at: Point = (0.0, 0.0)
-
-    @property
-    def way(self) -> Way:
-        """How a distance is measured: across, up or along."""
-        return way_of(self.direction_deg) if self.kind == "distance" else ""
-
-
-def way_of(direction_deg: float) -> Way:
-    """Return how a distance in a direction is measured: across, up or along."""
-    turn = direction_deg % 180.0
-    return "across" if turn == 0.0 else "up" if turn == 90.0 else "along"
-
-
-@dataclass(frozen=True, kw_only=True, slots=True)
-class Untied:
-    """A dimension that is tied to nothing or to several things: why, and what it could be tied to."""
-
-    id: str
-    why: Why
-    at: Point
-    shown: float
-    candidates: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True, kw_only=True)
-class Sizes:
-    """All sizes of a key, and the dimensions that are none yet."""
-
-    sizes: tuple[Size, ...] = ()
-    untied: tuple[Untied, ...] = ()
-
 
 Associations = Mapping[str, tuple[str, ...]]
 """What somebody tied a dimension to by pointing: feature ids by the dimension's id."""
@@ -112,7 +55,13 @@ def sizes_of(m: Measured, ties: Associations | None = None) -> Sizes:
 
 
 def _size(
-    d: Dimension, kind: SizeKind, places: tuple[MeasuredPlace, ...], expected: float, direction: float = 0.0
+    d: Dimension,
+    kind: SizeKind,
+    places: tuple[MeasuredPlace, ...],
+    expected: float,
+    direction: float = 0.0,
+    *,
+    reach: float,
 ) -> Size:
     factor = 1.0 if kind == "angle" else d.factor
     return Size(
@@ -125,7 +74,7 @@ def _size(
         features=tuple(dict.fromkeys(p.feature for p in places)),
         count=count_of(d),
         brackets=in_brackets(d),
-        agrees=agrees(d, tolerance=0.0),
+        agrees=agrees(d, expected * factor, 2 * reach),
         at=d.at,
     )
 
@@ -153,10 +102,12 @@ def _distance(
     turn = direction_deg(*edge.ends) if edge is not None else 0.0
     slanted = min(turn % 90.0, 90.0 - turn % 90.0) > tol.TURN_DEG
     if edge is not None and slanted and abs(direction_difference_deg(turn, direction)) <= tol.TURN_DEG:
-        return _size(d, "length", (_along(edge.id),), edge.length)
+        return _size(d, "length", (_along(edge.id),), edge.length, reach=m.reach)
     p, q = point_of(a, direction, m.key), point_of(b, direction, m.key)
     ux, uy = math.cos(math.radians(direction)), math.sin(math.radians(direction))
-    return _size(d, "distance", (a, b), abs((q[0] - p[0]) * ux + (q[1] - p[1]) * uy), direction)
+    return _size(
+        d, "distance", (a, b), abs((q[0] - p[0]) * ux + (q[1] - p[1]) * uy), direction, reach=m.reach
+    )
 
 
 def _edge_between(a: MeasuredPlace, b: MeasuredPlace, m: Measured) -> Edge | None:
@@ -195,14 +146,16 @@ def _round(d: Dimension, m: Measured) -> Size | Untied:
         return _none(d, "nothing")
     best = found[0]
     kind: SizeKind = "diameter" if d.kind == "diameter" else "radius"
-    return _size(d, kind, (MeasuredPlace(best.id),), best.radius * (2 if kind == "diameter" else 1))
+    return _size(
+        d, kind, (MeasuredPlace(best.id),), best.radius * (2 if kind == "diameter" else 1), reach=m.reach
+    )
 
 
 def _arc(d: Dimension, m: Measured) -> Size | Untied:
     center, a, b = d.points
     for c in m.rounds_at(center):
         if isinstance(c, ArcFeature) and max(distance(a, c.start), distance(b, c.end)) <= m.reach:
-            return _size(d, "arc-length", (MeasuredPlace(c.id),), c.radius * c.sweep_rad)
+            return _size(d, "arc-length", (MeasuredPlace(c.id),), c.radius * c.sweep_rad, reach=m.reach)
     return _none(d, "nothing")
 
 
@@ -221,13 +174,13 @@ def _angular(d: Dimension, m: Measured) -> Size | Untied:
     found = [_leg(vertex, leg, m) for leg in legs]
     ids = [f for f in found if f is not None]
     if len(ids) == 2 and ids[0] != ids[1]:
-        return _size(d, "angle", (_along(ids[0]), _along(ids[1])), d.measured)
+        return _size(d, "angle", (_along(ids[0]), _along(ids[1])), d.measured, reach=m.reach)
     if len(ids) == 1:
         other = legs[found.index(None)]
         turn = direction_deg(vertex, other) % 90.0
         if min(turn, 90.0 - turn) <= tol.TURN_DEG:
             level = exact_turn(direction_deg(vertex, other))
-            return _size(d, "angle", (_along(ids[0]),), d.measured, level)
+            return _size(d, "angle", (_along(ids[0]),), d.measured, level, reach=m.reach)
     return _none(d, "several" if len(ids) == 2 else "nothing", tuple(dict.fromkeys(ids)))
 
 
@@ -262,7 +215,7 @@ def _for_all(size: Size, d: Dimension, m: Measured, alone: set[str]) -> Size | U
     """Return a size for every feature that it holds for, where it is said once for several; what has a size
     of its ``alone`` is no part of it where there would be too many."""
     if size.count == 1 or size.kind not in ("radius", "diameter"):
-        return size
+        return replace(size, count=max(1, size.count))
     own = m.key.curves[size.features[0]]
     assert isinstance(own, ArcFeature | CircleFeature)
     alike = [
@@ -270,8 +223,10 @@ def _for_all(size: Size, d: Dimension, m: Measured, alone: set[str]) -> Size | U
         for c in m.rounds
         if type(c) is type(own) and abs(c.radius - own.radius) <= m.reach and c.layer == own.layer
     ]
-    if len(alike) > size.count:
+    if size.count == ALL_ALIKE or len(alike) > size.count:
         alike = [c for c in alike if c.id not in alone or c.id == own.id]
+    if size.count == ALL_ALIKE:
+        size = replace(size, count=len(alike))
     if len(alike) > size.count:
         alike = _nearest_kin(own, alike, m)
     if len(alike) != size.count:
@@ -310,7 +265,9 @@ def _tied_to(features: tuple[str, ...], d: Dimension, m: Measured) -> Size | Unt
         if kind == "arc-length":
             expected = own.radius * own.sweep_rad if isinstance(own, ArcFeature) else 0.0
         return replace(
-            _size(d, kind, (MeasuredPlace(own.id),), expected), features=features, count=len(features)
+            _size(d, kind, (MeasuredPlace(own.id),), expected, reach=m.reach),
+            features=features,
+            count=len(features),
         )
     places = [_as_place(i, m) for i in features]
     if len(places) != 2 or None in places:
@@ -320,7 +277,7 @@ def _tied_to(features: tuple[str, ...], d: Dimension, m: Measured) -> Size | Unt
     assert b is not None
     if d.kind == "angular":
         if a.part == b.part == "carrier":
-            return _size(d, "angle", (a, b), d.measured)
+            return _size(d, "angle", (a, b), _between_lines(a, b, d.measured, m), reach=m.reach)
         return _none(d, "nothing", features)
     direction = exact_turn(d.turn_deg)
     return (
@@ -328,6 +285,15 @@ def _tied_to(features: tuple[str, ...], d: Dimension, m: Measured) -> Size | Unt
         if _measurable((a, b), direction, m)
         else _none(d, "nothing", features)
     )
+
+
+def _between_lines(a: MeasuredPlace, b: MeasuredPlace, near: float, m: Measured) -> float:
+    """Return the angle between two straight pieces: of those that they make, the one nearest to a size."""
+    ends = [f.ends for p in (a, b) if isinstance(f := m.key.by_id[p.feature], Edge)]
+    if len(ends) < 2:
+        return near
+    turn = abs(direction_deg(*ends[0]) - direction_deg(*ends[1])) % 180.0
+    return min((turn, 180.0 - turn, 180.0 + turn, 360.0 - turn), key=lambda v: abs(v - near))
 
 
 def _measurable(places: tuple[MeasuredPlace, MeasuredPlace], direction: float, m: Measured) -> bool:

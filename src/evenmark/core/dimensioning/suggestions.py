@@ -10,7 +10,7 @@ from functools import cached_property
 from evenmark.core.dimensioning.measured import MeasuredPlace
 from evenmark.core.dimensioning.placing import could_be_placed
 from evenmark.core.dimensioning.rank import Echelon, Row
-from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.dimensioning.size import Size
 from evenmark.core.dimensioning.unknowns import Unknowns
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import View

@@ -21,7 +21,7 @@ from typing import NamedTuple
 
 from evenmark.core.dimensioning.implied import Implied
 from evenmark.core.dimensioning.measured import Measured, MeasuredPlace, ends_at
-from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.dimensioning.size import Size
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import ArcFeature, Edge, End

@@ -86,6 +86,24 @@ def off_its_place(across: float, up: float, unit: str, least: float) -> str:
     return over if abs(across) <= least else f"{beside} and {over}"
 
 
+_VIEWS = {
+    "above": "view above",
+    "below": "view below",
+    "left": "view on the left",
+    "right": "view on the right",
+}
+
+
+def view_name(name: str) -> str:
+    """Return what a view is called in a sentence. Whether the one above is the top view or the bottom view
+    goes by the angle of projection, so that it is called by where it stands.
+
+    >>> view_name("front"), view_name("above"), view_name("view 2")
+    ('front view', 'view above', 'view 2')
+    """
+    return _VIEWS.get(name) or (name if "view" in name.casefold() else f"{name} view")
+
+
 FEATURE_WORDS = {
     "o": "Outline",
     "e": "Edge",

@@ -54,10 +54,12 @@ def displacement(wanted: Table, found: Table, rows: Ints, columns: Ints) -> tupl
     """Return the largest distance of matching points (for circles: of centres plus of radii), and whether
     ends are exchanged."""
     a, b = [p[rows] for p in wanted.points], [p[columns] for p in found.points]
-    if wanted.kind == "edge":
+    if wanted.kind in ("edge", "arc"):
         straight = np.maximum(_gap(a[0], b[0]), _gap(a[1], b[1]))
         crossed = np.maximum(_gap(a[0], b[1]), _gap(a[1], b[0]))
-        return np.minimum(straight, crossed), crossed < straight
+        off = np.minimum(straight, crossed)
+        # an arc runs counter-clockwise, so that one which bulges to the other side has its ends exchanged
+        return off if wanted.kind == "edge" else np.maximum(off, _gap(a[2], b[2])), crossed < straight
     off = np.maximum.reduce([_gap(p, q) for p, q in zip(a, b, strict=True)])
     if wanted.kind == "circle":
         off = off + np.abs(wanted.radii[rows] - found.radii[columns])

@@ -139,7 +139,7 @@ def describe_causes(
             head = heads.get(root_of.get(i, i))
             if head is not None:
                 ids |= dict.fromkeys((head, *behind.get(head, ())))
-                if cause.code == "unexplained" and not cause.candidates:
+                if cause.code == "unexplained" and not cause.candidates and by_id[head].features:
                     says = in_numbers(by_id[head])
         if ids:
             out.append(

@@ -14,7 +14,7 @@ from decimal import ROUND_HALF_UP, Decimal
 from evenmark.core.linework.model import Linework
 from evenmark.core.marking.attribute import OPEN
 from evenmark.core.marking.examination import Asked
-from evenmark.core.marking.kinds import those
+from evenmark.core.marking.kinds import SENSES, those
 from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdict
 
 HABITS = those(lambda k: k.habit == "habit")
@@ -25,7 +25,9 @@ _OWN = those(lambda k: k.settles in ("size", "place"))
 _OF_CENTRES = those(lambda k: k.of_centres)
 """Kinds that ask for places alone: a hole of another size may well stand where it should."""
 _PLACES = those(lambda k: k.settles == "place")
-_SIZES = those(lambda k: k.settles != "")
+_SIZES = those(lambda k: k.settles in ("size", "place", "said"))
+VIEWS = those(lambda k: k.settles == "views")
+"""Kinds that say how views stand."""
 CHARGED = those(lambda k: k.part == "charged")
 """Kinds that earn nothing and are charged."""
 
@@ -213,13 +215,20 @@ def floors_with(
             slips.setdefault(slip_of.get(f.id, ("finding", f.id)), []).append(f)
     short: dict[int, Decimal] = {}
     for group in slips.values():
-        by = _floor_of(group, charges) * scale - sum((lost.get(f.id, none) for f in group), none)
+        several = _several(group, causes)
+        by = several * _floor_of(group, charges) * scale - sum((lost.get(f.id, none) for f in group), none)
         if by > 0:
             short[group[0].id] = by
     _together(short, findings, Decimal(str(charges.floor)) * scale)
     total, most = sum(short.values(), none), Decimal(str(charges.floors_most)) * scale
     part = min(total, most) / total if total else none
     return {i: v for i, by in short.items() if (v := (by * part).quantize(step, ROUND_HALF_UP))}
+
+
+def _several(group: Sequence[Finding], causes: Sequence[Cause]) -> int:
+    """Return how many slips a group is: sides and senses are one line, whatever went wrong with them."""
+    senses = [f.id for f in group if f.kind == SENSES]
+    return max(1, *(sum(1 for c in causes if i in c.explains) for i in senses)) if senses else 1
 
 
 def _together(short: dict[int, Decimal], findings: Sequence[Finding], most: Decimal) -> None:
@@ -235,6 +244,8 @@ def _together(short: dict[int, Decimal], findings: Sequence[Finding], most: Deci
 def _floor_of(slip: Sequence[Finding], charges: Charges) -> Decimal:
     """Return what a slip costs at least: half of it where it is only near."""
     floor = charges.floor_sizes if any(f.kind in _SIZES for f in slip) else charges.floor
+    if any(f.kind in VIEWS for f in slip):
+        floor = max(floor, charges.floor_views)
     return Decimal(str(floor / 2 if all(f.verdict == "near" for f in slip) else floor))
 
 

@@ -21,9 +21,9 @@ from evenmark.core.linework.model import Curve, Edge
 from evenmark.core.linework.wording import number
 from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
-from evenmark.core.marking.attribute import describe_causes
+from evenmark.core.marking.attribute import OPEN, describe_causes
 from evenmark.core.marking.bound import UpperBound
-from evenmark.core.marking.charges import floors_with
+from evenmark.core.marking.charges import VIEWS, floors_with
 from evenmark.core.marking.conversion import conversion, unit_note
 from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
@@ -232,9 +232,17 @@ def _best(key: Key, drawn: Linework, fields: Fields) -> Trial:
                 best = first
     if key.arranged and best.pairing.share < 1.0:
         apart = examined_under(key, drawn, own, best.motion, slack, best.exam.whole, fields, apart=True)
-        if apart.exam.view_shifts and apart.earned > best.earned:
+        if apart.exam.view_shifts and (apart.earned > best.earned or _tells_views(apart, best)):
             best = apart
     return best
+
+
+def _tells_views(apart: Trial, best: Trial) -> bool:
+    """Say whether views that stand elsewhere as they are explain a drawing as shortly as its pieces do: then
+    that is told, whatever the pieces would cost one by one."""
+    moved = sum(1 for shift in apart.exam.view_shifts.values() if any(shift))
+    stands = sum(1 for f in apart.wrong if f.kind in VIEWS and f.verdict in OPEN)
+    return apart.pairing.share > best.pairing.share and apart.charged - stands + moved <= best.charged
 
 
 _LINES = frozenset({"centre", "construction", "dimension"})

@@ -19,10 +19,12 @@ from evenmark.core.marking.bulk import Bulk
 from evenmark.core.marking.examination import Asked, MarkingSetting
 from evenmark.core.marking.flaws import Flaw
 from evenmark.core.marking.kept import KeptFindings
+from evenmark.core.marking.kinds import SENSES
 from evenmark.core.marking.kinds.said import places_of
 from evenmark.core.marking.marks_json import Written, heads_of
 from evenmark.core.marking.model import Requirement, RuleSet
 from evenmark.core.marking.score import step_of
+from evenmark.core.marking.senses import play_of, switched_off
 from evenmark.core.marking.shapes import Table
 
 Joints = dict[tuple[str, str], tuple[int | None, int | None]]
@@ -108,6 +110,24 @@ class Key:
     def sized(self) -> frozenset[int]:
         """What the sheet says in figures, of what is asked."""
         return frozenset(r.id for r in self.requirements if r.size)
+
+    @cached_property
+    def differs(self) -> int | None:
+        """The requirement that asks for sides and senses; None where it is not asked, or where somebody
+        switched off what would say them."""
+        found = self.asked.of(SENSES)
+        return found[0].r.id if found and not switched_off(self.requirements, self.linework) else None
+
+    @cached_property
+    def play(self) -> float:
+        """How far features may stand from the key while every size is met (see `senses`)."""
+        return play_of(self.asked.all, self.linework)
+
+    @cached_property
+    def compared(self) -> frozenset[str]:
+        """The curves that have to lie on the key: all that is asked for but axes, of which only the
+        supporting line counts, and what was given."""
+        return frozenset(self.linework.curves) - self.aside - self.axes - set(self.rules.given)
 
     @cached_property
     def scale(self) -> tuple[Decimal, Decimal]:

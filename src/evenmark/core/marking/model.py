@@ -68,11 +68,12 @@ class Charges:
     ``most`` together, of which at most ``twice`` for what is drawn twice.
 
     ``floor`` is what an independent slip costs at least, ``floor_sizes`` one of a size or place, half of
-    it where it is near; what is taken for that comes to ``floors_most`` together at most. What follows
-    something that was not drawn earns the share ``beside_absent`` of what else was drawn rightly; what
-    follows a slip earns in full as long as the share ``enough`` of the drawing is right, less than that
-    in proportion: another part is no slip of this one. With ``habits``, layers, joints, whole edges and
-    looks earn only for features whose size and place are met.
+    it where it is near, ``floor_views`` one of how views stand; what is taken for that comes to
+    ``floors_most`` together at most. What follows something that was not drawn earns the share
+    ``beside_absent`` of what else was drawn rightly; what follows a slip earns in full as long as the
+    share ``enough`` of the drawing is right, less than that in proportion: another part is no slip of
+    this one. With ``habits``, layers, joints, whole edges and looks earn only for features whose size and
+    place are met.
     """
 
     whole: float = 20.0
@@ -82,6 +83,7 @@ class Charges:
     twice: float = 15.0
     floor: float = 3.0
     floor_sizes: float = 5.0
+    floor_views: float = 10.0
     floors_most: float = 18.0
     beside_absent: float = 0.65
     enough: float = 0.5

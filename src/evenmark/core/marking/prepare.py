@@ -22,7 +22,7 @@ from evenmark.core.marking.examination import Asked, MarkingSetting, joint_table
 from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.key import Key
-from evenmark.core.marking.kinds import KINDS, ask
+from evenmark.core.marking.kinds import KINDS, SENSES, ask
 from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import NOT_ASKED, propose
 from evenmark.core.marking.propose_sheet import propose_by_sheet
@@ -60,6 +60,9 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     ground = _ground(drawing, rules, start)
     found = functools.cache(functools.partial(_proof_of, ground, rules))
     requirements, listing = _requirements(ground, rules, found)
+    if rules.requirements is None and rules.charges is not None:
+        number = max((r.id for r in requirements), default=0) + 1
+        requirements = (*requirements, Requirement(id=number, kind=SENSES, weight=0.0))
     rules = replace(
         rules, roles=ground.roles, given=ground.given, views=ground.views, listing=listing or "feature"
     )

@@ -16,7 +16,7 @@ from dataclasses import replace
 
 from evenmark.core.dimensioning.implied import Implied
 from evenmark.core.dimensioning.proof import Proof
-from evenmark.core.dimensioning.sizes import Size
+from evenmark.core.dimensioning.size import Size
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.linework.model import Edge, Linework, View
 from evenmark.core.marking.charges import CHARGED

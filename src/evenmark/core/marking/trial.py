@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
@@ -18,12 +18,17 @@ from evenmark.core.marking.examination import Examination, Measure
 from evenmark.core.marking.examine import examine
 from evenmark.core.marking.follow import follow
 from evenmark.core.marking.key import Key
+from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.match import Pairing, match
 from evenmark.core.marking.model import Cause, Finding, Verdict
 from evenmark.core.marking.move import moved_linework
 from evenmark.core.marking.score import TIMES_PAIRED, looked_at, score, total_of
+from evenmark.core.marking.senses import items_of, orphans, stray
 from evenmark.core.marking.shapes import Table, moved_tables, tables
 from evenmark.core.marking.views import Shifts, place_views, shifted, shifts_of_features
+
+_BESIDE = ("layers", "look", "charged")
+"""Parts of a list that say nothing of where or how large anything is."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -111,6 +116,32 @@ def examined_under(
     return _judged(key, motion, pairing, exam, findings, measured)
 
 
+def _senses(
+    key: Key, exam: Examination, wrong: Sequence[Finding], heads: Mapping[int, int]
+) -> tuple[Finding | None, list[int]]:
+    """Return the finding of sides and senses where it is missed, and the watched slips that it stands for;
+    without any, it tells what lies elsewhere than in the key while nothing that is asked is wrong about where
+    or how large anything is."""
+    if key.differs is None or len(exam.exact) >= len(key.compared) + len(key.axes):
+        return None, []
+    alone = orphans(wrong, heads, key.watched, exam, key.play)
+    if alone:
+        features = [i for f in alone for i in key.linework.curves_of(f.features)]
+        return _found(key, features, exam), [f.id for f in alone]
+    if any(KINDS[f.kind].part not in _BESIDE for f in wrong if f.id not in key.watched):
+        return None, []
+    features = [i for i in exam.key.curves if i in key.compared and stray((i,), exam, key.play)]
+    return (_found(key, features, exam) if features else None), []
+
+
+def _found(key: Key, features: Iterable[str], exam: Examination) -> Finding:
+    a = key.asked.by_id[key.differs or 0]
+    items = items_of(features, exam)
+    count = float(len(items))
+    at = items[0].at if items else None
+    return Finding(a.r.id, a.r.kind, (), None, at, 0.0, count, count, 0.0, "missed", items=items)
+
+
 def _judged(
     key: Key,
     motion: Similarity,
@@ -122,13 +153,15 @@ def _judged(
     """Return what was found with its marks; ``measured`` has each verdict before anything was followed, of
     what was not met."""
     rows = key.asked.rows
-    wrong = [findings[rows[i]] for i in measured]
+    wrong = [findings[rows[i]] for i in measured if i != key.differs]
     shown, heads = attribute(findings, wrong, measured, key.watched, key.sized, key.linework)
-    if key.watched:
-        looked = looked_at(shown)
-    else:
-        whole = [findings[rows[a.r.id]] for a in key.asked.of(*TIMES_PAIRED)]
-        looked = [*wrong, *(f for f in whole if f.id not in measured)]
+    found, alone = _senses(key, exam, wrong, heads)
+    if found is not None:
+        shown = [found if f.id == found.id else f for f in shown]
+        heads = heads | dict.fromkeys(alone, found.id)
+        if not alone:
+            wrong, measured = [*wrong, found], {**measured, found.id: found.verdict}
+    looked = _looked(key, findings, shown, wrong, measured)
     earned_for = score(looked, key.marks, key.rules, pairing.paired)
     taken_for: dict[int, Decimal] = {}
     lost_with: dict[int, int] = {}
@@ -159,6 +192,20 @@ def _judged(
         lost_with={i: heads.get(because, because) for i, because in lost_with.items()},
         measured=measured,
     )
+
+
+def _looked(
+    key: Key,
+    findings: Sequence[Finding],
+    shown: Sequence[Finding],
+    wrong: Sequence[Finding],
+    measured: Mapping[int, Verdict],
+) -> list[Finding]:
+    """Return what may earn anything but its marks."""
+    if key.watched:
+        return looked_at(shown)
+    whole = [findings[key.asked.rows[a.r.id]] for a in key.asked.of(*TIMES_PAIRED)]
+    return [*wrong, *(f for f in whole if f.id not in measured)]
 
 
 def charged_for(trial: Trial, slips: Sequence[Cause], key: Key) -> Trial:

@@ -156,6 +156,7 @@ class ChargesModel(Model):
     twice: float
     floor: float
     floor_sizes: float
+    floor_views: float
     floors_most: float
     beside_absent: float
     enough: float

@@ -7,11 +7,13 @@ from typing import NamedTuple
 
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import Corner, Linework, Tee, View
+from evenmark.core.linework.wording import view_name
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING, PARTLY, drawn_place
 from evenmark.core.marking.model import Requirement, RuleError
 from evenmark.core.marking.views import inside, side_of
 
+_LINES = ("centre", "construction", "dimension")
 _WORDS = {"right": "right of", "left": "left of", "above": "above", "below": "below"}
 
 
@@ -29,7 +31,7 @@ def _middle(v: View) -> Point:
 def ask_arrangement(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask a view to stand level or plumb with the front view, on its side."""
     front, other = _views(r, s)
-    said = f"{_WORDS[side_of(front.box, other.box)]} the {front.name} view"
+    said = f"{_WORDS[side_of(front.box, other.box)]} the {view_name(front.name)}"
     return Ask(r, None, _middle(other), said, s.tolerances.position, data=(front, other))
 
 
@@ -39,25 +41,26 @@ def arrangement(a: Ask, exam: Examination) -> Measure:
     Where coordinates count, the whole distance from its place is measured.
     """
     front, other = a.data
-    if not _drawn_in(other, exam):
-        return PARTLY if _drawn_in(front, exam) else NOTHING
+    if not is_drawn(other, exam):
+        return PARTLY if is_drawn(front, exam) else NOTHING
     (fx, fy), (ox, oy) = (exam.view_shifts.get(v.id, (0.0, 0.0)) for v in (front, other))
     dx, dy = fx - ox, fy - oy  # how far the drawn view stands from its place, as seen from the front view
     asked, found = side_of(front.box, other.box), side_of(front.box, other.box, (dx, dy))
     if asked != found:
-        return Measure(f"{_WORDS[found]} the {front.name} view", agrees=False)
+        return Measure(f"{_WORDS[found]} the {view_name(front.name)}", agrees=False)
     off = (
-        math.hypot(ox, oy)
+        max(math.hypot(ox, oy), math.hypot(fx, fy))
         if exam.rules.placement == "as-drawn"
         else abs(dy if asked in ("left", "right") else dx)
     )
     return Measure(off, off, expected=0.0)
 
 
-def _drawn_in(view: View, exam: Examination) -> bool:
-    return any(
-        inside(f.at, view.box, 0.0) and f.id in exam.pairing.partners for f in exam.key.curves.values()
-    )
+def is_drawn(view: View, exam: Examination) -> bool:
+    """Say whether anything of a view was drawn; a centre line that runs through it is none of it."""
+    own = [f for f in exam.key.curves.values() if inside(f.at, view.box, 0.0)]
+    own = [f for f in own if exam.role(f.layer) not in _LINES] or own
+    return any(f.id in exam.pairing.partners for f in own)
 
 
 class Shared(NamedTuple):
@@ -173,7 +176,7 @@ KINDS = (
         weight=3,
         weight_by_sheet=1,
         part="read",
-        settles="",
+        settles="views",
         of_centres=False,
         habit="",
         rank=None,

@@ -1,4 +1,4 @@
-"""The drawing as a whole: `whole` and `clean`."""
+"""The drawing as a whole: `whole`, `clean` and `differs`."""
 
 from __future__ import annotations
 
@@ -62,6 +62,16 @@ def clean(_a: Ask, exam: Examination) -> Measure:
     items = _without_own(items, exam)
     count = float(sum(1 for item in items if item.charged))
     return Measure(count, count, items=tuple(items))
+
+
+def ask_differs(r: Requirement, _s: MarkingSetting) -> Ask:
+    """Ask for all that no other line says: sides and senses (see `senses`)."""
+    return Ask(r, None, None, 0.0, 0.0)
+
+
+def differs(_a: Ask, _exam: Examination) -> Measure:
+    """Find nothing by itself: what differs is known once all else is found (`trial`)."""
+    return Measure(0.0, 0.0)
 
 
 def _lettering(exam: Examination) -> list[Item]:
@@ -164,6 +174,29 @@ KINDS = (
         weight_by_sheet=1,
         part="charged",
         settles="",
+        of_centres=False,
+        habit="",
+        rank=None,
+        watched=False,
+        own=False,
+        met_where_exact="",
+        marks_its_feature=False,
+    ),
+    Kind(
+        name="differs",
+        title="Sides and senses",
+        word="Sides and senses",
+        listed=42,
+        of=(),
+        more="",
+        least=0,
+        ask=ask_differs,
+        measure=differs,
+        unit="count",
+        weight=0,
+        weight_by_sheet=0,
+        part="read",
+        settles="place",
         of_centres=False,
         habit="",
         rank=None,

@@ -7,7 +7,17 @@ one end of a feature also accounts for what that end moves: lengths, directions,
 from __future__ import annotations
 
 from evenmark.core.marking.explain import Guess
-from evenmark.core.marking.slips import ends, leftover, lettering, numbers, pieces, rounds, sizes, whole
+from evenmark.core.marking.slips import (
+    ends,
+    leftover,
+    lettering,
+    numbers,
+    pieces,
+    rounds,
+    senses,
+    sizes,
+    whole,
+)
 
 ALL: tuple[Guess, ...] = (
     *whole.ALL,
@@ -18,5 +28,6 @@ ALL: tuple[Guess, ...] = (
     *pieces.ALL,
     *leftover.ALL,
     *lettering.ALL,
+    *senses.ALL,
 )
 """Every hypothesis, in no order that matters: what explains most is kept."""

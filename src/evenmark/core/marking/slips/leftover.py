@@ -8,12 +8,14 @@ from collections import defaultdict
 from collections.abc import Iterator
 
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import AnyFeature, Corner, Tee
-from evenmark.core.linework.wording import counted, noun, number, place, size
+from evenmark.core.linework.model import AnyFeature, Corner, Tee, View
+from evenmark.core.linework.wording import counted, noun, number, place, size, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.kinds.looks import dashes_show, drawn_length
+from evenmark.core.marking.kinds.views import is_drawn
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import token
+from evenmark.core.marking.views import inside
 
 MOST_TOLD = 12
 """More absent features than this are told in one sentence a kind."""
@@ -132,6 +134,13 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
         tokens = frozenset((f.id, -1) for f in e.open if f.verdict == "absent")
         yield Hypothesis(code="not-drawn", tokens=tokens, says="Nothing of what was asked for was drawn.")
         return
+    for view in _views_not_drawn(e):
+        members = [i for i in lacking if i != view.id and _lies_in(view, i, e)]
+        tokens = frozenset((f.id, -1) for i in members for f in lacking.pop(i)) | {
+            (f.id, -1) for f in e.open if view.id in f.features
+        }
+        yield Hypothesis(code="not-drawn", tokens=tokens, says=f"The {view_name(view.name)} was not drawn.")
+    lacking = {i: found for i, found in lacking.items() if i in e.exam.key.by_id}
     curves = [i for i in lacking if i in e.exam.key.curves or i[0] in "xdnh"]
     by_kind: dict[str, list[str]] = defaultdict(list)
     for i in curves:
@@ -153,6 +162,17 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
             yield Hypothesis(
                 code="not-drawn", tokens=token(f), says=f"There is no layer {f.layer} in the drawing."
             )
+
+
+def _views_not_drawn(e: Evidence) -> list[View]:
+    """Return the views of the key of which nothing was drawn; none where the key has no other."""
+    views = e.exam.rules.views or ()
+    return [v for v in views if len(views) > 1 and not is_drawn(v, e.exam)]
+
+
+def _lies_in(view: View, feature: str, e: Evidence) -> bool:
+    there = e.exam.key.by_id.get(feature)
+    return there is not None and inside(there.at, view.box, 0.0)
 
 
 def _joints_of(

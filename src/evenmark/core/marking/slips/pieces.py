@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import ArcFeature, Corner, Edge, Tee, View
-from evenmark.core.linework.wording import noun, number, place
+from evenmark.core.linework.wording import noun, number, place, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.follow_rigid import pieces_off, turn_of, with_joints
 from evenmark.core.marking.kinds.sizes import bulges_otherwise
@@ -52,7 +52,7 @@ def turned_piece(e: Evidence) -> Iterator[Hypothesis]:
         view = next((v for v in e.exam.rules.views or () if _holds(v, piece, e)), None)
         first = e.exam.key.by_id[piece[0]]
         what = f"What hangs together with the {noun(first)} {place(first)}"
-        what = f"The {view.name} view" if view else what
+        what = f"The {view_name(view.name)}" if view else what
         if how.mirrored:
             code, says = "mirrored", f"{what} is mirrored as one."
         else:

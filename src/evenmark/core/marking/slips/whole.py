@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.wording import noun, number, off_its_place, place, size
+from evenmark.core.linework.wording import noun, number, off_its_place, place, size, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.kinds.common import drawn_place, key_place
 from evenmark.core.marking.slips.common import token
@@ -100,29 +100,30 @@ def _stands_in(start: object, letter: str, at: tuple[float, float], e: Evidence)
 
 
 def views_exchanged(e: Evidence) -> Iterator[Hypothesis]:
-    """A view stands on the other side of the front view: `views-exchanged`."""
-    for f in e.failing("arrangement"):
-        if f.verdict == "missed" and isinstance(f.measured, str):
-            says = (
-                f"The view that belongs {f.expected} is drawn {f.measured}: views were exchanged, or the "
-                "other angle of projection was used."
-            )
-            yield Hypothesis(code="views-exchanged", tokens=token(f), says=says)
+    """Views stand on the other side of the front view, one of them or all: `views-exchanged`."""
+    found = [f for f in e.failing("arrangement") if f.verdict == "missed" and isinstance(f.measured, str)]
+    if not found:
+        return
+    told = " and ".join(f"the view that belongs {f.expected} is drawn {f.measured}" for f in found)
+    views = e.exam.rules.views or ()
+    if len(found) > 1 and len(found) == len(views) - 1:
+        says = f"First-angle and third-angle projection were confused: {told}."
+    elif len(found) > 1:
+        says = f"Views were swapped: {told}."
+    else:
+        says = f"T{told[1:]}: views were swapped, or first-angle and third-angle projection were confused."
+    yield Hypothesis(code="views-exchanged", tokens=frozenset((f.id, -1) for f in found), says=says)
 
 
 def view_shifted(e: Evidence) -> Iterator[Hypothesis]:
-    """A view stands out of line with the front view: `shifted`."""
-    views = {v.id: v for v in e.exam.rules.views or ()}
-    for f in e.failing("arrangement"):
-        if f.verdict == "absent" or not isinstance(f.measured, float):
-            continue
-        front, other = (e.exam.view_shifts.get(i, (0.0, 0.0)) for i in f.features)
-        across, up = front[0] - other[0], front[1] - other[1]
-        if max(abs(across), abs(up)) <= e.exact:
-            continue
-        name = views[f.features[1]].name
-        says = f"The {name} view stands {off_its_place(across, up, e.unit, e.exact)}."
-        yield Hypothesis(code="shifted", tokens=token(f), says=says, free=1)
+    """A view stands elsewhere than in its place, the front view or another: `shifted`."""
+    lines = [f for f in e.failing("arrangement") if isinstance(f.measured, float)]
+    for view in e.exam.rules.views or ():
+        tokens = frozenset((f.id, -1) for f in lines if view.id in f.features)
+        across, up = e.exam.view_shifts.get(view.id, (0.0, 0.0))
+        if tokens and max(abs(across), abs(up)) > e.exact:
+            says = f"The {view_name(view.name)} stands {off_its_place(-across, -up, e.unit, e.exact)}."
+            yield Hypothesis(code="shifted", tokens=tokens, says=says, free=1)
 
 
 ALL = (motion_of_whole, left_behind, views_exchanged, view_shifted)

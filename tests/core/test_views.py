@@ -1,0 +1,125 @@
+"""Views of one part: missing, swapped, moved or out of line, each told as that and charged once, in
+proportion (marking.md: views arranged wrongly 8 to 12)."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+from dataclasses import replace
+
+import pytest
+
+from evenmark.core.drawing.model import Drawing, Entity, reach_of
+from evenmark.core.drawing.moving import moved_entity
+from evenmark.core.geometry.similarities import Similarity
+from evenmark.core.linework.model import View
+from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
+from evenmark.core.marking.key import Key
+from evenmark.core.marking.model import POLICIES, Listing, Policy
+from evenmark.core.marking.views import inside
+from evenmark.demo import parts
+from tests.extent import seeds
+
+MARGIN = 6.0
+"""How far axes reach past a view."""
+
+
+def shows(view: View, e: Entity) -> bool:
+    return all(inside(p, view.box, MARGIN) for p in reach_of(e))
+
+
+def without(d: Drawing, view: View) -> Drawing:
+    return replace(d, entities=tuple(e for e in d.entities if not shows(view, e)))
+
+
+def moved(d: Drawing, view: View, x: float, y: float) -> Drawing:
+    by = Similarity(shift=(x, y))
+    return replace(d, entities=tuple(moved_entity(e, by) if shows(view, e) else e for e in d.entities))
+
+
+def a_key(seed: int, listing: Listing, placement: Policy) -> tuple[Key, Drawing]:
+    rng = random.Random(seed)
+    part = parts.shaft_bracket(
+        rise=rng.randint(48, 58), bore=rng.randint(9, 12), depth=float(rng.randint(34, 44))
+    )
+    return prepare(part.sheet, RuleSet(listing=listing, placement=placement)), part.drawing
+
+
+def cost(sheet: MarkSheet) -> float:
+    return float(sheet.possible - sheet.earned)
+
+
+BOTH = pytest.mark.parametrize("listing", ["feature", "sheet"])
+WHERE = pytest.mark.parametrize("placement", ["as-drawn", "slide"])
+
+
+@pytest.mark.parametrize("seed", seeds(3))
+@pytest.mark.parametrize("which", [0, 1, 2])
+@BOTH
+@WHERE
+def test_a_view_that_is_missing(listing: Listing, placement: Policy, which: int, seed: int) -> None:
+    key, d = a_key(seed, listing, placement)
+    view = (key.rules.views or ())[which]
+    sheet = check(key, without(d, view))
+    assert "was not drawn." in sheet.causes[0].says
+    assert "view" in sheet.causes[0].says
+    assert len(sheet.causes) == 1, [c.says for c in sheet.causes]
+    assert sheet.earned < 90
+
+
+def _below(d: Drawing, key: Key) -> Drawing:
+    front, top, _ = key.rules.views or ()
+    return moved(d, top, 0, -(top.box[3] - front.box[1]) - 20)
+
+
+def _left(d: Drawing, key: Key) -> Drawing:
+    front, _, side = key.rules.views or ()
+    return moved(d, side, -(side.box[2] - front.box[0]) - 20, 0)
+
+
+def _one(which: int, x: float, y: float) -> Callable[[Drawing, Key], Drawing]:
+    return lambda d, key: moved(d, (key.rules.views or ())[which], x, y)
+
+
+STORIES: dict[str, tuple[Callable[[Drawing, Key], Drawing], str, str]] = {
+    "front view moved": (_one(0, -8, -7), "shifted", "The front view stands 8 mm to the left and 7 mm below"),
+    "plan out of line": (_one(1, 4, 0), "shifted", "The view above stands 4 mm to the right of its place."),
+    "side view too low": (_one(2, 0, -3), "shifted", "The view on the right stands 3 mm below its place."),
+    "plan below": (_below, "views-exchanged", "projection were confused"),
+    "side view on the left": (_left, "views-exchanged", "projection were confused"),
+    "the other angle of projection": (
+        lambda d, key: _left(_below(d, key), key),
+        "views-exchanged",
+        "First-angle and third-angle projection were confused",
+    ),
+}
+
+
+@pytest.mark.parametrize("name", STORIES)
+@BOTH
+@WHERE
+def test_views_that_stand_otherwise(listing: Listing, placement: Policy, name: str) -> None:
+    key, d = a_key(1, listing, placement)
+    draw, code, says = STORIES[name]
+    sheet = check(key, draw(d, key))
+    assert [c.code for c in sheet.causes] == [code]
+    assert says in sheet.causes[0].says
+    assert 8 <= cost(sheet) <= 12
+
+
+@BOTH
+def test_a_view_may_stand_farther_away_where_drawings_slide(listing: Listing) -> None:
+    key, d = a_key(2, listing, "slide")
+    assert cost(check(key, moved(d, (key.rules.views or ())[1], 0, 5))) == 0
+    key, d = a_key(2, listing, "as-drawn")
+    assert 8 <= cost(check(key, moved(d, (key.rules.views or ())[1], 0, 5))) <= 12
+
+
+@pytest.mark.parametrize("seed", seeds(40))
+def test_whatever_is_missing_breaks_nothing(seed: int) -> None:
+    rng = random.Random(seed)
+    listings: list[Listing] = ["feature", "sheet"]
+    key, d = a_key(seed, rng.choice(listings), rng.choice(POLICIES))
+    share = rng.random()
+    sheet = check(key, replace(d, entities=tuple(e for e in d.entities if rng.random() < share)))
+    assert 0 <= sheet.earned <= 100
