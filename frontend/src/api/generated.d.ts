@@ -5360,6 +5360,8 @@ export interface components {
             floor: number;
             /** Floor Sizes */
             floor_sizes: number;
+            /** Floor Views */
+            floor_views: number;
             /** Floors Most */
             floors_most: number;
             /** Habits */
