@@ -114,6 +114,12 @@ export const ROLES = [
   "section",
   "frame"
 ] as const;
+/** Kinds that earn nothing and are charged, where an exercise charges. */
+export const CHARGED_KINDS = [
+  "clean",
+  "whole",
+  "differs"
+] as const;
 /** What new exercises charge. */
 export const CHARGES = {
   "whole": 20.0,

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** Fixed marks for whole kinds of checks; empty fields leave it to the weights. Rule sets without charges also say what clutter costs. */
 import { computed } from "vue";
+import { CHARGED_KINDS } from "../api/words";
 import { byKind, type Rules } from "../rules";
 import NumberField from "./NumberField.vue";
 
+const CHARGED: ReadonlySet<string> = new Set(CHARGED_KINDS);
 const props = defineProps<{ rules: Rules }>();
 const emit = defineEmits<{ change: [work: (next: Rules) => void] }>();
 const kinds = computed(() =>
@@ -11,7 +13,6 @@ const kinds = computed(() =>
     (g) => g.requirements.some((r) => r.on) && !(props.rules.charges && CHARGED.has(g.id)),
   ),
 );
-const CHARGED = new Set(["whole", "clean"]);
 
 function setKind(kind: string, value: number | null): void {
   emit("change", (next) => {

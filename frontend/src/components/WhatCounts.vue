@@ -12,6 +12,7 @@ import {
 } from "@headlessui/vue";
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { computed, nextTick, ref } from "vue";
+import { CHARGED_KINDS } from "../api/words";
 import { marks, shown } from "../numbers";
 import {
   byFeature,
@@ -52,6 +53,7 @@ function show(feature: string): void {
   );
 }
 defineExpose({ show });
+const charged: ReadonlySet<string> = new Set(CHARGED_KINDS);
 const listed = computed(() => props.rules.listing ?? "feature");
 const LISTINGS = [
   { value: "sheet", word: "proposed by the sheet" },
@@ -67,7 +69,7 @@ const views = computed(() => [
 ]);
 const onCount = computed(() => props.rules.requirements.filter((r) => r.on).length);
 /** What earns nothing and takes away. */
-const isCharged = (r: Requirement) => !!props.rules.charges && (r.kind === "whole" || r.kind === "clean");
+const isCharged = (r: Requirement) => !!props.rules.charges && charged.has(r.kind);
 const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length} checks` : "");
 </script>
 

@@ -13,7 +13,8 @@ from evenmark.core.conventions.papers import ANSI, ISO
 from evenmark.core.dimensioning.says import TAKEN_WORDS
 from evenmark.core.drawing.roles import ROLES
 from evenmark.core.linework.wording import FEATURE_WORDS
-from evenmark.core.marking.kinds import MARKS_ITS_FEATURE, TITLES
+from evenmark.core.marking.charges import CHARGED
+from evenmark.core.marking.kinds import MARKS_ITS_FEATURE, SENSES, TITLES
 from evenmark.core.marking.model import Charges
 from evenmark.core.marking.propose_sheet import PARTS
 from evenmark.services.standing import OPEN, VERDICTS
@@ -42,6 +43,11 @@ def text() -> str:
                 "What features are called, by the letter that their ids begin with, in the order of lists.",
             ),
             _constant("ROLES", ROLES, "What layers can be for."),
+            _constant(
+                "CHARGED_KINDS",
+                (*sorted(CHARGED), SENSES),
+                "Kinds that earn nothing and are charged, where an exercise charges.",
+            ),
             _constant("CHARGES", asdict(Charges()), "What new exercises charge."),
             _constant("VERDICTS", VERDICTS, "Every verdict."),
             _constant("OPEN", OPEN, "Verdicts that cost marks."),
