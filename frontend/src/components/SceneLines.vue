@@ -11,12 +11,20 @@ const props = defineProps<{
   annotations?: boolean;
   pickable?: boolean;
 }>();
+const DASHES: ReadonlyMap<string, string> = new Map([
+  ["dashed", "dashed"],
+  ["dotted", "dotted"],
+  ["chain", "chain"],
+  ["double chain", "chain"],
+]);
 const emit = defineEmits<{ pick: [id: string] }>();
 
 function classOf(f: Schemas["SceneFeature"]): string[] {
   const out = ["line"];
-  if (f.role === "centre" || f.line_type === "chain") out.push("chain");
-  else if (f.role === "hidden" || f.line_type === "dashed") out.push("dashed");
+  // dashes as they were drawn, whatever the layer is for
+  if (DASHES.has(f.line_type)) out.push(DASHES.get(f.line_type) ?? "");
+  if (f.role === "centre") out.push("axis");
+  else if (f.role === "hidden") out.push("narrow");
   if (f.role === "construction") out.push("construction");
   if (props.tone === "key") out.push("key");
   if (props.wrong?.has(f.id)) out.push("wrong");
@@ -64,13 +72,23 @@ function classOf(f: Schemas["SceneFeature"]): string[] {
   stroke: var(--color-drawn);
   stroke-width: 1.1;
 }
-.dashed {
+.narrow,
+.dashed,
+.dotted {
   stroke-width: 1.2;
+}
+.dashed {
   stroke-dasharray: 7 4;
 }
+.dotted {
+  stroke-dasharray: 1 4;
+}
+.axis,
 .chain {
   stroke: var(--color-axis);
   stroke-width: 1;
+}
+.chain {
   stroke-dasharray: 14 4 3 4;
 }
 .construction {

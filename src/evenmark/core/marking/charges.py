@@ -26,6 +26,7 @@ _OF_CENTRES = those(lambda k: k.of_centres)
 """Kinds that ask for places alone: a hole of another size may well stand where it should."""
 _PLACES = those(lambda k: k.settles == "place")
 _SIZES = those(lambda k: k.settles in ("size", "place", "said"))
+_SHARED = those(lambda k: k.habit == "shared")
 VIEWS = those(lambda k: k.settles == "views")
 """Kinds that say how views stand."""
 CHARGED = those(lambda k: k.part == "charged")
@@ -52,6 +53,13 @@ def unsettled(
     return {e: numbers[0] for e, numbers in astray.items() if len(numbers) > 1} | out
 
 
+def _told(off: dict[str, int], heads: Mapping[int, int], watched: Collection[int]) -> dict[str, int]:
+    """Return what is not settled with the finding that a mark sheet tells of it; what none tells of loses
+    nothing."""
+    named = {i: heads.get(n, n) for i, n in off.items()}
+    return {i: n for i, n in named.items() if n not in watched}
+
+
 def _with_outlines(off: dict[str, int], key: Linework) -> dict[str, int]:
     """Return features that are not settled with the outlines that they are members of, each with the finding
     of the first of them."""
@@ -67,10 +75,6 @@ def settled_share(findings: Iterable[Finding], key: Linework) -> Decimal:
     """Return the share of a key's curves that were drawn and are settled, or nearly."""
     off = unsettled(findings, key, ("missed", "absent"))
     return Decimal(sum(i not in off for i in key.curves)) / max(1, len(key.curves))
-
-
-def _layer_of(feature: str, key: Linework) -> str:
-    return str(getattr(key.by_id[feature], "layer", ""))
 
 
 def charged(
@@ -96,6 +100,7 @@ def earned_with(
     wrong: Sequence[Finding],
     asked: Asked,
     watched: Collection[int],
+    heads: Mapping[int, int],
     key: Linework,
     rules: RuleSet,
     marks: Mapping[int, Decimal],
@@ -107,12 +112,12 @@ def earned_with(
 
     ``out`` is what each finding that has marks earned, ``looked`` are those that are asked and may earn less
     than their marks (see `score.looked_at`), ``wrong`` all that were examined and are not met, ``asked`` what
-    was examined, ``watched`` of it what nobody asked for.
+    was examined, ``watched`` of it what nobody asked for, ``heads`` what stands for it on a mark sheet.
     """
     charges = rules.charges
     if charges is None or not any(f.verdict in OPEN for f in looked):
         return {}  # nothing that anybody could be shown went wrong
-    off, astray = unsettled(wrong, key), unsettled(wrong, key, kinds=_PLACES)
+    off, astray = (_told(unsettled(wrong, key, kinds=kinds), heads, watched) for kinds in (_OWN, _PLACES))
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
     share = settled_share(wrong, key)
     beside = Decimal(str(charges.beside_absent)) * share * share
@@ -127,7 +132,7 @@ def earned_with(
     by_sheet = rules.listing == "sheet"
     not_met = {f.id for f in looked if f.verdict != "met"}.union(watched)
     lost = _habits(out, asked, off, astray, not_met, carried if by_sheet else None, step)
-    return lost | _looks(out, looked, asked, off, key, marks, step)
+    return lost | _looks(out, looked, asked, off, marks, step)
 
 
 def _habits(
@@ -163,23 +168,21 @@ def _looks(
     looked: Sequence[Finding],
     asked: Asked,
     off: Mapping[str, int],
-    key: Linework,
     marks: Mapping[int, Decimal],
     step: Decimal,
 ) -> dict[int, int]:
-    """Let the look of a layer earn by the share of it that is settled; return what it was lost with, where
-    one slip alone made it earn less."""
+    """Let the look of a layer earn by the share of it that is settled; return what it was lost with: of
+    several, what is wrong about most of it."""
     lost: dict[int, int] = {}
     looks = [f for f in looked if f.kind == "layer-style" and f.layer is not None and out.get(f.id)]
-    elsewhere = {f.features[0] for f in looked if f.kind == "layer" and f.verdict != "met"}
+    elsewhere = {f.features[0]: f.id for f in looked if f.kind == "layer" and f.verdict != "met"}
     for f in looks:
         own = asked.layers.get(f.layer or "", [])
-        there = sum(1 for i in own if i not in off and i not in elsewhere)
-        part = Decimal(there) / len(own) if own else Decimal(1)
+        reasons = [n for i in own if (n := off.get(i, elsewhere.get(i))) is not None]
+        part = Decimal(len(own) - len(reasons)) / len(own) if own else Decimal(1)
         out[f.id] = (marks.get(f.id, Decimal(0)) * part).quantize(step, ROUND_HALF_UP)
-        reasons = {n for i, n in off.items() if _layer_of(i, key) == f.layer}
-        if len(reasons) == 1 and not elsewhere:
-            lost[f.id] = next(iter(reasons))
+        if reasons:
+            lost[f.id] = max(dict.fromkeys(reasons), key=reasons.count)
     return lost
 
 
@@ -244,6 +247,8 @@ def _together(short: dict[int, Decimal], findings: Sequence[Finding], most: Deci
 def _floor_of(slip: Sequence[Finding], charges: Charges) -> Decimal:
     """Return what a slip costs at least: half of it where it is only near."""
     floor = charges.floor_sizes if any(f.kind in _SIZES for f in slip) else charges.floor
+    if any(f.kind in _SHARED for f in slip):
+        floor = max(floor, charges.floor_sizes)
     if any(f.kind in VIEWS for f in slip):
         floor = max(floor, charges.floor_views)
     return Decimal(str(floor / 2 if all(f.verdict == "near" for f in slip) else floor))

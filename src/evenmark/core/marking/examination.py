@@ -173,10 +173,10 @@ class Kind:
     What it is worth: ``weight`` within a feature, for a list by feature; ``weight_by_sheet`` beside other
     lines of its part, and ``part``, for a list by the sheet;
     ``settles``: it says of a feature its ``size`` or its ``place``, a size that is ``said`` between
-    features, or how ``views`` stand; ``of_centres``: it asks for places alone. A ``habit`` earns only for a
-    feature whose size and place are met, what is ``implied`` by the sheet likewise. ``rank``: which of
-    several kinds stands for a slip, first to last. ``marks_its_feature``: missing it marks its feature on
-    page, PDF and DXF.
+    features, or how ``views`` stand; ``of_centres``: it asks for places alone. A ``habit`` earns only for
+    a feature whose size and place are met, what is ``implied`` by the sheet likewise; one that many
+    features ``share`` is a slip of its own. ``rank``: which of several kinds stands for a slip, first to
+    last. ``marks_its_feature``: missing it marks its feature on page, PDF and DXF.
     """
 
     name: str
@@ -194,7 +194,7 @@ class Kind:
     part: Literal["charged", "layers", "look", "unsaid", "read"]
     settles: Literal["", "size", "place", "said", "views"]
     of_centres: bool
-    habit: Literal["", "habit", "implied"]
+    habit: Literal["", "habit", "implied", "shared"]
     rank: int | None
     watched: bool
     own: bool

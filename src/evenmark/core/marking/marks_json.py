@@ -20,7 +20,8 @@ from evenmark.core.marking.marks_types import (
     ValueJson,
 )
 from evenmark.core.marking.model import Cause, Finding, Item, MarkSheet, Value
-from evenmark.core.marking.why_lost import why_lost
+from evenmark.core.marking.score import TIMES_PAIRED
+from evenmark.core.marking.why_lost import LOST_HABIT, LOST_LOOK, why_lost
 from evenmark.core.plain import plain_number as plain
 
 FORMAT, VERSION = "even-mark/marks", 1
@@ -216,7 +217,7 @@ def _besides(f: Finding, sheet: MarkSheet) -> BesidesJson:
     earned, possible = sheet.earned_for.get(f.id, NO_MARKS), sheet.possible_for.get(f.id, NO_MARKS)
     if f.id in sheet.lost_with:
         out["lost_with"] = sheet.lost_with[f.id]
-        out["why"] = "It earns only where size and place are right, and one of them is not."
+        out["why"] = LOST_LOOK if f.kind in TIMES_PAIRED else LOST_HABIT
     elif earned != possible:
         out["why"] = why_lost(f, sheet.unit)
     if f.id in sheet.taken_for:

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from evenmark.core.collector import held_still
 from evenmark.core.dimensioning.proof import Proof, ProofTooLarge, prove
+from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role
 from evenmark.core.geometry import tolerance as tol
@@ -22,7 +23,8 @@ from evenmark.core.marking.examination import Asked, MarkingSetting, joint_table
 from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
 from evenmark.core.marking.key import Key
-from evenmark.core.marking.kinds import KINDS, SENSES, ask
+from evenmark.core.marking.kinds import KINDS, LINE_TYPE, SENSES, ask
+from evenmark.core.marking.kinds.looks import dashes_show
 from evenmark.core.marking.model import POLICIES, Listing, Requirement, RuleError, RuleSet
 from evenmark.core.marking.propose import NOT_ASKED, propose
 from evenmark.core.marking.propose_sheet import propose_by_sheet
@@ -61,8 +63,7 @@ def prepare(drawing: Drawing, rules: RuleSet | None = None, *, start: Drawing | 
     found = functools.cache(functools.partial(_proof_of, ground, rules))
     requirements, listing = _requirements(ground, rules, found)
     if rules.requirements is None and rules.charges is not None:
-        number = max((r.id for r in requirements), default=0) + 1
-        requirements = (*requirements, Requirement(id=number, kind=SENSES, weight=0.0))
+        requirements = (*requirements, *_without_marks(ground, max((r.id for r in requirements), default=0)))
     rules = replace(
         rules, roles=ground.roles, given=ground.given, views=ground.views, listing=listing or "feature"
     )
@@ -188,6 +189,22 @@ def _requirements(
         leave_out=ground.left_out,
     )
     return proposed, listing
+
+
+def _without_marks(ground: _Ground, last: int) -> list[Requirement]:
+    """Return what every list asks that earns nothing and costs where it is missed: lines as they are seen,
+    one line for each line type of the key, and all that no other line says."""
+    lines: dict[str, list[str]] = {}
+    for i, f in ground.linework.curves.items():
+        role = role_of(ground.roles, f.layer)
+        seen = f.style.line_type != Style().line_type and dashes_show(f)
+        if seen and role not in NOT_ASKED and i not in ground.left_out:
+            lines.setdefault(f.style.line_type, []).append(i)
+    asked = [(LINE_TYPE, tuple(features)) for _, features in sorted(lines.items())]
+    return [
+        Requirement(id=n, kind=kind, features=features, weight=0.0)
+        for n, (kind, features) in enumerate([*asked, (SENSES, ())], last + 1)
+    ]
 
 
 def _key(

@@ -172,6 +172,7 @@ def _judged(
             wrong,
             key.asked,
             key.watched,
+            heads,
             key.linework,
             key.rules,
             key.marks,
@@ -189,7 +190,7 @@ def _judged(
         heads=heads,
         earned_for=earned_for,
         taken_for=taken_for,
-        lost_with={i: heads.get(because, because) for i, because in lost_with.items()},
+        lost_with=lost_with,
         measured=measured,
     )
 

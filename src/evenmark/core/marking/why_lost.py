@@ -7,6 +7,9 @@ from evenmark.core.marking.kinds import IN_DEGREES
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.score import TIMES_PAIRED
 
+LOST_HABIT = "It earns only where size and place are right, and one of them is not."
+LOST_LOOK = "It earns by how much of its layer is drawn rightly and stands on it."
+
 
 def why_lost(f: Finding, unit: str) -> str:
     """Return why a finding did not earn all its marks, with its numbers."""

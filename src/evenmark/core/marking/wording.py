@@ -6,7 +6,7 @@ from collections.abc import Container, Iterable, Sequence
 from typing import cast
 
 from evenmark.core.linework.wording import feature_name
-from evenmark.core.marking.kinds import KINDS
+from evenmark.core.marking.kinds import KINDS, those
 from evenmark.core.marking.marks_types import FindingJson
 from evenmark.core.marking.rules_types import RequirementJson
 
@@ -28,7 +28,8 @@ def for_reader(one: FindingJson) -> FindingJson:
     )
 
 
-_ROUND = frozenset({"radius", "diameter", "arc-length"})
+_FOR_ALL = frozenset({"radius", "diameter", "arc-length"}) | those(lambda k: k.habit == "shared")
+"""Kinds that ask the same of each of several features."""
 
 
 def named(one: FindingJson | RequirementJson, centre: Container[str] = ()) -> str:
@@ -55,7 +56,7 @@ def characteristic(kind: str, features: Sequence[str], layer: str | None, centre
         return f"{word} {layer}"
     if not features:
         return word
-    if len(features) > 1 and kind in _ROUND:
+    if len(features) > 1 and kind in _FOR_ALL:
         few = [feature_name(features[0], centre), *(feature_name(i, centre).lower() for i in features[1:3])]
         rest = f" and {len(features) - len(few)} more" if len(features) > len(few) else ""
         return f"{', '.join(few)}{rest}, {word}"

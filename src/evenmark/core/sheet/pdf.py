@@ -137,9 +137,7 @@ class _Draw:
         for f in self.sheet.drawn["features"]:
             wrong = f["id"] in self.sheet.wrong
             wide = f["role"] == "outline" and f["line_type"] == "continuous"
-            dashes = DASHES.get(
-                "chain" if f["role"] == "centre" else "dashed" if f["role"] == "hidden" else f["line_type"]
-            )
+            dashes = DASHES.get(f["line_type"])
             weight = WIDE if wide or wrong else NARROW
             self._lines([f["shape"]], PENCIL if wrong else INK, weight, dashes)
         beside = self.sheet.drawn["annotations"]

@@ -55,8 +55,8 @@ IN_DEGREES = those(lambda k: k.unit == "degrees")
 MARKS_ITS_FEATURE = tuple(name for name in TITLES if KINDS[name].marks_its_feature)
 """Kinds that are about one feature alone, so that missing them marks it, on page, PDF and DXF."""
 
-SENSES = "differs"
-"""The kind that asks for all that no other says (see `senses`)."""
+LINE_TYPE, SENSES = "line-type", "differs"
+"""The kinds that ask for lines as they are seen, and for all that no other says (see `senses`)."""
 
 
 def ask(r: Requirement, setting: MarkingSetting) -> Ask:

@@ -1,4 +1,4 @@
-"""Layers and looks: `layer`, `style`, `layer-style`."""
+"""Layers and looks: `layer`, `style`, `layer-style`, `line-type`."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from evenmark.core.drawing.look import Style
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Feature
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
-from evenmark.core.marking.kinds.common import NOTHING, feature_of
+from evenmark.core.marking.kinds.common import NOTHING, PARTLY, feature_of
 from evenmark.core.marking.model import Requirement, RuleError
 
 
@@ -98,6 +98,34 @@ def layer_style(a: Ask, exam: Examination) -> Measure:
     return Measure(said, agrees=same_style(asked, found.style), expected=expected)
 
 
+def ask_line_type(r: Requirement, s: MarkingSetting) -> Ask:
+    """Ask all features of one kind of line for their line type, as it is seen."""
+    feature: Feature = feature_of(r, s)  # type: ignore[assignment]
+    return Ask(r, feature, feature.at, feature.style.line_type)
+
+
+def line_type(a: Ask, exam: Examination) -> Measure:
+    """Compare pattern classes; dashes must show where they do in the key. The first feature that is drawn
+    otherwise says where and how."""
+    there = False
+    for i in a.r.features:
+        drawn, asked = exam.drawn_for.get(i), exam.key.curves[i]
+        if drawn is None:
+            continue
+        there = True
+        if drawn.style.line_type != a.expected:
+            return Measure(drawn.style.line_type, agrees=False, at=drawn.at)
+        if not dashes_show(drawn) and dashes_show(asked):
+            return Measure(f"{drawn.style.line_type}, dashes longer than the line", agrees=False, at=drawn.at)
+    return Measure(a.expected, agrees=True) if there else PARTLY
+
+
+def drawn_otherwise(features: tuple[str, ...], line_type: object, exam: Examination) -> list[str]:
+    """Return the features that were drawn with another line type than was asked for."""
+    drawn = ((i, exam.drawn_for.get(i)) for i in features)
+    return [i for i, d in drawn if d is not None and (d.style.line_type != line_type or not dashes_show(d))]
+
+
 KINDS = (
     Kind(
         name="layer",
@@ -162,6 +190,29 @@ KINDS = (
         settles="",
         of_centres=False,
         habit="",
+        rank=None,
+        watched=False,
+        own=False,
+        met_where_exact="",
+        marks_its_feature=False,
+    ),
+    Kind(
+        name="line-type",
+        title="Line types",
+        word="line type",
+        listed=43,
+        of=("eacf",),
+        more="eacf",
+        least=0,
+        ask=ask_line_type,
+        measure=line_type,
+        unit="length",
+        weight=0,
+        weight_by_sheet=0,
+        part="look",
+        settles="",
+        of_centres=False,
+        habit="shared",
         rank=None,
         watched=False,
         own=False,

@@ -11,7 +11,7 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import AnyFeature, Corner, Tee, View
 from evenmark.core.linework.wording import counted, noun, number, place, size, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
-from evenmark.core.marking.kinds.looks import dashes_show, drawn_length
+from evenmark.core.marking.kinds.looks import dashes_show, drawn_length, drawn_otherwise
 from evenmark.core.marking.kinds.views import is_drawn
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import token
@@ -197,11 +197,19 @@ def _joints_of(
 def wrong_style(e: Evidence) -> Iterator[Hypothesis]:
     """Another look than was asked for: `wrong-line-type`, `dashes-too-long`; anything else is told in
     numbers, no slip named."""
+    seen = [f for f in e.failing("line-type") if f.verdict == "missed"]
     for f in e.failing("layer-style"):
         if f.verdict == "missed":
             code = "wrong-line-type" if _only_line_type(f) else "unexplained"
             says = f"Layer {f.layer} is set to {f.measured}; {f.expected} was asked for."
-            yield Hypothesis(code=code, tokens=token(f), says=says)
+            own = [g for g in seen if any(e.exam.key.curves[i].layer == f.layer for i in g.features)]
+            tokens = token(f) | frozenset((g.id, -1) for g in own)
+            yield Hypothesis(code=code, tokens=tokens, says=says)
+    for f in seen:
+        wrong = drawn_otherwise(f.features, f.expected, e.exam)
+        many, are = ("line", "is") if len(wrong) == 1 else ("lines", "are")
+        says = f"{len(wrong)} {many} that should be {f.expected} {are} drawn {f.measured}."
+        yield Hypothesis(code="wrong-line-type", tokens=token(f), says=says)
     for f in e.failing("style"):
         if f.verdict != "missed":
             continue
