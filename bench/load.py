@@ -37,7 +37,8 @@ from evenmark.services import exercises
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, now
+from evenmark.store.models import Attempt
+from evenmark.store.people import now
 
 ROOT = Path(__file__).parents[1]
 STUDENTS, WITHIN = sized(200, 3), sized(60.0, 1.0)

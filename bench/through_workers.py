@@ -31,7 +31,8 @@ from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
-from evenmark.store.models import Attempt, BatchFile, Person, now
+from evenmark.store.models import Attempt, BatchFile
+from evenmark.store.people import Person, now
 from evenmark.store.queue import make_app
 
 ROOT = Path(__file__).parents[1]

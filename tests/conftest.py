@@ -27,7 +27,7 @@ from evenmark.services import bounded, people
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
-from evenmark.store.models import Person, SchoolClass
+from evenmark.store.people import Person, SchoolClass
 from tests.template import own_server
 
 ROOT = Path(__file__).parents[1]

@@ -18,7 +18,8 @@ from sqlalchemy import select
 from evenmark.services import hand_in, people
 from evenmark.store.database import Database
 from evenmark.store.migrate import upgrade
-from evenmark.store.models import Attempt, Person
+from evenmark.store.models import Attempt
+from evenmark.store.people import Person
 from tests.conftest import ROOT, instructor
 from tests.extent import size
 from tests.services.test_worker_killed import a_class, drawn

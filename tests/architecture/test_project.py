@@ -110,7 +110,6 @@ def test_files_can_be_read_in_one_sitting() -> None:
         "src/evenmark/core/formats/dxf_write.py": "one pen for every manner",
         "src/evenmark/core/marking/slips/numbers.py": "one function a slip of a typed number",
         "src/evenmark/demo/parts.py": "one function a part",
-        "src/evenmark/store/models.py": "every table, in one place",
         "src/evenmark/demo/load.py": "the demo as one table",
         "src/evenmark/core/marking/align.py": "the alignment from sequences to pairs",
         "scripts/run.py": "the start command from end to end",

@@ -16,7 +16,8 @@ from evenmark.demo import slips as s
 from evenmark.services import acts, marking, marking_view, own_results, prints, results, returning
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.store.database import Conflict, Database
-from evenmark.store.models import Attempt, Issue, MarkingAct, MarkSheetRow, Person, Returned
+from evenmark.store.models import Attempt, Issue, MarkingAct, MarkSheetRow, Returned
+from evenmark.store.people import Person
 from tests.conftest import School
 from tests.services.test_from_key_to_result import GOOD, WRONG, hand, put
 
@@ -408,7 +409,7 @@ def _issued(session: Any, ada: Person, revision: int, school: School) -> int:
     from datetime import timedelta
 
     from evenmark.services import exercises
-    from evenmark.store.models import now
+    from evenmark.store.people import now
 
     due = now() + timedelta(days=1)
     return exercises.issue_exercise(

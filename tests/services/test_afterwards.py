@@ -14,7 +14,8 @@ from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.record import record_of
 from evenmark.services.terms import terms_of
 from evenmark.store.database import Conflict, Database
-from evenmark.store.models import Allowance, Attempt, Intake, Issue, Person, RecordEntry, Revision, now
+from evenmark.store.models import Allowance, Attempt, Intake, Issue, RecordEntry, Revision
+from evenmark.store.people import Person, now
 from tests.conftest import School
 from tests.services.test_from_key_to_result import GOOD, hand, put
 

@@ -19,7 +19,8 @@ from evenmark.services.bounded import run_bounded
 from evenmark.services.engine_work import mark
 from evenmark.services.errors import Busy, NotThere, NotUsable
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Batch, BatchFile, MarkSheetRow, Person
+from evenmark.store.models import Attempt, Batch, BatchFile, MarkSheetRow
+from evenmark.store.people import Person
 from evenmark.store.queue import bundles
 from tests.builders import text
 from tests.conftest import School

@@ -21,8 +21,9 @@ from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.formats.svg_write import write_svg as svg
 from evenmark.services import board_files, board_pictures, board_work, boards, exercise_edit, exercises
 from evenmark.services.errors import NotThere, NotUsable
+from evenmark.store.boards import BoardPicture
 from evenmark.store.database import Database
-from evenmark.store.models import BoardPicture, Person, now
+from evenmark.store.people import Person, now
 from tests.conftest import Caller, School
 from tests.core.test_laying import PLATE
 from tests.services.test_from_key_to_result import GOOD

@@ -15,8 +15,10 @@ from evenmark.demo.parts import KIT
 from evenmark.services import board_history, boards, exercises, hand_in, marking, own_checks
 from evenmark.services.board_sessions import MOST_ASKED, BoardSessions
 from evenmark.services.errors import Busy, Crowded, NotThere, NotUsable, Outdated
+from evenmark.store.boards import OwnCheck
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Issue, OwnCheck, Person
+from evenmark.store.models import Attempt, Issue
+from evenmark.store.people import Person
 from tests.conftest import Caller, School
 from tests.services.test_from_key_to_result import put
 

@@ -17,7 +17,7 @@ from evenmark.core.linework import simplify
 from evenmark.demo import parts
 from evenmark.services import own_results
 from evenmark.store.database import Database
-from evenmark.store.models import Person
+from evenmark.store.people import Person
 from tests.conftest import School
 from tests.services.test_from_key_to_result import hand, put
 

@@ -19,7 +19,8 @@ from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.gradebook import gradebook
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Export, ExportPart, Issue, Person, SchoolClass
+from evenmark.store.models import Attempt, Export, ExportPart, Issue
+from evenmark.store.people import Person, SchoolClass
 from tests.conftest import PASSWORD, School
 from tests.extent import daily
 from tests.services.test_from_key_to_result import GOOD, hand, put

@@ -29,7 +29,8 @@ from evenmark.services import (
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import Busy, NotThere, NotUsable, Outdated
 from evenmark.store.database import Conflict, Database
-from evenmark.store.models import Attempt, Intake, Issue, MarkSheetRow, Person, Revision, now
+from evenmark.store.models import Attempt, Intake, Issue, MarkSheetRow, Revision
+from evenmark.store.people import Person, now
 from evenmark.store.queue import make_app as make_queue
 from tests.builders import drawing, line
 from tests.conftest import School

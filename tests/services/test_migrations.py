@@ -22,7 +22,8 @@ from evenmark.core.sheet.tracing import tracing
 from evenmark.services import own_results, own_work, results, wiping
 from evenmark.store.database import Database
 from evenmark.store.migrate import configuration, upgrade
-from evenmark.store.models import Attempt, Enrolment, Person
+from evenmark.store.models import Attempt
+from evenmark.store.people import Enrolment, Person
 from tests.builders import PLATE, arc, circle, drawing
 from tests.builders import text as lettering
 

@@ -20,7 +20,8 @@ from evenmark.services.errors import NotThere, Outdated
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person, told_apart
 from evenmark.store.database import Database
-from evenmark.store.models import Issue, Person, SchoolClass
+from evenmark.store.models import Issue
+from evenmark.store.people import Person, SchoolClass
 from tests.conftest import PASSWORD, School
 from tests.services.test_from_key_to_result import GOOD, WRONG, hand, put
 

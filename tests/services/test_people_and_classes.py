@@ -13,7 +13,7 @@ from sqlalchemy import func, select
 from evenmark.services import classes, people, throttle
 from evenmark.services.errors import NotSignedIn, NotThere, NotUsable, TooOften
 from evenmark.store.database import Conflict, Database
-from evenmark.store.models import Person, SchoolClass, SignedIn, SignInTry, now
+from evenmark.store.people import Person, SchoolClass, SignedIn, SignInTry, now
 from tests.conftest import PASSWORD, School
 
 

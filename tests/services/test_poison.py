@@ -15,7 +15,8 @@ from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.jobs import tasks
 from evenmark.services import batch_reading, batches, marking, terms
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, BatchFile, Issue, Person, now
+from evenmark.store.models import Attempt, BatchFile, Issue
+from evenmark.store.people import Person, now
 from evenmark.store.queue import make_app
 from tests.services.test_batches import GOOD, Ada, packed
 from tests.services.test_batches import ada as ada

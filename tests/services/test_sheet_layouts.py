@@ -18,7 +18,7 @@ from evenmark.core.marking.rules_json import from_json, to_json
 from evenmark.services import exercise_edit, exercises, hand_in, marking_view
 from evenmark.services.errors import NotUsable
 from evenmark.store.database import Database
-from evenmark.store.models import Person, now
+from evenmark.store.people import Person, now
 from tests.conftest import School
 from tests.services.test_from_key_to_result import hand
 

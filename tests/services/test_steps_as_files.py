@@ -15,7 +15,7 @@ from evenmark.demo import parts
 from evenmark.services import hand_in
 from evenmark.services.marking_view import attempt_in_full
 from evenmark.store.database import Database
-from evenmark.store.models import Person
+from evenmark.store.people import Person
 from tests.conftest import School
 from tests.services.test_from_key_to_result import hand, put
 

@@ -10,7 +10,8 @@ from evenmark.core.marking.kinds import TITLES
 from evenmark.demo import parts
 from evenmark.services import exercise_edit, exercises, keys, own_work
 from evenmark.store.database import Database
-from evenmark.store.models import Issue, Person, now
+from evenmark.store.models import Issue
+from evenmark.store.people import Person, now
 from tests.conftest import School
 from tests.services.test_from_key_to_result import put
 

@@ -32,8 +32,10 @@ from evenmark.services import (
 )
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.record import record_of
+from evenmark.store.boards import OwnCheck
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Issue, OwnCheck, Person, SchoolClass, SignedIn, now
+from evenmark.store.models import Attempt, Issue
+from evenmark.store.people import Person, SchoolClass, SignedIn, now
 from evenmark.store.queue import make_app
 from tests.conftest import PASSWORD, School
 from tests.services.test_from_key_to_result import GOOD, hand, put

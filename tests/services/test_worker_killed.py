@@ -21,7 +21,8 @@ from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import slips as s
 from evenmark.services import batches, hand_in
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, BatchFile, MarkSheetRow, Person
+from evenmark.store.models import Attempt, BatchFile, MarkSheetRow
+from evenmark.store.people import Person
 from evenmark.store.queue import make_app
 from tests import waiting
 from tests.conftest import ROOT, School, instructor, make_class, student

@@ -22,7 +22,7 @@ from evenmark.services import (
     exports,
 )
 from evenmark.store.database import Database
-from evenmark.store.models import now
+from evenmark.store.people import now
 from evenmark.web.access import ACCESS, COOKIE
 from tests.conftest import Caller, School
 from tests.services.test_from_key_to_result import GOOD, hand, put
@@ -265,7 +265,8 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
 def scene(db: Database, school: School, key_bytes: bytes, request: pytest.FixtureRequest) -> dict[str, int]:
     """What the paths of the table name; what takes long to make is made for the routes that need it alone."""
     from evenmark.services import hand_in
-    from evenmark.store.models import Issue, Person
+    from evenmark.store.models import Issue
+    from evenmark.store.people import Person
 
     path = TABLE[request.node.callspec.params["endpoint"]][1]
     issue = put(db, school, key_bytes)

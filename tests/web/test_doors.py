@@ -19,7 +19,7 @@ from sqlalchemy import select
 from sqlalchemy.exc import OperationalError
 
 from evenmark.store.database import Database
-from evenmark.store.models import FirstCode, Person, SignedIn
+from evenmark.store.people import FirstCode, Person, SignedIn
 from evenmark.web.app import HEADERS, create_app
 from evenmark.web.request_checks import Forwarded
 from tests.conftest import GUARD, PASSWORD, Caller, School

@@ -14,7 +14,9 @@ from sqlalchemy.orm import Session
 from evenmark.core.board.board import BoardDocument as OnBoard
 from evenmark.core.construct.document import Document, from_text, shown, to_text
 from evenmark.services import boards
-from evenmark.store.models import Board, BoardAct, Issue, Person
+from evenmark.store.boards import Board, BoardAct
+from evenmark.store.models import Issue
+from evenmark.store.people import Person
 
 PACE = (35, 48, 27, 70, 41, 55, 33, 90)
 """Seconds between two things that are done, over and over."""

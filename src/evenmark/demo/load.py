@@ -46,7 +46,8 @@ from evenmark.services.marking_view import attempt_in_full
 from evenmark.services.people import make_person, person_of
 from evenmark.services.returning import return_all
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Issue, MarkingAct, Person, Revision, now
+from evenmark.store.models import Attempt, Issue, MarkingAct, Revision
+from evenmark.store.people import Person, now
 
 T = TypeVar("T")
 U = TypeVar("U")

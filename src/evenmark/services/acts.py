@@ -18,7 +18,8 @@ from evenmark.services.issues import own_attempt
 from evenmark.services.names import plain_text
 from evenmark.services.standing import acts_of, standing_acts
 from evenmark.store.kept import ActDetail
-from evenmark.store.models import Attempt, MarkingAct, MarkSheetRow, Person, Returned
+from evenmark.store.models import Attempt, MarkingAct, MarkSheetRow, Returned
+from evenmark.store.people import Person
 
 MOST_TEXT = 2000
 MOST_ACTS = 2000

@@ -25,7 +25,8 @@ from evenmark.services.issues import issue_head, own_issue
 from evenmark.services.people import told_apart
 from evenmark.services.standing import glances, returned_of, returned_word
 from evenmark.services.terms import terms_of_class
-from evenmark.store.models import Attempt, Batch, BatchFile, Issue, Person, SchoolClass
+from evenmark.store.models import Attempt, Batch, BatchFile, Issue
+from evenmark.store.people import Person, SchoolClass
 from evenmark.store.queue import defer_marking_of_many, defer_reading
 
 

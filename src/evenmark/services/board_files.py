@@ -16,7 +16,8 @@ from evenmark.services.boards import unit_of
 from evenmark.services.bounded import read_bounded
 from evenmark.services.exercises import own_revision
 from evenmark.services.hand_in import issue_for
-from evenmark.store.models import Board, Person
+from evenmark.store.boards import Board
+from evenmark.store.people import Person
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)

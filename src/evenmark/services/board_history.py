@@ -13,7 +13,8 @@ from evenmark.core.board.made import KeptAct
 from evenmark.core.construct.document import KeptDocument
 from evenmark.services.errors import NotThere
 from evenmark.services.issues import own_attempt
-from evenmark.store.models import BoardAct, Person
+from evenmark.store.boards import BoardAct
+from evenmark.store.people import Person
 
 
 class HowMade(TypedDict):

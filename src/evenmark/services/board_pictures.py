@@ -19,7 +19,8 @@ from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.sheet.frame import EMPTY_BOX
 from evenmark.services.boards import own_board
 from evenmark.services.errors import NotThere, NotUsable
-from evenmark.store.models import BoardPicture, Person
+from evenmark.store.boards import BoardPicture
+from evenmark.store.people import Person
 
 MOST_DOTS = 40_000_000
 """Of a picture that is taken in; more are no scan of a sheet, but may be an attack."""

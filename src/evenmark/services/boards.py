@@ -34,7 +34,9 @@ from evenmark.services.hand_in import issue_for
 from evenmark.services.issues import IssueHead, issue_head
 from evenmark.services.names import plain_name
 from evenmark.services.terms import check_open, terms_of
-from evenmark.store.models import Board, BoardAct, BoardAside, Issue, OwnCheck, Person, Revision, now
+from evenmark.store.boards import Board, BoardAct, BoardAside, OwnCheck
+from evenmark.store.models import Issue, Revision
+from evenmark.store.people import Person, now
 
 MOST_BOARDS, MOST_ASIDE = 500, 40
 MOST_ACTS = 500

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.services.classes import class_name, enrol, make_class, own_class, students_of
 from evenmark.services.record import note
-from evenmark.store.models import Person, SchoolClass, now
+from evenmark.store.people import Person, SchoolClass, now
 
 
 def rename(session: Session, instructor: Person, class_id: int, name: str) -> SchoolClass:

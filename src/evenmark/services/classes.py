@@ -15,7 +15,7 @@ from evenmark.core.plain import shown
 from evenmark.services.errors import NotAllowed, NotThere, NotUsable
 from evenmark.services.names import plain_name
 from evenmark.services.people import CODE_LETTERS, make_person, new_first_code
-from evenmark.store.models import Enrolment, FirstCode, Invitation, Person, SchoolClass, now
+from evenmark.store.people import Enrolment, FirstCode, Invitation, Person, SchoolClass, now
 
 MOST_ROWS = 1000
 

@@ -26,7 +26,8 @@ from evenmark.services.exercises import own_revision, stored_rules, told_text
 from evenmark.services.key_work import draw_sheet, propose_anew, view_key
 from evenmark.services.keys import KEY_SECONDS, examined, numbers_of, start_of, title_of, unbound
 from evenmark.services.record import note
-from evenmark.store.models import Exercise, Person, Revision, RevisionFile, now
+from evenmark.store.models import Exercise, Revision, RevisionFile
+from evenmark.store.people import Person, now
 
 MOST_KEYS = 7
 """Keys accepted beside the first one."""

@@ -15,7 +15,8 @@ from evenmark.services.exercises import keep_exercise, stored_rules
 from evenmark.services.keys import TakenKey, title_of, unbound
 from evenmark.services.record import note
 from evenmark.services.wiping import wipe_attempts
-from evenmark.store.models import Attempt, Exercise, Issue, Person, Revision, now
+from evenmark.store.models import Attempt, Exercise, Issue, Revision
+from evenmark.store.people import Person, now
 
 SHARED = (
     "requirements",

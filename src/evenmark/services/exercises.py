@@ -17,7 +17,8 @@ from evenmark.services.keys import TakenKey, mark_of, read_key, remember
 from evenmark.services.names import plain_text
 from evenmark.services.record import note
 from evenmark.services.times import said
-from evenmark.store.models import Exercise, Issue, Person, Revision, SchoolClass, now
+from evenmark.store.models import Exercise, Issue, Revision
+from evenmark.store.people import Person, SchoolClass, now
 
 DETAILS = ("score", "checks", "numbers")
 RETURNS = ("at-once", "by-hand")

@@ -31,18 +31,10 @@ from evenmark.services.people import told_apart
 from evenmark.services.standing import acts_of, held_of
 from evenmark.services.tables import table
 from evenmark.services.terms import allowances_of
+from evenmark.store.boards import Board
 from evenmark.store.database import Database
-from evenmark.store.models import (
-    Attempt,
-    Board,
-    Enrolment,
-    Issue,
-    MarkSheetRow,
-    Person,
-    RecordEntry,
-    Returned,
-    SchoolClass,
-)
+from evenmark.store.models import Attempt, Issue, MarkSheetRow, RecordEntry, Returned
+from evenmark.store.people import Enrolment, Person, SchoolClass
 
 MOST_NAME = 120
 

@@ -28,7 +28,8 @@ from evenmark.services.export_content import (
 )
 from evenmark.services.issues import own_issue
 from evenmark.store.database import Database
-from evenmark.store.models import Export, ExportPart, Person, now
+from evenmark.store.models import Export, ExportPart
+from evenmark.store.people import Person, now
 from evenmark.store.queue import defer_export
 
 KINDS = ("feedback", "files", "class", "student")

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from evenmark.services.results import class_results
 from evenmark.services.standing import VERDICTS
 from evenmark.services.times import offset, zone_of
-from evenmark.store.models import Person
+from evenmark.store.people import Person
 
 HEADS = (
     "student",

@@ -20,7 +20,8 @@ from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.keys import examined
 from evenmark.services.terms import check_open, terms_of
-from evenmark.store.models import Attempt, Intake, Issue, Person, now
+from evenmark.store.models import Attempt, Intake, Issue
+from evenmark.store.people import Person, now
 from evenmark.store.queue import defer_marking
 
 

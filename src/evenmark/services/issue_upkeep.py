@@ -20,7 +20,8 @@ from evenmark.services.names import plain_text
 from evenmark.services.record import note
 from evenmark.services.terms import allowances_of, terms_of_class
 from evenmark.services.times import said
-from evenmark.store.models import Allowance, Attempt, Issue, Person, now
+from evenmark.store.models import Allowance, Attempt, Issue
+from evenmark.store.people import Person, now
 
 MOST_REASON = 2000
 

@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session, contains_eager
 
 from evenmark.services.errors import NotThere
 from evenmark.services.terms import newer_issues
-from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, SchoolClass, now
+from evenmark.store.models import Attempt, Issue, Returned
+from evenmark.store.people import Enrolment, Person, SchoolClass, now
 
 
 def own_issue(session: Session, instructor: Person, issue_id: int) -> Issue:

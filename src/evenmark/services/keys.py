@@ -21,7 +21,8 @@ from evenmark.services.errors import NotUsable
 from evenmark.services.key_work import CostJson, KeyView, preview, prove_key, take_key, view_key
 from evenmark.services.names import plain_name
 from evenmark.store.database import Database
-from evenmark.store.models import Person, Revision, RevisionFile
+from evenmark.store.models import Revision, RevisionFile
+from evenmark.store.people import Person
 
 KEY_SECONDS = 30
 """A key is read with all its checks and drawn as a sheet: once, for a whole class."""

@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session
 
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issues import IssueRow, issues_of
-from evenmark.store.models import Enrolment, Issue, Person, Revision, SchoolClass
+from evenmark.store.models import Issue, Revision
+from evenmark.store.people import Enrolment, Person, SchoolClass
 
 
 @dataclass(frozen=True, kw_only=True)

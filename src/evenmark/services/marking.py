@@ -27,7 +27,8 @@ from evenmark.services.returning import return_at_once
 from evenmark.services.standing import VERDICTS
 from evenmark.store.database import Conflict, Database, is_away
 from evenmark.store.kept import Summary
-from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
+from evenmark.store.models import Attempt, MarkSheetRow, Revision
+from evenmark.store.people import Person
 from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_attempts
 
 SECONDS = 120

@@ -49,7 +49,8 @@ from evenmark.services.standing import (
     returned_of,
     returned_word,
 )
-from evenmark.store.models import Attempt, Issue, MarkSheetRow, Person, Returned, Revision
+from evenmark.store.models import Attempt, Issue, MarkSheetRow, Returned, Revision
+from evenmark.store.people import Person
 
 _ONLY = re.compile(r"(finding|cause)-([a-z0-9-]{1,40})")
 

@@ -18,7 +18,8 @@ from evenmark.services.errors import NotThere, NotUsable
 from evenmark.services.hand_in import issue_for
 from evenmark.services.keys import start_of
 from evenmark.services.terms import check_open, terms_of
-from evenmark.store.models import OwnCheck, Person
+from evenmark.store.boards import OwnCheck
+from evenmark.store.people import Person
 
 SECONDS = 30
 MOST_NAMED = 200

@@ -18,7 +18,8 @@ from evenmark.services.shown_marks import OwnFinding, OwnResult, ShownCause, Sho
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.services.terms import terms_of
 from evenmark.store.kept import KeptSheet
-from evenmark.store.models import Attempt, Issue, Person, Returned
+from evenmark.store.models import Attempt, Issue, Returned
+from evenmark.store.people import Person
 
 
 def own_attempt_of(session: Session, student: Person, attempt_id: int) -> Attempt:

@@ -20,7 +20,8 @@ from evenmark.services.keys import key_view
 from evenmark.services.own_results import state_of
 from evenmark.services.standing import returned_of
 from evenmark.services.terms import Terms, terms_of, terms_of_work
-from evenmark.store.models import Attempt, Enrolment, Issue, Person, Returned, now
+from evenmark.store.models import Attempt, Issue, Returned
+from evenmark.store.people import Enrolment, Person, now
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -25,7 +25,7 @@ from sqlalchemy.orm import Session
 from evenmark.services.errors import NotSignedIn, NotThere, NotUsable
 from evenmark.services.names import plain_name
 from evenmark.services.times import is_zone
-from evenmark.store.models import FirstCode, Person, SignedIn, now
+from evenmark.store.people import FirstCode, Person, SignedIn, now
 
 CODE_LETTERS = "ACDEFHJKLMNPRTUVWXY3479"
 """No letters and digits that are mistaken for each other when read aloud or off a board."""

@@ -42,7 +42,8 @@ from evenmark.services.shown_marks import (
 )
 from evenmark.services.standing import returned_of
 from evenmark.services.times import said
-from evenmark.store.models import Attempt, MarkSheetRow, Person, Revision
+from evenmark.store.models import Attempt, MarkSheetRow, Revision
+from evenmark.store.people import Person
 
 TYPES = {"pdf": "application/pdf", "dxf": "image/vnd.dxf"}
 SECONDS = 60

@@ -6,7 +6,8 @@ from __future__ import annotations
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from evenmark.store.models import Person, RecordEntry, SchoolClass
+from evenmark.store.models import RecordEntry
+from evenmark.store.people import Person, SchoolClass
 
 PAGE = 50
 

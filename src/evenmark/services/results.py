@@ -25,12 +25,8 @@ from evenmark.services.issues import (
 )
 from evenmark.services.people import told_apart
 from evenmark.services.standing import OPEN, MarksSummary, findings_of, glances, returned_of, returned_word
-from evenmark.store.models import (
-    Attempt,
-    Batch,
-    MarkSheetRow,
-    Person,
-)
+from evenmark.store.models import Attempt, Batch, MarkSheetRow
+from evenmark.store.people import Person
 
 MOST_MISSED = 10
 

@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import newest_attempts, own_attempt, own_issue
 from evenmark.services.standing import NOTHING_HELD, CurrentMarks, returned_of, returned_word, stands
-from evenmark.store.models import Attempt, MarkSheetRow, Person, Returned, now
+from evenmark.store.models import Attempt, MarkSheetRow, Returned
+from evenmark.store.people import Person, now
 
 
 def return_one(session: Session, instructor: Person, attempt_id: int) -> Returned:

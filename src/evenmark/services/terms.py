@@ -18,7 +18,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from evenmark.services.errors import NotUsable
-from evenmark.store.models import Allowance, Attempt, Issue, Revision, now
+from evenmark.store.models import Allowance, Attempt, Issue, Revision
+from evenmark.store.people import now
 
 NO_TRIES = "All tries are used up. Ask your instructor if you need another."
 

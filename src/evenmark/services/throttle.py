@@ -23,7 +23,7 @@ from sqlalchemy import ColumnElement, delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from evenmark.services.errors import TooOften
-from evenmark.store.models import KnownDevice, Person, SignInTry, now
+from evenmark.store.people import KnownDevice, Person, SignInTry, now
 
 WINDOW = timedelta(minutes=15)
 FREE_AT_PAIR, LONGEST_AT_PAIR = 5, 30.0

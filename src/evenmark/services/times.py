@@ -6,7 +6,7 @@ from datetime import UTC, datetime, tzinfo
 from functools import cache
 from zoneinfo import ZoneInfo, available_timezones
 
-from evenmark.store.models import Person
+from evenmark.store.people import Person
 
 
 def zone_of(instructor: Person) -> tzinfo:

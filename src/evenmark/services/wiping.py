@@ -17,24 +17,20 @@ from evenmark.services.batches import files_of_student
 from evenmark.services.classes import own_class, own_student
 from evenmark.services.record import note
 from evenmark.services.throttle import forget_name
+from evenmark.store.boards import Board, OwnCheck
 from evenmark.store.models import (
     Allowance,
     Attempt,
     BatchFile,
-    Board,
-    Enrolment,
     Export,
     Intake,
-    Invitation,
     Issue,
     MarkingAct,
     MarkSheetRow,
-    OwnCheck,
-    Person,
     RecordEntry,
     Returned,
-    SchoolClass,
 )
+from evenmark.store.people import Enrolment, Invitation, Person, SchoolClass
 from evenmark.store.queue import forget_attempts
 
 

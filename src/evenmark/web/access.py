@@ -14,7 +14,7 @@ from flask import current_app, g, request
 from evenmark.services.bounded import whose_turn
 from evenmark.services.errors import NotAllowed, NotSignedIn
 from evenmark.services.people import who
-from evenmark.store.models import Person, SignedIn
+from evenmark.store.people import Person, SignedIn
 from evenmark.web.request_checks import READS, look_over
 
 Who = Literal["anyone", "signed-in", "instructor", "student"]

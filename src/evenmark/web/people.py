@@ -17,7 +17,7 @@ from evenmark.services.classes import asked_of, class_of_code, enrol
 from evenmark.services.errors import NotSignedIn, NotThere
 from evenmark.services.people import OLDEST, Ticket
 from evenmark.standins import mail
-from evenmark.store.models import Person, SignedIn
+from evenmark.store.people import Person, SignedIn
 from evenmark.web.access import COOKIE, me, signed_in
 from evenmark.web.context import database
 from evenmark.web.models.base import Done

@@ -152,19 +152,17 @@ def _judged(
 ) -> Trial:
     """Return what was found with its marks; ``measured`` has each verdict before anything was followed, of
     what was not met."""
-    rows = key.asked.rows
-    wrong = [findings[rows[i]] for i in measured if i != key.differs]
+    wrong = [findings[key.asked.rows[i]] for i in measured if i != key.differs]
     shown, heads = attribute(findings, wrong, measured, key.watched, key.sized, key.linework)
     found, alone = _senses(key, exam, wrong, heads)
     if found is not None:
         shown = [found if f.id == found.id else f for f in shown]
         heads = heads | dict.fromkeys(alone, found.id)
-        if not alone:
-            wrong, measured = [*wrong, found], {**measured, found.id: found.verdict}
+    if found is not None and not alone:
+        wrong, measured = [*wrong, found], {**measured, found.id: found.verdict}
     looked = _looked(key, findings, shown, wrong, measured)
     earned_for = score(looked, key.marks, key.rules, pairing.paired)
-    taken_for: dict[int, Decimal] = {}
-    lost_with: dict[int, int] = {}
+    taken_for, lost_with = dict[int, Decimal](), dict[int, int]()
     if key.rules.charges is not None:
         lost_with = earned_with(
             earned_for,

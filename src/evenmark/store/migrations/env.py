@@ -3,7 +3,11 @@
 from alembic import context
 from sqlalchemy import create_engine, pool
 
-from evenmark.store.models import Base
+from evenmark.store import boards, models
+from evenmark.store.people import Base
+
+TABLES = (boards, models)
+"""What has to be known for all tables to be."""
 
 
 def ours(_object: object, name: str | None, kind: str, _reflected: bool, _other: object) -> bool:

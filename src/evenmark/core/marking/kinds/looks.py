@@ -100,7 +100,7 @@ def layer_style(a: Ask, exam: Examination) -> Measure:
 
 def ask_line_type(r: Requirement, s: MarkingSetting) -> Ask:
     """Ask all features of one kind of line for their line type, as it is seen."""
-    feature: Feature = feature_of(r, s)  # type: ignore[assignment]
+    feature = s.key.curves[r.features[0]]
     return Ask(r, feature, feature.at, feature.style.line_type)
 
 
