@@ -42,7 +42,8 @@ export const KIND_TITLES = {
   "style": "Looks",
   "layer-style": "Look of layers",
   "clean": "Nothing left over",
-  "differs": "Sides and senses"
+  "differs": "Sides and senses",
+  "line-type": "Line types"
 } as const;
 /** Kinds that are about one feature alone, so that missing them marks it. */
 export const MARKS_ITS_FEATURE = [
