@@ -72,7 +72,7 @@ def slips_of_whole(
     """
     sample = _sampled(key)
     ranked: list[tuple[tuple[float, ...], Similarity]] = []
-    for base in _bases(key, drawn, policy, reach):
+    for base in _bases(key, drawn, reach):
         turned = moved_tables(drawn, base)
         for _, shift in shifts(sample, turned, reach)[:2]:
             motion = base.shifted(shift)
@@ -88,21 +88,38 @@ def exact_share(key: Tables, drawn: Tables, reach: float) -> float:
     return sum(len(exact_pairs(key[k], drawn[k], reach)[0]) for k in KINDS) / max(1, count(key))
 
 
-def _bases(key: Tables, drawn: Tables, policy: Policy, reach: float) -> Iterator[Similarity]:
+def _bases(key: Tables, drawn: Tables, reach: float) -> Iterator[Similarity]:
     """Yield scales, mirrors and turns worth an election: those under which enough sizes and shapes occur at
-    all."""
-    for scale in SCALES:
+    all. Any scale and any turn is one slip of the whole."""
+    for scale in dict.fromkeys((*SCALES, *_scales(key, drawn))):
         if _agreeing(key, moved_tables(drawn, Similarity(scale=scale)), reach, "form") < ENOUGH:
             continue
         for mirror in (False, True):
             turned = Similarity(scale=scale, mirror=mirror)
-            turns = [0.0, 90.0, 180.0, 270.0]
-            if policy == "slide-and-turn":
-                turns = sorted({*turns, *_turns(key, moved_tables(drawn, turned), reach)})
-            for turn in turns:
+            turns = {0.0, 90.0, 180.0, 270.0, *_turns(key, moved_tables(drawn, turned), reach)}
+            for turn in sorted(turns):
                 base = Similarity(scale=scale, mirror=mirror, turn_deg=turn)
                 if _agreeing(key, moved_tables(drawn, base), reach, "shape") >= ENOUGH:
                     yield base
+
+
+def _scales(key: Tables, drawn: Tables) -> list[float]:
+    """Return the scale that most sizes vote for, of those that no slip of units makes: what is drawn for
+    one size of the key is so many times as large for all. None where fewer than enough agree."""
+    sizes = [
+        np.concatenate([t[k].sizes for k in ("edge", "circle", "arc") if len(t[k])] or [np.empty(0)])
+        for t in (key, drawn)
+    ]
+    asked, found = (s[s > 0][: int(MOST_VOTES**0.5)] for s in sizes)
+    if not len(asked) or not len(found):
+        return []
+    ratios = np.log(np.divide.outer(asked, found).reshape(-1, 1))
+    labels, n = cluster(ratios, tol.SAME_FACTOR_SHARE)
+    best = int(np.argmax(np.bincount(labels, minlength=n)))
+    if np.count_nonzero(labels == best) < ENOUGH * len(asked):
+        return []
+    scale = float(np.exp(np.median(ratios[labels == best])))
+    return [] if any(abs(np.log(scale / s)) <= tol.SAME_FACTOR_SHARE for s in SCALES) else [scale]
 
 
 def _agreeing(key: Tables, drawn: Tables, reach: float, what: str) -> float:
