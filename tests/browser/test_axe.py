@@ -167,6 +167,7 @@ def _walk(page: Page, path: str, steps: tuple[Step, ...]) -> None:
     expect(page.locator("main").first).to_be_visible()
     for step in steps:
         step(page)
+    expect(page.locator("h1").first).to_be_visible()  # what is still on its way is no page
 
 
 @pytest.mark.parametrize("state", STRANGER)

@@ -195,8 +195,16 @@ def test_a_size_the_other_way_round_is_not_met() -> None:
     holes = [circle((30, 20), 5), circle((70, 40), 5)]
     said = [across((30, 20), (70, 40)), up((30, 20), (70, 40)), diameter((30, 20), 5, before="2 x")]
     key = prepare(replace(drawing(list(holes)), dimensions=tuple(said)), replace(BY_SHEET, placement="slide"))
-    turned = drawing([circle((30, 40), 5), circle((70, 20), 5)])
-    assert check(key, turned).earned < 80
+    exchanged = [circle((30, 40), 5), circle((70, 20), 5)]
+    assert check(key, drawing(exchanged)).earned <= 80  # two holes alone: the whole drawing turned
+
+    rail = [line((0, 0), (90, 0))]
+    said += [across((0, 0), (90, 0)), across((0, 0), (30, 20)), up((0, 0), (30, 20))]
+    key = prepare(
+        replace(drawing([*holes, *rail]), dimensions=tuple(said)), replace(BY_SHEET, placement="slide")
+    )
+    assert check(key, drawing([*holes, *rail])).earned == 100
+    assert check(key, drawing([*exchanged, *rail])).earned < 80
 
 
 def test_what_is_not_on_the_sheet_is_asked_of_the_feature_itself() -> None:

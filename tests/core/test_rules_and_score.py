@@ -103,6 +103,7 @@ def test_a_proposal_asks_each_size_place_and_relation_once() -> None:
         "closed",
         "axis",
         "layer",
+        "line-type",
     }
 
 

@@ -20,11 +20,15 @@ def page(body: str, size: str = 'width="200mm" height="100mm" viewBox="0 0 200 1
     return f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:any="urn:any" {size}>{body}</svg>'.encode()
 
 
+DASHES = {"dashed": "3 1.5", "chain": "6 1.5 0.5 1.5"}
+
+
 def svg_of(drawing: Drawing) -> bytes:
-    """A drawing as SVG, its layers as groups; the page begins at the origin."""
+    """A drawing as SVG, its layers as groups, its line types as dashes; the page begins at the origin."""
     frame = Frame((0.0, 0.0, 300.0, 200.0))
     groups: dict[str, list[str]] = {}
     for e in drawing.entities:
+        dashes = f' stroke-dasharray="{DASHES[e.style.line_type]}"' if e.style.line_type in DASHES else ""
         if isinstance(e, Text):
             x, y = frame.at(e.at)
             anchor = {"left": "start", "centre": "middle", "right": "end"}[e.anchor.split()[0]]
@@ -34,10 +38,10 @@ def svg_of(drawing: Drawing) -> bytes:
             )
         elif isinstance(e, Circle):
             x, y = frame.at(e.center)
-            shape = f'<circle cx="{x}" cy="{y}" r="{e.radius}"/>'
+            shape = f'<circle cx="{x}" cy="{y}" r="{e.radius}"{dashes}/>'
         else:
             assert isinstance(e, Line | Arc)
-            shape = f'<path d="{frame.curve(e)}"/>'
+            shape = f'<path d="{frame.curve(e)}"{dashes}/>'
         groups.setdefault(e.layer, []).append(shape)
     body = "".join(f'<g any:label="{name}">{"".join(shapes)}</g>' for name, shapes in groups.items())
     return page(body, 'width="300mm" height="200mm" viewBox="0 0 300 200"')

@@ -53,11 +53,29 @@ def unsettled(
     return {e: numbers[0] for e, numbers in astray.items() if len(numbers) > 1} | out
 
 
-def _told(off: dict[str, int], heads: Mapping[int, int], watched: Collection[int]) -> dict[str, int]:
-    """Return what is not settled with the finding that a mark sheet tells of it; what none tells of loses
-    nothing."""
-    named = {i: heads.get(n, n) for i, n in off.items()}
-    return {i: n for i, n in named.items() if n not in watched}
+def _told(
+    off: dict[str, int],
+    findings: Iterable[Finding],
+    looked: Sequence[Finding],
+    heads: Mapping[int, int],
+    watched: Collection[int],
+) -> dict[str, int]:
+    """Return what is not settled with the finding that a mark sheet tells of it, or else with another that is
+    wrong about it or where it ends; what none tells of loses nothing."""
+    beside: dict[str, int] = {}
+    for f in sorted(looked, key=lambda f: f.verdict == "follows"):
+        told = f.root if f.verdict == "follows" else f.id
+        if f.verdict != "met" and f.kind not in CHARGED and f.id not in watched and told not in watched:
+            beside.update((i, told) for i in f.features if i not in beside)
+    about = {f.id: f.features[0] for f in findings if f.id in watched and f.features}
+    out: dict[str, int] = {}
+    for i, n in off.items():
+        told = heads.get(n, n)
+        if told in watched:
+            told = beside.get(i, beside.get(about.get(n, i), n))
+        if told not in watched:
+            out[i] = told
+    return out
 
 
 def _with_outlines(off: dict[str, int], key: Linework) -> dict[str, int]:
@@ -117,7 +135,9 @@ def earned_with(
     charges = rules.charges
     if charges is None or not any(f.verdict in OPEN for f in looked):
         return {}  # nothing that anybody could be shown went wrong
-    off, astray = (_told(unsettled(wrong, key, kinds=kinds), heads, watched) for kinds in (_OWN, _PLACES))
+    off, astray = (
+        _told(unsettled(wrong, key, kinds=kinds), wrong, looked, heads, watched) for kinds in (_OWN, _PLACES)
+    )
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
     share = settled_share(wrong, key)
     beside = Decimal(str(charges.beside_absent)) * share * share
