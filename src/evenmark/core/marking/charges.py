@@ -15,6 +15,7 @@ from evenmark.core.linework.model import Linework
 from evenmark.core.marking.attribute import OPEN
 from evenmark.core.marking.examination import Asked
 from evenmark.core.marking.kinds import SENSES, those
+from evenmark.core.marking.missing import missing_with, shares_beside
 from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdict
 
 HABITS = those(lambda k: k.habit == "habit")
@@ -89,10 +90,14 @@ def _with_outlines(off: dict[str, int], key: Linework) -> dict[str, int]:
     return out
 
 
-def settled_share(findings: Iterable[Finding], key: Linework) -> Decimal:
-    """Return the share of a key's curves that were drawn and are settled, or nearly."""
+def settled_share(
+    findings: Iterable[Finding], key: Linework, gone: Collection[str] = (), beside: Collection[str] = ()
+) -> Decimal:
+    """Return the share of a key's curves, but for those ``beside`` of which it is asked, that were drawn and
+    are settled, or nearly; ``gone`` are others that are missing."""
     off = unsettled(findings, key, ("missed", "absent"))
-    return Decimal(sum(i not in off for i in key.curves)) / max(1, len(key.curves))
+    asked = [i for i in key.curves if i not in beside]
+    return Decimal(sum(i not in off and i not in gone for i in asked)) / max(1, len(asked))
 
 
 def charged(
@@ -139,12 +144,23 @@ def earned_with(
         _told(unsettled(wrong, key, kinds=kinds), wrong, looked, heads, watched) for kinds in (_OWN, _PLACES)
     )
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
-    share = settled_share(wrong, key)
-    beside = Decimal(str(charges.beside_absent)) * share * share
+    missing = missing_with(wrong, gone, heads)
+    lacking = frozenset().union(*missing.values())
+    share = settled_share(wrong, key, lacking)
     carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)
+    scale = Decimal(str(rules.marks)) / 100
+    beside = shares_beside(
+        gone,
+        missing,
+        looked,
+        marks,
+        charges,
+        scale,
+        lambda i: settled_share(wrong, key, lacking, i) if i else share,
+    )
     for f in looked:
         if f.verdict == "follows" and f.id in out:
-            part = beside if f.follows in gone else carried
+            part = beside[f.follows] if f.follows in gone else carried  # type: ignore[index]
             out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
     if not charges.habits:
         return {}
@@ -152,7 +168,7 @@ def earned_with(
     by_sheet = rules.listing == "sheet"
     not_met = {f.id for f in looked if f.verdict != "met"}.union(watched)
     lost = _habits(out, asked, off, astray, not_met, carried if by_sheet else None, step)
-    return lost | _looks(out, looked, asked, off, marks, step)
+    return lost | _looks(out, looked, asked, off, gone, marks, step)
 
 
 def _habits(
@@ -188,6 +204,7 @@ def _looks(
     looked: Sequence[Finding],
     asked: Asked,
     off: Mapping[str, int],
+    gone: Collection[int],
     marks: Mapping[int, Decimal],
     step: Decimal,
 ) -> dict[int, int]:
@@ -195,7 +212,11 @@ def _looks(
     several, what is wrong about most of it."""
     lost: dict[int, int] = {}
     looks = [f for f in looked if f.kind == "layer-style" and f.layer is not None and out.get(f.id)]
-    elsewhere = {f.features[0]: f.id for f in looked if f.kind == "layer" and f.verdict != "met"}
+    elsewhere = {
+        f.features[0]: f.root
+        for f in looked
+        if f.kind == "layer" and f.verdict != "met" and (f.follows is None or f.follows in gone)
+    }
     for f in looks:
         own = asked.layers.get(f.layer or "", [])
         reasons = [n for i in own if (n := off.get(i, elsewhere.get(i))) is not None]

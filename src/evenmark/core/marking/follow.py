@@ -21,6 +21,7 @@ from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.examine import MEASURES
 from evenmark.core.marking.follow_dimensions import follow_dimensions
+from evenmark.core.marking.follow_groups import follow_gone, follow_marks
 from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
@@ -33,15 +34,14 @@ from evenmark.core.marking.together import follow_together
 def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int, Finding]:
     """Return, of the findings that are not met, those that follow a charged one, marked so, by id."""
     touched = [f for f in off if f.verdict in ("missed", "near")]
-    if not touched:
-        return {}
-    for step in _STEPS:
+    absent = [f for f in off if f.verdict == "absent"]
+    for step in _STEPS if touched else ():
         led = step(touched, asked, exam)
-        if led:
-            touched = [
-                f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in touched
-            ]
-    led_ones = {f.id: f for f in touched if f.verdict == "follows"}
+        touched = _led_by(led, touched)
+    for late in (follow_marks, follow_gone) if touched or len(absent) > 1 else ():
+        led = late([*touched, *absent], asked, exam)
+        touched, absent = _led_by(led, touched), _led_by(led, absent)
+    led_ones = {f.id: f for f in (*touched, *absent) if f.verdict == "follows"}
     # what is followed may follow another itself: the charged one at the end is named
     for f in list(led_ones.values()):
         leader, seen = f.follows, {f.id}
@@ -54,6 +54,13 @@ def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int,
 
 Led = dict[int, int]
 """Which finding follows which, by their ids."""
+
+
+def _led_by(led: Led, findings: list[Finding]) -> list[Finding]:
+    """Return findings of which some follow others."""
+    if not led:
+        return findings
+    return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
 
 
 def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:

@@ -8,6 +8,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 
 from evenmark.core.geometry import tolerance as tol
@@ -68,6 +69,32 @@ def _repeat(
             led[f.id] = same.id
 
 
+def circles_of_another_count(
+    asked: patterns.Pattern, features: tuple[str, ...], exam: Examination
+) -> list[CircleFeature]:
+    """Return what was drawn on the circle of a pattern, of its size and nobody else's, where that is evenly
+    spaced all round as another number; nothing where it is not."""
+    first = exam.key.by_id[features[0]]
+    if not isinstance(first, CircleFeature) or asked.form != "circle":
+        return []
+    used = {p.id for i in features if (p := exam.pairing.partners.get(i))} | set(exam.pairing.spare)
+    size, reach = exam.tolerances.length + exam.slack, exam.tolerances.position + exam.slack
+    ring = [
+        c
+        for c in exam.drawn.circles
+        if c.id in used
+        and abs(c.radius - first.radius) <= size
+        and abs(math.dist(c.center, asked.center) - asked.radius) <= reach
+    ]
+    n = len(ring)
+    if n == len(features) or n < 3:
+        return []
+    laid = patterns.find([c.center for c in ring], reach)
+    if laid is None or laid.form != "circle" or abs(abs(laid.step_rad) * n - math.tau) > tol.FULL_TURN_RAD:
+        return []
+    return ring
+
+
 def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], exam: Examination, led: dict[int, int]) -> None:
     """Charge a pattern that is turned, moved, or on another circle once: its drawn places are an even pattern
     themselves."""
@@ -76,12 +103,14 @@ def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], exam: Examination, l
         return
     partners = [exam.partner(i) for i in a.r.features]
     drawn = [p.center for p in partners if isinstance(p, ArcFeature | CircleFeature)]
-    if len(drawn) < len(partners):
-        return
     pattern: patterns.Pattern = a.data
-    laid = (
-        patterns.in_row(drawn) if pattern.form == "row" else patterns.on_circle(drawn, None, pattern.step_rad)
-    )
+    if len(drawn) < len(partners):
+        drawn = [c.center for c in circles_of_another_count(pattern, a.r.features, exam)]
+        laid = patterns.on_circle(drawn) if drawn else None
+    elif pattern.form == "row":
+        laid = patterns.in_row(drawn)
+    else:
+        laid = patterns.on_circle(drawn, None, pattern.step_rad)
     if laid is None or not tol.within(laid.mismatch, exam.tolerances.position, exam.slack):
         return
     first = min(found, key=lambda f: f.id)

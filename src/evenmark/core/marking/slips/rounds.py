@@ -16,6 +16,7 @@ from evenmark.core.marking.curves import to_path
 from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
+from evenmark.core.marking.repeats import circles_of_another_count
 from evenmark.core.marking.slips.common import crossing, neighbours, token, tokens
 
 
@@ -181,25 +182,11 @@ def _another_count(
 ) -> tuple[set[str], int] | None:
     """Return the drawn holes that are nobody's and how many there are in all, when those drawn are evenly
     spaced as another number."""
-    first = e.exam.key.by_id[features[0]]
-    if not isinstance(first, CircleFeature) or asked.form != "circle":
+    ring = circles_of_another_count(asked, features, e.exam)
+    if not ring:
         return None
-    used = {p.id for i in features if (p := e.exam.pairing.partners.get(i))}
     spare = set(e.exam.pairing.spare)
-    ring = [
-        c
-        for c in e.exam.drawn.circles
-        if (c.id in used or c.id in spare)
-        and abs(c.radius - first.radius) <= e.exact
-        and abs(distance(c.center, asked.center) - asked.radius) <= e.exact
-    ]
-    n = len(ring)
-    if n == len(features) or n < 3:
-        return None
-    laid = patterns.find([c.center for c in ring], e.exact)
-    if laid is None or laid.form != "circle" or abs(abs(laid.step_rad) * n - math.tau) > tol.FULL_TURN_RAD:
-        return None
-    return {c.id for c in ring if c.id in spare}, n
+    return {c.id for c in ring if c.id in spare}, len(ring)
 
 
 def free_curves(e: Evidence) -> Iterator[Hypothesis]:
