@@ -103,6 +103,10 @@ def _bases(key: Tables, drawn: Tables, reach: float) -> Iterator[Similarity]:
                     yield base
 
 
+LEAST_SIZES = 3
+"""Fewer sizes than this tell of no scale."""
+
+
 def _scales(key: Tables, drawn: Tables) -> list[float]:
     """Return the scale that most sizes vote for, of those that no slip of units makes: what is drawn for
     one size of the key is so many times as large for all. None where fewer than enough agree."""
@@ -111,8 +115,8 @@ def _scales(key: Tables, drawn: Tables) -> list[float]:
         for t in (key, drawn)
     ]
     asked, found = (s[s > 0][: int(MOST_VOTES**0.5)] for s in sizes)
-    if not len(asked) or not len(found):
-        return []
+    if min(len(asked), len(found)) < LEAST_SIZES:
+        return []  # one size that is wrong scales nothing
     ratios = np.log(np.divide.outer(asked, found).reshape(-1, 1))
     labels, n = cluster(ratios, tol.SAME_FACTOR_SHARE)
     best = int(np.argmax(np.bincount(labels, minlength=n)))
