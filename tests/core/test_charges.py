@@ -101,7 +101,7 @@ FAIR: dict[str, tuple[Drawing, float, float]] = {
         96,
         97,
     ),
-    "everything on the default layer": (changed(lambda e: e._replace(layer="0")), 75, 80),
+    "everything on the default layer": (changed(lambda e: e._replace(layer="0")), 90, 95),  # one habit
     "one early length wrong": (as_drawing(plate(step=47)), 93, 95),
     "one hole missing": (changed(lambda e: None if is_boss(e) else e), 92, 94),
     "another part altogether": (another_part(), 0, 0),

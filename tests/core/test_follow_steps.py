@@ -17,6 +17,8 @@ from evenmark.core.marking.model import MarkSheet
 
 PLATE = "rectangle 0, 0; 120 by 60\n"
 FRAME = "chain 0, 0; 90, 0; 90, 60; {top}, 60; {top}, 40; 30, 40; 30, 60; 0, 60; close\n"
+CENTRE = "layer centre: colour 7, chain\n"
+RING = "circle {}; diameter 8\nline {}; layer centre\nrepeat circle 2; 6 round 60, 30\nrepeat edge 3; 6 round 60, 30\n"
 CASES = {
     # a pocket that was turned as one: its corners, angles and lengths are one slip
     "follow_rigid": (
@@ -29,14 +31,29 @@ CASES = {
         PLATE + "circle 15, 15; diameter 14\nrepeat circle 2; 4 across 25\n",
     ),
     # a corner of another radius moves its centre and shortens its edges
-    "_follow_fillets": (
+    "follow_fillets": (
         "rectangle 0, 0; 80 by 50\nfillet edge 1.1; edge 1.2; radius 8\n",
         "rectangle 0, 0; 80 by 50\nfillet edge 1.1; edge 1.2; radius 13\n",
     ),
     # a corner that was left sharp makes its edges longer
-    "_follow_sharp": (
+    "follow_sharp": (
         "rectangle 0, 0; 80 by 50\nfillet edge 1.1; edge 1.2; radius 8\n",
         "rectangle 0, 0; 80 by 50\n",
+    ),
+    # a chamfer of another size
+    "follow_parallels": (
+        "chain 12, 0; 80, 0; 80, 50; 0, 50; 0, 12; close\n",
+        "chain 15, 0; 80, 0; 80, 50; 0, 50; 0, 15; close\n",
+    ),
+    # a ring of holes that begins elsewhere: its centre lines turned with it
+    "follow_marks": (
+        CENTRE + PLATE + RING.format("80, 30", "75, 30; 85, 30"),
+        CENTRE + PLATE + RING.format("60, 50", "60, 45; 60, 55"),
+    ),
+    # a hole that was left out with its centre lines
+    "follow_gone": (
+        CENTRE + PLATE + "circle 30, 30; diameter 12\ncentre mark circle 2; past 3\n",
+        CENTRE + PLATE,
     ),
     # one wrong length early in a chain carries along all that was drawn after it
     "follow_propagation": (
@@ -99,7 +116,7 @@ def charged(sheet: MarkSheet) -> int:
 
 
 def test_every_step_has_its_drawing() -> None:
-    assert set(CASES) == {step.__name__ for step in follow._STEPS}
+    assert set(CASES) == {step.__name__ for step in (*follow._STEPS, *follow._OF_GROUPS)}
 
 
 @pytest.mark.parametrize("step", CASES)
@@ -109,8 +126,9 @@ def test_without_a_step_a_slip_is_charged_more_than_once(step: str, monkeypatch:
     for listing in ("feature", "sheet"):
         whole = marked(key, attempt, listing)
         with monkeypatch.context() as without:
-            left = tuple(s for s in follow._STEPS if s.__name__ != step)
-            without.setattr(follow, "_STEPS", left)
+            for steps in ("_STEPS", "_OF_GROUPS"):
+                left = tuple(s for s in getattr(follow, steps) if s.__name__ != step)
+                without.setattr(follow, steps, left)
             told.append((whole, marked(key, attempt, listing)))
     assert all(whole.earned >= less.earned for whole, less in told)
     assert any(charged(whole) < charged(less) for whole, less in told)

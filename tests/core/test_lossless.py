@@ -305,3 +305,9 @@ def test_a_note_stays_tied_to_its_text() -> None:
 
 def test_weights_are_those_that_the_library_knows() -> None:
     assert sorted(WEIGHTS) == [w / 100 for w in sorted(VALID_DXF_LINEWEIGHTS) if w >= 0]
+
+
+@pytest.mark.parametrize("wording", ["^", "0^", "^^", "a ^ b", "50 %^"])  # found by a random drawing
+def test_a_caret_is_lettering_wherever_it_stands(wording: str) -> None:
+    text = Text(wording, (0.0, 0.0), "left baseline", 3.0, 0.0, "0", Style(), "t1")
+    assert read_file(write_dxf(Drawing(entities=(text,)))).entities[0].wording == wording  # type: ignore[union-attr]

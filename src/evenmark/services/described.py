@@ -120,7 +120,8 @@ def _charged(rules: RulesJson) -> list[str]:
         (
             charges["floor_sizes"],
             f"Each slip costs at least {c['floor']}, one of a size or place "
-            f"{c['floor_sizes']}, one of how views stand {c['floor_views']}",
+            f"{c['floor_sizes']}, one of how views stand {c['floor_views']}; one habit, "
+            f"such as a wrong layer, at most {c['habit_most']}",
         ),
     ]
     return [words for value, words in said if value]

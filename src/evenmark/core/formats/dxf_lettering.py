@@ -12,6 +12,7 @@ from evenmark.core.drawing.model import Text
 from evenmark.core.formats.bounds import FARTHEST
 from evenmark.core.formats.collected import Collected
 from evenmark.core.formats.dxf_look import Attributes
+from evenmark.core.formats.dxf_words import line_text
 from evenmark.core.geometry.points import Point
 
 Belongs = tuple[str, Style, str]
@@ -44,7 +45,7 @@ def take_text(r: Collected, entity: Any, stated: Attributes, belongs: Belongs) -
     at, second = ocs.to_wcs(at), ocs.to_wcs(second)
     add_text(
         r,
-        entity.plain_text(),
+        line_text(str(stated.get("text", ""))),
         r.point(at.x, at.y),
         text_anchor(across, up),
         float(stated.get("height", 1.0)),

@@ -12,7 +12,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS, acad_release
-from ezdxf.tools.text import fast_plain_mtext, plain_text
+from ezdxf.tools.text import fast_plain_mtext
 
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Line
@@ -22,6 +22,7 @@ from evenmark.core.formats.dxf_lettering import ATTACHED, SPREAD, add_text, face
 from evenmark.core.formats.dxf_look import FIRST_WITH_WEIGHTS, WEIGHT_DEFAULT, Attributes, LayerRow, Look
 from evenmark.core.formats.dxf_objects import add_polyline
 from evenmark.core.formats.dxf_tags import split
+from evenmark.core.formats.dxf_words import line_text
 from evenmark.core.formats.oddities import oddity
 from evenmark.core.geometry import arcs
 
@@ -303,7 +304,7 @@ class _Quick:
 def _decoded(text: str) -> str:
     """Return a text without its codes; most have none, and looking at every letter of theirs is what reading
     them costs."""
-    return plain_text(text) if "%" in text or "^" in text or "\r" in text else text
+    return line_text(text) if "%" in text or "^" in text or "\r" in text else text
 
 
 def _place(word: str) -> float:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from ezdxf.tools.text import fast_plain_mtext
+from ezdxf.tools.text import fast_plain_mtext, plain_text
 
 _SIGNS = (("%%c", "Ø"), ("%%C", "Ø"), ("%%d", "°"), ("%%D", "°"), ("%%p", "±"), ("%%P", "±"))
 
@@ -17,6 +17,16 @@ def line_code(wording: str) -> str:
     if "%%" in wording:
         wording = wording.replace("%", "%%%")
     return wording.replace("^", "^ ")
+
+
+def line_text(text: str) -> str:
+    """Return the wording of lettering of one line without its codes.
+
+    >>> line_text("%%c12"), line_text("to the power ^ ")
+    ('Ø12', 'to the power ^')
+    """
+    # a caret at the end would be taken for half a code
+    return plain_text(f"{text}.")[:-1] if text.endswith("^ ") else plain_text(text)
 
 
 def paragraph_code(wording: str) -> str:

@@ -144,6 +144,30 @@ def earned_with(
         _told(unsettled(wrong, key, kinds=kinds), wrong, looked, heads, watched) for kinds in (_OWN, _PLACES)
     )
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
+    carried = _followed(out, looked, wrong, gone, heads, key, rules, charges, marks, step)
+    if not charges.habits:
+        return {}
+    off, astray = _with_outlines(off, key), _with_outlines(astray, key)
+    by_sheet = rules.listing == "sheet"
+    not_met = {f.id for f in looked if f.verdict != "met"}.union(watched)
+    lost = _habits(out, asked, off, astray, not_met, carried if by_sheet else None, step)
+    return lost | _looks(out, looked, asked, off, gone, marks, step)
+
+
+def _followed(
+    out: dict[int, Decimal],
+    looked: Sequence[Finding],
+    wrong: Sequence[Finding],
+    gone: Collection[int],
+    heads: Mapping[int, int],
+    key: Linework,
+    rules: RuleSet,
+    charges: Charges,
+    marks: Mapping[int, Decimal],
+    step: Decimal,
+) -> Decimal:
+    """Let what follows earn by how much of the drawing is right, beside what is ``gone`` less; return the
+    share that what follows a slip earns."""
     missing = missing_with(wrong, gone, heads)
     lacking = frozenset().union(*missing.values())
     share = settled_share(wrong, key, lacking)
@@ -160,15 +184,9 @@ def earned_with(
     )
     for f in looked:
         if f.verdict == "follows" and f.id in out:
-            part = beside[f.follows] if f.follows in gone else carried  # type: ignore[index]
+            part = beside.get(f.root, carried)
             out[f.id] = (out[f.id] * part).quantize(step, ROUND_HALF_UP)
-    if not charges.habits:
-        return {}
-    off, astray = _with_outlines(off, key), _with_outlines(astray, key)
-    by_sheet = rules.listing == "sheet"
-    not_met = {f.id for f in looked if f.verdict != "met"}.union(watched)
-    lost = _habits(out, asked, off, astray, not_met, carried if by_sheet else None, step)
-    return lost | _looks(out, looked, asked, off, gone, marks, step)
+    return carried
 
 
 def _habits(
@@ -249,16 +267,8 @@ def floors_with(
     lost: dict[int, Decimal] = {}
     for i, slip in ({f.id: f.root for f in findings} | dict(lost_with)).items():
         lost[slip] = lost.get(slip, none) + marks.get(i, none) - earned_for.get(i, none)
-    slip_of: dict[int, tuple[str, int]] = {}
-    for cause in causes:
-        for i in cause.explains:
-            slip_of.setdefault(i, ("cause", cause.id))
-    slips: dict[tuple[str, int], list[Finding]] = {}
-    for f in findings:
-        if f.verdict in OPEN and f.kind not in CHARGED:
-            slips.setdefault(slip_of.get(f.id, ("finding", f.id)), []).append(f)
     short: dict[int, Decimal] = {}
-    for group in slips.values():
+    for group in slips_of(findings, causes):
         several = _several(group, causes)
         by = several * _floor_of(group, charges) * scale - sum((lost.get(f.id, none) for f in group), none)
         if by > 0:
@@ -267,6 +277,19 @@ def floors_with(
     total, most = sum(short.values(), none), Decimal(str(charges.floors_most)) * scale
     part = min(total, most) / total if total else none
     return {i: v for i, by in short.items() if (v := (by * part).quantize(step, ROUND_HALF_UP))}
+
+
+def slips_of(findings: Iterable[Finding], causes: Sequence[Cause]) -> list[list[Finding]]:
+    """Return the charged findings in groups: those of one cause, or one by itself."""
+    slip_of: dict[int, tuple[str, int]] = {}
+    for cause in causes:
+        for i in cause.explains:
+            slip_of.setdefault(i, ("cause", cause.id))
+    slips: dict[tuple[str, int], list[Finding]] = {}
+    for f in findings:
+        if f.verdict in OPEN and f.kind not in CHARGED:
+            slips.setdefault(slip_of.get(f.id, ("finding", f.id)), []).append(f)
+    return list(slips.values())
 
 
 def _several(group: Sequence[Finding], causes: Sequence[Cause]) -> int:

@@ -18,7 +18,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import Curve, Edge
-from evenmark.core.linework.wording import number
+from evenmark.core.linework.wording import number, off_its_place
 from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
 from evenmark.core.marking.attribute import OPEN, describe_causes
@@ -27,6 +27,7 @@ from evenmark.core.marking.charges import VIEWS, floors_with
 from evenmark.core.marking.conversion import conversion, unit_note
 from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
+from evenmark.core.marking.habits import eased
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import IN_DEGREES
 from evenmark.core.marking.model import Cause, Finding, MarkSheet, SheetNote
@@ -113,8 +114,11 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     findings = trial.shown
     in_numbers = functools.partial(_in_numbers, key=key)
     causes = describe_causes(slips, trial.wrong, findings, trial.heads, key.watched, in_numbers)
-    taken_for = _taken_for(trial, causes, key)
-    earned = total_of(trial.earned_for, taken_for)
+    earned_for = eased(
+        trial.looked, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale
+    )
+    taken_for = _taken_for(trial, causes, earned_for, key)
+    earned = total_of(earned_for, taken_for)
     if notes and notes[0].code == "unit-not-converted":
         earned = max(Decimal(0), earned - Decimal(str(key.rules.unit_charge)))
     sheet = MarkSheet(
@@ -126,7 +130,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
         findings=tuple(_with_causes(findings, causes, key)),
         causes=causes,
         notes=(*notes, *_typed_over(key, trial.exam.drawn), *oddities),
-        earned_for=trial.earned_for,
+        earned_for=earned_for,
         possible_for=key.marks,
         partners={i: p.id for i, p in trial.pairing.partners.items()},
         taken_for=taken_for,
@@ -159,10 +163,12 @@ def _with_causes(findings: list[Finding], causes: Sequence[Cause], key: Key) -> 
     return out
 
 
-def _taken_for(trial: Trial, causes: tuple[Cause, ...], key: Key) -> dict[int, Decimal]:
+def _taken_for(
+    trial: Trial, causes: tuple[Cause, ...], earned: Mapping[int, Decimal], key: Key
+) -> dict[int, Decimal]:
     """Return what is taken away for findings, with what the floors of slips take."""
     out = dict(trial.taken_for)
-    looked, earned, lost = trial.looked, trial.earned_for, trial.lost_with
+    looked, lost = trial.looked, trial.lost_with
     for i, marks in floors_with(looked, causes, earned, lost, key.marks, key.rules, *key.scale).items():
         out[i] = out.get(i, Decimal(0)) + marks
     return out
@@ -171,6 +177,9 @@ def _taken_for(trial: Trial, causes: tuple[Cause, ...], key: Key) -> dict[int, D
 def _in_numbers(f: Finding, key: Key) -> str:
     """Return what was drawn and what was asked for, where no slip explains it."""
     what = name_of(key.words.get(f.id), f.kind, f.features, f.layer)
+    if isinstance(f.measured, tuple) and isinstance(f.expected, tuple):
+        across, up = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
+        return f"{what}: it stands {off_its_place(across, up, key.unit.symbol, key.tolerances.position)}."
     if not isinstance(f.measured, float) or not isinstance(f.expected, float):
         return f"{what}: it differs from what was asked; no single slip explains it."
     drawn = f"{number(f.measured)}{'°' if f.kind in IN_DEGREES else ' ' + key.unit.symbol} was drawn"

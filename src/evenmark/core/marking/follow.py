@@ -20,6 +20,7 @@ from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge
 from evenmark.core.linework.relations import tangent_off
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.examine import MEASURES
+from evenmark.core.marking.follow_corners import follow_fillets, follow_parallels, follow_sharp, there
 from evenmark.core.marking.follow_dimensions import follow_dimensions
 from evenmark.core.marking.follow_groups import follow_gone, follow_marks
 from evenmark.core.marking.follow_relations import follow_relations
@@ -38,7 +39,7 @@ def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int,
     for step in _STEPS if touched else ():
         led = step(touched, asked, exam)
         touched = _led_by(led, touched)
-    for late in (follow_marks, follow_gone) if touched or len(absent) > 1 else ():
+    for late in _OF_GROUPS if touched or len(absent) > 1 else ():
         led = late([*touched, *absent], asked, exam)
         touched, absent = _led_by(led, touched), _led_by(led, absent)
     led_ones = {f.id: f for f in (*touched, *absent) if f.verdict == "follows"}
@@ -61,63 +62,6 @@ def _led_by(led: Led, findings: list[Finding]) -> list[Finding]:
     if not led:
         return findings
     return [f._replace(verdict="follows", follows=led[f.id]) if f.id in led else f for f in findings]
-
-
-def _follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
-    """Let what an arc of another radius moves follow its radius: its own centre and sweep, its corners, and
-    the lengths of edges that still lie on their supporting lines."""
-    about: dict[str, list[Finding]] = {}
-    for f in findings:
-        if f.verdict in ("missed", "near") and len(f.features) == 1:
-            about.setdefault(f.features[0], []).append(f)
-    led: dict[int, int] = {}
-    for f in findings:
-        if f.kind == "sweep" and isinstance(f.measured, float) and f.measured < 0.0:  # on the other side
-            led |= {g.id: f.id for g in about.get(f.features[0], ()) if g.kind == "position"}
-        if f.kind != "radius" or f.verdict not in ("missed", "near", "follows") or f.features[0][0] != "a":
-            continue
-        if len(f.features) > 1:
-            continue
-        drawn = exam.partner(f.features[0])
-        if not isinstance(drawn, ArcFeature) or tol.within(
-            f.deviation or 0.0, f.tolerance or 0.0, exam.slack
-        ):
-            continue
-        leader = f.root
-        led |= {g.id: leader for g in about.get(f.features[0], ()) if g.kind in ("position", "sweep")}
-        for which in (0, 1):
-            corner = exam.key.corner_of.get((f.features[0], which))
-            for i, _ in corner.ends if corner else ():
-                edge, there = exam.key.curves[i], exam.partner(i)
-                if isinstance(edge, Edge) and isinstance(there, Edge) and keeps_to(there, edge, exam):
-                    led |= {g.id: leader for g in about.get(i, ()) if g.kind == "length"}
-                    led |= {g.id: leader for g in about.get(corner.id, ()) if g.kind == "position"}  # type: ignore[union-attr]
-    return led
-
-
-def _follow_sharp(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
-    """Let what a missing arc makes longer follow it, where its neighbours meet without it: their lengths, and
-    that they do not end where it would begin."""
-    missing = {
-        a.r.features[0]: a.r.id
-        for a in asked.of("radius")
-        if len(a.r.features) == 1 and a.r.features[0][0] == "a" and a.r.features[0] not in exam.drawn_for
-    }
-    led: Led = {}
-    at = {i: leader for arc, leader in missing.items() for i in _beside(arc, exam)}
-    for f in findings:
-        if f.kind != "length" or f.features[0] not in at:
-            continue
-        edge, drawn = exam.key.curves[f.features[0]], exam.partner(f.features[0])
-        if isinstance(edge, Edge) and isinstance(drawn, Edge) and keeps_to(drawn, edge, exam):
-            led[f.id] = at[edge.id]
-    return led
-
-
-def _beside(arc: str, exam: Examination) -> list[str]:
-    """Return the curves that meet an arc."""
-    corners = (exam.key.corner_of.get((arc, w)) for w in (0, 1))
-    return [i for k in corners if k is not None for i, _ in k.ends if i != arc]
 
 
 def _follow_joints(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
@@ -169,8 +113,8 @@ def _astray(charged: dict[str, Finding], exam: Examination) -> dict[str, Finding
             if (
                 isinstance(edge, Edge)
                 and isinstance(exam.partner(edge_id), Edge)
-                and not _there(exam, edge_id, which, edge.ends[which], reach)
-                and _there(exam, edge_id, 1 - which, edge.ends[1 - which], reach)
+                and not there(exam, edge_id, which, edge.ends[which], reach)
+                and there(exam, edge_id, 1 - which, edge.ends[1 - which], reach)
             ):
                 out[edge_id] = finding
     return out
@@ -217,7 +161,7 @@ def _short_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Find
     if not isinstance(drawn, Edge):
         return None
     reach = exam.tolerances.position
-    off = [which for which, p in enumerate(edge.ends) if not _there(exam, edge.id, which, p, reach)]
+    off = [which for which, p in enumerate(edge.ends) if not there(exam, edge.id, which, p, reach)]
     if len(off) != 1:
         return None
     joint = at_end.get((edge.id, off[0]))
@@ -230,11 +174,6 @@ def _short_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Find
         abs((point[0] - other[0]) * (end[1] - other[1]) - (point[1] - other[1]) * (end[0] - other[0])) / along
     )
     return joint if tol.within(aside, reach, exam.slack) else None
-
-
-def _there(exam: Examination, feature: str, which: int, point: tuple[float, float], reach: float) -> bool:
-    end = exam.drawn_end(feature, which)
-    return end is not None and tol.within(distance(end, point), reach, exam.slack)
 
 
 def _touching_at(f: Finding, at_end: dict[End, Finding], exam: Examination) -> Finding | None:
@@ -263,8 +202,9 @@ def _lines_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool:
 _STEPS = (
     follow_rigid,
     follow_repeats,
-    _follow_fillets,
-    _follow_sharp,
+    follow_fillets,
+    follow_sharp,
+    follow_parallels,
     follow_propagation,
     follow_together,
     follow_touching,
@@ -274,3 +214,5 @@ _STEPS = (
     follow_dimensions,
 )
 """What is led by what, one step after the other: each looks at what those before left."""
+_OF_GROUPS = (follow_marks, follow_gone)
+"""What then follows with its group, what is missing among it."""

@@ -15,11 +15,13 @@ from evenmark.core.geometry.points import Point, direction_deg, direction_differ
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.groups import groups_of, marks_of
+from evenmark.core.marking.groups import groups_of, marks_of, patterns_of
+from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Finding
 
 MOST_LINES = 2000
 """In a drawing of more centre lines, only the one that was meant is looked at."""
+_PLACES = those(lambda k: k.settles == "place")
 Led = dict[int, int]
 """Which finding follows which, by their ids."""
 
@@ -28,15 +30,13 @@ def follow_marks(off: Sequence[Finding], asked: Asked, exam: Examination) -> Led
     """Return which centre lines follow the hole that they were drawn with: each runs through the drawn
     centres of what it is the centre line of, turned with its pattern or not at all. ``off`` is all that is
     not met."""
-    axes = [f for f in off if f.kind == "axis" and f.verdict != "follows"]
+    marks = marks_of(asked, exam)
+    places = [f for f in off if f.kind in _PLACES and len(f.features) == 1]
+    axes = [f for f in places if f.features[0] in marks and f.verdict != "follows"]
     if not axes:
         return {}
-    moved = {
-        f.features[0]: f.root
-        for f in off
-        if f.kind == "position" and f.verdict != "absent" and len(f.features) == 1
-    }
-    marks, lines, turns = marks_of(asked, exam), _centre_lines(exam), _Turns(asked, exam)
+    moved = {f.features[0]: f.root for f in places if f.verdict != "absent"}
+    lines, turns = _centre_lines(exam), _Turns(asked, exam)
     absent: dict[str, list[Finding]] = {}
     for f in off:
         if f.verdict == "absent" and len(f.features) == 1:
@@ -65,7 +65,7 @@ class _Turns:
     def __init__(self, asked: Asked, exam: Examination) -> None:
         self.exam = exam
         self.pattern_of: dict[str, patterns.Pattern] = {}
-        for a in asked.of("evenly-spaced"):
+        for a in patterns_of(asked):
             if a.data.form == "circle":
                 self.pattern_of |= dict.fromkeys(a.r.features, a.data)
 

@@ -10,9 +10,10 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 
-from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework
-from evenmark.core.marking.examination import Asked, Examination
+from evenmark.core.linework.patterns import Pattern
+from evenmark.core.marking.examination import Ask, Asked, Examination
 
 MOST_OF_A_PIECE = 60
 """A piece of more curves is no slot."""
@@ -39,7 +40,7 @@ def groups_of(asked: Asked, exam: Examination) -> tuple[tuple[str, ...], ...]:
     """Return the groups of a key, the largest first, each with its round things and edges before its
     marks."""
     if "groups" not in asked.known:
-        found = [*_patterns(asked), *_holes(exam), *_slots(exam)]
+        found = [*_patterns(asked, exam), *_holes(exam), *_slots(exam)]
         found = sorted({tuple(dict.fromkeys(g)) for g in found}, key=lambda g: (-len(g), g))
         marks = marks_of(asked, exam)
         asked.known["groups"] = tuple(g for group in found if len(g := _marked(group, marks, exam)) > 1)
@@ -47,8 +48,28 @@ def groups_of(asked: Asked, exam: Examination) -> tuple[tuple[str, ...], ...]:
     return groups
 
 
-def _patterns(asked: Asked) -> list[tuple[str, ...]]:
-    return [a.r.features for a in asked.of("evenly-spaced")]
+def _patterns(asked: Asked, exam: Examination) -> list[tuple[str, ...]]:
+    return [(*a.r.features, *pitch_circles(a, exam)) for a in patterns_of(asked)]
+
+
+def patterns_of(asked: Asked) -> list[Ask]:
+    """Return what asks for an even pattern."""
+    return asked.of("evenly-spaced")
+
+
+def pitch_circles(a: Ask, exam: Examination) -> list[str]:
+    """Return the circles on centre lines that an even pattern lies on."""
+    pattern: Pattern = a.data
+    if pattern.form != "circle":
+        return []
+    reach = exam.tolerances.position + exam.slack
+    return [
+        c.id
+        for c in exam.key.circles
+        if exam.role(c.layer) == "centre"
+        and distance(c.center, pattern.center) <= reach
+        and abs(c.radius - pattern.radius) <= reach
+    ]
 
 
 def _holes(exam: Examination) -> list[tuple[str, ...]]:

@@ -90,7 +90,7 @@ def exact_share(key: Tables, drawn: Tables, reach: float) -> float:
 
 def _bases(key: Tables, drawn: Tables, reach: float) -> Iterator[Similarity]:
     """Yield scales, mirrors and turns worth an election: those under which enough sizes and shapes occur at
-    all. Any scale and any turn is one slip of the whole."""
+    all. Whatever the scale and the turn, it is one slip of the whole."""
     for scale in dict.fromkeys((*SCALES, *_scales(key, drawn))):
         if _agreeing(key, moved_tables(drawn, Similarity(scale=scale)), reach, "form") < ENOUGH:
             continue

@@ -92,12 +92,8 @@ def _led_by_seams(
     groups: list[int] = labels.tolist()
     if count < 2:
         return {}
-    n = len(groups)
-    seams: list[Seam] = [
-        (m, groups[k], groups[(k + 1) % n])
-        for k, (m, _) in enumerate(members)
-        if groups[k] != groups[(k + 1) % n]
-    ]
+    after = [*groups[1:], groups[0]]
+    seams: list[Seam] = [(m, a, b) for (m, _), a, b in zip(members, groups, after, strict=False) if a != b]
     # an edge run through backwards is as long as asked, and in the direction asked: another seam is charged
     charged = _spanning(sorted(seams, key=lambda s: _leader(open_.get(s[0], [])) is None), count)
     leaders: dict[str, int] = {}
@@ -106,21 +102,31 @@ def _led_by_seams(
         if leader is None:
             return {}  # what would have to be charged is not examined, or within tolerance
         leaders[m] = leader.id
-    own = {
-        f.id: leaders[m] for m in leaders for f in open_.get(m, ()) if f.kind in _OWN and f.id != leaders[m]
-    }
+    # a seam is one slip, though it may have neither its length nor its direction
+    led = {f.id: n for m, n in leaders.items() for f in open_.get(m, ()) if f.kind in _OWN and f.id != n}
     base = _base(groups, rows, exam)
     toward = _toward_base(charged, base)
-    led = own  # a seam is one slip, though it may have neither its length nor its direction
+    leader_of = {g: leaders[m] for g, m in toward.items()}
+    if _about_its_middle(rows, groups, exam):
+        leader_of[base], base = next(iter(leader_of.values())), -1
     for (corner, _, _), group in zip(nodes, groups, strict=True):
         if group != base:
-            led |= {f.id: leaders[toward[group]] for f in open_.get(corner, ()) if f.kind == "position"}
+            led |= {f.id: leader_of[group] for f in open_.get(corner, ()) if f.kind == "position"}
     for m, a, b in seams:
         if m not in leaders:
-            seam = toward[a if a != base else b]
-            led |= {f.id: leaders[seam] for f in open_.get(m, ()) if f.kind in _OWN}
-    led |= placed.carried(rows, groups, base, {g: leaders[m] for g, m in toward.items()}, exam)
+            seam = leader_of[a if a != base else b]
+            led |= {f.id: seam for f in open_.get(m, ()) if f.kind in _OWN}
+    led |= placed.carried(rows, groups, base, leader_of, exam)
     return led
+
+
+def _about_its_middle(moves: NDArray[np.float64], groups: list[int], exam: Examination) -> bool:
+    """Say whether a chain was stretched about its middle: its two ends moved as far, against each other. That
+    is one size, which both of them share."""
+    if max(groups) != 1:
+        return False
+    a, b = (moves[groups.index(g)] for g in (0, 1))
+    return tol.within(float(np.hypot(*(a + b))), exam.tolerances.position, exam.slack)
 
 
 class _Placed:

@@ -15,6 +15,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature
 from evenmark.core.marking.examination import Ask, Asked, Examination
+from evenmark.core.marking.groups import patterns_of, pitch_circles
 from evenmark.core.marking.model import Finding
 
 _SIZES = ("radius", "length")
@@ -32,13 +33,34 @@ def follow_repeats(findings: list[Finding], asked: Asked, exam: Examination) -> 
     for features in _sets(asked, exam, open_):
         for kind in _SIZES:
             _repeat(features, kind, open_, exam, led)
-    for a in asked.of("evenly-spaced"):
+    _confused(open_, exam, led)
+    for a in patterns_of(asked):
         _moved_pattern(a, open_, exam, led)
     return led
 
 
+def _confused(open_: dict[str, list[Finding]], exam: Examination, led: dict[int, int]) -> None:
+    """Charge it once that diameters were taken for radii, or the reverse, however many circles of however
+    many sizes it was done to: one habit is one slip."""
+    for factor in (2.0, 0.5):
+        found = [
+            f
+            for found in open_.values()
+            for f in found
+            if f.kind in _SIZES
+            and f.features[0][0] == "c"
+            and f.id not in led
+            and isinstance(f.measured, float)
+            and isinstance(f.expected, float)
+            and tol.within(f.measured - factor * f.expected, exam.tolerances.length, exam.slack)
+        ]
+        if len(found) > 1:
+            first = min(f.id for f in found)
+            led.update({f.id: first for f in found if f.id != first})
+
+
 def _sets(asked: Asked, exam: Examination, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:
-    out = [a.r.features for a in asked.of("equal", "evenly-spaced")]
+    out = [a.r.features for a in (*asked.of("equal"), *patterns_of(asked))]
     alike: dict[tuple[str, str, int], list[str]] = defaultdict(list)
     for i in open_:
         f = exam.key.by_id[i]
@@ -115,3 +137,12 @@ def _moved_pattern(a: Ask, open_: dict[str, list[Finding]], exam: Examination, l
         return
     first = min(found, key=lambda f: f.id)
     led.update({f.id: first.id for f in found if f is not first})
+    for i in pitch_circles(a, exam):
+        ring = exam.partner(i)
+        if isinstance(ring, CircleFeature) and _is_ring_of(laid, ring, exam):
+            led.update({f.id: first.id for f in open_.get(i, ()) if f.id not in led})
+
+
+def _is_ring_of(laid: patterns.Pattern, ring: CircleFeature, exam: Examination) -> bool:
+    off = max(math.dist(laid.center, ring.center), abs(laid.radius - ring.radius))
+    return laid.form == "circle" and tol.within(off, exam.tolerances.position, exam.slack)

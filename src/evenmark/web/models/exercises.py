@@ -157,6 +157,7 @@ class ChargesModel(Model):
     floor: float
     floor_sizes: float
     floor_views: float
+    habit_most: float
     floors_most: float
     beside_absent: float
     enough: float

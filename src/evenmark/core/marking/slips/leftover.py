@@ -17,6 +17,8 @@ from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import token
 from evenmark.core.marking.views import inside
 
+DEFAULT = "0"
+"""The layer that every DXF drawing has (DXF reference, LAYER)."""
 MOST_TOLD = 12
 """More absent features than this are told in one sentence a kind."""
 
@@ -29,14 +31,12 @@ def layers(e: Evidence) -> Iterator[Hypothesis]:
         if f.verdict == "missed":
             groups[str(f.expected), str(f.measured)].append(f)
     known = {e.exam.layer_key(name) for name in e.exam.key.layers}
+    yield from _on_default(groups)
     for (asked, drawn), group in sorted(groups.items()):
         many = counted(len(group), "object") + (" is" if len(group) == 1 else " are")
-        if drawn == "0":
-            code, says = (
-                "default-layer",
-                f"{many} on layer 0, where what has no layer of its own lands; layer {asked} was asked for.",
-            )
-        elif e.exam.role(drawn) == "construction":
+        if drawn == DEFAULT:
+            continue
+        if e.exam.role(drawn) == "construction":
             code = "left-on-construction"
             says = f"{many} left on the construction layer {drawn}; layer {asked} was asked for."
         elif e.exam.layer_key(drawn) not in known and _misnamed(asked, drawn):
@@ -45,6 +45,19 @@ def layers(e: Evidence) -> Iterator[Hypothesis]:
             code, says = "wrong-layer", f"{many} on layer {drawn}; layer {asked} was asked for."
         yield Hypothesis(code=code, tokens=frozenset((f.id, -1) for f in group), says=says)
     yield from _exchanged(groups, e)
+
+
+def _on_default(groups: dict[tuple[str, str], list[Finding]]) -> Iterator[Hypothesis]:
+    """Yield that layers were not chosen at all, whichever they should have been: one habit."""
+    found = {asked: group for (asked, drawn), group in sorted(groups.items()) if drawn == DEFAULT}
+    tokens = frozenset((f.id, -1) for group in found.values() for f in group)
+    if tokens:
+        many = counted(len(tokens), "object") + (" is" if len(tokens) == 1 else " are")
+        names = [*found]
+        layers = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+        asked = f"layer {layers} was" if len(names) == 1 else f"layers {layers} were"
+        says = f"{many} on layer 0, where what has no layer of its own lands; {asked} asked for."
+        yield Hypothesis(code="default-layer", tokens=tokens, says=says)
 
 
 def _misnamed(asked: str, drawn: str) -> bool:

@@ -7,6 +7,7 @@ import math
 from collections.abc import Collection, Iterator
 
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
@@ -40,6 +41,13 @@ def double_or_half(e: Evidence) -> Iterator[Hypothesis]:
         else:
             continue
         repeats = [g for g in e.following.get(f.id, ()) if g.kind == "radius"]
+        sizes = {(g.expected, g.measured) for g in (f, *repeats) if len(g.features) == 1}
+        if len(sizes) > 1:
+            many = sum(1 for g in (f, *repeats) if len(g.features) == 1)
+            asked_for, drawn_as = (
+                ("diameter", "radius") if code.startswith("radius") else ("radius", "diameter")
+            )
+            says = f"{many} circles were drawn with the {asked_for} asked for as their {drawn_as}."
         yield Hypothesis(code=code, tokens=token(f) | neighbours(f, e) | tokens(repeats), says=says)
 
 
@@ -50,22 +58,17 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
         arc = e.exam.key.by_id[f.features[0]]
         if not isinstance(arc, ArcFeature) or arc.sweep_rad > math.pi - tol.ALIGNED_RAD:
             continue  # half a turn or more is an end of its own, and rounds no corner
-        both = _neighbour_edges(arc, e)
-        if both is None:
-            continue
         drawn = e.exam.partner(arc.id)
-        others = [e.exam.partner(i.id) for i in both]
-        if isinstance(drawn, ArcFeature):
-            touching = all(
-                isinstance(o, Edge) and tangent_off(o, drawn, None, None) <= e.exact for o in others
+        if still_rounds(f, e):
+            assert isinstance(f.measured, float)
+            assert isinstance(f.expected, float)
+            says = (
+                f"The fillet {place(arc)} has radius {size(f.measured, e.unit)}; {number(f.expected)} "
+                "was asked for."
             )
-            if touching and isinstance(f.measured, float) and isinstance(f.expected, float):
-                says = (
-                    f"The fillet {place(arc)} has radius {size(f.measured, e.unit)}; {number(f.expected)} "
-                    "was asked for."
-                )
-                yield Hypothesis(code="wrong-fillet", tokens=token(f) | neighbours(f, e), says=says, free=1)
-        elif drawn is None:
+            yield Hypothesis(code="wrong-fillet", tokens=token(f) | neighbours(f, e), says=says, free=1)
+        both = _neighbour_edges(arc, e)
+        if drawn is None and both is not None:
             meet = crossing(*both)
             ends = [_drawn_end_at(edge, arc, e) for edge in both]
             if meet is not None and all(p is not None and e.same(p, meet) for p in ends):
@@ -74,6 +77,32 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
                     f"{size(arc.radius, e.unit)} was asked for."
                 )
                 yield Hypothesis(code="corner-left-sharp", tokens=_around(arc, both, e), says=says)
+
+
+def still_rounds(f: Finding, e: Evidence) -> bool:
+    """Say whether an arc that has another radius still touches what it should on both sides, as a fillet
+    does."""
+    arc, drawn = e.exam.key.by_id[f.features[0]], e.exam.partner(f.features[0])
+    if not isinstance(arc, ArcFeature) or not isinstance(drawn, ArcFeature) or len(f.features) > 1:
+        return False
+    if arc.sweep_rad > math.pi - tol.ALIGNED_RAD or not isinstance(f.measured, float):
+        return False
+    beside = [e.exam.partner(i) if i is not None else None for i in _neighbours_of(arc, e)]
+    return all(
+        isinstance(o, Edge | ArcFeature | CircleFeature) and tangent_off(o, drawn, None, None) <= e.exact
+        for o in beside
+    )
+
+
+def _neighbours_of(arc: ArcFeature, e: Evidence) -> list[str | None]:
+    """Return what the two ends of an arc meet; None where that is nothing, or more than one thing."""
+    on = {end: t.on for t in e.exam.key.tees for end in t.ends if end[0] == arc.id}
+    out: list[str | None] = []
+    for which in (0, 1):
+        corner = e.exam.key.corner_of.get((arc.id, which))
+        others = [i for i, _ in corner.ends if i != arc.id] if corner else [on.get((arc.id, which))]
+        out.append(others[0] if len(others) == 1 else None)
+    return out
 
 
 def _neighbour_edges(arc: ArcFeature, e: Evidence) -> tuple[Edge, Edge] | None:
@@ -142,8 +171,30 @@ def _of_another_count(
         for k, item in enumerate(f.items)
         if item.charged and item.feature in spare
     }
+    beside = _marks_of_spare(a.data, spare, e)
+    clean |= {
+        (f.id, k)
+        for f in e.failing("clean")
+        for k, item in enumerate(f.items)
+        if item.charged and item.feature in beside
+    }
     says = f"{n} holes were drawn evenly spaced; {len(set(a.r.features))} were asked for."
     return Hypothesis(code="pattern-count", tokens=tokens(places + relation) | clean, says=says)
+
+
+def _marks_of_spare(asked: patterns.Pattern, spare: Collection[str], e: Evidence) -> set[str]:
+    """Return the drawn centre lines that run through holes of a pattern that were not asked for."""
+    centers = [c.center for c in e.exam.drawn.circles if c.id in spare]
+    return {
+        line.id
+        for line in e.exam.drawn.edges
+        if e.exam.role(line.layer) == "centre"
+        and any(
+            distance_to_supporting_line(p, line.start, line.end) <= e.exact
+            and distance(p, line.at) <= asked.radius
+            for p in centers
+        )
+    }
 
 
 def _elsewhere(a: Ask, places: list[Finding], e: Evidence) -> Iterator[Hypothesis]:

@@ -10,9 +10,11 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.follow_corners import is_slid
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
     far_tokens,
@@ -22,18 +24,26 @@ from evenmark.core.marking.slips.common import (
     token,
     tokens,
 )
+from evenmark.core.marking.slips.rounds import still_rounds
 
 
 def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
     """A size is exactly that of another feature: `size-of-another`."""
     known = e.asked.known
     if "sizes" not in known:
-        lengths = _Sizes([(k.length, k) for k in e.exam.key.edges])
-        known["sizes"] = {"length": lengths, "radius": _Sizes([(r.radius, r) for r in e.exam.key.rounds])}
+        sized = ("centre", "construction")  # nobody reads a size off a centre line
+        edges = [k for k in e.exam.key.edges if e.exam.role(k.layer) not in sized]
+        rounds = [r for r in e.exam.key.rounds if e.exam.role(r.layer) not in sized]
+        known["sizes"] = {
+            "length": _Sizes([(k.length, k) for k in edges]),
+            "radius": _Sizes([(r.radius, r) for r in rounds]),
+        }
     for f in e.failing("length", "radius"):
         if not isinstance(f.measured, float) or not isinstance(f.expected, float):
             continue
         feature = e.exam.key.by_id[f.features[0]]
+        if f.kind == "radius" and still_rounds(f, e):
+            continue  # a fillet of another radius is told as that
         other = known["sizes"][f.kind].first(f.measured, e.exact, feature)
         if other is None:
             continue
@@ -130,6 +140,15 @@ def _ends_at(feature: str, e: Evidence) -> set[str]:
     return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
 
 
+def _slid_by(edge: Edge, e: Evidence) -> float:
+    """Return how far an edge lies beside where it should, parallel to it, its neighbours longer or shorter
+    for it; 0 where it does not."""
+    corners = [e.exam.key.corner_of.get((edge.id, w)) for w in (0, 1)]
+    if None in corners or not is_slid(edge, corners, e.exam):
+        return 0.0
+    return distance_to_supporting_line(e.exam.ends_for[edge.id][0], edge.start, edge.end)
+
+
 def carried_along(e: Evidence) -> Iterator[Hypothesis]:
     """What was carried along by an edge of the wrong size or direction: `follows-edge`."""
     for leader in e.open:
@@ -139,14 +158,19 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
             for f in e.following.get(leader.id, ())
             if f.kind == "position" and own is not None and own.id not in _ends_at(f.features[0], e)
         ]
-        if leader.kind not in ("length", "angle", "sweep") or not followers:
+        if leader.kind not in ("length", "angle", "sweep") or leader.verdict == "absent":
             continue
         edge = e.exam.key.by_id[leader.features[0]]
+        slid = leader.kind == "length" and isinstance(edge, Edge) and _slid_by(edge, e)
+        if not followers and not slid:
+            continue
         every = e.following[leader.id]
         if leader.kind == "length" and leader.deviation is not None:
             off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
+        if slid:
+            off = f"{size(slid, e.unit)} from where it should be, parallel to it"
         # where nobody asked for the edge itself, one of what follows it stands for it
         told = sum(f.id not in e.watched for f in every) - (leader.id in e.watched)
         says = f"The {noun(edge, e.centre)} {place(edge)} is {off}; "

@@ -54,11 +54,11 @@ def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
             yield Hypothesis(code="mirrored", tokens=token(f), says=f"The whole drawing is mirrored{how}.")
         elif m.turn_deg:
             turn = (-m.turn_deg + 180.0) % 360.0 - 180.0
-            way = "counter-clockwise" if turn > 0 else "clockwise"
+            way = "" if abs(turn) == 180.0 else " counter-clockwise" if turn > 0 else " clockwise"
             yield Hypothesis(
                 code="turned",
                 tokens=token(f),
-                says=f"The whole drawing is turned by {number(abs(turn))}° {way}.",
+                says=f"The whole drawing is turned by {number(abs(turn))}°{way}.",
             )
         else:
             x, y = -m.shift[0], -m.shift[1]
