@@ -8,13 +8,14 @@ key; what the marks are for.
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import NamedTuple
 
 from evenmark.core.conventions import colours
 from evenmark.core.drawing.roles import stated_role
 from evenmark.core.linework.wording import number
 from evenmark.core.marking.kinds import TITLES
+from evenmark.core.marking.model import Charges
 from evenmark.core.marking.reading_json import LayerJson
 from evenmark.core.marking.rules_types import RequirementJson, RulesJson, TolerancesJson
 from evenmark.services.key_work import KeyView
@@ -109,7 +110,8 @@ def _charged(rules: RulesJson) -> list[str]:
     if not charges:
         return []
     # charges are said of 100; an exercise of other marks takes them in proportion
-    c = {k: number(v * rules["marks"] / 100, 2) for k, v in charges.items() if not isinstance(v, bool)}
+    known = {**asdict(Charges()), **charges}  # a revision may be older than an amount
+    c = {k: number(v * rules["marks"] / 100, 2) for k, v in known.items() if not isinstance(v, bool)}
     said = [
         (charges["whole"], f"The whole drawing standing otherwise than allowed: {c['whole']}"),
         (charges["mirrored"], f"The whole drawing mirrored: {c['mirrored']}"),

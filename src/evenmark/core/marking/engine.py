@@ -114,10 +114,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     findings = trial.shown
     in_numbers = functools.partial(_in_numbers, key=key)
     causes = describe_causes(slips, trial.wrong, findings, trial.heads, key.watched, in_numbers)
-    earned_for = eased(
-        trial.looked, causes, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale
-    )
-    taken_for = _taken_for(trial, causes, earned_for, key)
+    earned_for, taken_for = _marked(trial, causes, key)
     earned = total_of(earned_for, taken_for)
     if notes and notes[0].code == "unit-not-converted":
         earned = max(Decimal(0), earned - Decimal(str(key.rules.unit_charge)))
@@ -163,15 +160,17 @@ def _with_causes(findings: list[Finding], causes: Sequence[Cause], key: Key) -> 
     return out
 
 
-def _taken_for(
-    trial: Trial, causes: tuple[Cause, ...], earned: Mapping[int, Decimal], key: Key
-) -> dict[int, Decimal]:
-    """Return what is taken away for findings, with what the floors of slips take."""
-    out = dict(trial.taken_for)
-    looked, lost = trial.looked, trial.lost_with
-    for i, marks in floors_with(looked, causes, earned, lost, key.marks, key.rules, *key.scale).items():
-        out[i] = out.get(i, Decimal(0)) + marks
-    return out
+def _marked(
+    trial: Trial, causes: tuple[Cause, ...], key: Key
+) -> tuple[dict[int, Decimal], dict[int, Decimal]]:
+    """Return what findings earn, habits no less than they may cost, and what is taken away for them, with
+    what the floors of slips take."""
+    told = (trial.looked, causes)
+    earned = eased(*told, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale)
+    taken = dict(trial.taken_for)
+    for i, marks in floors_with(*told, earned, trial.lost_with, key.marks, key.rules, *key.scale).items():
+        taken[i] = taken.get(i, Decimal(0)) + marks
+    return earned, taken
 
 
 def _in_numbers(f: Finding, key: Key) -> str:

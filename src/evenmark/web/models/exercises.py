@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import AwareDatetime
 
+from evenmark.core.marking.model import Charges
 from evenmark.web.models.base import Examines, Model, Point, Problem
 from evenmark.web.models.issues import IssueRow
 from evenmark.web.models.proof import FlawOut
@@ -147,7 +148,7 @@ class RequirementOut(Finer):
 
 
 class ChargesModel(Model):
-    """What is taken away instead of earned."""
+    """What is taken away instead of earned; revisions that are older than an amount have its usual one."""
 
     whole: float
     mirrored: float
@@ -156,8 +157,8 @@ class ChargesModel(Model):
     twice: float
     floor: float
     floor_sizes: float
-    floor_views: float
-    habit_most: float
+    floor_views: float = Charges().floor_views
+    habit_most: float = Charges().habit_most
     floors_most: float
     beside_absent: float
     enough: float
