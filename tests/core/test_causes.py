@@ -129,7 +129,8 @@ def test_a_cause_says_its_numbers() -> None:
         ((80.3, 0), "overshoot"),
         ((80.0015, 0), "overshoot"),
         ((79.6, 0), "gap"),
-        ((79.0, 0), "unexplained"),  # no slip of the hand is that long
+        ((79.0, 0), "gap"),
+        ((70.0, 0), "unexplained"),  # no slip of the hand is that long
     ],
 )
 def test_an_end_that_misses_its_corner_costs_the_joint_alone(

@@ -57,7 +57,7 @@ ROWS: list[tuple[str, str, Drawing, float, float]] = [
     ("gate outline", "a notch too shallow", parts.gate_outline(notch=16.0).drawing, 88, 95),
     ("gate outline", "the left side too high", parts.gate_outline(left=73.0).drawing, 85, 95),
     ("gate outline", "in inches", of("gate outline", s.scaled(1 / 25.4)), 75, 85),
-    ("gate outline", "all on the default layer", of("gate outline", s.on_layer("0")), 72, 80),
+    ("gate outline", "all on the default layer", of("gate outline", s.on_layer("0")), 90, 95),
     ("gate holes", "a hole as a diameter", of("gate holes", s.circle_scaled(4, 2)), 93, 96),
     ("gate holes", "a hole by eye", of("gate holes", s.circle_moved(1, (0.031, -0.017))), 93, 97),
     ("gate holes", "the right holes 2 too far", parts.gate_holes(second=80.0).drawing, 85, 95),

@@ -18,8 +18,21 @@ from evenmark.core.marking.model import MarkSheet
 PLATE = "rectangle 0, 0; 120 by 60\n"
 FRAME = "chain 0, 0; 90, 0; 90, 60; {top}, 60; {top}, 40; 30, 40; 30, 60; 0, 60; close\n"
 CENTRE = "layer centre: colour 7, chain\n"
-RING = "circle {}; diameter 8\nline {}; layer centre\nrepeat circle 2; 6 round 60, 30\nrepeat edge 3; 6 round 60, 30\n"
+RING = (
+    "circle {}; diameter 8\nline {}; layer centre\nrepeat circle 2; 6 round 60, 30\n"
+    "repeat edge 3; 6 round 60, 30\n"
+)
 CASES = {
+    # coordinates as a display shows them
+    "follow_rounded": (
+        "chain 0, 0; 50.3, 0; 61.28, 30.74; 12.46, 44.31; close\ncircle 31.27, 20.64; diameter 10\n",
+        "chain 0, 0; 50.3, 0; 61.3, 30.7; 12.5, 44.3; close\ncircle 31.3, 20.6; diameter 10\n",
+    ),
+    # every end a little long
+    "follow_loose_ends": (
+        "line 0, 0; 80, 0\nline 80, 0; 80, 50\nline 80, 50; 0, 50\nline 0, 50; 0, 0\n",
+        "line 0, 0; 80.3, 0\nline 80, 0; 80, 50.3\nline 80, 50; -0.3, 50\nline 0, 50; 0, -0.3\n",
+    ),
     # a pocket that was turned as one: its corners, angles and lengths are one slip
     "follow_rigid": (
         PLATE + "rectangle 40, 20; 30 by 16\n",

@@ -108,4 +108,5 @@ def test_random_round_outlines_are_charged_once() -> None:
         "unexplained",
         "follows-edge",
         "wrong-fillet",
+        "shifted",
     }

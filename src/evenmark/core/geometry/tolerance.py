@@ -26,6 +26,8 @@ NEAR_MM = 0.5
 """Near band of sizes in a metric drawing, mm."""
 NEAR_IN = 0.02
 """Near band of sizes in an inch drawing, in."""
+HAND_SHARE = 0.1
+"""An end that misses its meeting by more than this share of its edge was drawn to somewhere else."""
 NEAR_SHARE = 0.05
 """Near band of sizes as a share of the expected size; the smaller of the two bands holds."""
 NEAR_ANGLE_DEG = 0.5

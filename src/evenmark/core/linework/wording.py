@@ -73,16 +73,16 @@ def place(feature: AnyFeature, digits: int = 3) -> str:
     return f"at {number(x, digits)}, {number(y, digits)}"
 
 
-def off_its_place(across: float, up: float, unit: str, least: float) -> str:
+def off_its_place(across: float, up: float, unit: str, least: float, *, of: str = "its place") -> str:
     """Return how far something stands from its place; what is not more than ``least`` is not told.
 
     >>> off_its_place(3.0, 0.0, "mm", 0.001), off_its_place(-1.5, 2.0, "mm", 0.001)
     ('3 mm to the right of its place', '1.5 mm to the left and 2 mm above its place')
     """
     beside = f"{size(abs(across), unit)} to the {'right' if across > 0 else 'left'}"
-    over = f"{size(abs(up), unit)} {'above' if up > 0 else 'below'} its place"
+    over = f"{size(abs(up), unit)} {'above' if up > 0 else 'below'} {of}"
     if abs(up) <= least:
-        return f"{beside} of its place"
+        return f"{beside} of {of}"
     return over if abs(across) <= least else f"{beside} and {over}"
 
 

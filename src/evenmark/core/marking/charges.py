@@ -8,6 +8,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from decimal import ROUND_HALF_UP, Decimal
 
@@ -27,6 +28,7 @@ _OF_CENTRES = those(lambda k: k.of_centres)
 """Kinds that ask for places alone: a hole of another size may well stand where it should."""
 _PLACES = those(lambda k: k.settles == "place")
 _SIZES = those(lambda k: k.settles in ("size", "place", "said"))
+_FEATURES = those(lambda k: k.settles in ("size", "said"))
 _SHARED = those(lambda k: k.habit == "shared")
 VIEWS = those(lambda k: k.settles == "views")
 """Kinds that say how views stand."""
@@ -268,9 +270,13 @@ def floors_with(
     for i, slip in ({f.id: f.root for f in findings} | dict(lost_with)).items():
         lost[slip] = lost.get(slip, none) + marks.get(i, none) - earned_for.get(i, none)
     short: dict[int, Decimal] = {}
+    done = Counter(f.root for f in findings if f.verdict == "follows" and f.kind in HABITS)
     for group in slips_of(findings, causes):
         several = _several(group, causes)
-        by = several * _floor_of(group, charges) * scale - sum((lost.get(f.id, none) for f in group), none)
+        often = sum(done[f.id] for f in group) > 1
+        by = several * _floor_of(group, charges, often) * scale - sum(
+            (lost.get(f.id, none) for f in group), none
+        )
         if by > 0:
             short[group[0].id] = by
     _together(short, findings, Decimal(str(charges.floor)) * scale)
@@ -308,9 +314,12 @@ def _together(short: dict[int, Decimal], findings: Sequence[Finding], most: Deci
             short[i] *= most / total
 
 
-def _floor_of(slip: Sequence[Finding], charges: Charges) -> Decimal:
-    """Return what a slip costs at least: half of it where it is only near."""
-    floor = charges.floor_sizes if any(f.kind in _SIZES for f in slip) else charges.floor
+def _floor_of(slip: Sequence[Finding], charges: Charges, often: bool) -> Decimal:
+    """Return what a slip costs at least: half of it where it is only near; ``often`` says whether it is a
+    habit."""
+    floor = charges.floor_sizes if often or any(f.kind in _SIZES for f in slip) else charges.floor
+    if any(f.verdict == "absent" and f.kind in _FEATURES for f in slip):
+        floor = max(floor, charges.floor_missing)
     if any(f.kind in _SHARED for f in slip):
         floor = max(floor, charges.floor_sizes)
     if any(f.kind in VIEWS for f in slip):

@@ -23,6 +23,7 @@ from evenmark.core.marking.examine import MEASURES
 from evenmark.core.marking.follow_corners import follow_fillets, follow_parallels, follow_sharp, there
 from evenmark.core.marking.follow_dimensions import follow_dimensions
 from evenmark.core.marking.follow_groups import follow_gone, follow_marks
+from evenmark.core.marking.follow_habits import follow_loose_ends, follow_rounded
 from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
@@ -200,6 +201,7 @@ def _lines_touch(a: str, b: str, exam: Examination, tolerance: float) -> bool:
 
 
 _STEPS = (
+    follow_rounded,
     follow_rigid,
     follow_repeats,
     follow_fillets,
@@ -210,6 +212,7 @@ _STEPS = (
     follow_touching,
     follow_tees,
     _follow_joints,
+    follow_loose_ends,
     follow_relations,
     follow_dimensions,
 )

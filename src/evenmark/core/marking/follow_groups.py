@@ -78,7 +78,7 @@ class _Turns:
                 _drawn_center(i, self.exam),
                 self.exam.key.curves[i],
             )
-            if pattern is not None and drawn is not None and not isinstance(asked, Edge):
+            if pattern is not None and drawn is not None and isinstance(asked, ArcFeature | CircleFeature):
                 out.append(direction_deg(pattern.center, drawn) - direction_deg(pattern.center, asked.center))
         return out
 

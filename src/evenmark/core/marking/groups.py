@@ -11,7 +11,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Linework
 from evenmark.core.linework.patterns import Pattern
 from evenmark.core.marking.examination import Ask, Asked, Examination
 
@@ -126,4 +126,4 @@ def _marked(group: tuple[str, ...], marks: dict[str, tuple[str, ...]], exam: Exa
 
 def _center(i: str, exam: Examination) -> Point | None:
     c = exam.key.curves[i]
-    return None if isinstance(c, Edge) else c.center
+    return c.center if isinstance(c, ArcFeature | CircleFeature) else None

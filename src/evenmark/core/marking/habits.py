@@ -1,5 +1,5 @@
 """One habit, one charge: what was done all over costs no more than a habit may, however often it was done
-(marking.md, Proportion)."""
+(marking.md, Groups are one)."""
 
 from __future__ import annotations
 

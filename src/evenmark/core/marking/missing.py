@@ -42,8 +42,8 @@ def shares_beside(
     """
     behind, own = dict[int, Decimal](), dict[tuple[str, ...], Decimal]()
     for f in looked:
-        if f.verdict == "follows" and f.follows in missing:
-            behind[f.follows] = behind.get(f.follows, Decimal(0)) + marks.get(f.id, Decimal(0))
+        if f.verdict == "follows" and f.root in missing:
+            behind[f.root] = behind.get(f.root, Decimal(0)) + marks.get(f.id, Decimal(0))
         elif f.verdict == "absent":
             own[f.features] = own.get(f.features, Decimal(0)) + marks.get(f.id, Decimal(0))
     features = {f.id: f.features for f in looked}

@@ -68,8 +68,9 @@ class Charges:
     ``most`` together, of which at most ``twice`` for what is drawn twice.
 
     ``floor`` is what an independent slip costs at least, ``floor_sizes`` one of a size or place, half of
-    it where it is near, ``floor_views`` one of how views stand; ``habit_most`` is what one habit costs at
-    most, a wrong layer or a wrong look, however often it was done. What is taken for floors comes to
+    it where it is near, ``floor_missing`` something that was not drawn, ``floor_views`` how views stand;
+    ``habit_most`` is what one habit costs at most, a wrong layer or a wrong look, however often it was
+    done. What is taken for floors comes to
     ``floors_most`` together at most. What follows something that was not drawn earns the share
     ``beside_absent`` of what else was drawn rightly; what follows a slip earns in full as long as the
     share ``enough`` of the drawing is right, less than that in proportion: another part is no slip of
@@ -84,6 +85,7 @@ class Charges:
     twice: float = 15.0
     floor: float = 3.0
     floor_sizes: float = 5.0
+    floor_missing: float = 7.0
     floor_views: float = 10.0
     habit_most: float = 10.0
     floors_most: float = 18.0

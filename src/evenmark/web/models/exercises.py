@@ -157,6 +157,7 @@ class ChargesModel(Model):
     twice: float
     floor: float
     floor_sizes: float
+    floor_missing: float = Charges().floor_missing
     floor_views: float = Charges().floor_views
     habit_most: float = Charges().habit_most
     floors_most: float

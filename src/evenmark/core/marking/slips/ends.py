@@ -13,7 +13,9 @@ from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.examination import Examination
-from evenmark.core.marking.explain import Evidence, Hypothesis
+from evenmark.core.marking.explain import Evidence, Hypothesis, Token
+from evenmark.core.marking.follow_habits import is_slip_of_the_hand
+from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
     crossing,
     far_tokens,
@@ -34,11 +36,15 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
             continue
         joint = e.exam.key.by_id[f.features[0]]
         assert isinstance(joint, Corner | Tee)
-        if not tol.within(min(f.measured, _astray(joint, e)), e.exam.tolerances.near, e.exam.slack):
-            continue  # a slip of the hand is no farther; this is an end that went elsewhere
+        near = tol.within(min(f.measured, _astray(joint, e)), e.exam.tolerances.near, e.exam.slack)
+        if not near and not is_slip_of_the_hand(joint, f.measured, e.exam):
+            continue  # this is an end that went elsewhere
         tokens = {(f.id, -1)} | moved_with(joint, e)
         by = size(f.measured, e.unit)
-        if _runs_past(joint, e.exam):
+        others = [g for g in e.following.get(f.id, ()) if g.kind == "joined"]
+        if others:
+            yield _all_ends([f, *others], frozenset(tokens | {(g.id, -1) for g in others}), e)
+        elif _runs_past(joint, e.exam):
             yield Hypothesis(
                 code="overshoot",
                 tokens=frozenset(tokens),
@@ -52,6 +58,21 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
                 free=2,
                 says=f"The ends {place(joint)} do not meet: they are {by} apart.",
             )
+
+
+def _all_ends(found: list[Finding], tokens: frozenset[Token], e: Evidence) -> Hypothesis:
+    """Return that several ends miss where they should meet, in one habit."""
+    joints = [k for f in found if isinstance(k := e.exam.key.by_id[f.features[0]], Corner | Tee)]
+    past = sum(_runs_past(k, e.exam) for k in joints)
+    sizes = sorted(abs(f.measured) for f in found if isinstance(f.measured, float))
+    by = size(sizes[0], e.unit)
+    if sizes[-1] - sizes[0] > e.exact:
+        by = f"{number(sizes[0])} to {size(sizes[-1], e.unit)}"
+    if past * 2 > len(joints):
+        says = f"Ends run past {len(joints)} meeting points, by {by}."
+        return Hypothesis(code="overshoot", tokens=tokens, free=2, says=says)
+    says = f"Ends do not meet at {len(joints)} places: they are {by} apart."
+    return Hypothesis(code="gap", tokens=tokens, free=2, says=says)
 
 
 def _astray(joint: Corner | Tee, e: Evidence) -> float:

@@ -164,10 +164,13 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
         for group in together:
             absent = {(f.id, -1) for i in group for f in lacking[i]} | _joints_of(group, joints, lacking, e)
             first = e.exam.key.by_id[group[0]]
+            behind = _missing_with([f for i in group for f in lacking[i]], e)
             says = (
                 f"{len(group)} {word}s were not drawn."
                 if len(group) > 1
                 else f"The {word} {place(first)} was not drawn."
+                if not behind
+                else f"The {word} {place(first)} {_and_others(word, behind, e)} were not drawn."
             )
             yield Hypothesis(code="not-drawn", tokens=frozenset(absent), says=says)
     for f in e.failing("layer-style"):
@@ -175,6 +178,24 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
             yield Hypothesis(
                 code="not-drawn", tokens=token(f), says=f"There is no layer {f.layer} in the drawing."
             )
+
+
+def _missing_with(found: list[Finding], e: Evidence) -> list[str]:
+    """Return the curves that are missing with what findings are about, as one."""
+    led = [i for f in found for g in e.following.get(f.id, ()) for i in g.features]
+    there = e.exam.pairing.partners
+    own = {i for f in found for i in f.features}
+    return [i for i in dict.fromkeys(led) if i in e.exam.key.curves and i not in there and i not in own]
+
+
+def _and_others(word: str, others: list[str], e: Evidence) -> str:
+    """Return what else is missing with a thing, counted: ``, 5 more circles and 6 centre lines``."""
+    counts: dict[str, int] = {}
+    for i in others:
+        name = noun(e.exam.key.curves[i], e.centre)
+        counts[name] = counts.get(name, 0) + 1
+    said = [counted(n, f"more {name}" if name == word else name) for name, n in counts.items()]
+    return f"and {said[0]}" if len(said) == 1 else f"with {', '.join(said[:-1])} and {said[-1]}"
 
 
 def _views_not_drawn(e: Evidence) -> list[View]:

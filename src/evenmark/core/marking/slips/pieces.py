@@ -1,7 +1,7 @@
 """Slips of pieces: an arc on the other side of its ends, what was turned or mirrored as one, and an end that
 was drawn to something else.
 
-`wrong-side`, `turned`, `mirrored`, `caught-wrong-point`.
+`wrong-side`, `turned`, `mirrored`, `shifted`, `caught-wrong-point`.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import ArcFeature, Corner, Edge, Tee, View
-from evenmark.core.linework.wording import noun, number, place, view_name
+from evenmark.core.linework.wording import noun, number, off_its_place, place, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.follow_rigid import pieces_off, turn_of, with_joints
 from evenmark.core.marking.kinds.sizes import bulges_otherwise
@@ -59,6 +59,32 @@ def turned_piece(e: Evidence) -> Iterator[Hypothesis]:
             way = "counter-clockwise" if how.turn_deg > 0 else "clockwise"
             code, says = "turned", f"{what} is turned by {number(abs(how.turn_deg))}° {way} as one."
         yield Hypothesis(code=code, tokens=tokens(found), says=says, free=1)
+
+
+def moved_together(e: Evidence) -> Iterator[Hypothesis]:
+    """Things stand off by the same vector: they were moved as one: `shifted`."""
+    for f in e.failing("position"):
+        if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple):
+            continue
+        with_it = [g for g in e.following.get(f.id, ()) if g.kind in ("position", "axis", "free-ends")]
+        things = {i for g in with_it for i in g.features if i in e.exam.key.curves} - set(f.features)
+        across, up = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
+        off = (f.measured[0] - f.expected[0], f.measured[1] - f.expected[1])
+        if not things or not all(_stands_off(g, off, e) for g in with_it):
+            continue
+        feature = e.exam.key.by_id[f.features[0]]
+        more = f"{len(things)} more {'thing' if len(things) == 1 else 'things'}"
+        says = (
+            f"The {noun(feature, e.centre)} {place(feature)} and {more} were moved as one: they stand "
+            f"{off_its_place(across, up, e.unit, e.exact, of='their place')}."
+        )
+        yield Hypothesis(code="shifted", tokens=tokens([f, *with_it]), says=says, free=2)
+
+
+def _stands_off(f: Finding, off: Point, e: Evidence) -> bool:
+    if not isinstance(f.measured, tuple) or not isinstance(f.expected, tuple):
+        return True
+    return e.same((f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]), off)
 
 
 def ran_on(e: Evidence) -> Iterator[Hypothesis]:
@@ -116,4 +142,4 @@ def _holds(view: View, piece: tuple[str, ...], e: Evidence) -> bool:
     return all(left <= x <= right and low <= y <= high for x, y in places)
 
 
-ALL = (other_bulge, turned_piece, ran_on)
+ALL = (other_bulge, turned_piece, moved_together, ran_on)

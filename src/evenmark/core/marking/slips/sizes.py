@@ -12,9 +12,10 @@ from fractions import Fraction
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
-from evenmark.core.linework.wording import noun, number, place, size
+from evenmark.core.linework.wording import counted, noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.follow_corners import is_slid
+from evenmark.core.marking.follow_habits import rounded_to
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
     far_tokens,
@@ -111,6 +112,16 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             yield Hypothesis(code="rounded-value", tokens=explains, says=says)
 
 
+def all_rounded(e: Evidence) -> Iterator[Hypothesis]:
+    """The drawing is the key with all its coordinates as a rounded display shows them: `rounded-value`."""
+    digits = rounded_to(e.exam) if len(e.all_off) > 1 else None
+    if digits is not None:
+        decimals = "whole numbers" if digits == 0 else f"{counted(digits, 'decimal')}"
+        says = f"All coordinates are those of a display that is rounded to {decimals}."
+        off = tokens([f for f in e.all_off if f.kind != "clean"])
+        yield Hypothesis(code="rounded-value", tokens=off, says=says)
+
+
 def _as_shown(asked: float, drawn: float, e: Evidence, *, angle: bool = False) -> str | None:
     """Return how a display would show a number when that is what was drawn: to 0 to 4 decimals, or to a
     fraction of an inch."""
@@ -183,4 +194,4 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 
 
-ALL = (size_of_another, rounded, carried_along)
+ALL = (size_of_another, rounded, all_rounded, carried_along)

@@ -1,0 +1,90 @@
+"""Follow-through of habits: ends that all run past, or stop short of, where they should meet, and coordinates
+that were all rounded, are one slip (marking.md, Groups are one)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.points import Point, distance
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
+from evenmark.core.marking.examination import Asked, Examination, keeps_to
+from evenmark.core.marking.model import Finding
+
+SEVERAL = 3
+"""So many ends that miss are a habit, by however much each; two that miss by as much are, too."""
+ROUNDED_TO = (0, 1, 2, 3)
+"""Decimals that a display shows."""
+Led = dict[int, int]
+"""Which finding follows which, by their ids."""
+
+
+def follow_loose_ends(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
+    """Return which joints follow the first of several at which ends miss each other by a slip of the hand."""
+    by_id = asked.by_id
+    loose = [
+        f
+        for f in findings
+        if f.verdict == "missed"
+        and isinstance(joint := by_id[f.id].feature, Corner | Tee)
+        and isinstance(f.measured, float)
+        and is_slip_of_the_hand(joint, f.measured, exam)
+    ]
+    if len(loose) < 2:
+        return {}
+    sizes = [f.measured for f in loose if isinstance(f.measured, float)]
+    if len(loose) < SEVERAL and not tol.within(max(sizes) - min(sizes), exam.tolerances.length, exam.slack):
+        return {}
+    return {f.id: loose[0].id for f in loose[1:]}
+
+
+def is_slip_of_the_hand(joint: Corner | Tee, off: float, exam: Examination) -> bool:
+    """Say whether the ends at a joint miss each other by running past or stopping short on their own
+    supporting lines, by no more than a share of what they are ends of."""
+    reach, astray = exam.tolerances.position, list[float]()
+    for i, which in joint.ends:
+        edge, drawn, end = exam.key.curves[i], exam.partner(i), exam.drawn_end(i, which)
+        if not isinstance(edge, Edge):
+            continue
+        if end is None or not isinstance(drawn, Edge) or not keeps_to(drawn, edge, exam):
+            return False
+        if not tol.within(distance(end, joint.at), reach, exam.slack):
+            astray.append(edge.length)
+    return bool(astray) and tol.within(off, tol.HAND_SHARE * min(astray), exam.slack)
+
+
+def follow_rounded(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
+    """Return what follows the first finding where the drawing is the key with all its coordinates rounded."""
+    if len(findings) < 2 or rounded_to(exam) is None:
+        return {}
+    return {f.id: findings[0].id for f in findings[1:]}
+
+
+def rounded_to(exam: Examination) -> int | None:
+    """Return the decimals to which all coordinates and radii of the key were rounded in a drawing; None where
+    they were not, or none of them changes by it."""
+    pairs = list(_numbers(exam))
+    if not pairs or len(exam.drawn_for) < len(exam.key.curves):
+        return None
+    reach = max(tol.TYPED_LEAST, exam.slack)
+    for digits in ROUNDED_TO:
+        if all(abs(round(asked, digits) - drawn) <= reach for asked, drawn in pairs):
+            return digits if any(abs(asked - drawn) > reach for asked, drawn in pairs) else None
+    return None
+
+
+def _numbers(exam: Examination) -> Iterator[tuple[float, float]]:
+    """Yield the numbers of a key with those that were drawn for them; one that no drawing has where something
+    else was drawn."""
+    for i, asked in exam.key.curves.items():
+        drawn = exam.partner(i)
+        points: list[tuple[Point, Point]] = []
+        if isinstance(asked, CircleFeature) and isinstance(drawn, CircleFeature):
+            points = [(asked.center, drawn.center)]
+            yield asked.radius, drawn.radius
+        elif isinstance(asked, Edge | ArcFeature) and type(drawn) is type(asked) and i in exam.ends_for:
+            points = list(zip(asked.ends, exam.ends_for[i], strict=True))
+        else:
+            yield 0.0, 1.0
+        for p, q in points:
+            yield from zip(p, q, strict=True)
