@@ -1,9 +1,9 @@
 """Families of slips that are known: parts with a pattern, a slot, holes with their centre lines, a stepped
 outline and hidden edges, drawn with one thing done otherwise that is one thing to whoever drew it.
 
-Each story says what it is about, the slips that are true of it, and what it may cost. The bands are those of
-marking.md, Proportion; that a reader of drawings would put a mark there is common practice, no published
-source.
+Each story says what it is about, the slips that are true of it, and what it may cost: a gap or overshoot 2 to
+3, a wrong size 5 to 8, something missing 6 to 10, a habit 5 to 10, the whole drawing 15 to 25, mirrored 20 to
+30. That a reader of drawings would put a mark there is common practice, no published source.
 """
 
 from __future__ import annotations
@@ -12,6 +12,7 @@ import math
 import random
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from itertools import permutations
 from typing import NamedTuple
 
 from evenmark.core.drawing.model import Circle, Drawing, Entity, Line
@@ -196,7 +197,7 @@ STORIES: dict[str, Story] = {
     ),
     "ring begun at 90": _story("ring", "pattern-start", *SIZE, begins=lambda p, rng: 180.0 / p.holes),
     "ring on another circle": _story(
-        "ring", "pattern-circle", *SIZE, ring_radius=lambda p, rng: p.ring_radius + abs(_off(rng)) / 4
+        "ring", "pattern-circle", *SIZE, ring_radius=lambda p, rng: p.ring_radius + abs(_off(rng))
     ),
     "holes of another size": _story("ring", "unexplained", *SIZE, hole=lambda p, rng: p.hole + 0.313),
     "holes by their diameter": _story("ring", "radius-for-diameter", *SIZE, hole=lambda p, rng: 2 * p.hole),
@@ -307,3 +308,24 @@ WHOLES: dict[str, Whole] = {
         lambda drawn, p: [e for e in drawn if e.layer != CENTRE], frozenset({"not-drawn"}), 5, 18.1
     ),
 }
+
+
+def some_stories(rng: random.Random, many: int) -> list[str]:
+    """Names of stories about different things; diameters taken for radii are one habit, and one story."""
+    names: list[str] = []
+    about: set[str] = set()
+    for name in rng.sample(list(STORIES), len(STORIES)):
+        story = STORIES[name]
+        of = {story.of, *(["diameters"] if story.codes == {"radius-for-diameter"} else [])}
+        if len(names) < many and about.isdisjoint(of):
+            names.append(name)
+            about |= of
+    return names
+
+
+def told_as(codes: list[str], stories: list[frozenset[str]]) -> bool:
+    """Say whether slips can be dealt to stories, one each, so that each is true of its story."""
+    return len(codes) == len(stories) and any(
+        all(code in story for code, story in zip(order, stories, strict=True))
+        for order in permutations(codes)
+    )

@@ -85,9 +85,11 @@ def follow_parallels(findings: list[Finding], _asked: Asked, exam: Examination) 
         beside = [j for k in corners if k is not None for j, _ in k.ends if j != i]
         if len(beside) != 2 or not is_slid(edge, corners, exam):
             continue
-        if not all(_keeps_but_one_end(j, corners, exam) for j in beside):
+        sides = [(exam.key.curves[j], exam.partner(j)) for j in beside]
+        if not all(isinstance(e, Edge) and isinstance(d, Edge) and keeps_to(d, e, exam) for e, d in sides):
             continue
-        moved = [f for j in (*beside, *(k.id for k in corners if k is not None)) for f in off.get(j, ())]
+        as_long = [j for j in beside if _keeps_but_one_end(j, corners, exam)]
+        moved = [f for j in (*as_long, *(k.id for k in corners if k is not None)) for f in off.get(j, ())]
         led |= {f.id: own[0].id for f in (*own[1:], *moved)}
     return led
 

@@ -15,7 +15,8 @@ from evenmark.core.geometry.points import Point, direction_deg, direction_differ
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.groups import groups_of, marks_of, patterns_of
+from evenmark.core.marking.follow_rigid import turn_of
+from evenmark.core.marking.groups import MOST_OF_A_PIECE, groups_of, marks_of, patterns_of
 from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Finding
 
@@ -60,11 +61,12 @@ def follow_marks(off: Sequence[Finding], asked: Asked, exam: Examination) -> Led
 
 
 class _Turns:
-    """By how much patterns were turned about their centres, which turns the marks of their holes."""
+    """By how much patterns were turned about their centres, and pieces as one, which turns their marks."""
 
     def __init__(self, asked: Asked, exam: Examination) -> None:
         self.exam = exam
         self.pattern_of: dict[str, patterns.Pattern] = {}
+        self.pieces: dict[int, float] = {}
         for a in patterns_of(asked):
             if a.data.form == "circle":
                 self.pattern_of |= dict.fromkeys(a.r.features, a.data)
@@ -78,9 +80,22 @@ class _Turns:
                 _drawn_center(i, self.exam),
                 self.exam.key.curves[i],
             )
+            if pattern is None and (turn := self._of_piece(i)):
+                out.append(turn)
             if pattern is not None and drawn is not None and isinstance(asked, ArcFeature | CircleFeature):
                 out.append(direction_deg(pattern.center, drawn) - direction_deg(pattern.center, asked.center))
         return out
+
+    def _of_piece(self, i: str) -> float:
+        """Return by how much the piece that something is part of was turned as one, in degrees."""
+        n = self.exam.key.piece_of.get(i)
+        if n is None:
+            return 0.0
+        if n not in self.pieces:
+            piece = self.exam.key.pieces[n]
+            how = turn_of(piece, self.exam) if len(piece) <= MOST_OF_A_PIECE else None
+            self.pieces[n] = how.turn_deg if how is not None else 0.0
+        return self.pieces[n]
 
 
 def _runs_through(

@@ -102,11 +102,11 @@ def turn_of(piece: tuple[str, ...], exam: Examination) -> RigidTurn | None:
     reach = _reach(exam)
     for i in piece:
         asked, drawn = exam.key.curves[i], exam.partner(i)
+        if exam.role(asked.layer) == "centre":
+            continue
         if isinstance(asked, CircleFeature) and isinstance(drawn, CircleFeature):
             pairs.append((asked.center, drawn.center))
         elif isinstance(asked, Edge | ArcFeature) and type(drawn) is type(asked) and i in exam.ends_for:
-            if exam.role(asked.layer) == "centre":
-                continue
             (a, b), (p, q) = asked.ends, exam.ends_for[i]
             if abs(distance(a, b) - distance(p, q)) > 6 * reach:
                 return None  # no motion of lengths that differ

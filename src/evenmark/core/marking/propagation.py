@@ -1,8 +1,8 @@
 """Follow-through along outlines: one wrong size early in a chain is charged once (marking.md, Verdicts).
 
 - *move*: how far a drawn corner lies from its key corner. *Group*: corners of one outline with one move.
-- *base*: the group that counts as right: an unmoved one under `as-drawn`, else the largest, else that of the
-  first corner.
+- *base*: the group that counts as right: an unmoved one, where the drawing was laid, else the largest, else
+  that of the first corner.
 - *chain*: an outline, or edges and arcs in a row that do not close.
 - *seam*: an edge or arc between two groups: its own size or direction is off, everything else in its groups
   is only carried along.
@@ -20,10 +20,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.points import Point
+from evenmark.core.geometry.lines import Straight, meet
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg
 from evenmark.core.linework.model import ArcFeature, Corner, Edge, End
 from evenmark.core.linework.nodes import as_rows, cluster
 from evenmark.core.marking.examination import Asked, Examination
+from evenmark.core.marking.follow_corners import is_slid
 from evenmark.core.marking.model import Finding
 
 _OWN = ("length", "angle", "sweep")
@@ -31,6 +33,8 @@ _OWN = ("length", "angle", "sweep")
 Node = tuple[str, Point, tuple[End, ...]]
 """A place along a chain: the id of its corner (none at a free end), where it is, and the ends that meet
 there."""
+Members = tuple[tuple[str, bool], ...]
+"""The curves of a chain in turn, and whether each is run through backwards."""
 Seam = tuple[str, int, int]
 """A member of an outline and the groups at its two corners."""
 
@@ -72,7 +76,7 @@ def _nodes(chain: tuple[tuple[str, bool], ...], exam: Examination) -> list[Node]
 
 
 def _led_by_seams(
-    members: tuple[tuple[str, bool], ...],
+    members: Members,
     nodes: list[Node],
     open_: dict[str, list[Finding]],
     placed: _Placed,
@@ -80,12 +84,10 @@ def _led_by_seams(
 ) -> dict[int, int]:
     """Return which findings about an outline or chain follow which finding about one of its seams."""
     curves = exam.key.curves
-    if any(
-        f.kind == "radius" for m, _ in members if isinstance(curves[m], ArcFeature) for f in open_.get(m, ())
-    ):
+    members, nodes, moves = _without_treatments(members, nodes, open_, exam)
+    if any(_has_another_radius(m, open_) for m, _ in members if isinstance(curves[m], ArcFeature)):
         return {}  # another radius is no move of a group
-    moves = [_move(at, ends, exam) for _, at, ends in nodes]
-    if any(m is None for m in moves):
+    if len(nodes) < 2 or any(m is None for m in moves):
         return {}  # ends that do not meet are charged as such
     rows = np.array(moves, np.float64)
     labels, count = cluster(rows, exam.tolerances.position + exam.slack)
@@ -118,6 +120,68 @@ def _led_by_seams(
             led |= {f.id: seam for f in open_.get(m, ()) if f.kind in _OWN}
     led |= placed.carried(rows, groups, base, leader_of, exam)
     return led
+
+
+def _without_treatments(
+    members: Members, nodes: list[Node], open_: dict[str, list[Finding]], exam: Examination
+) -> tuple[Members, list[Node], list[Point | None]]:
+    """Return a chain with how far each of its places was moved, fillets and chamfers of another size taken
+    back to the sharp corners that they are at: those stay where they are, whatever the treatment."""
+    gone: dict[int, tuple[Node, Point]] = {}
+    n = len(nodes)
+    for k, (m, _) in enumerate(members):
+        beside = (k - 1, (k + 1) % len(members))
+        if any(b % len(members) in gone for b in beside) or not 0 < k + (n == len(members)) < n:
+            continue
+        sharp = _sharp_corner(m, members[beside[0]][0], members[beside[1]][0], open_, exam)
+        if sharp is not None:
+            gone[k] = (("", sharp[0], ()), (sharp[1][0] - sharp[0][0], sharp[1][1] - sharp[0][1]))
+    if not gone:
+        return members, nodes, [_move(at, ends, exam) for _, at, ends in nodes]
+    swallowed = {(k + 1) % n for k in gone}
+    kept = [k for k in range(n) if k not in swallowed]
+    moves = [gone[k][1] if k in gone else _move(nodes[k][1], nodes[k][2], exam) for k in kept]
+    left = [gone[k][0] if k in gone else nodes[k] for k in kept]
+    return tuple(m for k, m in enumerate(members) if k not in gone), left, moves
+
+
+def _sharp_corner(
+    m: str, before: str, after: str, open_: dict[str, list[Finding]], exam: Examination
+) -> tuple[Point, Point] | None:
+    """Return where the neighbours of a fillet or chamfer of another size, or of one that was left out, would
+    cross, on the key and as they were drawn; None where it is none."""
+    curve = exam.key.curves[m]
+    if isinstance(curve, ArcFeature):
+        if exam.partner(m) is not None and not _has_another_radius(m, open_):
+            return None
+    elif not isinstance(curve, Edge) or not is_slid(
+        curve, [exam.key.corner_of.get((m, w)) for w in (0, 1)], exam
+    ):
+        return None
+    sides = [(exam.key.curves[i], exam.partner(i)) for i in (before, after)]
+    crossings = []
+    for which in (0, 1):
+        a, b = (side[which] for side in sides)
+        if not isinstance(a, Edge) or not isinstance(b, Edge):
+            return None
+        crossings.append(meet(Straight(a.start, a.end), Straight(b.start, b.end)))
+    for asked, drawn in sides:
+        if not _parallel(asked, drawn, exam):
+            return None
+    at, there = crossings
+    return None if at is None or there is None else (at, there)
+
+
+def _has_another_radius(arc: str, open_: dict[str, list[Finding]]) -> bool:
+    return any(f.kind == "radius" for f in open_.get(arc, ()))
+
+
+def _parallel(asked: object, drawn: object, exam: Examination) -> bool:
+    """Say whether an edge was drawn in its own direction."""
+    if not isinstance(asked, Edge) or not isinstance(drawn, Edge):
+        return False
+    off = direction_difference_deg(direction_deg(*asked.ends), direction_deg(*drawn.ends))
+    return tol.within(abs(off), exam.tolerances.angle_deg, exam.slack)
 
 
 def _about_its_middle(moves: NDArray[np.float64], groups: list[int], exam: Examination) -> bool:
@@ -197,10 +261,9 @@ def _leader(found: list[Finding]) -> Finding | None:
 
 
 def _base(groups: list[int], moves: NDArray[np.float64], exam: Examination) -> int:
-    if exam.rules.placement == "as-drawn":
-        for group, (x, y) in zip(groups, moves.tolist(), strict=True):
-            if tol.within(math.hypot(x, y), exam.tolerances.position, exam.slack):
-                return group
+    for group, (x, y) in zip(groups, moves.tolist(), strict=True):
+        if tol.within(math.hypot(x, y), exam.tolerances.position, exam.slack):
+            return group
     sizes = {g: groups.count(g) for g in set(groups)}
     most = max(sizes.values())
     return next(g for g in groups if sizes[g] == most)

@@ -86,7 +86,8 @@ def orphans(
     """Return the slips of which nothing that is asked says anything: watched alone, followed by nothing that
     is asked, and of no feature that anything asked is wrong about."""
     key = exam.key
-    play += carried_by(wrong, watched, key)
+    if len(exam.rules.views or ()) > 1:
+        play += carried_by(wrong, watched, key)
     told: set[str] = set()
     for f in wrong:
         if f.id not in watched:

@@ -144,11 +144,7 @@ def pattern_slips(e: Evidence) -> Iterator[Hypothesis]:
     `-circle`, `-count`."""
     for a in e.asked.of("evenly-spaced"):
         members = set(a.r.features)
-        open_ = [
-            f
-            for f in e.open
-            if f.features and f.features[0] in members and f.kind in ("position", "radius", "layer")
-        ]
+        open_ = [f for f in e.open if len(f.features) == 1 and f.features[0] in members]
         places = [f for f in open_ if f.kind == "position" or f.verdict == "absent"]
         if not places:
             continue
