@@ -121,8 +121,9 @@ def _charged(rules: RulesJson) -> list[str]:
         ),
         (
             charges["floor_sizes"],
-            f"Each slip costs at least {c['floor']}, one of a size or place "
-            f"{c['floor_sizes']}, something that was not drawn {c['floor_missing']}, "
+            f"Each slip costs at least {c['floor']}; one of a size or place "
+            f"{c['floor_sizes']} to {c['size_most']}, something that was not drawn "
+            f"{c['floor_missing']} to {c['missing_most']}, "
             f"how views stand {c['floor_views']}; one habit, "
             f"such as a wrong layer, at most {c['habit_most']}",
         ),

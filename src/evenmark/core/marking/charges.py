@@ -102,6 +102,15 @@ def settled_share(
     return Decimal(sum(i not in off and i not in gone for i in asked)) / max(1, len(asked))
 
 
+def right_share(findings: Sequence[Finding], key: Linework) -> Decimal:
+    """Return the share of a key's curves that were drawn and are settled, what is missing with others taken
+    as missing."""
+    gone = {f.id for f in findings if f.verdict == "absent"}
+    return settled_share(
+        findings, key, frozenset().union(*missing_with(findings, gone, {}, key.curves).values())
+    )
+
+
 def charged(
     findings: Sequence[Finding], charges: Charges, mirrored: bool, scale: Decimal, step: Decimal
 ) -> dict[int, Decimal]:
@@ -170,7 +179,7 @@ def _followed(
 ) -> Decimal:
     """Let what follows earn by how much of the drawing is right, beside what is ``gone`` less; return the
     share that what follows a slip earns."""
-    missing = missing_with(wrong, gone, heads)
+    missing = missing_with(wrong, gone, heads, key.curves)
     lacking = frozenset().union(*missing.values())
     share = settled_share(wrong, key, lacking)
     carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)

@@ -23,14 +23,14 @@ from evenmark.core.linework.wording import place as where
 from evenmark.core.marking import place
 from evenmark.core.marking.attribute import OPEN, describe_causes
 from evenmark.core.marking.bound import UpperBound
-from evenmark.core.marking.charges import VIEWS, floors_with
+from evenmark.core.marking.charges import VIEWS, floors_with, right_share
 from evenmark.core.marking.conversion import conversion, unit_note
 from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
-from evenmark.core.marking.habits import eased
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.kinds import IN_DEGREES
 from evenmark.core.marking.model import Cause, Finding, MarkSheet, SheetNote
+from evenmark.core.marking.most import eased
 from evenmark.core.marking.prepare import prepare
 from evenmark.core.marking.score import total_of
 from evenmark.core.marking.shapes import tables
@@ -166,7 +166,8 @@ def _marked(
     """Return what findings earn, habits no less than they may cost, and what is taken away for them, with
     what the floors of slips take."""
     told = (trial.looked, causes)
-    earned = eased(*told, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale)
+    right = right_share(trial.wrong, key.linework)
+    earned = eased(*told, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale, right)
     taken = dict(trial.taken_for)
     for i, marks in floors_with(*told, earned, trial.lost_with, key.marks, key.rules, *key.scale).items():
         taken[i] = taken.get(i, Decimal(0)) + marks

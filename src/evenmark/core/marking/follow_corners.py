@@ -102,7 +102,9 @@ def is_slid(edge: Edge, corners: Sequence[Corner | None], exam: Examination) -> 
     off = [distance_to_supporting_line(p, edge.start, edge.end) for p in ends]
     aside = [_side_of(p, edge) for p in ends]
     reach = exam.tolerances.position
-    if tol.within(off[0], reach, exam.slack) or not tol.within(aside[0] - aside[1], reach, exam.slack):
+    as_long = tol.within(drawn.length - edge.length, exam.tolerances.length, exam.slack)
+    aslant = not tol.within(aside[0] - aside[1], reach, exam.slack)
+    if as_long or aslant or tol.within(off[0], reach, exam.slack):
         return False
     return all(
         (there := exam.drawn_end(j, w)) is not None

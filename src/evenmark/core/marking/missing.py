@@ -14,14 +14,15 @@ _OWN = those(lambda k: k.settles in ("size", "place"))
 
 
 def missing_with(
-    findings: Sequence[Finding], gone: Collection[int], heads: Mapping[int, int]
+    findings: Sequence[Finding], gone: Collection[int], heads: Mapping[int, int], curves: Collection[str]
 ) -> dict[int, set[str]]:
-    """Return the features that are missing with another, by the finding of that one; ``gone`` are findings of
-    what was not drawn."""
+    """Return the curves that are missing with another, by the finding of that one; ``gone`` are findings of
+    what was not drawn, ``curves`` those of the key."""
     out: dict[int, set[str]] = defaultdict(set)
     first = {f.id: f.features for f in findings}
     for f in findings:
-        if f.verdict == "follows" and f.follows in gone and f.measured is None and f.kind in _OWN:
+        follows = f.verdict == "follows" and f.follows in gone and f.measured is None
+        if follows and f.kind in _OWN and f.features[0] in curves:
             out[heads.get(f.root, f.root)].update((*f.features, *first.get(f.root, ())))
     return out
 

@@ -69,9 +69,9 @@ class Charges:
 
     ``floor`` is what an independent slip costs at least, ``floor_sizes`` one of a size or place, half of
     it where it is near, ``floor_missing`` something that was not drawn, ``floor_views`` how views stand;
-    ``habit_most`` is what one habit costs at most, a wrong layer or a wrong look, however often it was
-    done. What is taken for floors comes to
-    ``floors_most`` together at most. What follows something that was not drawn earns the share
+    ``size_most`` and ``missing_most`` are what a size and something that was not drawn cost at most,
+    ``habit_most`` one habit, a wrong layer or a wrong look, however often it was done. What is taken for
+    floors comes to ``floors_most`` together at most. What follows something not drawn earns the share
     ``beside_absent`` of what else was drawn rightly; what follows a slip earns in full as long as the
     share ``enough`` of the drawing is right, less than that in proportion: another part is no slip of
     this one. With ``habits``, layers, joints, whole edges and looks earn only for features whose size and
@@ -85,7 +85,9 @@ class Charges:
     twice: float = 15.0
     floor: float = 3.0
     floor_sizes: float = 5.0
+    size_most: float = 8.0
     floor_missing: float = 7.0
+    missing_most: float = 10.0
     floor_views: float = 10.0
     habit_most: float = 10.0
     floors_most: float = 18.0

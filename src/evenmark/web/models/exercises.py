@@ -157,6 +157,8 @@ class ChargesModel(Model):
     twice: float
     floor: float
     floor_sizes: float
+    size_most: float = Charges().size_most
+    missing_most: float = Charges().missing_most
     floor_missing: float = Charges().floor_missing
     floor_views: float = Charges().floor_views
     habit_most: float = Charges().habit_most

@@ -175,7 +175,7 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         slid = leader.kind == "length" and isinstance(edge, Edge) and _slid_by(edge, e)
         if not followers and not slid:
             continue
-        every = e.following[leader.id]
+        every = e.following.get(leader.id, [])
         if leader.kind == "length" and leader.deviation is not None:
             off = f"{size(abs(leader.deviation), e.unit)} too {'long' if leader.deviation > 0 else 'short'}"
         else:
