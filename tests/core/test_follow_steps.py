@@ -22,7 +22,31 @@ RING = (
     "circle {}; diameter 8\nline {}; layer centre\nrepeat circle 2; 6 round 60, 30\n"
     "repeat edge 3; 6 round 60, 30\n"
 )
+HIDDEN = "layer hidden: colour 7, dashed\n"
+VIEWS = (
+    HIDDEN + "rectangle 0, 0; 60 by 40\ncircle 30, 20; diameter {0}\nrectangle 0, 60; 60 by 30\n"
+    "line {1}, 60; {1}, 90; layer hidden\nline {2}, 60; {2}, 90; layer hidden\nrectangle 80, 0; 30 by 40\n"
+    "line 80, {3}; 110, {3}; layer hidden\nline 80, {4}; 110, {4}; layer hidden\n"
+)
+HALVES = "line 60, {}; 120, {}; layer hidden\n"
 CASES = {
+    # a hole of another size, projected into two other views
+    "follow_views": (VIEWS.format(16, 22, 38, 12, 28), VIEWS.format(20, 20, 40, 10, 30)),
+    # a bore in a section: its two edges lie as far from their centre line
+    "follow_halves": (
+        HIDDEN
+        + CENTRE
+        + PLATE
+        + HALVES.format(22, 22)
+        + HALVES.format(38, 38)
+        + "line 50, 30; 130, 30; layer centre\n",
+        HIDDEN
+        + CENTRE
+        + PLATE
+        + HALVES.format(20, 20)
+        + HALVES.format(40, 40)
+        + "line 50, 30; 130, 30; layer centre\n",
+    ),
     # coordinates as a display shows them
     "follow_rounded": (
         "chain 0, 0; 50.3, 0; 61.28, 30.74; 12.46, 44.31; close\ncircle 31.27, 20.64; diameter 10\n",

@@ -123,3 +123,33 @@ def test_whatever_is_missing_breaks_nothing(seed: int) -> None:
     share = rng.random()
     sheet = check(key, replace(d, entities=tuple(e for e in d.entities if rng.random() < share)))
     assert 0 <= sheet.earned <= 100
+
+
+@pytest.mark.parametrize("listing", ["feature", "sheet"])
+@pytest.mark.parametrize(
+    ("wrong", "code"),
+    [({"bore": 13.0}, "unexplained"), ({"rise": 56.0}, "follows-edge"), ({"depth": 43.0}, "follows-edge")],
+    ids=["a bore", "a height", "a depth"],
+)
+def test_what_agrees_with_a_wrong_view_is_charged_there_once(
+    wrong: dict[str, float], code: str, listing: Listing
+) -> None:
+    key = prepare(parts.shaft_bracket().sheet, RuleSet(listing=listing))
+    sheet = check(key, parts.shaft_bracket(**wrong).drawing)
+    assert [c.code for c in sheet.causes] == [code]
+    assert 5 <= cost(sheet) <= 8
+
+
+@pytest.mark.parametrize("listing", ["feature", "sheet"])
+@pytest.mark.parametrize("seed", seeds(40))
+def test_a_view_that_disagrees_is_charged_itself(seed: int, listing: Listing) -> None:
+    """A bore of another size in the front view, and the hidden edges of yet another in the view above."""
+    rng = random.Random(seed)
+    key = prepare(parts.shaft_bracket().sheet, RuleSet(listing=listing))
+    one, other = rng.sample([9.0, 10.0, 12.0, 13.0], 2)
+    above = next(v for v in key.rules.views or () if v.name == "above")
+    front, top = (parts.shaft_bracket(bore=b).drawing for b in (one, other))
+    mixed = (*without(front, above).entities, *(e for e in top.entities if shows(above, e)))
+    sheet = check(key, replace(front, entities=mixed))
+    assert len(sheet.causes) == 2
+    assert cost(sheet) > 2 * 4.9 if listing == "feature" else cost(sheet) > 6

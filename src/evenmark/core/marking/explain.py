@@ -173,6 +173,7 @@ def explain(
         kept.append((h, fresh, rivals))
         explained |= fresh
         explained |= {(g.id, -1) for i, _ in fresh for g in evidence.following.get(i, ())}
+    kept = _told_with_its_slip(kept)
     for n, (h, fresh, rivals) in enumerate(kept):
         # an edge that no other slip accounts for is told together with what it carried along
         if h.leader is not None and (h.leader, -1) not in explained:
@@ -181,6 +182,24 @@ def explain(
     kept += [(h, h.tokens, []) for h in _left_over(evidence, explained)]
     kept.sort(key=lambda k: (k[0].code == "unexplained", -len(k[1]), min(k[1])))
     return tuple(_cause(n, h, fresh, rivals) for n, (h, fresh, rivals) in enumerate(kept, 1))
+
+
+Kept = tuple[Hypothesis, frozenset[Token], list[Hypothesis]]
+"""A hypothesis that holds, what it explains, and what would explain just the same."""
+
+
+def _told_with_its_slip(kept: list[Kept]) -> list[Kept]:
+    """Return what holds, what an edge carried along told with the slip that was made at the edge itself."""
+    out = list(kept)
+    for row in kept:
+        h, fresh, _ = row
+        if h.leader is None:
+            continue
+        slip = next((k for k in out if k is not row and (h.leader, -1) in k[1]), None)
+        if slip is not None:
+            out[out.index(slip)] = (slip[0], slip[1] | fresh, slip[2])
+            out.remove(row)
+    return out
 
 
 def _still_true(h: Hypothesis, fresh: frozenset[Token]) -> bool:

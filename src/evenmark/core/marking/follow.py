@@ -27,6 +27,7 @@ from evenmark.core.marking.follow_habits import follow_loose_ends, follow_rounde
 from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
+from evenmark.core.marking.follow_views import follow_halves, follow_views
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.propagation import follow_propagation
 from evenmark.core.marking.repeats import follow_repeats
@@ -217,5 +218,5 @@ _STEPS = (
     follow_dimensions,
 )
 """What is led by what, one step after the other: each looks at what those before left."""
-_OF_GROUPS = (follow_marks, follow_gone)
-"""What then follows with its group, what is missing among it."""
+_OF_GROUPS = (follow_halves, follow_views, follow_marks, follow_gone)
+"""What then follows with its group or in another view, what is missing among it."""

@@ -6,7 +6,6 @@ that is not the key).
 - *orphan*: a slip in what is only watched, of which nothing that is asked says anything. It is charged to the
   requirement `differs`.
 - *play*: how far a feature may stand from its key feature although every size is met within its tolerance.
-- *carried*: how far slips that are told may have carried other features along.
 """
 
 from __future__ import annotations
@@ -45,18 +44,6 @@ def play_of(asks: Iterable[Ask], key: Linework) -> float:
     return out
 
 
-def carried_by(wrong: Iterable[Finding], watched: Collection[int], key: Linework) -> float:
-    """Return how far what is asked and told as wrong may have carried features along: hidden edges of another
-    view follow the bore that they show, though nothing ties them to it."""
-    longest = max((e.length for e in key.edges), default=0.0)
-    out = 0.0
-    for f in wrong:
-        if f.id not in watched and f.deviation is not None and KINDS[f.kind].settles:
-            off = abs(f.deviation)
-            out += math.radians(off) * longest if f.kind in IN_DEGREES else off
-    return out
-
-
 def off_by(feature: str, exam: Examination) -> float:
     """Return how far what was drawn lies from a curve of the key, at its ends, its middle or its rim;
     infinity where nothing was drawn."""
@@ -86,8 +73,6 @@ def orphans(
     """Return the slips of which nothing that is asked says anything: watched alone, followed by nothing that
     is asked, and of no feature that anything asked is wrong about."""
     key = exam.key
-    if len(exam.rules.views or ()) > 1:
-        play += carried_by(wrong, watched, key)
     told: set[str] = set()
     for f in wrong:
         if f.id not in watched:
