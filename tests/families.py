@@ -234,12 +234,21 @@ STORIES: dict[str, Story] = {
     "chamfer of another size": _story(
         "chamfer", "follows-edge", *SIZE, chamfer=lambda p, rng: p.chamfer + 1.7
     ),
-    "width wrong": _story("outline", "follows-edge", *SIZE, width=lambda p, rng: p.width + abs(_off(rng))),
-    "step too long": _story("outline", "follows-edge", *SIZE, step=lambda p, rng: p.step + abs(_off(rng))),
-    "rise too high": _story("outline", "follows-edge", *SIZE, rise=lambda p, rng: p.rise + abs(_off(rng))),
+    "width wrong": _story(
+        "outline", "follows-edge unexplained", *SIZE, width=lambda p, rng: p.width + abs(_off(rng))
+    ),
+    "step too long": _story(
+        "outline", "follows-edge unexplained", *SIZE, step=lambda p, rng: p.step + abs(_off(rng))
+    ),
+    "rise too high": _story(
+        "outline", "follows-edge unexplained", *SIZE, rise=lambda p, rng: p.rise + abs(_off(rng))
+    ),
     "hidden edges missing": _story("hidden", "not-drawn", *MISSING, without=_left_out("hidden")),
     "a hidden edge moved": _story(
-        "hidden", "unexplained follows-edge", *SIZE, hidden=lambda p, rng: (p.hidden[0], p.hidden[1] + 2.317)
+        "hidden",
+        "unexplained follows-edge shifted",
+        *SIZE,
+        hidden=lambda p, rng: (p.hidden[0], p.hidden[1] + 2.317),
     ),
 }
 

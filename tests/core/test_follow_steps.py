@@ -29,7 +29,19 @@ VIEWS = (
     "line 80, {3}; 110, {3}; layer hidden\nline 80, {4}; 110, {4}; layer hidden\n"
 )
 HALVES = "line 60, {}; 120, {}; layer hidden\n"
+TRUSS = (
+    "line 0, 0; 80, 0\nline 0, 0; 20, 30\nline {0}; 80, 0\nline 20, 30; {0}\n"
+    "line 40, 0; 20, 30\nline 40, 0; {0}\n"
+)
+FAN = (
+    "arc centre 0, 0; from 20, 0; turn {0}\narc centre 0, 0; from 30, 0; turn {0}\n"
+    "arc centre 0, 0; from 40, 0; turn {0}\nline 20, 0; 40, 0\n"
+)
 CASES = {
+    # one node of a truss elsewhere, with its members
+    "follow_nodes": (TRUSS.format("60, 30"), TRUSS.format("62, 33")),
+    # arcs about one centre that sweep too little
+    "follow_sweeps": (FAN.format(90), FAN.format(80)),
     # a hole of another size, projected into two other views
     "follow_views": (VIEWS.format(16, 22, 38, 12, 28), VIEWS.format(20, 20, 40, 10, 30)),
     # a bore in a section: its two edges lie as far from their centre line

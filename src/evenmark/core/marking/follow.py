@@ -24,6 +24,7 @@ from evenmark.core.marking.follow_corners import follow_fillets, follow_parallel
 from evenmark.core.marking.follow_dimensions import follow_dimensions
 from evenmark.core.marking.follow_groups import follow_gone, follow_marks
 from evenmark.core.marking.follow_habits import follow_loose_ends, follow_rounded
+from evenmark.core.marking.follow_nodes import follow_nodes, follow_sweeps
 from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
@@ -45,6 +46,7 @@ def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int,
         led = late([*touched, *absent], asked, exam)
         touched, absent = _led_by(led, touched), _led_by(led, absent)
     led_ones = {f.id: f for f in (*touched, *absent) if f.verdict == "follows"}
+    led_ones |= {f.id: f for f in off if f.verdict == "follows" and f.follows in led_ones}
     # what is followed may follow another itself: the charged one at the end is named
     for f in list(led_ones.values()):
         leader, seen = f.follows, {f.id}
@@ -208,6 +210,8 @@ _STEPS = (
     follow_fillets,
     follow_sharp,
     follow_parallels,
+    follow_nodes,
+    follow_sweeps,
     follow_propagation,
     follow_together,
     follow_touching,

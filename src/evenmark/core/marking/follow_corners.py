@@ -6,13 +6,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, Corner, Edge
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.kinds import those
 from evenmark.core.marking.model import Finding
 
+_PLACES = those(lambda k: k.settles == "place")
 _OWN = those(lambda k: k.settles in ("size", "place"))
 Led = dict[int, int]
 """Which finding follows which, by their ids."""
@@ -60,7 +60,15 @@ def follow_sharp(findings: list[Finding], asked: Asked, exam: Examination) -> Le
     }
     led: Led = {}
     at = {i: leader for arc, leader in missing.items() for i in _beside(arc, exam)}
+    ends = {
+        k.id: leader
+        for arc, leader in missing.items()
+        for w in (0, 1)
+        if _left_sharp(arc, exam) and (k := exam.key.corner_of.get((arc, w))) is not None
+    }
     for f in findings:
+        if f.kind in _PLACES and f.features[0] in ends:
+            led[f.id] = ends[f.features[0]]
         if f.kind != "length" or f.features[0] not in at:
             continue
         edge, drawn = exam.key.curves[f.features[0]], exam.partner(f.features[0])
@@ -95,24 +103,32 @@ def follow_parallels(findings: list[Finding], _asked: Asked, exam: Examination) 
 
 
 def is_slid(edge: Edge, corners: Sequence[Corner | None], exam: Examination) -> bool:
-    """Say whether an edge lies parallel to where it should and is longer or shorter, its corners closed."""
+    """Say whether an edge lies elsewhere with both its ends, its corners closed, and is longer, shorter or in
+    another direction for it."""
     drawn, ends = exam.partner(edge.id), exam.ends_for.get(edge.id)
     if not isinstance(drawn, Edge) or ends is None:
         return False
-    off = [distance_to_supporting_line(p, edge.start, edge.end) for p in ends]
-    aside = [_side_of(p, edge) for p in ends]
     reach = exam.tolerances.position
+    if any(tol.within(distance(p, q), reach, exam.slack) for p, q in zip(edge.ends, ends, strict=True)):
+        return False
+    if keeps_to(drawn, edge, exam):
+        return False
     as_long = tol.within(drawn.length - edge.length, exam.tolerances.length, exam.slack)
-    aslant = not tol.within(aside[0] - aside[1], reach, exam.slack)
-    if as_long or aslant or tol.within(off[0], reach, exam.slack):
+    if as_long and lies_parallel(edge, ends, exam):
         return False
     return all(
-        (there := exam.drawn_end(j, w)) is not None
-        and any(tol.within(distance(there, p), reach, exam.slack) for p in ends)
+        (end := exam.drawn_end(j, w)) is not None
+        and any(tol.within(distance(end, p), reach, exam.slack) for p in ends)
         for k in corners
         if k is not None
         for j, w in k.ends
     )
+
+
+def lies_parallel(edge: Edge, ends: tuple[Point, Point], exam: Examination) -> bool:
+    """Say whether drawn ends lie as far from the supporting line of an edge, on one side of it."""
+    aside = [_side_of(p, edge) for p in ends]
+    return tol.within(aside[0] - aside[1], exam.tolerances.position, exam.slack)
 
 
 def _side_of(p: Point, edge: Edge) -> float:
@@ -130,6 +146,17 @@ def _keeps_but_one_end(i: str, corners: Sequence[Corner | None], exam: Examinati
         exam.key.corner_of.get((i, w)) in corners or there(exam, i, w, p, reach)
         for w, p in enumerate(edge.ends)
     )
+
+
+def _left_sharp(arc: str, exam: Examination) -> bool:
+    """Say whether what a missing arc should round meets without it."""
+    ends = []
+    for which in (0, 1):
+        corner = exam.key.corner_of.get((arc, which))
+        others = [end for end in corner.ends if end[0] != arc] if corner is not None else []
+        ends.append(exam.drawn_end(*others[0]) if len(others) == 1 else None)
+    a, b = ends
+    return a is not None and b is not None and tol.within(distance(a, b), exam.tolerances.length, exam.slack)
 
 
 def _beside(arc: str, exam: Examination) -> list[str]:

@@ -11,10 +11,10 @@ from collections.abc import Sequence
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
-from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg
+from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
-from evenmark.core.marking.examination import Asked, Examination
+from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.follow_rigid import turn_of
 from evenmark.core.marking.groups import MOST_OF_A_PIECE, groups_of, marks_of, patterns_of
 from evenmark.core.marking.kinds import those
@@ -22,6 +22,7 @@ from evenmark.core.marking.model import Finding
 
 MOST_LINES = 2000
 """In a drawing of more centre lines, only the one that was meant is looked at."""
+_OWN = those(lambda k: k.settles in ("size", "place"))
 _PLACES = those(lambda k: k.settles == "place")
 Led = dict[int, int]
 """Which finding follows which, by their ids."""
@@ -138,9 +139,48 @@ def follow_gone(off: Sequence[Finding], asked: Asked, exam: Examination) -> Led:
     for group in groups_of(asked, exam):
         if all(i in gone or i in marks for i in group) and any(i not in marks for i in group):
             _lead(group, absent, exam, led)
+    for run, beside in _left_out(gone, exam):
+        _lead(run, absent, exam, led)
+        lead = next((led[f.id] for f in absent if f.id in led and f.features[0] in run), None)
+        if lead is not None:
+            around = {*beside, *(k for i in beside for k in exam.key.joints_at.get(i, ()))}
+            moved = [f for f in off if f.kind in _OWN and f.verdict in ("missed", "near")]
+            led |= {f.id: lead for f in moved if f.features[0] in around and f.id not in led}
     for sort in _sorts(gone, exam):
         _lead(sort, absent, exam, led)
     return led
+
+
+def _left_out(gone: set[str], exam: Examination) -> list[tuple[tuple[str, ...], tuple[str, ...]]]:
+    """Return what was left out of outlines that were closed without it, a notch or a boss: curves that follow
+    each other, and the edges on both sides of them, which meet."""
+    out = []
+    for outline in exam.key.outlines:
+        members, n = outline.members, len(outline.members)
+        starts = [k for k in range(n) if members[k][0] in gone and members[k - 1][0] not in gone]
+        for k in starts:
+            run = [members[k][0]]
+            while len(run) < n and members[(k + len(run)) % n][0] in gone:
+                run.append(members[(k + len(run)) % n][0])
+            before, after = members[k - 1], members[(k + len(run)) % n]
+            ends = (
+                exam.drawn_end(before[0], 0 if before[1] else 1),
+                exam.drawn_end(after[0], 1 if after[1] else 0),
+            )
+            if (
+                len(run) > 1
+                and ends[0]
+                and ends[1]
+                and distance(ends[0], ends[1]) <= exam.tolerances.position
+            ):
+                kept = tuple(i for i, _ in (before, after) if _keeps(i, exam))
+                out.append((tuple(run), kept))
+    return out
+
+
+def _keeps(i: str, exam: Examination) -> bool:
+    edge, drawn = exam.key.curves[i], exam.partner(i)
+    return isinstance(edge, Edge) and isinstance(drawn, Edge) and keeps_to(drawn, edge, exam)
 
 
 def _sorts(gone: set[str], exam: Examination) -> list[tuple[str, ...]]:

@@ -56,17 +56,20 @@ def match(
     reach: float,
     axes: frozenset[str] = frozenset(),
     aside: frozenset[str] = frozenset(),
+    lines: frozenset[str] = frozenset(),
 ) -> Pairing:
     """Pair the features of a placed drawing with those of the key; ``reach`` is position tolerance plus
     slack.
 
     ``axes`` are key edges of which only the supporting line counts: one that lies on its supporting line is
-    an exact pair. ``aside`` are key features that nobody has to draw; they count for no share."""
+    an exact pair. ``aside`` are key features that nobody has to draw; they count for no share. ``lines`` are
+    drawn edges on layers of centre lines: elsewhere than where an edge of the part should be, none of them
+    was meant as one."""
     m = _Matching(key, drawn, key_tables, drawn_tables, reach)
     m.exactly()
     m.in_pieces()
     m.in_sequence()
-    spare = m.by_nearness()
+    spare = m.by_nearness(axes, lines)
     return m.pairing(axes, aside, spare)
 
 
@@ -138,22 +141,37 @@ class _Matching:
             self.over[kind] = np.array([n for n, j in enumerate(found) if j not in used], np.int64)
         self.exact_count = sum(1 for p in partners.values() if p.exact)
 
-    def by_nearness(self) -> list[str]:
+    def by_nearness(self, axes: frozenset[str], lines: frozenset[str]) -> list[str]:
         """Pair the rest by displacement, shape and ends; return what is left over of the drawing."""
         spare: list[str] = []
         assigned = self.open
-        left, over = self.left, self.over
         for kind in KINDS:
             wanted, found = self.key_tables[kind], self.drawn_tables[kind]
-            for assign in (by_displacement, by_shape, by_end):
-                if len(left[kind]) and len(over[kind]):
-                    a, b = assign(wanted.only(left[kind]), found.only(over[kind]), self.reach)
-                    keep(wanted, found, left[kind][a], over[kind][b], False, self.partners)
-                    left[kind], over[kind] = np.delete(left[kind], a), np.delete(over[kind], b)
-            spare += [found.ids[i] for i in over[kind].tolist()]
+            left, over = self.left[kind], self.over[kind]
+            if kind == "edge" and lines and len(left) and len(over):
+                is_axis = np.array([wanted.ids[n] in axes for n in left.tolist()], bool)
+                is_line = np.array([found.ids[n] in lines for n in over.tolist()], bool)
+                part, rest = self._assign(kind, left[~is_axis], over[~is_line])
+                own, drawn = self._assign(kind, left[is_axis], over[is_line])
+                own, rest = self._assign(kind, own, rest)
+                left, over = np.concatenate((part, own)), np.concatenate((rest, drawn))
+            else:
+                left, over = self._assign(kind, left, over)
+            self.left[kind], self.over[kind] = left, over
+            spare += [found.ids[i] for i in np.sort(over).tolist()]
         if assigned:
             settle_ends(self.key, self.drawn, self.partners, self.merged, self.reach)
         return spare
+
+    def _assign(self, kind: str, left: Ints, over: Ints) -> tuple[Ints, Ints]:
+        """Pair rows of one kind; return those of both tables that are left."""
+        wanted, found = self.key_tables[kind], self.drawn_tables[kind]
+        for assign in (by_displacement, by_shape, by_end):
+            if len(left) and len(over):
+                a, b = assign(wanted.only(left), found.only(over), self.reach)
+                keep(wanted, found, left[a], over[b], False, self.partners)
+                left, over = np.delete(left, a), np.delete(over, b)
+        return left, over
 
     def pairing(self, axes: frozenset[str], aside: frozenset[str], spare: list[str]) -> Pairing:
         """Return the pairing, with lettering and the like, and what share of the key it covers."""

@@ -127,22 +127,36 @@ def _without_treatments(
 ) -> tuple[Members, list[Node], list[Point | None]]:
     """Return a chain with how far each of its places was moved, fillets and chamfers of another size taken
     back to the sharp corners that they are at: those stay where they are, whatever the treatment."""
-    gone: dict[int, tuple[Node, Point]] = {}
-    n = len(nodes)
-    for k, (m, _) in enumerate(members):
-        beside = (k - 1, (k + 1) % len(members))
-        if any(b % len(members) in gone for b in beside) or not 0 < k + (n == len(members)) < n:
-            continue
-        sharp = _sharp_corner(m, members[beside[0]][0], members[beside[1]][0], open_, exam)
-        if sharp is not None:
-            gone[k] = (("", sharp[0], ()), (sharp[1][0] - sharp[0][0], sharp[1][1] - sharp[0][1]))
+    n, ring = len(nodes), len(nodes) == len(members)
+    gone = _treated(members, ring, open_, exam)
     if not gone:
         return members, nodes, [_move(at, ends, exam) for _, at, ends in nodes]
+    if ring and n - 1 in gone:  # the place that it takes back is to be within the row
+        members, nodes = (members[-1], *members[:-1]), [nodes[-1], *nodes[:-1]]
+        gone = {(k + 1) % n: sharp for k, sharp in gone.items()}
     swallowed = {(k + 1) % n for k in gone}
     kept = [k for k in range(n) if k not in swallowed]
     moves = [gone[k][1] if k in gone else _move(nodes[k][1], nodes[k][2], exam) for k in kept]
     left = [gone[k][0] if k in gone else nodes[k] for k in kept]
     return tuple(m for k, m in enumerate(members) if k not in gone), left, moves
+
+
+def _treated(
+    members: Members, ring: bool, open_: dict[str, list[Finding]], exam: Examination
+) -> dict[int, tuple[Node, Point]]:
+    """Return the fillets and chamfers of another size of a chain, by where they come in it, each with the
+    sharp corner that it is at and how far that was moved."""
+    out: dict[int, tuple[Node, Point]] = {}
+    n = len(members)
+    for k in range(n) if ring else range(1, n - 1):
+        before, after = (k - 1) % n, (k + 1) % n
+        if before in out or after in out:
+            continue
+        sharp = _sharp_corner(members[k][0], members[before][0], members[after][0], open_, exam)
+        if sharp is not None:
+            (x, y), (u, v) = sharp
+            out[k] = (("", (x, y), ()), (u - x, v - y))
+    return out
 
 
 def _sharp_corner(

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
 
+from evenmark.core.drawing.roles import stated_role
 from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import Linework
 from evenmark.core.marking.attribute import OPEN, attribute, charge_what_happened
@@ -92,7 +93,9 @@ def examined_under(
             by_feature = shifts_of_features(key.views.values(), views, key.tables, placed_tables, reach)
             placed = shifted(placed, by_feature)
             placed_tables = tables(placed)
-    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes, key.aside)
+    roles = key.rules.roles
+    lines = frozenset(e.id for e in placed.edges if stated_role(roles, e.layer) == "centre")
+    pairing = match(key.linework, placed, key.tables, placed_tables, reach, key.axes, key.aside, lines)
     exam = Examination(
         key=key.linework,
         drawn=placed,

@@ -136,6 +136,8 @@ def carried(own: Iterable[Finding], off: Point, e: Evidence) -> frozenset[Token]
     out: set[Token] = set()
     for leader in dict.fromkeys(f.root for f in own):
         head = e.by_id.get(leader)
+        if head is not None and head.verdict == "absent":
+            continue  # what is missing was carried nowhere
         group = [*([head] if head is not None else []), *e.following.get(leader, ())]
         if all(_stands_off(f, off, e) for f in group):
             out |= {(f.id, -1) for f in group}

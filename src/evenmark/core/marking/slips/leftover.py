@@ -8,13 +8,13 @@ from collections import defaultdict
 from collections.abc import Iterator
 
 from evenmark.core.geometry.points import Point, distance
-from evenmark.core.linework.model import AnyFeature, Corner, Tee, View
+from evenmark.core.linework.model import AnyFeature, Corner, Edge, Tee, View
 from evenmark.core.linework.wording import counted, noun, number, place, size, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.kinds.looks import dashes_show, drawn_length, drawn_otherwise
 from evenmark.core.marking.kinds.views import is_drawn
 from evenmark.core.marking.model import Finding
-from evenmark.core.marking.slips.common import token
+from evenmark.core.marking.slips.common import far_tokens, token
 from evenmark.core.marking.views import inside
 
 DEFAULT = "0"
@@ -172,7 +172,8 @@ def not_drawn(e: Evidence) -> Iterator[Hypothesis]:
                 if not behind
                 else f"The {word} {place(first)} {_and_others(word, behind, e)} were not drawn."
             )
-            yield Hypothesis(code="not-drawn", tokens=frozenset(absent), says=says)
+            # what says why it is missing is told before that it is
+            yield Hypothesis(code="not-drawn", tokens=frozenset(absent), says=says, free=1)
     for f in e.failing("layer-style"):
         if f.verdict == "absent":
             yield Hypothesis(
@@ -196,6 +197,26 @@ def _and_others(word: str, others: list[str], e: Evidence) -> str:
         counts[name] = counts.get(name, 0) + 1
     said = [counted(n, f"more {name}" if name == word else name) for name, n in counts.items()]
     return f"and {said[0]}" if len(said) == 1 else f"with {', '.join(said[:-1])} and {said[-1]}"
+
+
+def partly_drawn(e: Evidence) -> Iterator[Hypothesis]:
+    """An edge was drawn from one of its ends to where another edge meets it: the rest of it, a member of its
+    own, is missing: `not-drawn`."""
+    for f in e.off("length"):
+        edge = e.exam.key.by_id[f.features[0]]
+        ends = e.exam.ends_for.get(edge.id)
+        if not isinstance(edge, Edge) or ends is None or not isinstance(f.measured, float):
+            continue
+        for which in (0, 1):
+            if not e.same(ends[1 - which], edge.ends[1 - which]) or f.measured > edge.length:
+                continue
+            if any(t.on == edge.id and e.same(t.at, ends[which]) for t in e.exam.key.tees):
+                rest = size(edge.length - f.measured, e.unit)
+                says = (
+                    f"The edge {place(edge)} is drawn in part: {rest} of {number(edge.length)} are missing."
+                )
+                explains = far_tokens(edge, which, e) | token(f)
+                yield Hypothesis(code="not-drawn", tokens=explains, says=says, about=f.id)
 
 
 def _views_not_drawn(e: Evidence) -> list[View]:
@@ -283,4 +304,4 @@ def tallies(e: Evidence) -> Iterator[Hypothesis]:
         yield Hypothesis(code="unexplained", tokens=token(f), says=says)
 
 
-ALL = (layers, clutter, not_drawn, wrong_style, tallies)
+ALL = (layers, clutter, not_drawn, partly_drawn, wrong_style, tallies)

@@ -69,7 +69,9 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
             yield Hypothesis(code="wrong-fillet", tokens=token(f) | neighbours(f, e), says=says, free=1)
         both = _neighbour_edges(arc, e)
         if drawn is None and both is not None:
-            meet = crossing(*both)
+            asked_for = [e.exam.partner(i.id) for i in both]
+            straight = [i for i in asked_for if isinstance(i, Edge)]
+            meet = crossing(*straight) if len(straight) == 2 else None
             ends = [_drawn_end_at(edge, arc, e) for edge in both]
             if meet is not None and all(p is not None and e.same(p, meet) for p in ends):
                 says = (

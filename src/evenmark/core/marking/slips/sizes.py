@@ -11,10 +11,11 @@ from fractions import Fraction
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import distance_to_supporting_line
+from evenmark.core.geometry.points import direction_deg
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.linework.wording import counted, noun, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
-from evenmark.core.marking.follow_corners import is_slid
+from evenmark.core.marking.follow_corners import is_slid, lies_parallel
 from evenmark.core.marking.follow_habits import rounded_to
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
@@ -151,13 +152,18 @@ def _ends_at(feature: str, e: Evidence) -> set[str]:
     return {i for i, _ in joint.ends} if isinstance(joint, Corner | Tee) else set()
 
 
-def _slid_by(edge: Edge, e: Evidence) -> float:
-    """Return how far an edge lies beside where it should, parallel to it, its neighbours longer or shorter
-    for it; 0 where it does not."""
+def _slid_by(edge: Edge, e: Evidence) -> str:
+    """Return how an edge lies that was laid elsewhere between its neighbours, which are longer or shorter for
+    it; nothing where it was not."""
     corners = [e.exam.key.corner_of.get((edge.id, w)) for w in (0, 1)]
     if None in corners or not is_slid(edge, corners, e.exam):
-        return 0.0
-    return distance_to_supporting_line(e.exam.ends_for[edge.id][0], edge.start, edge.end)
+        return ""
+    ends = e.exam.ends_for[edge.id]
+    if lies_parallel(edge, ends, e.exam):
+        aside = distance_to_supporting_line(ends[0], edge.start, edge.end)
+        return f"{size(aside, e.unit)} from where it should be, parallel to it"
+    asked, drawn = (number(direction_deg(*p), 2) for p in (edge.ends, ends))
+    return f"laid otherwise between its neighbours: its direction is {drawn}°, {asked}° was asked for"
 
 
 def carried_along(e: Evidence) -> Iterator[Hypothesis]:
@@ -172,7 +178,7 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         if leader.kind not in ("length", "angle", "sweep") or leader.verdict == "absent":
             continue
         edge = e.exam.key.by_id[leader.features[0]]
-        slid = leader.kind == "length" and isinstance(edge, Edge) and _slid_by(edge, e)
+        slid = _slid_by(edge, e) if isinstance(edge, Edge) else ""
         if not followers and not slid:
             continue
         every = e.following.get(leader.id, [])
@@ -181,7 +187,7 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         else:
             off = f"off by {number(abs(leader.deviation or 0.0))}°"
         if slid:
-            off = f"{size(slid, e.unit)} from where it should be, parallel to it"
+            off = slid
         # where nobody asked for the edge itself, one of what follows it stands for it
         told = sum(f.id not in e.watched for f in every) - (leader.id in e.watched)
         says = f"The {noun(edge, e.centre)} {place(edge)} is {off}; "
