@@ -32,6 +32,12 @@ interface Sheet {
   lookAt: (at: Point, size: number) => void;
 }
 
+/** Whether nothing was drawn for what a finding is about, by itself or with its group. */
+function isMissing(f: PlacedFinding): boolean {
+  const withOthers = f.verdict === "follows" && f.partners.length === 0 && f.features?.length === 1;
+  return f.verdict === "absent" || withOthers;
+}
+
 export function usePlaces<F extends PlacedFinding>(given: {
   findings: Readonly<Ref<readonly F[]>>;
   comments: Readonly<Ref<readonly Comment[]>>;
@@ -63,7 +69,7 @@ export function usePlaces<F extends PlacedFinding>(given: {
     });
   });
   const wrongKey = computed(
-    () => new Set(findings.value.filter((f) => f.verdict === "absent").flatMap((f) => f.features ?? [])),
+    () => new Set(findings.value.filter(isMissing).flatMap((f) => f.features ?? [])),
   );
   const wrongDrawn = computed(() => {
     const out = new Set<string>();

@@ -5347,7 +5347,7 @@ export interface components {
         };
         /**
          * ChargesModel
-         * @description What is taken away instead of earned.
+         * @description What is taken away instead of earned; revisions that are older than an amount have its usual one.
          */
         ChargesModel: {
             /** Beside Absent */
@@ -5358,18 +5358,41 @@ export interface components {
             enough: number;
             /** Floor */
             floor: number;
+            /**
+             * Floor Missing
+             * @default 7
+             */
+            floor_missing?: number;
             /** Floor Sizes */
             floor_sizes: number;
-            /** Floor Views */
-            floor_views: number;
+            /**
+             * Floor Views
+             * @default 10
+             */
+            floor_views?: number;
             /** Floors Most */
             floors_most: number;
+            /**
+             * Habit Most
+             * @default 10
+             */
+            habit_most?: number;
             /** Habits */
             habits: boolean;
             /** Mirrored */
             mirrored: number;
+            /**
+             * Missing Most
+             * @default 10
+             */
+            missing_most?: number;
             /** Most */
             most: number;
+            /**
+             * Size Most
+             * @default 8
+             */
+            size_most?: number;
             /** Twice */
             twice: number;
             /** Whole */

@@ -111,7 +111,7 @@ watch(
             <NumberField
               class="w-20 shrink-0"
               small
-              :value="rules.charges[f.name]"
+              :value="rules.charges[f.name] ?? CHARGES[f.name]"
               :most="100"
               @set="(v) => set(f.name, v)"
             />
