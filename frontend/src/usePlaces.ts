@@ -68,9 +68,7 @@ export function usePlaces<F extends PlacedFinding>(given: {
       return at ? [{ id: f.id, at, verdict: f.verdict }] : [];
     });
   });
-  const wrongKey = computed(
-    () => new Set(findings.value.filter(isMissing).flatMap((f) => f.features ?? [])),
-  );
+  const wrongKey = computed(() => new Set(findings.value.filter(isMissing).flatMap((f) => f.features ?? [])));
   const wrongDrawn = computed(() => {
     const out = new Set<string>();
     for (const f of findings.value) {
