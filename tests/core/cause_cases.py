@@ -49,6 +49,11 @@ def plate(i: int, *more: Entity) -> list[Entity]:
     return [*chain((0, 0), (w, 0), (w, h), (0, h)), *more]
 
 
+def chords_of(center: Point, radius: float, pieces: int) -> list[Entity]:
+    """A circle as straight pieces."""
+    return chain(*(point_on(center, radius, math.tau * k / pieces) for k in range(pieces)))
+
+
 def path(i: int, moves: list[Point], wrong: int, step: Point) -> Case:
     """An open chain of steps in which one step was another."""
     start = [(10.0, 15.0), (-20.0, 5.0), (30.0, -40.0)][i]
@@ -357,6 +362,9 @@ CASES: dict[str, Callable[[int], Case]] = {
     "default-layer": lambda i: relayered(i, "0"),
     "wrong-line-type": lambda i: dashes(i, replace(DASHED, line_type="chain")),
     "dashes-too-long": lambda i: dashes(i, replace(DASHED, dash=60.0)),
+    "chords": lambda i: Case(
+        key=drawing(plate(i), circle((14, 12), 6)), attempt=drawing(plate(i), chords_of((14, 12), 6, 36))
+    ),
     "drawn-twice": lambda i: Case(key=drawing(plate(i)), attempt=drawing(plate(i), plate(i)[i])),
     "construction-left": lambda i: Case(
         key=drawing(plate(i)), attempt=drawing(plate(i), line((-5, -5), (90, 70 + i), "construction"))

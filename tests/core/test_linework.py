@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Entity, Line
+from evenmark.core.geometry.points import point_on
 from evenmark.core.linework import Linework
 from evenmark.core.linework.near import on_arcs, on_segments, points_in_boxes
 from evenmark.core.linework.nodes import by_label, cluster, unique_rows
@@ -117,12 +118,40 @@ def test_a_bent_chain_merges_only_within_weld(aside: float, edges: int) -> None:
     assert len(work.edges) == edges
 
 
-def test_a_polygon_of_many_short_chords_stays_a_polygon() -> None:
-    n = 720
-    points = [(50 * math.cos(i * math.tau / n), 50 * math.sin(i * math.tau / n)) for i in range(n)]
-    work = linework(chain(*points))
+@pytest.mark.parametrize("n", [3, 4, 6, 8, 12, 17])
+def test_a_polygon_stays_a_polygon(n: int) -> None:
+    work = linework(chain(*(point_on((0, 0), 50, i * math.tau / n) for i in range(n))))
     assert len(work.edges) == n
     assert len(work.outlines) == 1
+
+
+@pytest.mark.parametrize("n", [18, 36, 720])
+def test_a_ring_of_short_chords_is_the_circle_that_it_was(n: int) -> None:
+    work = linework(chain(*(point_on((10, 20), 50, 0.3 + i * math.tau / n) for i in range(n))))
+    (circle_drawn,) = work.circles
+    assert math.dist(circle_drawn.center, (10, 20)) < 1e-9
+    assert circle_drawn.radius == pytest.approx(50, abs=1e-9)
+    assert [c.code for c in work.clutter] == ["chords"]
+    assert not work.edges
+
+
+@pytest.mark.parametrize("way", [1, -1])
+@pytest.mark.parametrize(("sweep", "n"), [(90.0, 9), (200.0, 30), (330.0, 40)])
+def test_an_arc_of_short_chords_is_the_arc_that_it_was(sweep: float, n: int, way: int) -> None:
+    turns = [math.radians(40.0 + sweep * k / n) for k in range(n + 1)][::way]
+    work = linework(chain(*(point_on((10, 20), 50, t) for t in turns), close=False))
+    (drawn,) = work.arcs
+    assert math.dist(drawn.center, (10, 20)) < 1e-9
+    assert drawn.radius == pytest.approx(50, abs=1e-9)
+    assert math.degrees(drawn.sweep_rad) == pytest.approx(sweep, abs=1e-9)
+    assert math.degrees(drawn.start_rad) == pytest.approx(40.0, abs=1e-9)
+
+
+def test_rows_of_like_pieces_are_no_arcs() -> None:
+    comb = [line((3.0 * k, 0), (3.0 * k, 5)) for k in range(40)]
+    zigzag = chain(*((3.0 * k, 20 + 4 * (k % 2)) for k in range(40)), close=False)
+    work = linework(comb, zigzag)
+    assert (len(work.edges), work.arcs, work.circles) == (79, (), ())
 
 
 def test_layers_and_styles_never_merge() -> None:

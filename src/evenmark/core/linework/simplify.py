@@ -13,6 +13,7 @@ from evenmark.core.drawing import model as drawn
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import TAU, Box, point_on
 from evenmark.core.geometry.tolerance import weld_of
+from evenmark.core.linework import chords
 from evenmark.core.linework.annotations import dimensions_of, endless_of, hatches_of, notes_of
 from evenmark.core.linework.free import merge_free
 from evenmark.core.linework.looks import Looks
@@ -32,7 +33,9 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     the drawing's sizes to that unit (25.4 for a drawing in inches and a linework in millimetres).
     """
     lines = [e for e in drawing.entities if isinstance(e, drawn.Line)]
-    rounds = [e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)]
+    rounds: list[drawn.Arc | drawn.Circle] = [
+        e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)
+    ]
     texts = [e for e in drawing.entities if isinstance(e, drawn.Text)]
     starts = as_rows([e.start for e in lines]) * scale
     ends = as_rows([e.end for e in lines]) * scale
@@ -47,6 +50,11 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
 
     looks = Looks()
     clutter: list[Clutter] = []
+    made = chords.find(starts, ends, [(e.layer, e.style) for e in lines], weld)
+    if made:
+        rounds = [*rounds, *(_as_drawn(r, lines, scale) for r in made)]
+        lines, starts, ends = _without(lines, starts, ends, made, clutter)
+        shapes = _shapes(rounds, scale)
     edges = _edges(lines, starts, ends, looks, weld, clutter)
     arcs, circles = _rounds(rounds, shapes, looks, weld, clutter)
     curved = [e for e in drawing.entities if isinstance(e, drawn.FreeCurve)]
@@ -72,6 +80,33 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
         weld=weld,
         box=box,
     )
+
+
+def _without(
+    lines: list[drawn.Line],
+    starts: Floats,
+    ends: Floats,
+    made: Sequence[chords.Round],
+    clutter: list[Clutter],
+) -> tuple[list[drawn.Line], Floats, Floats]:
+    """Return straight pieces without those that are chords of something round, which is noted."""
+    gone = {i for r in made for i in r.pieces}
+    for r in made:
+        at = point_on(r.center, r.radius, r.start_rad + r.sweep_rad / 2)
+        sources = tuple(lines[i].source for i in r.pieces)
+        clutter.append(Clutter(code="chords", at=at, layer=lines[r.pieces[0]].layer, sources=sources))
+    kept = [i for i in range(len(lines)) if i not in gone]
+    return [lines[i] for i in kept], starts[kept], ends[kept]
+
+
+def _as_drawn(r: chords.Round, lines: Sequence[drawn.Line], scale: float) -> drawn.Arc | drawn.Circle:
+    """Return what was drawn as chords as the arc or circle that it is, in the drawing's own sizes."""
+    first = lines[r.pieces[0]]
+    center, radius = (r.center[0] / scale, r.center[1] / scale), r.radius / scale
+    look = (first.layer, first.style, first.source)
+    if r.sweep_rad == TAU:
+        return drawn.Circle(center, radius, *look)
+    return drawn.Arc(center, radius, r.start_rad, r.sweep_rad, *look)
 
 
 def _shapes(rounds: list[drawn.Arc | drawn.Circle], scale: float) -> Floats:

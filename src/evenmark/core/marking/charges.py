@@ -123,7 +123,9 @@ def charged(
         elif f.kind == "clean" and f.verdict == "missed":
             counted = [i for i in f.items if i.charged]
             twice = sum(i.code == "drawn-twice" for i in counted)
-            cost = min(charges.each * twice, charges.twice) + charges.each * (len(counted) - twice)
+            pieces = sum(i.code == "chords" for i in counted)
+            cost = min(charges.each * twice, charges.twice) + min(charges.each * pieces, charges.habit_most)
+            cost += charges.each * (len(counted) - twice - pieces)
             out[f.id] = _marks(min(cost, charges.most), scale, step)
     return {i: v for i, v in out.items() if v}
 

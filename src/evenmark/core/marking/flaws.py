@@ -29,6 +29,7 @@ MOST_TOLD = 200
 _WORDS = {
     "drawn-twice": "Something is drawn twice {at}: erase one of them.",
     "debris": "Something too short to be seen lies {at}: erase it.",
+    "chords": "Something round {at} is drawn as short straight pieces: draw an arc. Both are accepted.",
     "stub": "A piece of {by} lies {at}: erase it. Nobody is asked to draw it.",
     "gap": "Two ends {at} are {by} apart: bring them together. Both this and a closed corner are accepted.",
     "nearly-tangent": "Two pieces {at} miss touching by {by}: make them tangent. Both are accepted.",

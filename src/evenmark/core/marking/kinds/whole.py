@@ -11,6 +11,7 @@ from scipy.spatial import cKDTree
 from evenmark.core.linework.model import EndlessFeature
 from evenmark.core.linework.nodes import as_rows, cluster, unique_rows
 from evenmark.core.marking.assign import displacement
+from evenmark.core.marking.broken_dimensions import parts_of_dimensions
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING
 from evenmark.core.marking.model import Item, Requirement
@@ -59,9 +60,22 @@ def clean(_a: Ask, exam: Examination) -> Measure:
         for i in exam.rules.given
         if i in exam.key.by_id and i not in exam.exact
     ]
-    items = _without_own(items, exam)
+    items = _without_own(_without_dimensions(items, exam), exam)
     count = float(sum(1 for item in items if item.charged))
     return Measure(count, count, items=tuple(items))
+
+
+def _without_dimensions(items: list[Item], exam: Examination) -> list[Item]:
+    """Charge no part of a dimension that was broken into lines and figures: dimensions of their own are not
+    charged, either."""
+    open_ = [i.feature for i in items if i.charged and i.code == "spare" and i.feature is not None]
+    if len(open_) < 2:
+        return items
+    reach = exam.tolerances.length + exam.slack
+    parts = parts_of_dimensions(
+        exam.drawn, [i for i in open_ if i[0] == "e"], [i for i in open_ if i[0] == "x"], reach
+    )
+    return [replace(i, charged=False) if i.feature in parts else i for i in items]
 
 
 def ask_differs(r: Requirement, _s: MarkingSetting) -> Ask:

@@ -1,6 +1,6 @@
 """Slips of layers and of what is left over: `wrong-layer`, `default-layer`, `layer-misnamed`,
 `left-on-construction`, `edges-exchanged`, `wrong-line-type`, `dashes-too-long`, `drawn-twice`,
-`construction-left`, `debris`, `not-drawn`."""
+`construction-left`, `chords`, `debris`, `not-drawn`."""
 
 from __future__ import annotations
 
@@ -110,6 +110,7 @@ def clutter(e: Evidence) -> Iterator[Hypothesis]:
     words = {
         "drawn-twice": ("stretch", "stretches", "drawn twice: one lies on top of the other"),
         "construction-left": ("construction line", "construction lines", "left in the drawing"),
+        "chords": ("arc", "arcs", "drawn as short straight pieces"),
         "debris": ("object", "objects", "so short that nothing can be seen of it"),
         "spare": ("object", "objects", "drawn that was not asked for"),
         "given-changed": ("given object", "given objects", "no longer as the start drawing had it"),

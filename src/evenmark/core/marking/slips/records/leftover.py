@@ -78,6 +78,15 @@ SLIPS = (
         ),
     ),
     Slip(
+        code="chords",
+        title="An arc drawn as straight pieces",
+        means="an arc or circle was drawn as short straight pieces, one after the other",
+        advice=(
+            "Draw what is round as an arc or a circle: its size and centre can then be asked, and it stays "
+            "round at any scale."
+        ),
+    ),
+    Slip(
         code="debris",
         title="Debris",
         means="something is so short that nothing can be seen of it",
