@@ -33,19 +33,13 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
     the drawing's sizes to that unit (25.4 for a drawing in inches and a linework in millimetres).
     """
     lines = [e for e in drawing.entities if isinstance(e, drawn.Line)]
-    rounds: list[drawn.Arc | drawn.Circle] = [
-        e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)
-    ]
+    rounds = [e for e in drawing.entities if isinstance(e, drawn.Arc | drawn.Circle)]
+    curved = [e for e in drawing.entities if isinstance(e, drawn.FreeCurve)]
     texts = [e for e in drawing.entities if isinstance(e, drawn.Text)]
     starts = as_rows([e.start for e in lines]) * scale
     ends = as_rows([e.end for e in lines]) * scale
     shapes = _shapes(rounds, scale)
-    reach = [
-        starts,
-        ends,
-        *[np.array(e.points) * scale for e in drawing.entities if isinstance(e, drawn.FreeCurve)],
-    ]
-    box = _box(np.concatenate(reach), shapes)
+    box = _box(np.concatenate([starts, ends, *(np.array(e.points) * scale for e in curved)]), shapes)
     weld = weld_of(max(box[2] - box[0], box[3] - box[1]) if box else 0.0, length_tolerance)
 
     looks = Looks()
@@ -57,7 +51,6 @@ def simplify(drawing: drawn.Drawing, *, length_tolerance: float, scale: float = 
         shapes = _shapes(rounds, scale)
     edges = _edges(lines, starts, ends, looks, weld, clutter)
     arcs, circles = _rounds(rounds, shapes, looks, weld, clutter)
-    curved = [e for e in drawing.entities if isinstance(e, drawn.FreeCurve)]
     frees = merge_free(curved, scale, looks, weld, clutter) if curved else ()
     meetings = Meetings(edges, arcs, circles, weld, frees)
     corners = meetings.corners()
