@@ -102,13 +102,12 @@ def settled_share(
     return Decimal(sum(i not in off and i not in gone for i in asked)) / max(1, len(asked))
 
 
-def right_share(findings: Sequence[Finding], key: Linework) -> Decimal:
+def right_share(findings: Sequence[Finding], key: Linework, given: Collection[str]) -> Decimal:
     """Return the share of a key's curves that were drawn and are settled, what is missing with others taken
-    as missing."""
+    as missing; what students are given is nobody's work."""
     gone = {f.id for f in findings if f.verdict == "absent"}
-    return settled_share(
-        findings, key, frozenset().union(*missing_with(findings, gone, {}, key.curves).values())
-    )
+    lacking = frozenset().union(*missing_with(findings, gone, {}, key.curves).values())
+    return settled_share(findings, key, lacking, given)
 
 
 def charged(
@@ -183,7 +182,8 @@ def _followed(
     share that what follows a slip earns."""
     missing = missing_with(wrong, gone, heads, key.curves)
     lacking = frozenset().union(*missing.values())
-    share = settled_share(wrong, key, lacking)
+    given = frozenset(rules.given)
+    share = settled_share(wrong, key, lacking, given)
     carried = min(Decimal(1), share / Decimal(str(charges.enough))) if charges.enough else Decimal(1)
     scale = Decimal(str(rules.marks)) / 100
     beside = shares_beside(
@@ -193,7 +193,7 @@ def _followed(
         marks,
         charges,
         scale,
-        lambda i: settled_share(wrong, key, lacking, i) if i else share,
+        lambda i: settled_share(wrong, key, lacking, given.union(i)) if i else share,
     )
     for f in looked:
         if f.verdict == "follows" and f.id in out:

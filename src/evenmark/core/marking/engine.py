@@ -166,7 +166,7 @@ def _marked(
     """Return what findings earn, habits no less than they may cost, and what is taken away for them, with
     what the floors of slips take."""
     told = (trial.looked, causes)
-    right = right_share(trial.wrong, key.linework)
+    right = right_share(trial.wrong, key.linework, key.rules.given)
     earned = eased(*told, trial.earned_for, trial.lost_with, key.marks, key.rules, *key.scale, right)
     taken = dict(trial.taken_for)
     for i, marks in floors_with(*told, earned, trial.lost_with, key.marks, key.rules, *key.scale).items():
