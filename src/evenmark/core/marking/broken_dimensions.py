@@ -1,4 +1,4 @@
-"""Dimensions that an export broken into lines and figures left behind: they are recognised as what they were,
+"""Dimensions that an export left behind as lines and figures: they are recognised as what they were,
 and not charged as things that nobody asked for.
 
 - *figure*: lettering that says a number. *Extension lines*: straight pieces square on the dimension line, as

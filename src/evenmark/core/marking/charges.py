@@ -28,7 +28,6 @@ _OF_CENTRES = those(lambda k: k.of_centres)
 """Kinds that ask for places alone: a hole of another size may well stand where it should."""
 _PLACES = those(lambda k: k.settles == "place")
 _SIZES = those(lambda k: k.settles in ("size", "place", "said"))
-_FEATURES = those(lambda k: k.settles in ("size", "said"))
 _SHARED = those(lambda k: k.habit == "shared")
 VIEWS = those(lambda k: k.settles == "views")
 """Kinds that say how views stand."""
@@ -290,7 +289,7 @@ def floors_with(
         )
         if by > 0:
             short[group[0].id] = by
-    _together(short, findings, Decimal(str(charges.floor)) * scale)
+    _together(short, findings, Decimal(str(charges.floor_sizes)) * scale)
     total, most = sum(short.values(), none), Decimal(str(charges.floors_most)) * scale
     part = min(total, most) / total if total else none
     return {i: v for i, by in short.items() if (v := (by * part).quantize(step, ROUND_HALF_UP))}
@@ -329,7 +328,7 @@ def _floor_of(slip: Sequence[Finding], charges: Charges, often: bool) -> Decimal
     """Return what a slip costs at least: half of it where it is only near; ``often`` says whether it is a
     habit."""
     floor = charges.floor_sizes if often or any(f.kind in _SIZES for f in slip) else charges.floor
-    if any(f.verdict == "absent" and f.kind in _FEATURES for f in slip):
+    if any(f.verdict == "absent" for f in slip):
         floor = max(floor, charges.floor_missing)
     if any(f.kind in _SHARED for f in slip):
         floor = max(floor, charges.floor_sizes)
