@@ -1,4 +1,4 @@
-"""Write docs/typical-slips.md and its pictures: twenty typical slips on three exercises of the demo, marked.
+"""Write docs/slips.md and its pictures: twenty typical slips on three exercises of the demo, marked.
 
 ``python -m scripts.slips_page`` writes it anew; a test says when that is due.
 """
@@ -21,7 +21,7 @@ from evenmark.demo import parts
 from evenmark.demo import slips as s
 
 DOCS = Path(__file__).parents[1] / "docs"
-PAGE, PICTURES = "typical-slips.md", "typical-slips"
+PAGE, PICTURES = "slips.md", "slips"
 HEAD = """# Twenty typical slips, marked
 
 What an instructor would try before trusting a marking machine: each slip is made in a right drawing, and this
