@@ -21,6 +21,7 @@ from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.similarities import Similarity, turned
 from evenmark.core.marking import MarkSheet, RuleSet, check, prepare
+from evenmark.core.marking.model import Listing
 from evenmark.demo import parts
 from tests.builders import arc, chain, circle, codes, drawing, line
 from tests.dimensioned import across, diameter, radius, up
@@ -401,3 +402,37 @@ def test_a_belt_that_crosses_is_one_slip_with_the_arcs_that_it_lies_on(r1: float
         assert codes(sheet) == ["wrong-tangent-side"]
         assert len(charged(sheet)) == 1
         assert sheet.earned >= 82
+
+
+@pytest.mark.parametrize("listing", ["feature", "sheet"])
+def test_two_sizes_that_were_exchanged_are_one_slip(listing: Listing) -> None:
+    plate = chain((0, 0), (160, 0), (160, 100), (0, 100))
+    key = prepare(drawing(plate, circle((30, 30), 5), circle((90, 30), 9)), RuleSet(listing=listing))
+    sheet = check(key, drawing(plate, circle((30, 30), 9), circle((90, 30), 5)))
+    assert [c.code for c in sheet.causes] == ["size-of-another"]
+    assert "were exchanged" in sheet.causes[0].says
+    assert 5 <= sheet.possible - sheet.earned <= 8
+
+
+@pytest.mark.parametrize("listing", ["feature", "sheet"])
+def test_end_radii_that_were_exchanged_or_half_a_turn_are_told_as_either(listing: Listing) -> None:
+    def link(left: float, right: float) -> list[Entity]:
+        lean = math.asin((left - right) / 40)
+        s, c, deg = math.sin(lean), math.cos(lean), math.degrees(lean)
+        sides = [
+            line((50 + left * s, 50 + up * left * c), (90 + right * s, 50 + up * right * c)) for up in (1, -1)
+        ]
+        ends = [arc((50, 50), left, 90 - deg, 270 + deg), arc((90, 50), right, -90 + deg, 90 - deg)]
+        return [*chain((0, 0), (160, 0), (160, 100), (0, 100)), *sides, *ends]
+
+    sheet = check(prepare(drawing(link(12, 7)), RuleSet(listing=listing)), drawing(link(7, 12)))
+    assert len(sheet.causes) == 1
+    assert "or its two radii were exchanged" in sheet.causes[0].says
+
+
+@pytest.mark.parametrize("listing", ["feature", "sheet"])
+def test_a_loose_parallel_on_the_other_side_is_told_as_that(listing: Listing) -> None:
+    lines = [line((0, 0), (60, 0)), line((80, 0), (80, 40))]
+    key = prepare(drawing(lines, line((0, 10), (60, 10))), RuleSet(listing=listing))
+    sheet = check(key, drawing(lines, line((0, -10), (60, -10))))
+    assert [c.code for c in sheet.causes] == ["wrong-side"]

@@ -19,6 +19,8 @@ from evenmark.core.marking.groups import patterns_of, pitch_circles
 from evenmark.core.marking.model import Finding
 
 _SIZES = ("radius", "length")
+MOST_SIZES = 200
+"""Among more sizes that are wrong, nothing is looked for."""
 
 
 def follow_repeats(findings: list[Finding], asked: Asked, exam: Examination) -> dict[int, int]:
@@ -34,6 +36,7 @@ def follow_repeats(findings: list[Finding], asked: Asked, exam: Examination) -> 
         for kind in _SIZES:
             _repeat(features, kind, open_, exam, led)
     _confused(open_, exam, led)
+    _exchanged(open_, exam, led)
     for a in patterns_of(asked):
         _moved_pattern(a, open_, exam, led)
     return led
@@ -57,6 +60,30 @@ def _confused(open_: dict[str, list[Finding]], exam: Examination, led: dict[int,
         if len(found) > 1:
             first = min(f.id for f in found)
             led.update({f.id: first for f in found if f.id != first})
+
+
+def _exchanged(open_: dict[str, list[Finding]], exam: Examination, led: dict[int, int]) -> None:
+    """Charge two sizes that were exchanged once: each has the one that the other was asked for."""
+    found = [
+        f
+        for fs in open_.values()
+        for f in fs
+        if f.kind in _SIZES and isinstance(f.measured, float) and isinstance(f.expected, float)
+    ]
+    for n, f in enumerate(found if len(found) <= MOST_SIZES else ()):
+        for g in found[n + 1 :]:
+            if f.id not in led and g.id not in led and are_exchanged(f, g, exam):
+                led[max(f.id, g.id)] = min(f.id, g.id)
+
+
+def are_exchanged(f: Finding, g: Finding, exam: Examination) -> bool:
+    """Say whether each of two sizes of one kind was drawn as the other was asked for."""
+    if f.kind != g.kind or not isinstance(f.measured, float) or not isinstance(g.measured, float):
+        return False
+    assert isinstance(f.expected, float)
+    assert isinstance(g.expected, float)
+    reach = exam.tolerances.length + exam.slack
+    return abs(f.measured - g.expected) <= reach and abs(g.measured - f.expected) <= reach
 
 
 def _sets(asked: Asked, exam: Examination, open_: dict[str, list[Finding]]) -> list[tuple[str, ...]]:

@@ -327,7 +327,8 @@ def wrong_side(e: Evidence) -> Iterator[Hypothesis]:
         )
         if ref is not None:
             gap = distance_to_supporting_line(edge.start, ref.start, ref.end)
-            explains = far_tokens(edge, 0, e) | far_tokens(edge, 1, e)
+            loose = frozenset((f.id, -1) for f in e.about(i) if f.kind == "free-ends")
+            explains = far_tokens(edge, 0, e) | far_tokens(edge, 1, e) | loose
             says = (
                 f"The edge {place(edge)} is {size(gap, e.unit)} from the edge {place(ref)}, but on its "
                 "other side."

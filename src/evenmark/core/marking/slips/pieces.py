@@ -58,7 +58,23 @@ def turned_piece(e: Evidence) -> Iterator[Hypothesis]:
         else:
             way = "counter-clockwise" if how.turn_deg > 0 else "clockwise"
             code, says = "turned", f"{what} is turned by {number(abs(how.turn_deg))}° {way} as one."
+            if _looks_exchanged(piece, how.turn_deg, e):
+                half = f"{what} is turned by 180° as one"
+                says = f"{half}, or its two radii were exchanged: both would look like this."
         yield Hypothesis(code=code, tokens=tokens(found), says=says, free=1)
+
+
+def _looks_exchanged(piece: tuple[str, ...], turn_deg: float, e: Evidence) -> bool:
+    """Say whether a piece that is turned by half a turn has two round ends of different radii, each where the
+    other should be."""
+    rounds = [(c, e.exam.partner(i)) for i in piece if isinstance(c := e.exam.key.curves[i], ArcFeature)]
+    if abs(abs(turn_deg) - 180.0) > e.exam.tolerances.angle_deg or len(rounds) != 2:
+        return False
+    (a, p), (b, q) = rounds
+    if not isinstance(p, ArcFeature) or not isinstance(q, ArcFeature):
+        return False
+    there = e.same(p.center, b.center) and e.same(q.center, a.center)
+    return there and abs(a.radius - b.radius) > e.exact
 
 
 def moved_together(e: Evidence) -> Iterator[Hypothesis]:

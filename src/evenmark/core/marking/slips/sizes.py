@@ -18,6 +18,7 @@ from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.follow_corners import is_slid, lies_parallel
 from evenmark.core.marking.follow_habits import rounded_to
 from evenmark.core.marking.model import Finding
+from evenmark.core.marking.repeats import are_exchanged
 from evenmark.core.marking.slips.common import (
     far_tokens,
     moved_with,
@@ -44,6 +45,13 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
         if not isinstance(f.measured, float) or not isinstance(f.expected, float):
             continue
         feature = e.exam.key.by_id[f.features[0]]
+        swapped = next((g for g in e.following.get(f.id, ()) if _is_swapped(f, g, e)), None)
+        if swapped is not None:
+            second = e.exam.key.by_id[swapped.features[0]]
+            one, other = (f"the {noun(k, e.centre)} {place(k)}" for k in (feature, second))
+            says = f"The sizes of {one} and {other} were exchanged: each has the {f.kind} of the other."
+            yield Hypothesis(code="size-of-another", tokens=tokens([f, swapped]), says=says)
+            continue
         if f.kind == "radius" and still_rounds(f, e):
             continue  # a fillet of another radius is told as that
         other = known["sizes"][f.kind].first(f.measured, e.exact, feature)
@@ -55,6 +63,11 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
             f"is the {f.kind} of the {noun(other, e.centre)} {place(other)}."
         )
         yield Hypothesis(code="size-of-another", tokens=explains, says=says, free=1)
+
+
+def _is_swapped(f: Finding, g: Finding, e: Evidence) -> bool:
+    known = isinstance(f.expected, float) and isinstance(g.expected, float) and len(g.features) == 1
+    return known and are_exchanged(f, g, e.exam)
 
 
 class _Sizes:
