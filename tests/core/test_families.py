@@ -12,11 +12,12 @@ from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.marks_json import to_json
-from evenmark.core.marking.model import MarkSheet
+from evenmark.core.marking.model import POLICIES, Listing, MarkSheet
 from tests.builders import drawing
 from tests.extent import seeds, size
 from tests.families import STORIES, WHOLES, Part, a_part, key_of, some_stories, told_as
 
+LISTINGS: tuple[Listing, ...] = ("feature", "sheet")
 A_HUNDREDTH = Decimal("0.01")
 
 
@@ -77,3 +78,24 @@ def test_several_slips_are_told_each(many: int, least: int) -> None:
         assert sheet.earned < sheet.possible - 2 * many, names
         once += told_as([c.code for c in sheet.causes], [STORIES[name].codes for name in names])
     assert once >= least * drawn / 100
+
+
+@pytest.mark.parametrize("seed", seeds(60))
+def test_both_lists_agree_on_what_is_wrong(seed: int) -> None:
+    """By the sheet and by feature the same slips are named, and marks are within ten of each other."""
+    rng = random.Random(f"both lists, {seed}")
+    part = a_part(rng)
+    names, made = some_stories(rng, rng.randint(1, 3)), part
+    for name in names:
+        made = STORIES[name].drawn(made, rng)
+    placement = rng.choice(POLICIES[:2])
+    both = [
+        check(prepare(key_of(part), RuleSet(listing=listing, placement=placement)), drawing(made.drawn()))
+        for listing in LISTINGS
+    ]
+    codes = [
+        sorted({c.code for c in sheet.causes} - {"unexplained", "follows-edge", "shifted"}) for sheet in both
+    ]
+    assert codes[0] == codes[1], names
+    assert len(both[0].causes) == len(both[1].causes), names
+    assert abs(both[0].earned - both[1].earned) <= 10, names
