@@ -19,11 +19,11 @@ const emit = defineEmits<{ change: [work: (next: Rules) => void] }>();
 
 const fields: { name: Amount; word: string; group: string }[] = [
   { name: "floor_sizes", word: "A slip of a size or place, at least", group: "Each slip" },
-  { name: "floor", word: "Any other slip, at least", group: "Each slip" },
   { name: "size_most", word: "A slip of a size or place, at most", group: "Each slip" },
   { name: "floor_missing", word: "Something that was not drawn, at least", group: "Each slip" },
   { name: "missing_most", word: "Something that was not drawn, at most", group: "Each slip" },
   { name: "floor_views", word: "Views out of line or swapped, at least", group: "Each slip" },
+  { name: "floor", word: "Any other slip, at least", group: "Each slip" },
   { name: "habit_most", word: "One habit, such as a wrong layer, at most", group: "Each slip" },
   { name: "floors_most", word: "That for many slips, together at most", group: "Each slip" },
   { name: "whole", word: "Moved, turned or scaled", group: "The whole drawing" },

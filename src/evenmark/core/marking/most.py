@@ -12,6 +12,7 @@ from evenmark.core.marking.kinds import SENSES, those
 from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet
 
 _DONE = HABITS | those(lambda k: k.habit == "shared" or k.part in ("layers", "look"))
+_SIZES = those(lambda k: k.settles == "size")
 _BESIDE = VIEWS | {SENSES}
 """What has a price of its own."""
 
@@ -61,6 +62,6 @@ def _most(
     if right < (1 + Decimal(str(charges.enough))) / 2 or any(f.kind in _BESIDE for f in slip):
         return None
     if gone:
-        group = any(f.follows in gone and f.measured is None for f in findings)
+        group = any(f.follows in gone and f.measured is None and f.kind in _SIZES for f in findings)
         return Decimal(str(charges.floors_most if group else charges.missing_most))
     return Decimal(str(charges.size_most))
