@@ -113,6 +113,7 @@ const WORDS: Record<string, string> = {
   listing: "how the list is made",
   ties: "what dimensions measure",
   taken: "what is taken as read",
+  decided: "which holds, sheet or drawing",
   numbered: "numbers on the sheet",
 };
 

@@ -20,6 +20,7 @@ export const keys = {
       page?.revision_id,
       saved?.ties,
       saved?.taken,
+      saved?.decided,
       saved?.roles,
       saved?.tolerances,
       saved?.examines,

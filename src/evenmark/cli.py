@@ -23,6 +23,7 @@ from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.linework.wording import number
 from evenmark.core.marking import MarkSheet, RuleError, RuleSet, check_bytes, prepare
 from evenmark.core.marking.costs import costs_of
+from evenmark.core.marking.decisions import undecided
 from evenmark.core.marking.flaws import to_json as flaws_json
 from evenmark.core.marking.kinds.lettering import FIELDS
 from evenmark.core.marking.marks_json import to_json, to_text
@@ -38,6 +39,13 @@ log = logging.getLogger(__name__)
 
 class CannotRead(Exception):
     """A file named on the command line cannot be used; the message is for the person at the shell."""
+
+
+_DECIDE = (
+    'Decide with a rule set: "decided": {{"{0}": "drawing"}} changes the drawing to what the sheet says, '
+    '"sheet" shows on the sheet what is drawn, "value" marks by the sheet\'s value.'
+)
+"""What to do about a dimension that contradicts."""
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -138,9 +146,11 @@ def _check(options: argparse.Namespace) -> int:
     keys = [prepare(_drawing(options.key), rules, start=start)]
     # feature ids belong to one key, so that another is held by what is proposed for it
     keys += [
-        prepare(_drawing(name), replace(rules, requirements=None, ties={}, taken={}), start=start)
+        prepare(_drawing(name), replace(rules, requirements=None, ties={}, taken={}, decided={}), start=start)
         for name in options.others
     ]
+    for says in undecided(keys[0]):
+        print(f"even-mark: {options.key}: {says}", file=sys.stderr)
     unread = 0
     for name in options.attempts:
         try:
@@ -228,7 +238,12 @@ def _prove(options: argparse.Namespace) -> int:
     except ProofTooLarge as why:
         raise CannotRead(f"{options.key}: {why}") from why
     found = proof_json(
-        proof, key.linework, name=options.key, unit=key.unit.symbol, views=key.rules.views or ()
+        proof,
+        key.linework,
+        name=options.key,
+        unit=key.unit.symbol,
+        views=key.rules.views or (),
+        chosen=key.rules.decided,
     )
     if options.json:
         _print({**found, "flaws": flaws_json(key.flaws)})
@@ -236,13 +251,16 @@ def _prove(options: argparse.Namespace) -> int:
     print(f"{options.key}: {found['says']}")
     for size in found["sizes"]:
         print(f"  {size['number']:>4}  {size['figure']:<12} {size['of']}")
-    for what in ("untied", "free", "twice", "contradictions"):
+    for what in ("contradictions", "decided", "untied", "free", "twice"):
         for one in found[what]:
             print(f"  {one['says']}")
     if found["free"] and found["proposed"]:
         print("  These sizes would say the rest:")
         for size in found["proposed"]:
             print(f"        {size['figure']:<12} {size['of']}")
+    if found["contradictions"]:
+        first = found["contradictions"][0]["size"]
+        print(f"  {_DECIDE.format(first)}")
     for flaw in key.flaws:
         print(f"  {flaw.says}")
     print(f"  Taken as read: {sum(t['on'] for t in found['taken'])} things; --json lists them.")

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from tests.builders import chain, drawing, line
-from tests.dimensioned import across
+from tests.dimensioned import across, up
 
 
 def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:
@@ -80,6 +80,36 @@ def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:
     tie.get_by_role("button", name="That is it").click()
     expect(page.get_by_text("Tied by hand")).to_be_visible()
     expect(page.get_by_text("tied to nothing")).to_have_count(0)
+
+
+def test_a_dimension_that_contradicts_is_decided_before_issuing(anyone: Any, tmp_path: Path) -> None:
+    plate = [across((0, 0), (80, 0), at=(40, -10), typed="80.4"), up((0, 0), (0, 50), at=(-10, 25))]
+    drawn = drawing(chain((0, 0), (80, 0), (80, 50), (0, 50)))
+    part = parts.Part(drawing=drawn, dimensions=tuple(plate))
+    page = made(anyone, tmp_path, part, "Plate that reads 80.4")
+    page.get_by_role("button", name=re.compile("^The sheet")).click()
+    wrong = page.locator("[data-contradiction]")
+    expect(wrong).to_contain_text("says 80.4 mm; the drawing measures 80 mm")
+
+    page.get_by_role("button", name="Issue to a class").click()
+    page.get_by_role("button", name="Issue", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("decide under The sheet which of the two holds")
+    page.keyboard.press("Escape")
+
+    sheet = f"/api{page.url.split('/', 3)[3].join(('/', ''))}/sheet.png"
+    before = page.request.get(sheet).body()
+    wrong.get_by_role("button", name="Change drawing to 80.4").click()
+    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.get_by_text("the drawing follows the sheet")).to_be_visible()
+    page.get_by_role("button", name="Undo decision").click()
+    expect(wrong).to_be_visible()
+    wrong.get_by_role("button", name="Show 80 on sheet").click()
+    expect(page.get_by_text("the sheet shows what is drawn")).to_be_visible()
+    expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+    assert page.request.get(sheet).body() != before
+    page.get_by_role("button", name="Issue to a class").click()
+    page.get_by_role("button", name="Issue", exact=True).click()
+    expect(page.get_by_text(re.compile("· issued "))).to_be_visible()
 
 
 def test_what_slips_cost_is_shown_with_each_change(anyone: Any, tmp_path: Path) -> None:

@@ -5570,9 +5570,13 @@ export interface components {
         };
         /**
          * ContradictionOut
-         * @description A figure that the drawing does not measure.
+         * @description A figure that the drawing does not measure, and what it would be.
          */
         ContradictionOut: {
+            /** Drawn */
+            drawn: string;
+            /** Figure */
+            figure: string;
             /** Says */
             says: string;
             /** Size */
@@ -5595,6 +5599,18 @@ export interface components {
         CostsOut: {
             /** Slips */
             slips: components["schemas"]["CostOut"][];
+        };
+        /**
+         * DecidedOut
+         * @description What was decided about a figure that the drawing did not measure.
+         */
+        DecidedOut: {
+            /** Holds */
+            holds: string;
+            /** Says */
+            says: string;
+            /** Size */
+            size: string;
         };
         /**
          * DecisionIn
@@ -6869,6 +6885,8 @@ export interface components {
             complete: boolean;
             /** Contradictions */
             contradictions: components["schemas"]["ContradictionOut"][];
+            /** Decided */
+            decided: components["schemas"]["DecidedOut"][];
             /** Format */
             format: string;
             /** Free */
@@ -7217,6 +7235,13 @@ export interface components {
              * @default null
              */
             clutter_each?: number | null;
+            /**
+             * Decided
+             * @default {}
+             */
+            decided?: {
+                [key: string]: "drawing" | "sheet" | "value";
+            };
             /** Exact Layers */
             exact_layers: boolean;
             /**
@@ -7314,6 +7339,13 @@ export interface components {
              * @default null
              */
             clutter_each?: number | null;
+            /**
+             * Decided
+             * @default {}
+             */
+            decided?: {
+                [key: string]: "drawing" | "sheet" | "value";
+            };
             /** Exact Layers */
             exact_layers: boolean;
             /**

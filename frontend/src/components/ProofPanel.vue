@@ -54,6 +54,13 @@ function untie(id: string): void {
     next.ties = Object.fromEntries(Object.entries(next.ties ?? {}).filter(([d]) => d !== id));
   });
 }
+/** Says which holds, where a dimension contradicts the drawing; nothing undoes it. */
+function decide(id: string, holds: "drawing" | "sheet" | "value" | null): void {
+  emit("change", (next) => {
+    const others = Object.entries(next.decided ?? {}).filter(([d]) => d !== id);
+    next.decided = Object.fromEntries(holds ? [...others, [id, holds]] : others);
+  });
+}
 /** The sizes that would each settle something, in words: two at most. */
 const settles = (m: Proof["free"][number]) =>
   [...new Set(m.settled_by.map((s) => `${s.figure}, ${s.of}`))].slice(0, 2).join(", or ");
@@ -107,15 +114,42 @@ const isShown = (id: string) => props.shown?.id === id;
           </ul>
         </section>
         <section v-if="proof.contradictions.length" class="p-3">
-          <h3 class="text-sm font-semibold">Figures that do not agree</h3>
-          <ul class="mt-1 space-y-1">
-            <li v-for="c in proof.contradictions" :key="c.size">
+          <h3 class="text-sm font-semibold">Dimensions that contradict the drawing</h3>
+          <p class="text-sm text-ink2">Decide which of the two holds. The exercise can be issued then.</p>
+          <ul class="mt-1 space-y-2">
+            <li v-for="c in proof.contradictions" :key="c.size" data-contradiction>
               <PointRow
                 :on="isShown(c.size)"
                 @click="show(c.size, { sizes: [c.size], features: of([c.size]) })"
               >
                 {{ c.says }}
               </PointRow>
+              <div class="mt-1 ml-1.5 flex flex-wrap gap-x-4 gap-y-1">
+                <button class="text-teal underline" @click="decide(c.size, 'drawing')">
+                  Change drawing to {{ c.figure }}
+                </button>
+                <button class="text-teal underline" @click="decide(c.size, 'sheet')">
+                  Show {{ c.drawn }} on sheet
+                </button>
+                <button class="text-teal underline" @click="decide(c.size, 'value')">
+                  Mark by {{ c.figure }}, keep sheet
+                </button>
+              </div>
+            </li>
+          </ul>
+        </section>
+        <section v-if="proof.decided.length" class="p-3">
+          <h3 class="text-sm font-semibold">Decided</h3>
+          <ul class="mt-1 space-y-1">
+            <li v-for="d in proof.decided" :key="d.size" class="flex items-baseline gap-2">
+              <PointRow
+                class="flex-1"
+                :on="isShown(d.size)"
+                @click="show(d.size, { sizes: [d.size], features: of([d.size]) })"
+              >
+                {{ d.says }}
+              </PointRow>
+              <button class="text-teal underline" @click="decide(d.size, null)">Undo decision</button>
             </li>
           </ul>
         </section>

@@ -131,7 +131,7 @@ def _keys(keys_data: list[bytes], rules: RulesJson, start_data: bytes | None) ->
     start = read_file(start_data) if start_data else None
     first, *others = keys_data
     keys = [prepare(read_file(first), stored(rules), start=start)]
-    bare = replace(stored(rules), requirements=None, given=(), views=None, ties={}, taken={})
+    bare = replace(stored(rules), requirements=None, given=(), views=None, ties={}, taken={}, decided={})
     return keys + [prepare(read_file(other), bare, start=start) for other in others]
 
 

@@ -24,7 +24,7 @@ from evenmark.services.engine_work import look_at
 from evenmark.services.errors import NotThere, NotUsable, Outdated
 from evenmark.services.exercises import own_revision, stored_rules, told_text
 from evenmark.services.key_work import draw_sheet, propose_anew, view_key
-from evenmark.services.keys import KEY_SECONDS, examined, numbers_of, start_of, title_of, unbound
+from evenmark.services.keys import KEY_SECONDS, examined, numbers_of, shown_by, start_of, title_of, unbound
 from evenmark.services.record import note
 from evenmark.store.models import Exercise, Revision, RevisionFile
 from evenmark.store.people import Person, now
@@ -128,7 +128,8 @@ def changed(basis: Basis, changes: Changes) -> ExerciseEdit:
             else _viewed(basis, unbound(changes["rules"]) if turned else changes["rules"])
         )
         edit = replace(edit, rules=rules)
-    if "title" in changes or turned or numbers_of(rules) != numbers_of(basis.rules):
+    shows, shown = ((numbers_of(r), shown_by(r)) for r in (rules, basis.rules))
+    if "title" in changes or turned or shows != shown:
         edit = replace(edit, sheet=_sheet(basis, edit.title or basis.title, rules))
     return edit
 
@@ -142,6 +143,7 @@ def _sheet(basis: Basis, title: str, rules: RulesJson) -> bytes:
         basis.school,
         examined(rules),
         numbers_of(rules),
+        shown_by(rules),
         seconds=KEY_SECONDS,
     )
 
@@ -152,8 +154,8 @@ def _lists_otherwise(rules: RulesJson, before: RulesJson) -> bool:
         now, was = from_json(rules), from_json(before)
     except RuleError as why:
         raise NotUsable(str(why), "rules") from why
-    made_of = (now.listing, now.ties, now.taken) != (was.listing, was.ties, was.taken)
-    return made_of and now.requirements == was.requirements
+    made_of = [(r.listing, r.ties, r.taken, r.decided) for r in (now, was)]
+    return made_of[0] != made_of[1] and now.requirements == was.requirements
 
 
 def _proposed_anew(basis: Basis, rules: RulesJson) -> RulesJson:

@@ -21,6 +21,7 @@ from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import read_file
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.anew import anew
+from evenmark.core.marking.decisions import key_drawing, undecided
 from evenmark.core.marking.flaws import FlawJson
 from evenmark.core.marking.flaws import to_json as flaws_json
 from evenmark.core.marking.key import Key
@@ -87,7 +88,7 @@ def _view(drawing: Drawing, name: str, rules: RulesJson | None, start: bytes | N
 
 
 def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
-    shown = shown_beside(key.examined(drawing))
+    shown = shown_beside(key_drawing(key, drawing))
     traced: Tracing = {**tracing(key.linework, key.rules.roles, shown), "unit": key.unit.symbol}
     frame = frame_of(traced)
     return KeyView(
@@ -106,12 +107,20 @@ def propose_anew(
     hand in the one before."""
     drawing, begun = read_file(data), read_file(start) if start else None
     old, now = stored(before), replace(stored(rules), requirements=None)
-    proposed = prepare(drawing, now, start=begun).requirements
+    same = old.listing == now.listing
+    if same and old.listing == "feature" and _usual_listing(drawing, old, begun) == "feature":
+        now = replace(now, listing=None)  # nobody chose it, and the sheet may say everything now
+    wanted = prepare(drawing, now, start=begun)
+    proposed, now = wanted.requirements, replace(now, listing=wanted.rules.listing)
     if old.requirements is not None:
         usual = prepare(drawing, replace(old, requirements=None), start=begun).requirements
-        same = old.listing == now.listing
-        proposed = anew(old.requirements, usual, proposed, weights=same)
+        proposed = anew(old.requirements, usual, proposed, weights=old.listing == now.listing)
     return _shown_key(drawing, name, prepare(drawing, replace(now, requirements=proposed), start=begun))
+
+
+def _usual_listing(drawing: Drawing, rules: RuleSet, begun: Drawing | None) -> str | None:
+    """Return how the list of a key is made where nobody chooses."""
+    return prepare(drawing, replace(rules, requirements=None, listing=None), start=begun).rules.listing
 
 
 def prove_key(data: bytes, name: str, rules: RulesJson, start: bytes | None = None) -> ProofJson | str:
@@ -124,13 +133,21 @@ def prove_key(data: bytes, name: str, rules: RulesJson, start: bytes | None = No
     except ProofTooLarge as why:
         return str(why)
     views = key.rules.views or ()
-    out = proof_json(proof, key.linework, name=name, unit=key.unit.symbol, views=views)
-    frame = Frame(box_with(key.linework.box, shown_beside(key.examined(drawing))))
+    out = proof_json(
+        proof, key.linework, name=name, unit=key.unit.symbol, views=views, chosen=key.rules.decided
+    )
+    frame = Frame(box_with(key.linework.box, shown_beside(key_drawing(key, drawing))))
     for said, motion in zip(out["free"], proof.freedoms, strict=True):
         said["arrows"] = arrows(motion, key.linework, frame)
     for one in (*out["sizes"], *out["untied"], *out["proposed"]):
         one["at"] = frame.at((one["at"][0], one["at"][1]))
     return out
+
+
+def undecided_in(data: bytes, rules: RulesJson) -> list[str]:
+    """Return, in words, the dimensions of a key whose value is not what they measure, and about which nothing
+    was decided that could be done."""
+    return undecided(prepare(read_file(data), replace(stored(rules), requirements=())))
 
 
 def draw_sheet(
@@ -139,14 +156,20 @@ def draw_sheet(
     school: str,
     examines: Examines = "model",
     numbers: Mapping[str, int] | None = None,
+    shows: RulesJson | None = None,
 ) -> bytes:
     """Return the exercise sheet as PNG, with its true size for printing; ``numbers`` stand in balloons beside
-    its sizes, by dimension."""
-    return _sheet_png(read_file(data), title, school, examines, numbers)
+    its sizes, by dimension; ``shows`` is the rule set of one that is not drawn as its file has it."""
+    return _sheet_png(read_file(data), title, school, examines, numbers, shows)
 
 
 def draw_sheet_pdf(
-    data: bytes, words: SheetWords, examines: Examines, paper: str, numbers: Mapping[str, int] | None = None
+    data: bytes,
+    words: SheetWords,
+    examines: Examines,
+    paper: str,
+    numbers: Mapping[str, int] | None = None,
+    shows: RulesJson | None = None,
 ) -> bytes:
     """Return the exercise sheet as PDF of exactly its paper's size: a picture in it, so that no geometry of
     the key is given away."""
@@ -155,7 +178,9 @@ def draw_sheet_pdf(
     from reportlab.pdfgen.canvas import Canvas
 
     drawing = read_file(data)
-    png, placed = _sheet_picture(drawing, words, examines, paper, true_size=True, numbers=numbers)
+    png, placed = _sheet_picture(
+        drawing, words, examines, paper, true_size=True, numbers=numbers, shows=shows
+    )
     out = io.BytesIO()
     size = (placed.width * mm, placed.height * mm)
     canvas = Canvas(out, pagesize=size, invariant=1, pageCompression=1)
@@ -173,9 +198,10 @@ def _sheet_png(
     school: str,
     examines: Examines,
     numbers: Mapping[str, int] | None = None,
+    shows: RulesJson | None = None,
 ) -> bytes:
     words = SheetWords(title=title, school=school, unit="")
-    return _sheet_picture(drawing, words, examines, numbers=numbers)[0]
+    return _sheet_picture(drawing, words, examines, numbers=numbers, shows=shows)[0]
 
 
 def _sheet_picture(
@@ -186,9 +212,11 @@ def _sheet_picture(
     *,
     true_size: bool = False,
     numbers: Mapping[str, int] | None = None,
+    shows: RulesJson | None = None,
 ) -> tuple[bytes, Placed]:
-    key = prepare(drawing, RuleSet(requirements=(), examines=examines))
-    drawing = key.examined(drawing)
+    rules = stored(shows) if shows else RuleSet(examines=examines)
+    key = prepare(drawing, replace(rules, requirements=()))
+    drawing = key_drawing(key, drawing)
     words = replace(words, unit=key.unit.symbol)
     beside = shown_beside(drawing)
     balloons = beside_sizes(key.linework.dimensions, beside, numbers or {})

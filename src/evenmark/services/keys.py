@@ -18,7 +18,7 @@ from evenmark.core.marking.model import Examines, RuleError
 from evenmark.core.marking.rules_types import RulesJson
 from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import NotUsable
-from evenmark.services.key_work import CostJson, KeyView, preview, prove_key, take_key, view_key
+from evenmark.services.key_work import CostJson, KeyView, preview, prove_key, take_key, undecided_in, view_key
 from evenmark.services.names import plain_name
 from evenmark.store.database import Database
 from evenmark.store.models import Revision, RevisionFile
@@ -29,8 +29,9 @@ KEY_SECONDS = 30
 _views: OrderedDict[str, KeyView] = OrderedDict()
 _MOST_VIEWS = 32
 _proofs: OrderedDict[str, ProofJson | str] = OrderedDict()
-_PROVED = ("ties", "taken", "roles", "tolerances", "given", "views", "examines", "unit")
+_PROVED = ("ties", "taken", "decided", "roles", "tolerances", "given", "views", "examines", "unit")
 """What of a rule set the proof of its sheet depends on."""
+_DECIDE = "Open the exercise, and decide under The sheet which of the two holds. Then issue it."
 T = TypeVar("T")
 
 
@@ -53,6 +54,16 @@ def numbers_of(rules: RulesJson) -> dict[str, int]:
     if not rules.get("numbered"):
         return {}
     return {r["size"]: r["id"] for r in rules["requirements"] if r.get("size") and r.get("on", True)}
+
+
+def shown_by(rules: RulesJson) -> RulesJson | None:
+    """Return the rule set that a students' sheet is drawn by, where it is not as its file has it: what was
+    decided about dimensions, but for those that are marked by the sheet's value."""
+    holds = {i: how for i, how in rules.get("decided", {}).items() if how != "value"}
+    if not holds:
+        return None
+    kept = {k: v for k, v in rules.items() if k in _PROVED}
+    return cast(RulesJson, {**kept, "decided": holds, "requirements": []})
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -153,6 +164,13 @@ def proof_of(key: Unread) -> ProofJson:
     return found
 
 
+def see_decided(key: Unread) -> None:
+    """See to it that no dimension of a key contradicts it, while no transaction is open. Raises NotUsable."""
+    wrong = _done(undecided_in, key.data, key.rules)
+    if wrong:
+        raise NotUsable(f"{wrong[0]} {_DECIDE}", "undecided")
+
+
 def to_cost(revision: Revision) -> Unread:
     """Return what it needs to say what typical slips cost."""
     return replace(to_prove(revision), mark=mark_of(revision, None), rules=revision.rules)
@@ -199,5 +217,5 @@ def start_of(revision: Revision) -> bytes | None:
 
 def unbound(rules: RulesJson) -> RulesJson:
     """Return a rule set without what names features of its key: they are proposed anew."""
-    bound = ("requirements", "given", "views", "feature_marks", "ties", "taken")
+    bound = ("requirements", "given", "views", "feature_marks", "ties", "taken", "decided")
     return cast(RulesJson, {k: v for k, v in rules.items() if k not in bound})

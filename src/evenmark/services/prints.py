@@ -27,7 +27,7 @@ from evenmark.services.bounded import run_bounded
 from evenmark.services.errors import NotUsable
 from evenmark.services.issues import own_attempt
 from evenmark.services.key_work import draw_sheet_pdf
-from evenmark.services.keys import examined, key_view, numbers_of
+from evenmark.services.keys import examined, key_view, numbers_of, shown_by
 from evenmark.services.marking import newest_sheet
 from evenmark.services.marking_view import attempt_in_full, key_of
 from evenmark.services.own_results import my_result, own_attempt_of
@@ -98,7 +98,14 @@ def sheet(revision: Revision, school: str, paper: str) -> Print:
     if paper and paper not in PAPERS:
         raise NotUsable(f"There is no paper of this name. Choose {', '.join(PAPERS)}.")
     words = SheetWords(title=revision.title, school=school, unit="")
-    given = (revision.key_bytes, words, examined(revision.rules), paper, numbers_of(revision.rules))
+    given = (
+        revision.key_bytes,
+        words,
+        examined(revision.rules),
+        paper,
+        numbers_of(revision.rules),
+        shown_by(revision.rules),
+    )
     return Print(name=f"{revision.title} sheet.pdf", work=draw_sheet_pdf, given=given)
 
 

@@ -161,6 +161,9 @@ def key_file(revision_id: int) -> Response:
 def issue(revision_id: int, json_data: IssueIn) -> Done:
     """Issue a revision to a class."""
     with database().transaction() as db:
+        key = keys.to_prove(exercises.own_revision(db, me(), revision_id))
+    keys.see_decided(key)
+    with database().transaction() as db:
         made = exercises.issue_exercise(
             db,
             me(),

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import NotRequired, TypedDict
 
 from evenmark.core.dimensioning import says
+from evenmark.core.dimensioning.deciding import Decision, Decisions
 from evenmark.core.dimensioning.proof import FreeMotion, Proof
 from evenmark.core.dimensioning.size import Size
 from evenmark.core.linework.model import Linework, View
@@ -78,9 +80,19 @@ class TwiceJson(TypedDict):
 
 
 class ContradictionJson(TypedDict):
-    """A size that the others contradict."""
+    """A size whose figure is not what it measures, with both as they would stand on the sheet."""
 
     size: str
+    figure: str
+    drawn: str
+    says: str
+
+
+class DecidedJson(TypedDict):
+    """What was decided about a size whose figure was not what it measures."""
+
+    size: str
+    holds: str
     says: str
 
 
@@ -99,14 +111,24 @@ class ProofJson(TypedDict):
     free: list[MotionJson]
     twice: list[TwiceJson]
     contradictions: list[ContradictionJson]
+    decided: list[DecidedJson]
     proposed: list[SizeJson]
     offered: list[str]
     not_proved: list[str]
 
 
-def to_json(proof: Proof, key: Linework, *, name: str, unit: str, views: Sequence[View] = ()) -> ProofJson:
+def to_json(
+    proof: Proof,
+    key: Linework,
+    *,
+    name: str,
+    unit: str,
+    views: Sequence[View] = (),
+    chosen: Decisions | None = None,
+) -> ProofJson:
     """Return a proof as JSON; ``name`` is that of the key's file, ``unit`` the symbol of its unit, ``views``
-    are those of the key."""
+    are those of the key, ``chosen`` is what was decided about its dimensions."""
+    chosen = chosen or {}
     balloons = {s.id: n for n, s in enumerate(proof.sizes, 1)}
     return {
         "format": FORMAT,
@@ -140,13 +162,25 @@ def to_json(proof: Proof, key: Linework, *, name: str, unit: str, views: Sequenc
         "free": [_motion(m, key, views) for m in proof.freedoms],
         "twice": [{"sizes": list(ids), "says": says.twice(ids, proof)} for ids in proof.twice],
         "contradictions": [
-            {"size": s.id, "says": says.contradiction(s, unit)}
+            _contradiction(s, unit, chosen.get(s.id)) for s in proof.sizes if s.id in proof.contradictions
+        ],
+        "decided": [
+            {"size": s.id, "holds": chosen[s.id], "says": says.decision(s, chosen[s.id], key, views)}
             for s in proof.sizes
-            if s.id in proof.contradictions
+            if s.id in chosen and s.id not in proof.contradictions
         ],
         "proposed": [size_json(s, key, views) for s in proof.proposed],
         "offered": list(proof.offered),
         "not_proved": list(proof.not_proved),
+    }
+
+
+def _contradiction(s: Size, unit: str, chosen: Decision | None) -> ContradictionJson:
+    return {
+        "size": s.id,
+        "figure": says.figure(s),
+        "drawn": says.figure(replace(s, says=s.expected)),
+        "says": says.contradiction(s, unit, chosen),
     }
 
 

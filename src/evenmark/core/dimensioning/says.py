@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 
+from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.dimensioning.implied import Implied
 from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
 from evenmark.core.dimensioning.proof import FreeMotion, Proof
@@ -35,6 +36,15 @@ TAKEN_WORDS = {
     "plumb-with": "plumb with each other",
 }
 """What is taken as read of some features, by kind."""
+
+
+DECIDED: dict[Decision, str] = {
+    "drawing": "the drawing follows the sheet",
+    "sheet": "the sheet shows what is drawn",
+    "value": "marked by the sheet's value",
+}
+"""What was decided about a dimension whose value is not what it measures."""
+NOT_DRIVEN = "The drawing cannot follow: other dimensions hold it."
 
 
 def listed(words: Sequence[str]) -> str:
@@ -221,13 +231,20 @@ def twice(ids: Sequence[str], proof: Proof) -> str:
     return f"{listed(figures)} say one size twice."
 
 
-def contradiction(size: Size, unit: str) -> str:
-    """Return what a dimension says against what the drawing measures."""
+def contradiction(size: Size, unit: str, chosen: Decision | None = None) -> str:
+    """Return what a dimension says against what the drawing measures; ``chosen`` is what was decided about
+    it and could not be done."""
     unit = "°" if size.kind == "angle" else f" {unit}"
-    return (
+    told = (
         f"The dimension says {number(size.says)}{unit}; the drawing measures {number(size.expected)}{unit} "
         "there."
     )
+    return f"{told} {NOT_DRIVEN}" if chosen else told
+
+
+def decision(size: Size, chosen: Decision, key: Linework, views: Sequence[View] = ()) -> str:
+    """Return what was decided about a dimension: ``80.4, over all, across: the drawing follows it``."""
+    return f"{figure(size)}, {measures(size, key, views)}: {DECIDED[chosen]}"
 
 
 def summary(proof: Proof) -> str:

@@ -210,3 +210,7 @@ SHOWN_SHARE = 1e-9
 """Of its size: a number that is nearer than this to what is shown of it is shown whole."""
 LEAST_PITCH = 1e-6
 """No pointer says numbers finer than this, in units of the drawing."""
+DRIVEN = 1e-12
+"""How far an equation may be off where a drawing was made to follow its sheet, its extent being 1."""
+DRIVEN_RANK = 1e-9
+"""A direction in which the equations hold less than this of their largest hold is free."""

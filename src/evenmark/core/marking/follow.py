@@ -40,10 +40,10 @@ def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int,
     touched = [f for f in off if f.verdict in ("missed", "near")]
     absent = [f for f in off if f.verdict == "absent"]
     for step in _STEPS if touched else ():
-        led = step(touched, asked, exam)
+        led = _without_rounds(step(touched, asked, exam), touched)
         touched = _led_by(led, touched)
     for late in _OF_GROUPS if touched or len(absent) > 1 else ():
-        led = late([*touched, *absent], asked, exam)
+        led = _without_rounds(late([*touched, *absent], asked, exam), [*touched, *absent])
         touched, absent = _led_by(led, touched), _led_by(led, absent)
     led_ones = {f.id: f for f in (*touched, *absent) if f.verdict == "follows"}
     led_ones |= {f.id: f for f in off if f.verdict == "follows" and f.follows in led_ones}
@@ -59,6 +59,20 @@ def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int,
 
 Led = dict[int, int]
 """Which finding follows which, by their ids."""
+
+
+def _without_rounds(led: Led, findings: list[Finding]) -> Led:
+    """Return who follows whom without what would come back to itself: somebody is charged for every slip."""
+    leader = {f.id: f.follows for f in findings if f.verdict == "follows" and f.follows is not None}
+    out: Led = {}
+    for i, first in led.items():
+        at, seen = first, set[int]()
+        while at not in seen and at != i and (further := out.get(at, leader.get(at))) is not None:
+            seen.add(at)
+            at = further
+        if at != i and at not in seen:
+            out[i] = first
+    return out
 
 
 def _led_by(led: Led, findings: list[Finding]) -> list[Finding]:

@@ -3,6 +3,7 @@ that were all rounded, are one slip (marking.md, Groups are one)."""
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 
 from evenmark.core.geometry import tolerance as tol
@@ -62,14 +63,16 @@ def follow_rounded(findings: list[Finding], _asked: Asked, exam: Examination) ->
 
 def rounded_to(exam: Examination) -> int | None:
     """Return the decimals to which all coordinates and radii of the key were rounded in a drawing; None where
-    they were not, or none of them changes by it."""
+    they were not, or fewer than several of them change by it: those are so many wrong sizes."""
     pairs = list(_numbers(exam))
     if not pairs or len(exam.drawn_for) < len(exam.key.curves):
         return None
     reach = max(tol.TYPED_LEAST, exam.slack)
     for digits in ROUNDED_TO:
         if all(abs(round(asked, digits) - drawn) <= reach for asked, drawn in pairs):
-            return digits if any(abs(asked - drawn) > reach for asked, drawn in pairs) else None
+            changed = sorted(asked for asked, drawn in pairs if abs(asked - drawn) > reach)
+            apart = sum(b - a > reach for a, b in itertools.pairwise(changed))
+            return digits if apart + 1 >= SEVERAL and changed else None
     return None
 
 

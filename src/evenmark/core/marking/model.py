@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any, Literal, NamedTuple
 
+from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.similarities import STILL, Similarity
@@ -112,7 +113,8 @@ class RuleSet:
     feature by feature, or by what the sheet says; None lets the key decide: by the sheet where its sizes
     settle every feature. ``charges`` of None are those of version 1, where `whole` and `clean` earn.
     ``ties`` says what dimensions of the key measure that end on nothing, ``taken`` what is or is not
-    taken as read against the rule (see `dimensioning.taken`), by id.
+    taken as read against the rule (see `dimensioning.taken`), by id. ``decided`` says, by the id of a
+    dimension whose value is not what it measures, which of the two holds (see `dimensioning.deciding`).
     """
 
     unit: str | None = None
@@ -135,6 +137,7 @@ class RuleSet:
     charges: Charges | None = Charges()
     ties: dict[str, tuple[str, ...]] = field(default_factory=dict)
     taken: dict[str, bool] = field(default_factory=dict)
+    decided: dict[str, Decision] = field(default_factory=dict)
     roles: dict[str, Role] = field(default_factory=dict)
     requirements: tuple[Requirement, ...] | None = None
 

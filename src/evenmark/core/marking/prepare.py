@@ -19,6 +19,7 @@ from evenmark.core.linework.model import View
 from evenmark.core.marking.assign import exact_pairs
 from evenmark.core.marking.bound import spots
 from evenmark.core.marking.bulk import bulks_of
+from evenmark.core.marking.decisions import as_decided
 from evenmark.core.marking.examination import Asked, MarkingSetting, joint_table
 from evenmark.core.marking.flaws import Flaw, flaws_of, spared
 from evenmark.core.marking.hidden import covered
@@ -127,6 +128,7 @@ def _ground(drawing: Drawing, rules: RuleSet, start: Drawing | None) -> _Ground:
     flaws = flaws_of(linework, roles, tolerances, unit.symbol, out_of)
     out_of = out_of | {i for flaw in flaws if flaw.code == "stub" for i in flaw.features}
     linework = _without_joints_of(linework, out_of, roles)
+    linework, rules = as_decided(linework, rules, roles, tolerances, out_of)
     given = rules.given
     if begun is not None:
         given = tuple(dict.fromkeys((*given, *_given(linework, begun, tolerances))))

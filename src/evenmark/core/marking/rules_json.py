@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, fields
 from typing import TypeVar, cast, get_args
 
+from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.dimensioning.figures import MOST_EQUAL
 from evenmark.core.drawing.roles import Role
 from evenmark.core.geometry.tolerance import Tolerances
@@ -48,7 +49,7 @@ def to_json(rules: RuleSet) -> RulesJson:
     out: dict[str, object] = {"format": FORMAT, "version": version, **asdict(rules)}
     if rules.requirements is not None:
         out["requirements"] = [_plain_requirement(r) for r in rules.requirements]
-    for name in ("kind_marks", "feature_marks", "given", "ties", "taken"):
+    for name in ("kind_marks", "feature_marks", "given", "ties", "taken", "decided"):
         if not out[name]:
             del out[name]
     if out["examines"] == "model":
@@ -164,6 +165,7 @@ def from_json(data: object) -> RuleSet:
         charges=_charges(data.get("charges", {})) if version > 1 else None,
         ties=_ties(data.get("ties", {})),
         taken=_taken(data.get("taken", {})),
+        decided=_decided(data.get("decided", {})),
         given=_given(data.get("given", [])),
         views=None if data.get("views") is None else _views(data["views"]),
         roles=_roles(data.get("roles", {})),
@@ -211,6 +213,12 @@ def _taken(data: object) -> dict[str, bool]:
     if not isinstance(data, dict) or len(data) > _MOST_NAMES:
         raise RuleError("taken must be an object that says true or false by the id of what is taken as read.")
     return {str(i): _flag(data, i, True) for i in data}
+
+
+def _decided(data: object) -> dict[str, Decision]:
+    if not isinstance(data, dict) or len(data) > _MOST_NAMES:
+        raise RuleError("decided must be an object that says what holds by the id of a dimension.")
+    return {str(i): _one_of(data, i, "sheet", get_args(Decision)) for i in data}
 
 
 def _views(data: object) -> tuple[View, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TypedDict
 
+from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.drawing.roles import Role
 from evenmark.core.marking.model import Examines, Listing, Policy, WordingBy
 
@@ -76,5 +77,6 @@ class RulesJson(TypedDict, total=False):
     charges: dict[str, float | bool]
     ties: dict[str, list[str]]
     taken: dict[str, bool]
+    decided: dict[str, Decision]
     roles: dict[str, Role]
     requirements: list[RequirementJson]

@@ -9,6 +9,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -54,6 +55,30 @@ def box_of_curve(f: Edge | ArcFeature | CircleFeature | Free) -> Box:
     box = box_of(points)
     assert box is not None
     return box
+
+
+def moved_views(views: Iterable[View], before: Linework, after: Linework) -> tuple[View, ...]:
+    """Return views of a key for the same key in another shape: each box round what lies in it now. A box
+    that is round that already stays."""
+    out = []
+    for view in views:
+        held, now = (
+            box_of([p for i in _in_box(view.box, key) for p in _span(after.curves[i])])
+            for key in (before, after)
+        )
+        near = now is not None and max(abs(a - b) for a, b in zip(now, view.box, strict=True)) <= after.weld
+        out.append(view if near or held is None else replace(view, box=held))
+    return tuple(out)
+
+
+def _in_box(box: Box, key: Linework) -> list[str]:
+    left, low, right, high = box
+    return [i for i, f in key.curves.items() if left <= f.at[0] <= right and low <= f.at[1] <= high]
+
+
+def _span(f: Edge | ArcFeature | CircleFeature | Free) -> tuple[Point, Point]:
+    left, low, right, high = box_of_curve(f)
+    return (left, low), (right, high)
 
 
 def find_views(key: Linework, roles: dict[str, Role], reach: float) -> tuple[View, ...]:

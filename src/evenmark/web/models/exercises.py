@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import AwareDatetime
 
+from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.marking.model import Charges
 from evenmark.web.models.base import Examines, Model, Point, Problem
 from evenmark.web.models.issues import IssueRow
@@ -176,6 +177,7 @@ class Sharing(Model):
     charges: ChargesModel | None = None
     ties: dict[str, list[str]] = {}
     taken: dict[str, bool] = {}
+    decided: dict[str, Decision] = {}
 
     kind_marks: dict[str, float] = {}
     feature_marks: dict[str, float] = {}

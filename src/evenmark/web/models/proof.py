@@ -79,9 +79,19 @@ class TwiceOut(Model):
 
 
 class ContradictionOut(Model):
-    """A figure that the drawing does not measure."""
+    """A figure that the drawing does not measure, and what it would be."""
 
     size: str
+    figure: str
+    drawn: str
+    says: str
+
+
+class DecidedOut(Model):
+    """What was decided about a figure that the drawing did not measure."""
+
+    size: str
+    holds: str
     says: str
 
 
@@ -100,6 +110,7 @@ class ProofOut(Model):
     free: list[FreeOut]
     twice: list[TwiceOut]
     contradictions: list[ContradictionOut]
+    decided: list[DecidedOut]
     proposed: list[SizeOut]
     offered: list[str]
     not_proved: list[str]
