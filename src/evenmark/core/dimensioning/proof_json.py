@@ -9,7 +9,7 @@ from typing import NotRequired, TypedDict
 from evenmark.core.dimensioning import says
 from evenmark.core.dimensioning.deciding import Decision, Decisions
 from evenmark.core.dimensioning.proof import FreeMotion, Proof
-from evenmark.core.dimensioning.size import Size
+from evenmark.core.dimensioning.size import Size, Untied
 from evenmark.core.linework.model import Linework, View
 from evenmark.core.plain import plain_number
 
@@ -138,17 +138,7 @@ def to_json(
         "complete": proof.complete,
         "says": says.summary(proof),
         "sizes": [{**size_json(s, key, views), "number": balloons[s.id]} for s in proof.sizes],
-        "untied": [
-            {
-                "id": u.id,
-                "why": u.why,
-                "shown": plain_number(u.shown),
-                "at": _point(u.at),
-                "candidates": list(u.candidates),
-                "says": says.untied(u, key),
-            }
-            for u in proof.untied
-        ],
+        "untied": [_untied(u, key) for u in proof.untied],
         "taken": [
             {
                 "id": t.id,
@@ -172,6 +162,17 @@ def to_json(
         "proposed": [size_json(s, key, views) for s in proof.proposed],
         "offered": list(proof.offered),
         "not_proved": list(proof.not_proved),
+    }
+
+
+def _untied(u: Untied, key: Linework) -> UntiedJson:
+    return {
+        "id": u.id,
+        "why": u.why,
+        "shown": plain_number(u.shown),
+        "at": _point(u.at),
+        "candidates": list(u.candidates),
+        "says": says.untied(u, key),
     }
 
 
