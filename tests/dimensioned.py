@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Any
 
-from evenmark.core.dimensioning.proof import Proof, prove
+from evenmark.core.dimensioning.proof import prove
+from evenmark.core.dimensioning.proved import Proof
 from evenmark.core.drawing.annotations import Dimension, measure
 from evenmark.core.drawing.model import Drawing, Entity
 from evenmark.core.drawing.roles import Role, default_roles

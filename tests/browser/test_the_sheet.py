@@ -46,20 +46,31 @@ def test_a_sheet_that_says_everything_is_listed_by_its_sizes(anyone: Any, tmp_pa
 
 
 def test_what_is_free_is_shown_and_settled_by_taking_it_as_read(anyone: Any, tmp_path: Path) -> None:
-    page = made(anyone, tmp_path, parts.gate_holes(), "Plate with free holes")
-    expect(page.get_by_text("4 ways in which something is free.")).to_be_visible()
+    gate = parts.gate_holes()
+    least = parts.Part(drawing=gate.drawing, dimensions=gate.dimensions[1:])
+    page = made(anyone, tmp_path, least, "Plate with free holes")
+    expect(page.get_by_text("5 ways in which something is free.")).to_be_visible()
     page.get_by_role("button", name=re.compile("^The sheet")).click()
     page.locator("[data-free]").first.click()
     expect(page.locator("[data-arrows] path[marker-end]")).not_to_have_count(0)
     expect(page.get_by_text("would settle it").first).to_be_visible()
     page.get_by_role("button", name="Issue to a class").click()
-    expect(page.locator("[data-unproved]")).to_contain_text("4 ways in which something is free")
+    expect(page.locator("[data-unproved]")).to_contain_text("5 ways in which something is free")
     page.keyboard.press("Escape")
     page.get_by_role("button", name=re.compile("^Take all 4")).click()
-    expect(page.get_by_text("Everything is said once.")).to_be_visible()
-    expect(page.locator("[data-arrows]")).to_have_count(0)
+    expect(page.get_by_text("1 way in which something is free.")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("5 ways in which something is free.")).to_be_visible()
+
+
+def test_holes_that_stand_level_are_implied_and_can_be_switched_off(anyone: Any, tmp_path: Path) -> None:
+    page = made(anyone, tmp_path, parts.gate_holes(), "Plate with holes in rows")
+    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.get_by_role("tab", name="By the sheet")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^The sheet")).click()
+    page.get_by_role("switch", name="Take as read: all that level with each other").click()
     expect(page.get_by_text("4 ways in which something is free.")).to_be_visible()
+    expect(page.get_by_role("button", name="Take all 4 as read")).to_be_visible()
 
 
 def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:

@@ -37,7 +37,7 @@ def said(part: parts.Part) -> Drawing:
         (parts.wheel_hub(), "sheet"),
         (parts.crank_link(), "sheet"),
         (parts.shaft_bracket(), "sheet"),
-        (parts.gate_holes(), "feature"),  # the holes may slide: nobody said that they stand level
+        (parts.gate_holes(), "sheet"),  # that the holes stand level is implied
         (parts.Part(drawing=parts.wheel_hub().drawing), "feature"),
     ],
 )
@@ -49,7 +49,11 @@ def test_the_list_is_by_the_sheet_where_that_settles_everything(part: parts.Part
 
 def test_what_is_taken_as_read_by_hand_settles_and_is_asked() -> None:
     drawn = said(parts.gate_holes())
-    offered = prepare(drawn).proof.offered
+    needed = prepare(drawn).proof.needed
+    off = prepare(drawn, RuleSet(taken=dict.fromkeys(needed, False)))
+    assert off.rules.listing == "feature"
+    offered = off.proof.offered
+    assert set(offered) == needed
     key = prepare(drawn, RuleSet(taken=dict.fromkeys(offered, True)))
     assert key.rules.listing == "sheet"
     level = [key.words[r.id] for r in key.requirements if r.kind == "distance" and not r.size]

@@ -5,22 +5,39 @@ from __future__ import annotations
 
 import itertools
 import math
+import random
 from collections.abc import Iterable
 from dataclasses import replace
 
 import pytest
 import sympy
+from bench import slips as bench
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from evenmark.core.dimensioning.figures import ALL_ALIKE, count_of, in_brackets, numbers_in
-from evenmark.core.dimensioning.proof import Proof
+from evenmark.core.dimensioning.proved import Proof
 from evenmark.core.drawing.annotations import Dimension
-from evenmark.core.drawing.model import Entity
+from evenmark.core.drawing.model import Drawing, Entity
 from evenmark.core.geometry.points import Point, point_on
+from evenmark.core.linework import simplify
+from evenmark.core.marking import RuleSet, prepare
+from evenmark.demo.plans import PLANS
+from tests import families
 from tests.builders import arc, chain, circle, line
-from tests.dimensioned import across, along, angle, diameter, key_of, ordinate, proved, radius, up
-from tests.extent import examples
+from tests.dimensioned import (
+    across,
+    along,
+    angle,
+    diameter,
+    dimensioned,
+    key_of,
+    ordinate,
+    proved,
+    radius,
+    up,
+)
+from tests.extent import examples, seeds
 
 PLATE = ((0.0, 0.0), (100.0, 0.0), (100.0, 60.0), (0.0, 60.0))
 PLATE_SAID = [across(PLATE[0], PLATE[1]), up(PLATE[0], PLATE[3])]
@@ -360,19 +377,36 @@ def test_what_is_switched_off_is_free() -> None:
     assert not proof.complete
 
 
-def test_holes_in_a_row_are_offered_and_not_taken_as_read() -> None:
-    entities = [*chain(*PLATE), circle((30, 20), 5), circle((70, 20), 5)]
-    said = [
-        *PLATE_SAID,
-        across((0, 0), (30, 20)),
-        up((0, 0), (30, 20)),
-        across((30, 20), (70, 20)),
-        diameter((30, 20), 5, before="2 x"),
-    ]
-    proof = proved(entities, said)
-    assert len(proof.freedoms) == 1
+ROW = [*chain(*PLATE), circle((30, 20), 5), circle((70, 20), 5)]
+ROW_SAID = [
+    *PLATE_SAID,
+    across((0, 0), (30, 20)),
+    up((0, 0), (30, 20)),
+    across((30, 20), (70, 20)),
+    diameter((30, 20), 5, before="2 x"),
+]
+
+
+def test_holes_in_a_row_are_implied_where_the_sheet_is_complete_with_it() -> None:
+    proof = proved(ROW, ROW_SAID)
+    assert proof.complete
+    assert [t.id for t in proof.taken if t.kind == "level-with" and proof.is_taken(t)] == ["level-with c1 c2"]
+    off = proved(ROW, ROW_SAID, switched={"level-with c1 c2": False})
+    assert len(off.freedoms) == 1
+    assert off.offered == ("level-with c1 c2",)
+
+
+def test_holes_in_a_row_are_only_offered_where_something_else_is_free() -> None:
+    proof = proved(ROW, ROW_SAID[1:])
+    assert len(proof.freedoms) == 2
     assert proof.offered == ("level-with c1 c2",)
-    assert proved(entities, said, switched={"level-with c1 c2": True}).complete
+    assert proved(ROW, ROW_SAID[1:], switched={"level-with c1 c2": True}).freedoms
+
+
+def test_holes_in_a_row_that_are_said_are_not_implied_as_well() -> None:
+    proof = proved(ROW, [*ROW_SAID, up((0, 0), (70, 20))])
+    assert proof.complete
+    assert not proof.needed
 
 
 def test_a_figure_that_was_typed_over_contradicts_unless_it_is_rounded() -> None:
@@ -613,3 +647,32 @@ def test_rank_is_that_of_exact_arithmetic(
     proof = proved([*chain(*points), *(circle(at, float(r)) for at, r in holes)], said)
     assert len(proof.freedoms) == width - rank - 2  # less the two shifts
     assert len(proof.twice) == len(said) - (rank - rank_read)
+
+
+# sizes that are proposed for a key do make it complete
+
+
+def _with_proposed(d: Drawing) -> Proof:
+    bare = replace(d, dimensions=())
+    key = simplify(bare, length_tolerance=0.001)
+    sizes = prepare(bare, RuleSet(listing="feature")).proof.proposed
+    full = replace(bare, dimensions=tuple(_as_dimension(s, key) for s in sizes))
+    return prepare(full, RuleSet(listing="feature")).proof
+
+
+KEYS: dict[str, Drawing] = {
+    **{f"by hand: {name}": dimensioned(entities, ()) for name, (entities, *_) in CASES.items()},
+    **{f"the demo: {plan.title}": plan.part.sheet for plan in PLANS},
+}
+
+
+@pytest.mark.parametrize("name", KEYS)
+def test_sizes_proposed_for_a_key_make_it_complete(name: str) -> None:
+    assert _with_proposed(KEYS[name]).complete
+
+
+@pytest.mark.parametrize("seed", seeds(200))
+def test_sizes_proposed_for_random_parts_make_them_complete(seed: int) -> None:
+    rng = random.Random(seed)
+    for part in (families.key_of(families.a_part(rng)), bench.as_drawing(bench.a_part(rng))):
+        assert _with_proposed(part).complete

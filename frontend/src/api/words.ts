@@ -86,7 +86,10 @@ export const TAKEN_WORDS = {
   "even": "evenly spaced round the pitch circle",
   "views": "level in two views",
   "level-with": "level with each other",
-  "plumb-with": "plumb with each other"
+  "plumb-with": "plumb with each other",
+  "even-row": "evenly spaced in a row",
+  "mirrored": "symmetrical about the centre line",
+  "projected": "level in two views"
 } as const;
 /** What features are called, by the letter that their ids begin with, in the order of lists. */
 export const FEATURE_WORDS = {

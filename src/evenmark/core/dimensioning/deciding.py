@@ -20,9 +20,10 @@ from typing import Literal
 
 import numpy as np
 
-from evenmark.core.dimensioning.implied import Implied, implied_by
+from evenmark.core.dimensioning.implied import implied_by
+from evenmark.core.dimensioning.implied_kinds import Implied
 from evenmark.core.dimensioning.measured import measured
-from evenmark.core.dimensioning.proof import is_taken
+from evenmark.core.dimensioning.proved import is_taken
 from evenmark.core.dimensioning.readings import equations_of
 from evenmark.core.dimensioning.reshaping import reshaped
 from evenmark.core.dimensioning.size import Size
@@ -132,7 +133,10 @@ def _solved(u: Unknowns, on: Sequence[Implied], others: Sequence[Size], size: Si
     """Move the unknowns until a size is what it says and all else holds; return whether they got there."""
     equations: list[Equation] = [*u.of_shape(), *(e for t in on for e in equations_of(u, t))]
     equations += [e for s in others for e in u.of_size(s)]
-    asked = [e for e, _ in zip(u.of_size(size), size.features or ("",), strict=False)]
+    asked = list(u.of_size(size))
+    if size.kind == "chamfer":  # its angles stay
+        equations += asked[len(size.features) :]
+        asked = asked[: len(size.features)]
     wanted = [value(u.values) for value, _ in equations]
     for value, _ in asked:
         now = value(u.values)

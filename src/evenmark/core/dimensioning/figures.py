@@ -21,6 +21,9 @@ _COUNTS = (
     re.compile(r"(?:^|[\s(])(\d{1,3})\s*[-–]\s*(?=[Ø⌀RMr])"),
     re.compile(rf"(?:^|[\s(])(\d{{1,3}})\s*(?:{_MANY})\b\.?", re.IGNORECASE),
 )
+_CHAMFER = re.compile(
+    r"(?:(?:^|[\s(])(\d{1,3})\s*[xX×*]\s*)?(\d+(?:[.,]\d+)?)\s*[xX×*]\s*(\d+(?:[.,]\d+)?)\s*°"
+)
 _TYPICAL = re.compile(r"\btyp(?:ical)?\b", re.IGNORECASE)
 _BRACKETED = re.compile(r"\(.*\)", re.DOTALL)
 _OPENED = re.compile(r"\(\s*(?:\d{1,3}\s*[xX×*]\s*)?[Ø⌀RMr]?\s*$")
@@ -90,6 +93,19 @@ def count_of(d: Dimension) -> int:
     if found and (d.typed is None or _NUMBER.search(text[: found.start()] + " " + text[found.end() :])):
         return int(found[1])
     return ALL_ALIKE if _TYPICAL.search(text) else 1
+
+
+def chamfer_of(d: Dimension) -> tuple[int, float, float] | None:
+    """Return how many chamfers a text says, the leg and the angle of each; None where it says none.
+
+    >>> from evenmark.core.drawing.annotations import Dimension
+    >>> chamfer_of(Dimension(kind="linear", points=((0, 0), (7, 7)), measured=7.0, typed="2 x 7 x 45°"))
+    (2, 7.0, 45.0)
+    """
+    found = _CHAMFER.search(d.typed if d.typed is not None else f"{d.before}{d.shown:.9g}{d.after}")
+    if not found or d.kind != "linear":
+        return None
+    return int(found[1] or 1), _value(found[2])[0], _value(found[3])[0]
 
 
 def in_brackets(d: Dimension) -> bool:

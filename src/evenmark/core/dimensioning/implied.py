@@ -7,8 +7,8 @@
 - *on-axis*: the centre of something round lies on a centre line. *alike*: halves about a drawn centre line.
 - *even*: holes evenly spaced on a drawn pitch circle.
 - *parallel*: two slanted edges whose distance a size says. *views*: a level that two views share.
-- *level-with*, *plumb-with*: circles of one size in a row, where no centre line says so. Not taken as read
-  unless somebody says that it is: sheets differ in this.
+
+What a drawing may mean, and is taken as read only where the sheet needs it, is in `offered`.
 
 Common practice, no published source; that a centre line says where halves are alike is in ISO 128 (from
 memory). Each is one line of a list that the instructor can switch; its id says what it is and of which
@@ -21,55 +21,21 @@ import itertools
 import math
 from collections import defaultdict
 from collections.abc import Collection, Iterator, Sequence
-from typing import NamedTuple
 
 import numpy as np
 
+from evenmark.core.dimensioning.implied_kinds import KINDS, Implied
+from evenmark.core.dimensioning.implied_views import SharedLevels, is_within
 from evenmark.core.dimensioning.measured import Measured
 from evenmark.core.dimensioning.mirror import MirrorAxis
+from evenmark.core.dimensioning.offered import offered
 from evenmark.core.dimensioning.size import Size
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Box, Point, box_of, direction_deg, distance
 from evenmark.core.linework import patterns
-from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Linework, Outline, Tee, View
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, Outline, Tee, View
 from evenmark.core.linework.relations import joints, off_square, tangent_off, touching_circles
-
-KINDS = (
-    "meet",
-    "on",
-    "level",
-    "plumb",
-    "square",
-    "parallel",
-    "in-line",
-    "smooth",
-    "one-centre",
-    "on-axis",
-    "alike",
-    "even",
-    "views",
-    "level-with",
-    "plumb-with",
-)
-"""Kinds of what is taken as read, in the order in which they are listed."""
-OFFERED = frozenset({"level-with", "plumb-with"})
-"""Kinds that are taken as read only where somebody says so."""
-
-
-class Implied(NamedTuple):
-    """One thing that is taken as read: its kind, its features, and for `views` the coordinates that are
-    shared (0 across, 1 up) with the side from which depths run (1 or -1)."""
-
-    kind: str
-    features: tuple[str, ...]
-    axes: tuple[int, int] = (0, 0)
-    sign: float = 1.0
-
-    @property
-    def id(self) -> str:
-        """What it is switched by."""
-        return " ".join((self.kind, *self.features))
 
 
 def implied_by(
@@ -82,7 +48,8 @@ def implied_by(
 ) -> tuple[Implied, ...]:
     """Return everything that a key says without figures; ``angle_deg`` is within what a direction counts as
     level, plumb or square. Features in ``leave_out`` say nothing."""
-    found = _Finder(m, sizes, views, angle_deg, frozenset(leave_out)).all()
+    found = list(_Finder(m, sizes, views, angle_deg, frozenset(leave_out)).all())
+    found += offered(m, found, views)
     order = {kind: n for n, kind in enumerate(KINDS)}
     return tuple(sorted(dict.fromkeys(found), key=lambda t: order[t.kind]))
 
@@ -114,8 +81,7 @@ class _Finder:
         yield from self._on_axes()
         yield from self._alike()
         yield from self._even()
-        yield from self._shared()
-        yield from self._rows()
+        yield from SharedLevels(self.m, self.rounds, self.may, self.views).all()
 
     def _meetings(self) -> Iterator[Implied]:
         for corner in self.key.corners:
@@ -182,6 +148,9 @@ class _Finder:
                 off = max(distance_to_supporting_line(p, a.start, a.end) for p in b.ends)
                 if off <= 2 * self.reach and self._view_of(a.at) == self._view_of(b.at):
                     yield Implied("in-line", (a.id, b.id))
+
+    def _view_of(self, p: Point) -> str:
+        return next((v.id for v in self.views if is_within(p, [v.box], self.reach)), "")
 
     def _smooth(self) -> Iterator[Implied]:
         seen: set[frozenset[str]] = set()
@@ -253,7 +222,7 @@ class _Finder:
                 pairs += [(own[i].id, own[j].id) for i, j in found]
                 pairs += [(arcs[i].id, arcs[j].id) for i, j in both]
                 boxes.append(_box(self.key, outline))
-            circles = [c for c in self.rounds if isinstance(c, CircleFeature) and _within(c.center, boxes)]
+            circles = [c for c in self.rounds if isinstance(c, CircleFeature) and is_within(c.center, boxes)]
             pairs += [(circles[i].id, circles[j].id) for i, j in reflected.some_pairs(circles)]
             hidden = [e for e in self.edges if self.m.role(e.layer) == "hidden" and reflected.runs_along(e)]
             for a, b in itertools.combinations(hidden, 2):
@@ -278,88 +247,8 @@ class _Finder:
                 if found is not None and found.form == "circle":
                     yield Implied("even", (ring.id, *(group[i].id for i in found.order)))
 
-    def _rows(self) -> Iterator[Implied]:
-        """Yield neighbours among circles of one size that stand level or plumb with each other."""
-        groups: dict[tuple[str, int], list[CircleFeature]] = defaultdict(list)
-        for c in self.rounds:
-            if isinstance(c, CircleFeature):
-                groups[c.layer, round(c.radius / (2 * self.reach))].append(c)
-        for group in groups.values():
-            for axis, kind in ((1, "level-with"), (0, "plumb-with")):
-                row = sorted(group, key=lambda c: (round(c.center[axis] / (2 * self.reach)), c.center))
-                for a, b in itertools.pairwise(row):
-                    level = abs(a.center[axis] - b.center[axis]) <= self.reach
-                    if level and distance(a.center, b.center) > self.reach:
-                        yield Implied(kind, (a.id, b.id))
-
-    # between views
-
-    def _view_of(self, p: Point) -> str:
-        for v in self.views:
-            if _within(p, [v.box], self.reach):
-                return v.id
-        return ""
-
-    def _shared(self) -> Iterator[Implied]:
-        for one, other in itertools.combinations(self.views, 2):
-            yield from self._levels_of(one, other)
-
-    def _levels_of(self, one: View, other: View) -> Iterator[Implied]:
-        """Yield, for each corner of a view, the first corner of an earlier view on its level."""
-        a, b = ([k for k in self._joints() if _within(k.at, [v.box], self.reach)] for v in (one, other))
-        for axis, (low, high) in enumerate(((0, 2), (1, 3))):
-            same = abs(one.box[low] - other.box[low]) <= self.reach
-            if same and abs(one.box[high] - other.box[high]) <= self.reach:
-                yield from self._of_level(a, b, (axis, axis), 1.0, 0.0)
-                return
-        if abs((one.box[3] - one.box[1]) - (other.box[2] - other.box[0])) > self.reach:
-            return
-        ways = []
-        for sign in (1.0, -1.0):
-            add = other.box[0] - sign * (one.box[1] if sign > 0 else one.box[3])
-            ways.append(list(self._of_level(a, b, (1, 0), sign, add)))
-        depths = max(ways, key=len)
-        for t in depths[1:]:  # a depth is counted from the first of them
-            yield t._replace(features=(*t.features, *depths[0].features))
-
-    def _joints(self) -> list[Corner | Tee]:
-        return [k for k in self.key.meetings.values() if any(i in self.may for i, _ in k.ends)]
-
-    def _of_level(
-        self,
-        a: list[Corner | Tee],
-        b: list[Corner | Tee],
-        axes: tuple[int, int],
-        sign: float,
-        add: float,
-    ) -> Iterator[Implied]:
-        known = sorted((sign * k.at[axes[0]] + add, k.id) for k in a)
-        levels = [level for level, _ in known]
-        for k in sorted(b, key=lambda k: (k.at[axes[1]], k.id)):
-            n = int(np.searchsorted(levels, k.at[axes[1]] - self.reach))
-            if n < len(known) and abs(levels[n] - k.at[axes[1]]) <= self.reach:
-                yield Implied("views", (known[n][1], k.id), axes, sign)
-                continue
-            rim = self._rim_at(k.at[axes[1]], axes, sign, add)
-            if rim:
-                yield Implied("views", (rim, k.id), axes, sign)
-
-    def _rim_at(self, level: float, axes: tuple[int, int], sign: float, add: float) -> str:
-        """Return the circle whose outermost point an edge of another view is level with."""
-        for c in self.rounds:
-            if isinstance(c, CircleFeature) and self._view_of(c.center):
-                for way in (-1.0, 1.0):
-                    at = sign * (c.center[axes[0]] + way * c.radius) + add
-                    if axes[0] == axes[1] and abs(at - level) <= self.reach:
-                        return c.id
-        return ""
-
 
 def _box(key: Linework, outline: Outline) -> Box:
     box = box_of([key.by_id[i].at for i in outline.corners])
     assert box is not None
     return box
-
-
-def _within(p: Point, boxes: Sequence[Box], spare: float = 0.0) -> bool:
-    return any(b[0] - spare <= p[0] <= b[2] + spare and b[1] - spare <= p[1] <= b[3] + spare for b in boxes)

@@ -27,7 +27,9 @@ from evenmark.core.geometry.points import (
     distance,
     in_sweep,
 )
+from evenmark.core.linework.borders import borders_of
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, End, Linework
+from evenmark.core.linework.sharp import sharp_at
 
 Floats = NDArray[np.float64]
 _IN_FRONT: dict[Role, int] = {"outline": 0, "frame": 0, "hidden": 1, "section": 1, "centre": 2}
@@ -38,8 +40,9 @@ class MeasuredPlace(NamedTuple):
     """What a size is measured from or to: a feature, and which part of it.
 
     ``part`` is empty for a point that the feature has (corner, meeting, centre), ``0`` or ``1`` for the loose
-    end of an edge or arc, ``rim`` for the far side of something round, ``carrier`` for a straight piece.
-    ``sign`` says on which side of the centre the rim is, along the direction that is measured.
+    end of an edge or arc, ``rim`` for the far side of something round, ``carrier`` for a straight piece,
+    ``sharp`` for the corner that a fillet or a chamfer took away. ``sign`` says on which side of the centre
+    the rim is, along the direction that is measured.
     """
 
     feature: str
@@ -68,13 +71,25 @@ class Measured:
         """Return what lies at a point, for a size that is measured in a direction (degrees); None where
         nothing does."""
         spot = self._spot_at(p)
-        return spot or self._rim_at(p, direction) or self._line_at(p, direction)
+        return spot or self._rim_at(p, direction) or self._line_at(p, direction) or self._sharp_at(p)
 
     def rounds_at(self, center: Point) -> list[ArcFeature | CircleFeature]:
         """Return what is round about a point."""
         return [self.rounds[n] for n, _, _ in self._near(center) if n < len(self.rounds)]
 
     # points
+
+    def _sharp_at(self, p: Point) -> MeasuredPlace | None:
+        """Return the corner that a fillet or a chamfer took away at a point."""
+        return next(
+            (MeasuredPlace(i, "sharp") for i, at in self._sharps if distance(at, p) <= self.reach), None
+        )
+
+    @cached_property
+    def _sharps(self) -> list[tuple[str, Point]]:
+        arcs = [c.id for c in self.rounds if isinstance(c, ArcFeature)]
+        found = ((i, sharp_at(self.key, i)) for i in (*arcs, *(e.id for e in self.edges)))
+        return [(i, sharp.at) for i, sharp in found if sharp is not None]
 
     @cached_property
     def _spots(self) -> dict[tuple[int, int], list[tuple[int, MeasuredPlace, Point]]]:
@@ -181,10 +196,12 @@ class Measured:
 
 
 def measured(key: Linework, roles: Mapping[str, Role], reach: float) -> Measured:
-    """Return what sizes of a key can be measured between; construction and lettering never."""
+    """Return what sizes of a key can be measured between; construction,
+    lettering, the border and the title block never."""
     known = dict(roles)
     role = {f.id: role_of(known, f.layer) for f in key.curves.values()}
-    seen = [f for f in key.curves.values() if role[f.id] not in _NOT_MEASURED]
+    bordered = borders_of(key, known, reach)
+    seen = [f for i, f in key.curves.items() if role[i] not in _NOT_MEASURED and i not in bordered]
     edges = [f for f in seen if isinstance(f, Edge) and role[f.id] != "centre"]
     rounds = sorted(
         (f for f in seen if isinstance(f, ArcFeature | CircleFeature)),
@@ -220,6 +237,8 @@ def ends_at(place: MeasuredPlace, key: Linework) -> tuple[End, ...]:
 def point_of(place: MeasuredPlace, direction: float, key: Linework) -> Point:
     """Return a point of a place from which a distance in a direction can be measured."""
     f = key.by_id[place.feature]
+    if place.part == "sharp" and (sharp := sharp_at(key, place.feature)) is not None:
+        return sharp.at
     if isinstance(f, Edge | ArcFeature) and place.part in ("carrier", "0", "1"):
         return f.ends[int(place.part) if place.part != "carrier" else 0]
     if isinstance(f, ArcFeature | CircleFeature):

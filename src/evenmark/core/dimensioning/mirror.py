@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from evenmark.core.geometry.lines import along_supporting_line
 from evenmark.core.geometry.points import Point, direction_deg, direction_difference_deg, distance
-from evenmark.core.linework.model import CircleFeature, Edge
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
 
 
 class MirrorAxis:
@@ -82,6 +82,25 @@ class MirrorAxis:
                 if distance(d.center, image) <= self.reach and abs(d.radius - c.radius) <= self.reach
             ][:1]
         return out
+
+    def runs_beside(self, f: Edge | ArcFeature | CircleFeature) -> bool:
+        """Say whether the axis is drawn for all the length that a piece has along it; of something round, as
+        far as its centre."""
+        points = f.ends if isinstance(f, Edge) else (f.center,)
+        along = [along_supporting_line(p, self.axis.start, self.axis.end) for p in points]
+        return min(along) >= -self.reach and max(along) <= self.axis.length + self.reach
+
+    def are_images(self, f: Edge | ArcFeature | CircleFeature, g: Edge | ArcFeature | CircleFeature) -> bool:
+        """Say whether two pieces are each other's images."""
+        if isinstance(f, Edge) and isinstance(g, Edge):
+            return self.images(f, g)
+        if isinstance(f, Edge) or isinstance(g, Edge) or type(f) is not type(g):
+            return False
+        if isinstance(f, ArcFeature) and isinstance(g, ArcFeature):
+            ends = ((f.start, g.end), (f.end, g.start))
+            if any(distance(self.of(p), q) > self.reach for p, q in ends):
+                return False
+        return distance(self.of(f.center), g.center) <= self.reach and abs(f.radius - g.radius) <= self.reach
 
     def images(self, a: Edge, b: Edge) -> bool:
         """Say whether two edges are each other's images."""

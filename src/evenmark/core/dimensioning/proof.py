@@ -12,17 +12,21 @@ those that have a share in it. What is left over moves.
 
 from __future__ import annotations
 
+import copy
 import math
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
-from evenmark.core.dimensioning.implied import OFFERED, Implied, implied_by
+from evenmark.core.dimensioning.implied import implied_by
+from evenmark.core.dimensioning.implied_kinds import OFFERED, Implied
 from evenmark.core.dimensioning.measured import Measured, measured
+from evenmark.core.dimensioning.offered import seen_apart
+from evenmark.core.dimensioning.proved import FreeMotion, Proof, is_taken
 from evenmark.core.dimensioning.rank import Echelon, Row, combined
 from evenmark.core.dimensioning.readings import equations_of
-from evenmark.core.dimensioning.size import Size, Sizes, Untied
+from evenmark.core.dimensioning.size import Size, Sizes
 from evenmark.core.dimensioning.sizes import Associations, sizes_of
 from evenmark.core.dimensioning.suggestions import Suggestions
 from evenmark.core.dimensioning.unknowns import Unknowns
@@ -34,68 +38,6 @@ from evenmark.core.linework.model import Linework, View
 MOST_FEATURES = 2000
 """A key of more features is not proved."""
 _FEW_SIZES = 3
-
-
-@dataclass(frozen=True, kw_only=True)
-class FreeMotion:
-    """A way in which features are free: how points move and radii grow, the largest of them by 1.
-
-    ``moves`` has every point that moves, by the id of its corner, circle or arc, or of an end as ``e3.1``;
-    ``grows`` every radius that changes. ``settled_by`` are sizes that would settle it.
-    """
-
-    moves: Mapping[str, Point]
-    grows: Mapping[str, float]
-    features: tuple[str, ...]
-    settled_by: tuple[Size, ...] = ()
-
-
-@dataclass(frozen=True, kw_only=True)
-class Proof:
-    """What the proof of a sheet found."""
-
-    sizes: tuple[Size, ...]
-    untied: tuple[Untied, ...]
-    taken: tuple[Implied, ...]
-    switched: Mapping[str, bool]
-    """What was switched by hand, by the id of what is taken as read: on or off."""
-    freedoms: tuple[FreeMotion, ...]
-    twice: tuple[tuple[str, ...], ...]
-    """Ids of sizes, by smallest dependent set."""
-    contradictions: tuple[str, ...]
-    proposed: tuple[Size, ...] = ()
-    """Sizes that would settle everything that is free, in the order in which they would be placed."""
-    offered: tuple[str, ...] = ()
-    """Ids of what is not taken as read and would settle something that is free."""
-    held: tuple[str, ...] = ()
-    """What the rest is told against, as nothing says where the drawing stands: a point (by the id of its
-    corner or centre, or of an end as ``e3.1``), then an edge or a second point where nothing says how it is
-    turned."""
-    not_proved: tuple[str, ...] = ()
-    """Free curves, about which figures say nothing."""
-
-    def is_taken(self, t: Implied) -> bool:
-        """Say whether something that the drawing looks like is taken as read."""
-        return is_taken(t, self.switched)
-
-    @property
-    def complete(self) -> bool:
-        """Whether everything is said once."""
-        return not (self.freedoms or self.twice or self.contradictions or self.untied)
-
-    @property
-    def settled(self) -> bool:
-        """Whether nothing is free."""
-        return not self.freedoms
-
-    def loose(self) -> frozenset[str]:
-        """Return every feature that some motion touches."""
-        return frozenset(i for motion in self.freedoms for i in motion.features)
-
-
-def is_taken(t: Implied, switched: Mapping[str, bool]) -> bool:
-    """Say whether something is taken as read: as it was switched, else unless it is only offered."""
-    return switched.get(t.id, t.kind not in OFFERED)
 
 
 class ProofTooLarge(ValueError):
@@ -160,6 +102,7 @@ class _Prover:
         self.known = Echelon()
         self.share_of: list[Size] = []
         self.held: list[str] = []
+        self.needed: frozenset[str] = frozenset()
         self.settling = Suggestions(self.u, views)
 
     def proof(self) -> Proof:
@@ -167,6 +110,8 @@ class _Prover:
         twice = self._say_sizes()
         self._hold_still()
         motions = self._motions()
+        if motions and self._need_offered():
+            motions = []
         free = tuple(self._told(v) for v in motions)
         offered = self._offered() if motions else ()
         proposed = self.settling.all_of([m.features for m in free], self.known) if motions else ()
@@ -181,6 +126,7 @@ class _Prover:
             proposed=proposed,
             offered=offered,
             held=tuple(self.held),
+            needed=self.needed,
             not_proved=tuple(f.id for f in self.m.key.frees),
         )
 
@@ -238,21 +184,15 @@ class _Prover:
         turned = self.u.turned()
         if not self.u.points:
             return
-        order = sorted(
-            self.u.points.items(),
-            key=lambda p: (
-                self._joins_smoothly(p[0]),
-                self.u.values[p[1][0]] + self.u.values[p[1][1]],
-                p[0],
-            ),
-        )
+        order = self._from_below()
         x, y = order[0][1]
         turns = self._is_free(turned)
+        self.settling.turned = turned if turns else []
         for at, shift in zip((x, y), shifts, strict=True):
             if self._is_free(shift):
                 self.known.add({at: 1.0})
                 self.held = [order[0][0]]
-        self._hold_views(order)
+        self._hold_views(order, self.views)
         if turns:
             for edge in self.m.edges:
                 row = self.u.row(self.u.turn_of(edge.id))
@@ -269,14 +209,25 @@ class _Prover:
                     self.held.append(name)
                     return
 
+    def _from_below(self) -> list[tuple[str, tuple[int, int]]]:
+        """Return every point, lowest and most left first; where something round begins last."""
+        return sorted(
+            self.u.points.items(),
+            key=lambda p: (
+                self._joins_smoothly(p[0]),
+                self.u.values[p[1][0]] + self.u.values[p[1][1]],
+                p[0],
+            ),
+        )
+
     def _joins_smoothly(self, point: str) -> bool:
         """Say whether a point is where something round begins: nobody measures from there."""
         joint = self.m.key.meetings.get(point)
         return joint is not None and any(i[0] == "a" for i, _ in joint.ends)
 
-    def _hold_views(self, order: list[tuple[str, tuple[int, int]]]) -> None:
+    def _hold_views(self, order: list[tuple[str, tuple[int, int]]], views: Sequence[View]) -> None:
         """Hold one point of each view: how far views stand apart is no size of the part."""
-        for view in self.views[1:]:
+        for view in views[1:]:
             inside = [
                 (x, y) for _, (x, y) in order if _within(self.u.values[x], self.u.values[y], view, self.u)
             ]
@@ -354,6 +305,23 @@ class _Prover:
             features=told,
             settled_by=self.settling.of(motion, told),
         )
+
+    def _need_offered(self) -> bool:
+        """Take as read what is offered and settles something, where nothing is free with it; return whether
+        that is so."""
+        left = [t for t in self.taken if t.kind in OFFERED and t.id not in self.switched]
+        before, needed = copy.deepcopy(self.known), list[str]()
+        for t in left:
+            new = [self.known.add(self.u.row(e)) is None for e in equations_of(self.u, t)]
+            if any(new):
+                needed.append(t.id)
+        if any(t.kind == "projected" for t in left if t.id in needed):
+            self._hold_views(self._from_below(), seen_apart(self.m))
+        if needed and not self._motions():
+            self.needed = frozenset(needed)
+            return True
+        self.known = before
+        return False
 
     def _offered(self) -> tuple[str, ...]:
         """Return what would settle something, were it taken as read."""

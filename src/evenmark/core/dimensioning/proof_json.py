@@ -8,7 +8,7 @@ from typing import NotRequired, TypedDict
 
 from evenmark.core.dimensioning import says
 from evenmark.core.dimensioning.deciding import Decision, Decisions
-from evenmark.core.dimensioning.proof import FreeMotion, Proof
+from evenmark.core.dimensioning.proved import FreeMotion, Proof
 from evenmark.core.dimensioning.size import Size, Untied
 from evenmark.core.linework.model import Linework, View
 from evenmark.core.plain import plain_number

@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 
-from evenmark.core.dimensioning.implied import Implied
+from evenmark.core.dimensioning.implied_kinds import Implied
 from evenmark.core.dimensioning.unknowns import XY, Equation, Unknowns, Values, apart_of, difference
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.linework.model import CircleFeature, Tee
@@ -210,25 +210,41 @@ def _views(u: Unknowns, t: Implied) -> list[Equation]:
     (i, j), sign = t.axes, t.sign
     q = u.of_joint(b)
     if a in u.radii:
-        c, r = u.points[a], u.radii[a]
-        way = math.copysign(1.0, u.values[q[j]] - u.values[c[i]])
-        return [((lambda v: v[c[i]] + way * v[r] - v[q[j]]), (c[i], r, q[j]))]
-    p = u.of_joint(a)
-    if i == j:
-        return [difference(p[i], q[j])]
-    p0, q0 = (u.of_joint(k) for k in base)
-    return [
-        (
-            (lambda v: sign * (v[p[i]] - v[p0[i]]) - (v[q[j]] - v[q0[j]])),
-            (p[i], p0[i], q[j], q0[j]),
-        )
-    ]
+        at, r = u.points[a][i], u.radii[a]
+        here: tuple[int, ...] = (at, r)
+    else:
+        at, r = u.of_joint(a)[i], -1
+        here = (at,)
+    p0, q0 = (u.of_joint(k) for k in base) if base else ((-1, -1), (-1, -1))
+
+    def off(v: Values, way: float) -> float:
+        level = v[at] + (way * v[r] if r >= 0 else 0.0)
+        if not base:
+            return level - v[q[j]]
+        return sign * (level - v[p0[i]]) - (v[q[j]] - v[q0[j]])
+
+    # of something round, the side that is level with it
+    side = min((1.0, -1.0), key=lambda way: abs(off(u.values, way)))
+    return [((lambda v: off(v, side)), (*here, q[j], *((p0[i], q0[j]) if base else ())))]
 
 
 def _in_a_row(u: Unknowns, t: Implied) -> list[Equation]:
     axis = 1 if t.kind == "level-with" else 0
     a, b = (u.points[i] for i in t.features)
     return [difference(a[axis], b[axis])]
+
+
+def _even_row(u: Unknowns, t: Implied) -> list[Equation]:
+    """Return that circles in a row are each as far from the next."""
+    out: list[Equation] = []
+    for a, b, c in zip(t.features, t.features[1:], t.features[2:], strict=False):
+        for k in (0, 1):
+            out.append(_second_difference(*(u.points[i][k] for i in (a, b, c))))
+    return out
+
+
+def _second_difference(i: int, j: int, k: int) -> Equation:
+    return (lambda v: v[k] - 2 * v[j] + v[i]), (i, j, k)
 
 
 _OF: dict[str, Callable[[Unknowns, Implied], list[Equation]]] = {
@@ -247,4 +263,7 @@ _OF: dict[str, Callable[[Unknowns, Implied], list[Equation]]] = {
     "views": _views,
     "level-with": _in_a_row,
     "plumb-with": _in_a_row,
+    "even-row": _even_row,
+    "mirrored": _alike,
+    "projected": _views,
 }

@@ -6,9 +6,9 @@ import math
 from collections.abc import Mapping, Sequence
 
 from evenmark.core.dimensioning.deciding import Decision
-from evenmark.core.dimensioning.implied import Implied
+from evenmark.core.dimensioning.implied_kinds import Implied
 from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
-from evenmark.core.dimensioning.proof import FreeMotion, Proof
+from evenmark.core.dimensioning.proved import FreeMotion, Proof
 from evenmark.core.dimensioning.size import Size, Untied, way_of
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
@@ -34,6 +34,9 @@ TAKEN_WORDS = {
     "views": "level in two views",
     "level-with": "level with each other",
     "plumb-with": "plumb with each other",
+    "even-row": "evenly spaced in a row",
+    "mirrored": "symmetrical about the centre line",
+    "projected": "level in two views",
 }
 """What is taken as read of some features, by kind."""
 
@@ -59,6 +62,8 @@ def listed(words: Sequence[str]) -> str:
 def figure(size: Size) -> str:
     """Return a size as it stands on a sheet: ``4 × Ø12``, ``R5``, ``60°``, ``14``."""
     value = number(size.says)
+    if size.slant_deg is not None:
+        value = f"{value} × {number(size.slant_deg)}°"
     sign = {"diameter": f"Ø{value}", "radius": f"R{value}", "angle": f"{value}°"}.get(size.kind, value)
     said = f"{size.count} × {sign}" if size.count > 1 else sign
     return f"({said})" if size.brackets else said
@@ -72,6 +77,8 @@ def measures(size: Size, key: Linework, views: Sequence[View] = ()) -> str:
         few = [feature_name(i, axes).lower() for i in size.features[:_NAMED]]
         more = len(size.features) - len(few)
         return listed([*few, f"{more} more"] if more > 0 else few)
+    if size.kind == "chamfer":
+        return listed([feature_name(i, axes).lower() for i in size.features[:_NAMED]])
     if size.kind == "length":
         return f"{names[0]}, along"
     if size.kind == "arc-length":
@@ -113,13 +120,15 @@ def _inside(p: Point, box: Box) -> bool:
 
 def _place_name(p: MeasuredPlace, axes: frozenset[str]) -> str:
     name = feature_name(p.feature, axes).lower()
+    if p.part == "sharp":
+        return f"the sharp corner at {name}"
     return f"the rim of {name}" if p.part == "rim" else f"the end of {name}" if p.part in ("0", "1") else name
 
 
 def taken(t: Implied, key: Linework) -> str:
     """Return what is taken as read, in a few words."""
     axes = frozenset(e.id for e in key.edges if e.layer == "centre")
-    ids = t.features[1:] if t.kind in ("on-axis", "alike", "even") else t.features[:2]
+    ids = t.features[1:] if t.kind in ("on-axis", "alike", "even", "mirrored") else t.features[:2]
     ids = tuple(dict.fromkeys(ids))
     few = [feature_name(i, axes) if n == 0 else feature_name(i, axes).lower() for n, i in enumerate(ids[:4])]
     more = len(ids) - len(few)

@@ -8,7 +8,7 @@ from typing import Literal
 from evenmark.core.dimensioning.measured import MeasuredPlace
 from evenmark.core.geometry.points import Point
 
-SizeKind = Literal["distance", "length", "radius", "diameter", "angle", "arc-length"]
+SizeKind = Literal["distance", "length", "radius", "diameter", "angle", "arc-length", "chamfer"]
 Way = Literal["across", "up", "along", ""]
 Why = Literal["nothing", "several", "count"]
 
@@ -31,6 +31,8 @@ class Size:
     features: tuple[str, ...] = ()
     count: int = 1
     brackets: bool = False
+    slant_deg: float | None = None
+    """Of a chamfer, the angle that stands beside its leg."""
     agrees: bool = True
     at: Point = (0.0, 0.0)
 

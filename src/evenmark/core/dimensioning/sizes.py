@@ -15,6 +15,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from evenmark.core.dimensioning.chamfers import chamfer_size
 from evenmark.core.dimensioning.figures import ALL_ALIKE, agrees, count_of, figure_of, in_brackets
 from evenmark.core.dimensioning.measured import (
     Measured,
@@ -89,6 +90,9 @@ def _none(d: Dimension, why: Why, candidates: tuple[str, ...] = ()) -> Untied:
 def _linear(d: Dimension, m: Measured) -> Size | Untied:
     a, b = d.points
     direction = exact_turn(d.turn_deg)
+    chamfer = chamfer_size(d, m)
+    if chamfer is not None:
+        return chamfer
     ends = (m.place_at(a, direction), m.place_at(b, direction))
     if ends[0] is None or ends[1] is None or ends[0] == ends[1]:
         return _none(d, "nothing")

@@ -24,6 +24,22 @@ class Suggestions:
     def __init__(self, u: Unknowns, views: Sequence[View]) -> None:
         self.u, self.views = u, views
         self._known_rows: dict[int, list[Row]] = {}
+        self.turned: list[float] = []
+        """How all unknowns change when the whole is turned, where nothing says how it stands: a size across
+        or up would say that as well."""
+
+    def _in_order(self, free: Sequence[tuple[str, ...]]) -> list[int]:
+        """Return the candidates about what is free, those first that say nothing of how the whole is
+        turned."""
+        about = {n for features in free for i in features for n in self._about.get(i, ())}
+        if not self.turned:
+            return sorted(about)
+        return sorted(about, key=lambda n: (self._turns(n), n))
+
+    def _turns(self, n: int) -> bool:
+        return any(
+            abs(sum(v * self.turned[i] for i, v in row.items())) > tol.PROOF_SETTLES for row in self._rows(n)
+        )
 
     @cached_property
     def _candidates(self) -> list[Size]:
@@ -53,7 +69,7 @@ class Suggestions:
     def of(self, motion: Row, features: tuple[str, ...]) -> tuple[Size, ...]:
         """Return the first sizes that would settle a motion."""
         out: list[Size] = []
-        for n in sorted({n for i in features for n in self._about.get(i, ())}):
+        for n in self._in_order([features]):
             moved = [
                 abs(sum(v * motion.get(i, 0.0) for i, v in row.items())) > tol.PROOF_SETTLES
                 for row in self._rows(n)
@@ -69,7 +85,7 @@ class Suggestions:
         when it says something new in its turn."""
         out: list[Size] = []
         left = len(free)
-        for n in sorted({n for features in free for i in features for n in self._about.get(i, ())}):
+        for n in self._in_order(free):
             new = [known.add(row) is None for row in self._rows(n)]
             if any(new):
                 out.append(_only(self._candidates[n], new))

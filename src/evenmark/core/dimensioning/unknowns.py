@@ -19,12 +19,13 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
-from evenmark.core.dimensioning.implied import Implied
+from evenmark.core.dimensioning.implied_kinds import Implied
 from evenmark.core.dimensioning.measured import Measured, MeasuredPlace, ends_at
 from evenmark.core.dimensioning.size import Size
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point
 from evenmark.core.linework.model import ArcFeature, Edge, End
+from evenmark.core.linework.sharp import sharp_at
 
 Row = dict[int, float]
 """Derivatives by unknown."""
@@ -155,6 +156,12 @@ class Unknowns:
                 yield (lambda v, r=r: v[r]), (r,)  # type: ignore[misc]
         elif size.kind == "arc-length":
             yield self._arc_length(size.features[0])
+        elif size.kind == "chamfer":
+            for i in size.features:
+                a, b = self.ends(i)
+                yield apart_of(a, b), (*a, *b)
+            for i in size.features:
+                yield self._slant(i)
         elif size.kind == "length":
             a, b = self.ends(size.features[0])
             yield apart_of(a, b), (*a, *b)
@@ -172,6 +179,14 @@ class Unknowns:
             return v[r] * ((at[1] - at[0]) % math.tau)
 
         return length, (*center, r, *a, *b)
+
+    def _slant(self, chamfer: str) -> Equation:
+        """Return the angle of a chamfer to the piece before it; by itself where there is none."""
+        sharp = sharp_at(self.key, chamfer)
+        if sharp is None:
+            return self.turn_of(chamfer)
+        (one, by), (other, by_other) = self.turn_of(sharp.before), self.turn_of(chamfer)
+        return (lambda v: other(v) - one(v)), (*by, *by_other)
 
     def _angle(self, size: Size) -> Equation:
         ways = [self.turn_of(p.feature) for p in size.places]
@@ -239,6 +254,8 @@ class Unknowns:
                 return (-v[line.off] * math.sin(v[line.turn]), v[line.off] * math.cos(v[line.turn]))
 
             return foot, (line.turn, line.off)
+        if place.part == "sharp" and (sharp := sharp_at(self.key, i)) is not None:
+            return self._crossing(sharp.before, sharp.after)
         if place.part == "rim":
             x, y = self.points[i]
             r, sign = self.radii[i], place.sign
@@ -250,6 +267,17 @@ class Unknowns:
         else:
             x, y = self.points[i]
         return (lambda v: (v[x], v[y])), (x, y)
+
+    def _crossing(self, one: str, other: str) -> tuple[Callable[[Values], Point], tuple[int, ...]]:
+        """Return where the supporting lines of two edges meet."""
+        (a, b), (c, d) = self.ends(one), self.ends(other)
+
+        def at(v: Values) -> Point:
+            ux, uy, wx, wy = v[b[0]] - v[a[0]], v[b[1]] - v[a[1]], v[d[0]] - v[c[0]], v[d[1]] - v[c[1]]
+            t = ((v[c[0]] - v[a[0]]) * wy - (v[c[1]] - v[a[1]]) * wx) / (ux * wy - uy * wx)
+            return (v[a[0]] + t * ux, v[a[1]] + t * uy)
+
+        return at, (*a, *b, *c, *d)
 
     def _of_ends(self, ends: tuple[End, ...]) -> XY:
         return next(self.points[self.node(e)] for e in ends if self.node(e) in self.points)

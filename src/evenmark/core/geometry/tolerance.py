@@ -214,3 +214,5 @@ DRIVEN = 1e-12
 """How far an equation may be off where a drawing was made to follow its sheet, its extent being 1."""
 DRIVEN_RANK = 1e-9
 """A direction in which the equations hold less than this of their largest hold is free."""
+ANGLE_SHOWN_DEG = 0.05
+"""How far an angle that stands beside a chamfer's leg may be off: it is shown in whole or half degrees."""

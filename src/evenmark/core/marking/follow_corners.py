@@ -51,12 +51,13 @@ def follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) ->
 
 
 def follow_sharp(findings: list[Finding], asked: Asked, exam: Examination) -> Led:
-    """Let what a missing arc makes longer follow it, where its neighbours meet without it: their lengths, and
-    that they do not end where it would begin."""
+    """Let what a missing arc or chamfer makes longer follow it, where its neighbours meet without it: their
+    lengths, and that they do not end where it would begin."""
     missing = {
         a.r.features[0]: a.r.id
-        for a in asked.of("radius")
-        if len(a.r.features) == 1 and a.r.features[0][0] == "a" and a.r.features[0] not in exam.drawn_for
+        for a in asked.of("radius", "length")
+        if len(a.r.features) == 1 and (i := a.r.features[0]) not in exam.drawn_for
+        if i[0] == "a" or (i[0] == "e" and _left_sharp(i, exam))
     }
     led: Led = {}
     at = {i: leader for arc, leader in missing.items() for i in _beside(arc, exam)}

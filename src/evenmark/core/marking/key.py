@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
 
-from evenmark.core.dimensioning.proof import Proof
+from evenmark.core.dimensioning.proved import Proof
 from evenmark.core.dimensioning.says import between
 from evenmark.core.drawing.model import Drawing, layout_of
 from evenmark.core.geometry import tolerance as tol

@@ -8,7 +8,8 @@ from dataclasses import replace
 from typing import NamedTuple
 
 from evenmark.core.collector import held_still
-from evenmark.core.dimensioning.proof import Proof, ProofTooLarge, prove
+from evenmark.core.dimensioning.proof import ProofTooLarge, prove
+from evenmark.core.dimensioning.proved import Proof
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import Drawing, Text, layout_of
 from evenmark.core.drawing.roles import Role, default_roles, role_of, stated_role

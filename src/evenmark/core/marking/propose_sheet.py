@@ -14,11 +14,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
-from evenmark.core.dimensioning.implied import Implied
-from evenmark.core.dimensioning.proof import Proof
+from evenmark.core.dimensioning.implied_kinds import Implied
+from evenmark.core.dimensioning.proved import Proof
 from evenmark.core.dimensioning.size import Size
 from evenmark.core.drawing.roles import Role, role_of
-from evenmark.core.linework.model import Edge, Linework, View
+from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, View
 from evenmark.core.marking.charges import CHARGED
 from evenmark.core.marking.kinds import KINDS
 from evenmark.core.marking.kinds.said import part_of
@@ -90,6 +90,7 @@ PARTS = {
     "charged": "Taken away",
 }
 """The parts of a list by the sheet, as pages head them."""
+_DISTANCE, _ANGLE, _POSITION, _EVEN = "distance", "angle", "position", "evenly-spaced"
 STANDS = ("datum",)
 """The parts of a requirement that says where the drawing stands, or how it is turned."""
 
@@ -125,7 +126,19 @@ def _by_sheet(kind: str, feature: str) -> Requirement:
 
 def _sizes(proof: Proof) -> Iterator[Requirement]:
     for s in proof.sizes:
-        yield replace(_of_size(s), size=s.id, on=not s.brackets)
+        if s.kind == "chamfer":
+            yield from _of_chamfer(s)
+        else:
+            yield replace(_of_size(s), size=s.id, on=not s.brackets)
+
+
+def _of_chamfer(s: Size) -> Iterator[Requirement]:
+    """Yield the leg of each chamfer that a size is for, and its direction."""
+    for n, i in enumerate(s.features):
+        leg = _ask(_DISTANCE, (i, i), direction=s.direction_deg, parts=("0", "1"))
+        yield replace(leg, size=s.id if n == 0 else "", on=not s.brackets)
+    for i in s.features:
+        yield _ask(_ANGLE, (i,), on=not s.brackets)
 
 
 def _of_size(s: Size) -> Requirement:
@@ -158,17 +171,17 @@ def _not_on_the_sheet(proof: Proof, key: Linework, asked: set[str]) -> Iterator[
         if isinstance(f, Edge):
             if i in asked:
                 yield _ask("length", (i,))
-                yield _ask("angle", (i,))
+                yield _ask(_ANGLE, (i,))
                 if not {(i, 0), (i, 1)} & joined:
                     yield _ask("free-ends", (i,))
         elif i[0] in "kt":
             if any(e in asked for e, _ in key.meetings[i].ends):
-                yield _ask("position", (i,))
+                yield _ask(_POSITION, (i,))
         elif i in asked:
-            yield _ask("position", (i,))
+            yield _ask(_POSITION, (i,))
     for f in key.frees:
         if f.id in asked:
-            yield _ask("position", (f.id,))
+            yield _ask(_POSITION, (f.id,))
 
 
 # what is taken as read
@@ -179,7 +192,7 @@ def _stands(proof: Proof, asked: set[str]) -> Iterator[Requirement]:
     for n, name in enumerate(proof.held):
         feature, _, end = name.partition(".")
         if feature[0] in "kt" or feature in asked:
-            kind = "free-ends" if end else "angle" if n and feature[0] == "e" else "position"
+            kind = "free-ends" if end else _ANGLE if n and feature[0] == "e" else _POSITION
             yield _ask(kind, (feature,), parts=STANDS)
 
 
@@ -189,10 +202,10 @@ def _read(proof: Proof, key: Linework, asked: set[str], roles: dict[str, Role]) 
     for t in proof.taken:
         if not proof.is_taken(t):
             continue
-        if t.kind == "alike":
+        if t.kind in ("alike", "mirrored"):
             alike.setdefault(t.features[0], {}).update(dict.fromkeys(t.features[1:]))
             continue
-        yield from _of_taken(t, asked, frozenset(axes))
+        yield from _of_taken(t, asked, frozenset(axes), key)
     for axis in axes:
         yield _ask("axis", (axis,))
     for axis, features in alike.items():
@@ -212,13 +225,22 @@ def _between(edge: str, key: Linework) -> set[str]:
     return {k.id if k is not None else "" for k in corners}
 
 
-def _of_taken(t: Implied, asked: set[str], axes: frozenset[str]) -> Iterator[Requirement]:
+def _rim_of(t: Implied, key: Linework) -> str:
+    """Return which part of what another view shows is level with a corner: of something round, a side."""
+    f, k = (key.by_id[i] for i in t.features)
+    axis = t.axes[0]
+    if not isinstance(f, ArcFeature | CircleFeature):
+        return ""
+    return "rim+" if k.at[axis] > f.center[axis] else "rim-"
+
+
+def _of_taken(t: Implied, asked: set[str], axes: frozenset[str], key: Linework) -> Iterator[Requirement]:
     f = t.features
     if t.kind in ("meet", "on"):
         yield _ask("joined", f, weight=_JOINT)
     elif t.kind in ("level", "plumb"):
         if f[0] not in axes:
-            yield _ask("angle", f)
+            yield _ask(_ANGLE, f)
     elif t.kind == "square":
         yield _ask("perpendicular", f)
     elif t.kind in ("parallel", "in-line"):
@@ -229,11 +251,15 @@ def _of_taken(t: Implied, asked: set[str], axes: frozenset[str]) -> Iterator[Req
         if set(f) <= asked:
             yield _ask("concentric", f)
     elif t.kind == "even":
-        yield _ask("evenly-spaced", f[1:])
+        yield _ask(_EVEN, f[1:])
         yield _ask("on-circle", f)
+    elif t.kind == "even-row":
+        yield _ask(_EVEN, f)
+    elif t.kind == "projected":
+        yield _ask(_DISTANCE, f, direction=90.0 * t.axes[0], parts=(_rim_of(t, key), ""))
     elif t.kind in ("level-with", "plumb-with"):
         turn = 90.0 if t.kind == "level-with" else 0.0
-        yield _ask("distance", f, direction=turn, parts=("", ""))
+        yield _ask(_DISTANCE, f, direction=turn, parts=("", ""))
 
 
 def _views(proof: Proof, views: Sequence[View]) -> Iterator[Requirement]:

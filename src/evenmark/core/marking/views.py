@@ -13,15 +13,15 @@ from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
 from evenmark.core.drawing.moving import moved_dimension
 from evenmark.core.drawing.roles import Role, role_of
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.arcs import quarter_points
 from evenmark.core.geometry.points import Box, Point, box_of
 from evenmark.core.geometry.similarities import Similarity
+from evenmark.core.linework.apart import box_of_curve, groups_of
+from evenmark.core.linework.borders import borders_of
 from evenmark.core.linework.model import (
     AnyFeature,
     ArcFeature,
@@ -39,22 +39,6 @@ from evenmark.core.marking.shapes import KINDS, Table
 
 Floats = NDArray[np.float64]
 Shifts = dict[str, Point]
-
-MOST_FEATURES = 2000
-"""A key with more is not searched for views; the rule set can still name them."""
-
-
-def box_of_curve(f: Edge | ArcFeature | CircleFeature | Free) -> Box:
-    """Return the box of a curve."""
-    if isinstance(f, CircleFeature):
-        (x, y), r = f.center, f.radius
-        return (x - r, y - r, x + r, y + r)
-    points = list(f.points) if isinstance(f, Free) else list(f.ends)
-    if isinstance(f, ArcFeature):
-        points += quarter_points(f.center, f.radius, f.start_rad, f.sweep_rad)
-    box = box_of(points)
-    assert box is not None
-    return box
 
 
 def moved_views(views: Iterable[View], before: Linework, after: Linework) -> tuple[View, ...]:
@@ -84,12 +68,13 @@ def _span(f: Edge | ArcFeature | CircleFeature | Free) -> tuple[Point, Point]:
 def find_views(key: Linework, roles: dict[str, Role], reach: float) -> tuple[View, ...]:
     """Return the views that a key shows: three or more groups of which one is level with one and plumb with
     another; else none."""
-    seen = [f for f in key.curves.values() if _role(roles, f) in ("outline", "hidden")]
-    if not 6 <= len(seen) <= MOST_FEATURES or key.box is None:
+    bordered = borders_of(key, roles, reach)
+    seen = [
+        f for i, f in key.curves.items() if _role(roles, f) in ("outline", "hidden") and i not in bordered
+    ]
+    if len(seen) < 6:
         return ()
-    boxes = _groups([box_of_curve(f) for f in seen], reach)
-    least = tol.LEAST_SIDE_SHARE * key.extent
-    boxes = [b for b in boxes if max(b[2] - b[0], b[3] - b[1]) >= least]
+    boxes = groups_of(seen, reach, key.extent)
     if not 3 <= len(boxes) <= 6:
         return ()
     fronts = []
@@ -106,28 +91,6 @@ def find_views(key: Linework, roles: dict[str, Role], reach: float) -> tuple[Vie
 
 def _role(roles: dict[str, Role], f: AnyFeature) -> Role:
     return role_of(roles, str(getattr(f, "layer", "")))
-
-
-def _groups(boxes: list[Box], reach: float) -> list[Box]:
-    """Join boxes that overlap until none do; each round joins at least one pair, so it ends."""
-    rows = np.array(boxes, np.float64)
-    while True:
-        a, b = rows[:, None, :], rows[None, :, :]
-        meet = (
-            (a[..., 0] <= b[..., 2] + reach)
-            & (b[..., 0] <= a[..., 2] + reach)
-            & (a[..., 1] <= b[..., 3] + reach)
-            & (b[..., 1] <= a[..., 3] + reach)
-        )
-        count, labels = connected_components(meet, directed=False)
-        if count == len(rows):
-            return [(r[0], r[1], r[2], r[3]) for r in rows.tolist()]
-        rows = np.array(
-            [
-                [*rows[labels == k][:, :2].min(axis=0), *rows[labels == k][:, 2:].max(axis=0)]
-                for k in range(count)
-            ]
-        )
 
 
 def _way(front: Box, other: Box, reach: float) -> str | None:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 
-from evenmark.core.dimensioning.proof import FreeMotion
 from evenmark.core.dimensioning.proof_json import ArrowJson
+from evenmark.core.dimensioning.proved import FreeMotion
 from evenmark.core.dimensioning.says import place_in
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Linework

@@ -15,11 +15,12 @@ from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
 from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, middle
 from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Edge
+from evenmark.core.linework.sharp import crossing, sharp_at
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure, near_size
 from evenmark.core.marking.kinds.common import NOTHING, as_a, drawn_place, feature_of, lacking
 from evenmark.core.marking.model import Requirement, RuleError
 
-_PART_OF = {"": "ktacx", "0": "ea", "1": "ea", "rim+": "ac", "rim-": "ac", "carrier": "e"}
+_PART_OF = {"": "ktacx", "0": "ea", "1": "ea", "rim+": "ac", "rim-": "ac", "carrier": "e", "sharp": "ea"}
 """The parts that a size can be measured from, with the letters of the features that have them."""
 
 
@@ -103,6 +104,11 @@ def _drawn(place: MeasuredPlace, u: Point, exam: Examination) -> Point | None:
     if place.part == "carrier":
         drawn = exam.drawn_for.get(place.feature)
         return drawn.at if isinstance(drawn, Edge) else None
+    if place.part == "sharp":
+        sharp = sharp_at(exam.key, place.feature)
+        beside = [exam.drawn_for.get(i) for i in (sharp.before, sharp.after)] if sharp is not None else []
+        edges = [e for e in beside if isinstance(e, Edge)]
+        return crossing(*edges) if len(edges) == 2 else None
     if place.part == "rim":
         drawn = exam.drawn_for.get(place.feature)
         if not isinstance(drawn, ArcFeature | CircleFeature):

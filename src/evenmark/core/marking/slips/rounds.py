@@ -67,18 +67,38 @@ def fillets(e: Evidence) -> Iterator[Hypothesis]:
                 "was asked for."
             )
             yield Hypothesis(code="wrong-fillet", tokens=token(f) | neighbours(f, e), says=says, free=1)
-        both = _neighbour_edges(arc, e)
-        if drawn is None and both is not None:
-            asked_for = [e.exam.partner(i.id) for i in both]
-            straight = [i for i in asked_for if isinstance(i, Edge)]
-            meet = crossing(*straight) if len(straight) == 2 else None
-            ends = [_drawn_end_at(edge, arc, e) for edge in both]
-            if meet is not None and all(p is not None and e.same(p, meet) for p in ends):
-                says = (
-                    f"The corner {place(arc)} was left sharp; a fillet of radius "
-                    f"{size(arc.radius, e.unit)} was asked for."
-                )
-                yield Hypothesis(code="corner-left-sharp", tokens=_around(arc, both, e), says=says)
+        if drawn is None and (both := _left_sharp(arc, e)) is not None:
+            says = (
+                f"The corner {place(arc)} was left sharp; a fillet of radius "
+                f"{size(arc.radius, e.unit)} was asked for."
+            )
+            yield Hypothesis(code="corner-left-sharp", tokens=_around(arc, both, e), says=says)
+
+
+def chamfers(e: Evidence) -> Iterator[Hypothesis]:
+    """A chamfer that was left out, its neighbours running on to where they meet: `corner-left-sharp`."""
+    for f in e.failing("length"):
+        edge = e.exam.key.by_id[f.features[0]]
+        if not isinstance(edge, Edge) or e.exam.partner(edge.id) is not None:
+            continue
+        both = _left_sharp(edge, e)
+        if both is not None:
+            says = (
+                f"The corner {place(edge)} was left sharp; a chamfer of {size(edge.length, e.unit)} along "
+                "its slope was asked for."
+            )
+            yield Hypothesis(code="corner-left-sharp", tokens=_around(edge, both, e), says=says)
+
+
+def _left_sharp(f: ArcFeature | Edge, e: Evidence) -> tuple[Edge, Edge] | None:
+    """Return the edges on both sides of what was not drawn, where they run on to where they meet."""
+    both = _neighbour_edges(f, e)
+    straight = [d for i in both or () if isinstance(d := e.exam.partner(i.id), Edge)]
+    meet = crossing(*straight) if len(straight) == 2 else None
+    if both is None or meet is None:
+        return None
+    ends = [_drawn_end_at(edge, f, e) for edge in both]
+    return both if all(p is not None and e.same(p, meet) for p in ends) else None
 
 
 def still_rounds(f: Finding, e: Evidence) -> bool:
@@ -107,7 +127,7 @@ def _neighbours_of(arc: ArcFeature, e: Evidence) -> list[str | None]:
     return out
 
 
-def _neighbour_edges(arc: ArcFeature, e: Evidence) -> tuple[Edge, Edge] | None:
+def _neighbour_edges(arc: ArcFeature | Edge, e: Evidence) -> tuple[Edge, Edge] | None:
     found = []
     for which in (0, 1):
         corner = e.exam.key.corner_of.get((arc.id, which))
@@ -118,7 +138,7 @@ def _neighbour_edges(arc: ArcFeature, e: Evidence) -> tuple[Edge, Edge] | None:
     return found[0], found[1]
 
 
-def _drawn_end_at(edge: Edge, arc: ArcFeature, e: Evidence) -> tuple[float, float] | None:
+def _drawn_end_at(edge: Edge, arc: ArcFeature | Edge, e: Evidence) -> tuple[float, float] | None:
     """Return where the end of an edge that should meet an arc was drawn."""
     for which in (0, 1):
         corner = e.exam.key.corner_of.get((edge.id, which))
@@ -127,7 +147,7 @@ def _drawn_end_at(edge: Edge, arc: ArcFeature, e: Evidence) -> tuple[float, floa
     return None
 
 
-def _around(arc: ArcFeature, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
+def _around(arc: ArcFeature | Edge, both: tuple[Edge, Edge], e: Evidence) -> frozenset[Token]:
     out = set(tokens(e.about(arc.id)))
     for edge in both:
         out |= {(g.id, -1) for g in e.about(edge.id) if g.kind == "length"}
@@ -288,4 +308,4 @@ def _all_about(asked: ArcFeature | CircleFeature | Edge, curve: Free, e: Evidenc
     return frozenset(out)
 
 
-ALL = (double_or_half, fillets, pattern_slips, free_curves)
+ALL = (double_or_half, fillets, chamfers, pattern_slips, free_curves)
