@@ -1,7 +1,7 @@
 /** The proof of a sheet on the page: what it found, and names for what it is about. */
 import type { Schemas } from "./api/client";
 import { TAKEN_WORDS } from "./api/words";
-import { nameOf } from "./rules";
+import { nameOf, type Names } from "./rules";
 
 export type Proof = Schemas["ProofOut"];
 export type Arrow = Schemas["ArrowOut"];
@@ -36,10 +36,10 @@ export function takenGroups(proof: Proof): TakenGroup[] {
 }
 
 /** Every feature that a dimension can be tied to, by name. */
-export function choicesOf(scene: Schemas["Scene"]): { value: string; word: string }[] {
+export function choicesOf(scene: Schemas["Scene"], names: Names): { value: string; word: string }[] {
   const ids = [
     ...scene.features.filter((f) => f.kind !== "curve").map((f) => f.id),
     ...scene.joints.map((j) => j.id),
   ];
-  return ids.map((id) => ({ value: id, word: nameOf(id) }));
+  return ids.map((id) => ({ value: id, word: nameOf(id, names) }));
 }

@@ -19,10 +19,19 @@ export function byKind(rules: Rules): Group[] {
 
 const LETTERS: [string, string][] = Object.entries(FEATURE_WORDS);
 
-/** What a feature is called: "Corner 3". */
-export function nameOf(id: string, centre: ReadonlySet<string | undefined> = new Set()): string {
-  const word = centre.has(id) ? "Centre line" : LETTERS.find(([l]) => l === id[0])?.[1];
+export type Names = Readonly<Record<string, string>>;
+
+/** What a feature is called: "Lower left hole"; where it has no name, "Corner 3". */
+export function nameOf(id: string, names: Names = {}): string {
+  const own = names[id];
+  if (own) return own.charAt(0).toUpperCase() + own.slice(1);
+  const word = LETTERS.find(([l]) => l === id[0])?.[1];
   return word ? `${word} ${id.slice(1)}` : "Whole drawing";
+}
+
+/** What a feature is called within a sentence. */
+export function calledIn(id: string, names: Names = {}): string {
+  return names[id] ?? nameOf(id).toLowerCase();
 }
 
 /** A list by the sheet in its parts, each requirement once. */
@@ -34,10 +43,9 @@ export function bySheet(rules: Rules): Group[] {
 
 export function byFeature(rules: Rules): Group[] {
   const groups = new Map<string, Group>();
-  const centre = new Set(rules.requirements.filter((r) => r.kind === "axis").map((r) => r.features[0]));
   for (const r of rules.requirements) {
     const id = r.features[0] ?? "whole";
-    const name = r.features.length ? nameOf(id, centre) : "Whole drawing";
+    const name = r.features.length ? nameOf(id, rules.names) : "Whole drawing";
     const group = groups.get(id) ?? { id, name, requirements: [] };
     group.requirements.push(r);
     groups.set(id, group);
@@ -66,8 +74,10 @@ export function marksOf(requirements: readonly Requirement[]): number {
 /** What is kept of a rule set: names, marks and expectations are derived from the key by the server. */
 export function kept(rules: Rules): Schemas["RulesIn"] {
   const derived = new Set(["name", "marks", "expected", "of", "part"]);
+  const own: Omit<Rules, "names"> & { names?: unknown } = { ...rules };
+  delete own.names;
   return {
-    ...rules,
+    ...own,
     requirements: rules.requirements.map(
       (r) =>
         Object.fromEntries(

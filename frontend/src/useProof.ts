@@ -19,7 +19,9 @@ export function useProof(page: Ref<Page | undefined>, rules: Ref<Rules | null>, 
   const seen = ref<Shown | null>(null);
   const tying = ref<Tying | null>(null);
   watch([chosen, proof.data], () => (seen.value = null));
-  const choices = computed(() => (page.value ? choicesOf(page.value.scene) : []));
+  const choices = computed(() =>
+    page.value ? choicesOf(page.value.scene, page.value.rules.names ?? {}) : [],
+  );
 
   /** The sizes of a list by the sheet, each with its number. */
   const sizes = computed(() => {

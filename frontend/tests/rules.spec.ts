@@ -56,17 +56,10 @@ describe("rules", () => {
     }
   });
 
-  it("call centre lines so", () => {
-    const centred = {
-      ...rules,
-      requirements: [...rules.requirements, one(6, "axis", ["e2"]), one(7, "layer", ["e2"])],
-    };
-    expect(byFeature(centred).map((g) => g.name)).toEqual([
-      "Whole drawing",
-      "Edge 1",
-      "Centre line 2",
-      "Circle 1",
-    ]);
+  it("call features as the key does", () => {
+    const named = { ...rules, names: { e1: "top edge" } };
+    expect(byFeature(named).map((g) => g.name)).toEqual(["Whole drawing", "Top edge", "Circle 1"]);
+    expect(kept(named)).not.toHaveProperty("names");
   });
 
   it("count marks of what is on", () => {

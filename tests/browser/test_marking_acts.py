@@ -151,6 +151,14 @@ def test_the_grid_by_keyboard_and_the_way_to_the_drawings(anyone: Any) -> None:
         maren.keyboard.press(key)
     expect(maren.locator("[data-reading]")).to_contain_text("Noor Castell")
     expect(maren.locator("[data-reading]")).to_contain_text("met")
+    # the head of a column: its name, and a picture of what it is about
+    for key in ("ArrowUp", "ArrowUp"):
+        maren.keyboard.press(key)
+    check = results["checks"][2]
+    expect(maren.locator("[data-reading]")).to_contain_text(check["name"])
+    expect(maren.locator("[data-glimpse] [data-lit]")).not_to_have_count(0)
+    maren.locator("[data-head]").nth(0).hover()
+    expect(maren.locator("[data-reading]")).to_contain_text(results["checks"][0]["name"])
     maren.get_by_role("link", name=re.compile("Another pitch circle")).click()
     maren.wait_for_url("**/marking/*only=cause-pattern-circle")
     expect(maren.get_by_text("Going through Another pitch circle")).to_be_visible()

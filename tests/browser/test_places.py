@@ -112,7 +112,7 @@ def test_a_class_is_joined_with_its_code(anyone: Any) -> None:
 def test_a_change_of_an_exercise_can_be_undone(anyone: Any) -> None:
     page: Page = anyone("maren", "/exercises/5")
     page.get_by_role("tab", name="By feature").click()
-    switch = page.get_by_role("switch", name="Check Edge 1", exact=True)
+    switch = page.get_by_role("switch", name="Check Left edge", exact=True)
     expect(switch).to_be_checked()
     switch.click()
     expect(page.get_by_text("Saved")).to_be_visible()

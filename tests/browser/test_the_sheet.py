@@ -14,6 +14,8 @@ from evenmark.demo import parts
 from tests.builders import chain, drawing, line
 from tests.dimensioned import across, up
 
+FIFTH = "Corner of lower left horizontal edge and lower right vertical edge"
+
 
 def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:
     """A new exercise of a part, open on its page."""
@@ -31,10 +33,10 @@ def test_a_sheet_that_says_everything_is_listed_by_its_sizes(anyone: Any, tmp_pa
     page = made(anyone, tmp_path, parts.crank_link(), "Link by its sizes")
     expect(page.get_by_text("Everything is said once.")).to_be_visible()
     expect(page.get_by_role("tab", name="By the sheet")).to_have_attribute("aria-selected", "true")
-    expect(page.get_by_role("button", name="Circle 1 to circle 2, across")).to_be_visible()
+    expect(page.get_by_role("button", name="Left hole to right hole, across")).to_be_visible()
     expect(page.locator("[data-balloon]")).to_have_count(5)
     page.locator("[data-balloon='1']").click()
-    expect(page.get_by_role("button", name=re.compile("1 Circle 1 to circle 2"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("1 Left hole to right hole"))).to_be_visible()
 
     page.get_by_role("button", name="How the list is made").click()
     page.get_by_role("option", name="proposed by feature").click()
@@ -84,10 +86,10 @@ def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:
     tie = page.locator("[data-tie]")
     expect(tie.get_by_role("button", name="That is it")).to_be_disabled()
     page.locator("[data-joint='k3']").click()
-    expect(tie).to_contain_text("It measures corner 3.")
+    expect(tie).to_contain_text("It measures the corner of upper left vertical edge")
     tie.get_by_role("button", name="Add a feature").click()
-    page.get_by_role("option", name="Corner 5", exact=True).click()
-    expect(tie).to_contain_text("It measures corner 3 and corner 5.")
+    page.get_by_role("option", name=FIFTH, exact=True).click()
+    expect(tie).to_contain_text("and the corner of lower left horizontal edge and lower right vertical edge.")
     tie.get_by_role("button", name="That is it").click()
     expect(page.get_by_text("Tied by hand")).to_be_visible()
     expect(page.get_by_text("tied to nothing")).to_have_count(0)

@@ -136,7 +136,7 @@ def test_typical_slips_are_made_in_any_key_and_cost_something() -> None:
 def test_circles_are_read_by_their_diameters() -> None:
     key = prepare(drawing(PLATE))
     r = next(r for r in proposal_json(key)["requirements"] if r["kind"] == "radius")
-    assert (r["expected"], for_reader(r)["expected"], named(r)) == (6.0, 12.0, "Circle 1, diameter")
+    assert (r["expected"], for_reader(r)["expected"], named(r)) == (6.0, 12.0, "Left hole, diameter")
     arc = {"kind": "radius", "features": ["a1"], "expected": 8.0}
     assert for_reader(arc) == arc
     assert named(arc) == "Arc 1, radius"
@@ -146,4 +146,4 @@ def test_a_size_is_named_by_what_it_measures_in_its_view() -> None:
     key = prepare(said(parts.shaft_bracket()))
     words = list(key.words.values())
     assert (words.count("over all, across"), words.count("over all, up")) == (2, 1)
-    assert "circle 1 from the left" in words
+    assert "hole in the front view from the left" in words

@@ -116,7 +116,7 @@ def test_a_lesson_says_what_was_asked_and_what_was_drawn() -> None:
     [cause] = marks["causes"]
     out = lesson(cause, marks["findings"], "mm")
     assert out["lines"] == [
-        {"finding": cause["explains"][0], "name": "Circle 2, diameter", "asked": "12 mm", "drawn": "24 mm"}
+        {"finding": cause["explains"][0], "name": "Right hole, diameter", "asked": "12 mm", "drawn": "24 mm"}
     ]
     assert (out["more"], out["avoid"]) == (0, SLIPS["radius-for-diameter"].advice)
 

@@ -372,6 +372,6 @@ def test_the_csv_has_a_column_for_every_check(
     assert len(checks) == len(Caller(application, "ada").get(f"/api/issues/{issue}/results").json["checks"])
     assert ben[head.index("returned")] == "yes"
     assert [checks[i] for i, v in enumerate(ben[-len(checks) :]) if v == "missed"][0].endswith(
-        "Circle 2, diameter"
+        "hole, diameter"
     )
     assert set(cyd[head.index("earned") :]) <= {"", "no"}

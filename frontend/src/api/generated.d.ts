@@ -5403,6 +5403,11 @@ export interface components {
          * @description A column of the grid.
          */
         CheckOut: {
+            /**
+             * Features
+             * @default []
+             */
+            features?: string[];
             /** Id */
             id: number;
             /** Kind */
@@ -7381,6 +7386,13 @@ export interface components {
             listing?: "feature" | "sheet";
             /** Marks */
             marks: number;
+            /**
+             * Names
+             * @default {}
+             */
+            names?: {
+                [key: string]: string;
+            };
             /** Near Share */
             near_share: number;
             /**

@@ -98,7 +98,7 @@ export const FEATURE_WORDS = {
   "a": "Arc",
   "c": "Circle",
   "k": "Corner",
-  "t": "Meeting",
+  "t": "Junction",
   "f": "Curve",
   "x": "Text",
   "n": "Note",

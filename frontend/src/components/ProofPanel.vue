@@ -5,7 +5,7 @@ import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { computed, ref } from "vue";
 import { saysOf } from "../api/client";
 import { takenGroups, type Proof, type Shown } from "../proof";
-import { nameOf, type Rules } from "../rules";
+import { calledIn, nameOf, type Rules } from "../rules";
 import PointRow from "./PointRow.vue";
 import SwitchMark from "./SwitchMark.vue";
 import TakenLine from "./TakenLine.vue";
@@ -103,6 +103,7 @@ const isShown = (id: string) => props.shown?.id === id;
                 v-if="tying?.id === u.id"
                 :to="tying.to"
                 :choices="choices"
+                :names="rules.names"
                 @update:to="(to) => emit('tie', { id: u.id, to })"
                 @done="settle"
                 @leave="emit('tie', null)"
@@ -238,7 +239,8 @@ const isShown = (id: string) => props.shown?.id === id;
           <ul class="mt-1 space-y-1">
             <li v-for="[d, to] in byHand" :key="d" class="flex items-center gap-2">
               <span class="flex-1 px-1.5"
-                >{{ nameOf(d) }}: {{ to.map((i) => nameOf(i).toLowerCase()).join(" and ") }}</span
+                >{{ nameOf(d, rules.names) }}:
+                {{ to.map((i) => calledIn(i, rules.names)).join(" and ") }}</span
               >
               <button class="text-teal underline" @click="untie(d)">Take back</button>
             </li>

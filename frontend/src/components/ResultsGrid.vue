@@ -4,6 +4,7 @@ import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Schemas, Verdict } from "../api/client";
 import { signs } from "../signs";
+import FeatureGlimpse from "./FeatureGlimpse.vue";
 import { marks } from "../numbers";
 
 const SIGNS = signs();
@@ -12,6 +13,8 @@ const props = defineProps<{
   students: Schemas["ResultRow"][];
   checks: Schemas["CheckOut"][];
   order: "number" | "missed" | "open";
+  /** The key, for the picture of what a check is about. */
+  scene?: Schemas["Scene"] | undefined;
 }>();
 const route = useRoute();
 const router = useRouter();
@@ -32,6 +35,9 @@ const cellOf = (row: number, column: number): Verdict | null => {
   const index = columns.value[column]?.index;
   return index === undefined ? null : (props.students[row]?.cells[index] ?? null);
 };
+/** The row of the heads of columns. */
+const HEAD = -1;
+const asked = computed(() => (at.value ? (columns.value[at.value.column]?.check ?? null) : null));
 const reading = computed(() => {
   const here = at.value;
   if (!here) return null;
@@ -76,7 +82,7 @@ function move(e: KeyboardEvent): void {
   if (!step) return;
   e.preventDefault();
   at.value = {
-    row: Math.min(Math.max(here.row + step[0], 0), props.students.length - 1),
+    row: Math.min(Math.max(here.row + step[0], HEAD), props.students.length - 1),
     column: Math.min(Math.max(here.column + step[1], 0), columns.value.length - 1),
   };
   cellHere()?.scrollIntoView({ block: "nearest", inline: "nearest" });
@@ -101,6 +107,8 @@ function lay(): void {
 }
 watch([at, columns, () => props.students], lay, { flush: "post" });
 function point(e: Event): void {
+  const head = (e.target as HTMLElement).closest<HTMLElement>("[data-head]");
+  if (head) return void (at.value = { row: HEAD, column: Number(head.dataset.head) });
   const cell = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]");
   const [row, column] = (cell?.dataset.cell ?? "").split(" ").map(Number);
   if (row !== undefined && column !== undefined && !Number.isNaN(row)) at.value = { row, column };
@@ -113,18 +121,26 @@ function press(e: MouseEvent): void {
 
 <template>
   <div>
-    <p class="mb-1.5 min-h-6 truncate" aria-live="polite" data-reading>
-      <template v-if="reading">
-        <b>{{ reading.student.name }}</b> · {{ reading.check.id }} {{ reading.check.name }} ·
-        <b :class="reading.verdict === 'missed' || reading.verdict === 'absent' ? 'text-pencil' : ''">{{
-          reading.verdict ?? "not marked"
-        }}</b><template v-if="reading.byHand"> · set by hand</template>
-        <span class="text-ink2"> · {{ reading.check.missed }} of the class missed it</span>
-      </template>
-      <span v-else class="text-ink2"
-        >Point at a cell, or go through the grid with the arrow keys; enter opens it.</span
-      >
-    </p>
+    <div class="mb-1.5 flex min-h-28 items-end gap-4">
+      <p class="min-w-0 flex-1" aria-live="polite" data-reading>
+        <template v-if="asked && !reading">
+          {{ asked.id }} <b>{{ asked.name }}</b>
+          <span class="text-ink2"> · {{ asked.missed }} of the class missed it</span>
+        </template>
+        <template v-if="reading">
+          <b>{{ reading.student.name }}</b> · {{ reading.check.id }} {{ reading.check.name }} ·
+          <b :class="reading.verdict === 'missed' || reading.verdict === 'absent' ? 'text-pencil' : ''">{{
+            reading.verdict ?? "not marked"
+          }}</b><template v-if="reading.byHand"> · set by hand</template>
+          <span class="text-ink2"> · {{ reading.check.missed }} of the class missed it</span>
+        </template>
+        <span v-if="!asked" class="text-ink2"
+          >Point at a cell or at the head of a column, or go through the grid with the arrow keys; Enter opens
+          a cell.</span
+        >
+      </p>
+      <FeatureGlimpse v-if="scene" class="shrink-0" :scene="scene" :features="asked?.features ?? []" />
+    </div>
     <div
       ref="root"
       class="paper relative max-h-[78vh] overflow-auto will-change-scroll"
@@ -152,10 +168,12 @@ function press(e: MouseEvent): void {
             </th>
             <th class="sticky top-0 z-10 bg-bar px-2 text-right font-semibold text-ink2">Marks</th>
             <th
-              v-for="c in columns"
+              v-for="(c, n) in columns"
+              :id="`cell-${HEAD}-${n}`"
               :key="c.check.id"
-              v-memo="[c]"
+              v-memo="[c, n]"
               class="sticky top-0 z-10 bg-bar font-semibold text-ink2"
+              :data-head="n"
               :aria-label="`${c.check.id} ${c.check.name}`"
             >
               <span class="turned">{{ c.check.id }}</span>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** Says what a dimension measures: one or two features, pressed on the drawing or chosen from a list. */
-import { nameOf } from "../rules";
+import { calledIn, type Names } from "../rules";
 import ChoiceList from "./ChoiceList.vue";
 
-const props = defineProps<{ to: string[]; choices: { value: string; word: string }[] }>();
+const props = defineProps<{ to: string[]; choices: { value: string; word: string }[]; names?: Names }>();
 const emit = defineEmits<{ "update:to": [to: string[]]; done: [to: string[]]; leave: [] }>();
 function add(id: string | null): void {
   if (id && !props.to.includes(id)) emit("update:to", [...props.to, id]);
@@ -15,7 +15,7 @@ function add(id: string | null): void {
     <p aria-live="polite">
       {{
         to.length
-          ? `It measures ${to.map((i) => nameOf(i).toLowerCase()).join(" and ")}.`
+          ? `It measures ${to.map((i) => `the ${calledIn(i, names)}`).join(" and ")}.`
           : "Press one or two features on the drawing, or choose them here."
       }}
     </p>

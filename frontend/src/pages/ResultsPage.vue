@@ -29,6 +29,13 @@ const { data, isPending, error, refetch } = useQuery({
   queryFn: () => get("/api/issues/{issue_id}/results", { issue_id: id }),
   refetchInterval: (query) => (query.state.data?.students.some((s) => s.state === "waiting") ? 1500 : 20000),
 });
+const revision = computed(() => data.value?.issue.revision_id);
+/** The exercise, for the picture of what a check is about. */
+const { data: exercise } = useQuery({
+  queryKey: computed(() => keys.exercise(revision.value ?? 0)),
+  queryFn: () => get("/api/exercises/{revision_id}", { revision_id: revision.value ?? 0 }),
+  enabled: computed(() => revision.value !== undefined),
+});
 const view = inAddress<"grid" | "list">("view", "grid");
 const views = [
   { value: "grid", word: "Grid" },
@@ -196,7 +203,13 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       <div class="mt-3">
         <StateNote v-if="!data.students.length">Nobody is in this class yet.</StateNote>
         <template v-else-if="view === 'grid'">
-          <ResultsGrid v-if="data.checks.length" :students="rows" :checks="data.checks" :order="order" />
+          <ResultsGrid
+            v-if="data.checks.length"
+            :students="rows"
+            :checks="data.checks"
+            :order="order"
+            :scene="exercise?.scene"
+          />
           <template v-else>
             <StateNote>Nothing is marked yet. Until then the class is shown as a list.</StateNote>
             <StudentTable class="mt-3" :rows="rows" @allow="allow" />

@@ -54,6 +54,8 @@ class KeyView:
     reading: ReadingJson
     flaws: list[FlawJson]
     """What is wrong with the key itself."""
+    names: Mapping[str, str]
+    """What its features are called."""
 
 
 class CostJson(TypedDict):
@@ -96,6 +98,7 @@ def _shown_key(drawing: Drawing, name: str, key: Key) -> KeyView:
         tracing=traced,
         scene=scene(traced),
         reading=reading(drawing, name),
+        names=key.linework.names,
         flaws=[{**f, "at": frame.at((f["at"][0], f["at"][1]))} for f in flaws_json(key.flaws)],
     )
 

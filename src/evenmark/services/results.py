@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any, NamedTuple
 
@@ -106,6 +106,7 @@ class CheckCount:
     id: int
     kind: str
     name: str
+    features: list[str]
     possible: float
     missed: int
 
@@ -267,19 +268,24 @@ def _checks(session: Session, found: dict[int, MarksSummary]) -> list[CheckCount
 
     One sheet names nearly all of them; another is read only where it has a check that none before it had.
     """
-    known: dict[int, tuple[str, str, float]] = {}
+    known: dict[int, CheckCount] = {}
     for glance in found.values():
         if glance.verdict_of.keys() <= known.keys():
             continue
         findings = findings_of(session, glance.sheet_id)
         centre = centre_lines(findings)
         for f in findings:
-            known.setdefault(f["id"], (f["kind"], named(f, centre), f["possible"]))
+            if f["id"] not in known:
+                known[f["id"]] = CheckCount(
+                    id=f["id"],
+                    kind=f["kind"],
+                    name=named(f, centre),
+                    features=f["features"],
+                    possible=f["possible"],
+                    missed=0,
+                )
     missed = Counter(i for g in found.values() for i, verdict in g.verdict_of.items() if verdict in OPEN)
-    return [
-        CheckCount(id=i, kind=kind, name=name, possible=possible, missed=missed[i])
-        for i, (kind, name, possible) in sorted(known.items())
-    ]
+    return [replace(check, missed=missed[i]) for i, check in sorted(known.items())]
 
 
 def _first(attempt_ids: list[int], order: list[int]) -> int | None:

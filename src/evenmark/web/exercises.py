@@ -95,6 +95,7 @@ def _page(db: Session, revision: Revision) -> ExercisePage:
     view = keys.key_view(revision)
     rules: dict[str, Any] = {k: v for k, v in view.rules.items() if k not in ("format", "version")}
     centre = centre_lines(rules["requirements"])
+    rules["names"] = dict(view.names)
     rules["requirements"] = [
         {**for_reader(r), "tolerance": r["tolerance"], "name": named(r, centre)}
         for r in rules["requirements"]

@@ -7,13 +7,13 @@ from collections.abc import Mapping, Sequence
 
 from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.dimensioning.implied_kinds import Implied
-from evenmark.core.dimensioning.measured import MeasuredPlace, point_of
+from evenmark.core.dimensioning.measured import MeasuredPlace, ends_at, point_of, square_to
 from evenmark.core.dimensioning.proved import FreeMotion, Proof
 from evenmark.core.dimensioning.size import Size, Untied, way_of
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Box, Point
-from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Linework, View
-from evenmark.core.linework.wording import counted, feature_name, noun, number, place
+from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Edge, Linework, View
+from evenmark.core.linework.wording import called, counted, noun, number, place
 
 COMPLETE = "Everything is said once."
 _NAMED = 3
@@ -71,14 +71,14 @@ def figure(size: Size) -> str:
 
 def measures(size: Size, key: Linework, views: Sequence[View] = ()) -> str:
     """Return what a size measures, in a few words: ``circle 2 from the left``, ``edge 3 to edge 5, up``."""
-    axes = frozenset(e.id for e in key.edges if e.layer == "centre")
-    names = [_place_name(p, axes) for p in size.places]
+    way = size.direction_deg if size.kind == "distance" else None
+    names = [_place_name(p, key, way) for p in size.places]
     if size.kind in ("radius", "diameter"):
-        few = [feature_name(i, axes).lower() for i in size.features[:_NAMED]]
+        few = [called(i, key.names) for i in size.features[:_NAMED]]
         more = len(size.features) - len(few)
         return listed([*few, f"{more} more"] if more > 0 else few)
     if size.kind == "chamfer":
-        return listed([feature_name(i, axes).lower() for i in size.features[:_NAMED]])
+        return listed([called(i, key.names) for i in size.features[:_NAMED]])
     if size.kind == "length":
         return f"{names[0]}, along"
     if size.kind == "arc-length":
@@ -93,8 +93,7 @@ def between(
 ) -> str:
     """Return what a distance in a direction lies between: from a side of its view where one of its places
     lies on that, else from one place to the other."""
-    axes = frozenset(e.id for e in key.edges if e.layer == "centre")
-    names = [_place_name(p, axes) for p in places]
+    names = [_place_name(p, key, direction_deg) for p in places]
     way = way_of(direction_deg)
     words, points = _WAYS.get(way), [point_of(p, direction_deg, key) for p in places]
     box = next((v.box for v in views if all(_inside(p, v.box) for p in points)), key.box)
@@ -118,8 +117,15 @@ def _inside(p: Point, box: Box) -> bool:
     return box[0] <= p[0] <= box[2] and box[1] <= p[1] <= box[3]
 
 
-def _place_name(p: MeasuredPlace, axes: frozenset[str]) -> str:
-    name = feature_name(p.feature, axes).lower()
+def _place_name(p: MeasuredPlace, key: Linework, direction_deg: float | None) -> str:
+    """Return what a size is measured from: of a corner, the edge that is perpendicular to the direction."""
+    name = called(p.feature, key.names)
+    if direction_deg is not None and key.names:
+        ends = (key.curves[i] for i, _ in ends_at(p, key))
+        across = [e.id for e in ends if isinstance(e, Edge) and square_to(e, direction_deg)]
+        name = called(across[0], key.names) if across else name
+        if across:
+            return name
     if p.part == "sharp":
         return f"the sharp corner at {name}"
     return f"the rim of {name}" if p.part == "rim" else f"the end of {name}" if p.part in ("0", "1") else name
@@ -127,12 +133,12 @@ def _place_name(p: MeasuredPlace, axes: frozenset[str]) -> str:
 
 def taken(t: Implied, key: Linework) -> str:
     """Return what is taken as read, in a few words."""
-    axes = frozenset(e.id for e in key.edges if e.layer == "centre")
     ids = t.features[1:] if t.kind in ("on-axis", "alike", "even", "mirrored") else t.features[:2]
     ids = tuple(dict.fromkeys(ids))
-    few = [feature_name(i, axes) if n == 0 else feature_name(i, axes).lower() for n, i in enumerate(ids[:4])]
+    few = [called(i, key.names) for i in ids[:4]]
     more = len(ids) - len(few)
-    return f"{listed([*few, f'{more} more'] if more > 0 else few)}: {TAKEN_WORDS[t.kind]}"
+    said = listed([*few, f"{more} more"] if more > 0 else few)
+    return f"{said[:1].upper()}{said[1:]}: {TAKEN_WORDS[t.kind]}"
 
 
 def untied(u: Untied, key: Linework) -> str:
@@ -163,18 +169,23 @@ def _subject(m: FreeMotion, key: Linework) -> str:
     for outline in key.outlines:
         own = {*outline.corners, *(i for i, _ in outline.members if i[0] == "a")}
         if set(outline.corners) <= left:
-            names.append(f"the outline {place(outline)}")
+            names.append(_the(outline, key))
             left -= own
     if m.moves:
         moved = {e.id: _corners(e.id, key) for e in key.edges}
         moved = {i: corners for i, corners in moved.items() if corners and left.issuperset(corners)}
-        names += [f"the edge {place(key.by_id[i])}" for i in moved]
+        names += [_the(key.by_id[i], key) for i in moved]
         left -= {k for corners in moved.values() for k in corners}
-    names += [f"the {noun(key.by_id[i])} {place(key.by_id[i])}" for i in sorted(left, key=_order)]
+    names += [_the(key.by_id[i], key) for i in sorted(left, key=_order)]
     few = names[:_NAMED]
     more = len(names) - len(few)
     said = listed([*few, f"{more} more"] if more > 0 else few)
     return said[:1].upper() + said[1:]
+
+
+def _the(f: AnyFeature, key: Linework) -> str:
+    """Return what a feature is called, to be moved in a sentence; by its place where it has no name."""
+    return f"the {key.names[f.id]}" if f.id in key.names else f"the {noun(f)} {place(f)}"
 
 
 def _order(i: str) -> tuple[str, int]:

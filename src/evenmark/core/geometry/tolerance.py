@@ -216,3 +216,9 @@ DRIVEN_RANK = 1e-9
 """A direction in which the equations hold less than this of their largest hold is free."""
 ANGLE_SHOWN_DEG = 0.05
 """How far an angle that stands beside a chamfer's leg may be off: it is shown in whole or half degrees."""
+ALONG_DEG = 0.05
+"""How far from level or plumb an edge may run and still be called horizontal or vertical."""
+ROUND_END_RAD = 0.9 * math.pi
+"""An arc of at least this sweep is called a round end; one of less rounds a corner."""
+CHAMFER_SHARE = 0.34
+"""A slanted edge across a corner, no longer than this share of both its neighbours, is called a chamfer."""

@@ -13,7 +13,7 @@ geometry, so that they do not depend on the order of drawing. Lengths are in the
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
@@ -293,6 +293,8 @@ class Linework:
     layers: dict[str, Layer] = field(default_factory=dict)
     weld: float = 0.0
     box: Box | None = None
+    names: Mapping[str, str] = field(default_factory=dict)
+    """What its features are called, by id (see `naming`); empty where nobody asked."""
 
     @cached_property
     def by_id(self) -> dict[str, AnyFeature]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container
+from collections.abc import Container, Mapping
 
 from evenmark.core.drawing.annotations import Dimension
 from evenmark.core.linework.model import (
@@ -25,7 +25,7 @@ _NOUNS: dict[type, str] = {
     ArcFeature: "arc",
     CircleFeature: "circle",
     Corner: "corner",
-    Tee: "meeting",
+    Tee: "junction",
     Outline: "outline",
     Free: "curve",
     TextFeature: "text",
@@ -110,7 +110,7 @@ FEATURE_WORDS = {
     "a": "Arc",
     "c": "Circle",
     "k": "Corner",
-    "t": "Meeting",
+    "t": "Junction",
     "f": "Curve",
     "x": "Text",
     "n": "Note",
@@ -130,3 +130,8 @@ def feature_name(feature_id: str, centre: Container[str] = ()) -> str:
     """
     name = "Centre line" if feature_id in centre else FEATURE_WORDS[feature_id[0]]
     return f"{name} {feature_id[1:]}"
+
+
+def called(feature_id: str, names: Mapping[str, str]) -> str:
+    """Return what a feature of a key is called in a sentence: by its name, else by kind and number."""
+    return names.get(feature_id) or feature_name(feature_id).lower()

@@ -26,6 +26,7 @@ from evenmark.core.marking.model import Requirement, RuleSet
 from evenmark.core.marking.score import step_of
 from evenmark.core.marking.senses import play_of, switched_off
 from evenmark.core.marking.shapes import Table
+from evenmark.core.marking.wording import characteristic
 
 Joints = dict[tuple[str, str], tuple[int | None, int | None]]
 
@@ -84,12 +85,19 @@ class Key:
 
     @cached_property
     def words(self) -> dict[int, str]:
-        """What each size of the sheet that is asked measures, in a few words: ``circle 2 from the left``."""
-        views = self.rules.views or ()
-        return {
+        """What each requirement is about, in a few words: a size of the sheet by what it measures
+        (``lower left hole from the left``), another by the feature that it is asked of."""
+        views, names = self.rules.views or (), self.linework.names
+        sizes = {
             r.id: between(places_of(r), r.direction, self.linework, views)
             for r in self.requirements
             if r.kind == "distance" and r.direction is not None
+        }
+        if not names:
+            return sizes
+        others = (r for r in self.requirements if r.features and r.id not in sizes)
+        return sizes | {
+            r.id: _small(characteristic(r.kind, r.features, r.layer, names=names)) for r in others
         }
 
     @cached_property
@@ -151,3 +159,7 @@ class Key:
     def arranged(self) -> bool:
         """Whether how views stand to each other is asked, so that each may be placed on its own."""
         return bool(self.asked.of("arrangement"))
+
+
+def _small(name: str) -> str:
+    return name[:1].lower() + name[1:]

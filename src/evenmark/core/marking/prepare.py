@@ -17,6 +17,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.units import BY_SYMBOL, MM, Unit
 from evenmark.core.linework import Linework, simplify
 from evenmark.core.linework.model import View
+from evenmark.core.linework.naming import names_of
 from evenmark.core.marking.assign import exact_pairs
 from evenmark.core.marking.bound import spots
 from evenmark.core.marking.bulk import bulks_of
@@ -138,7 +139,7 @@ def _ground(drawing: Drawing, rules: RuleSet, start: Drawing | None) -> _Ground:
         views = find_views(linework, roles, tolerances.length)
     return _Ground(
         declared=drawing.unit is not None,
-        linework=linework,
+        linework=linework.with_(names=names_of(linework, roles, views, tolerances.length)),
         unit=unit,
         tolerances=tolerances,
         roles=roles,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from typing import cast
 
 from evenmark.core.linework.wording import feature_name
@@ -45,8 +45,15 @@ def name_of(
     return f"{of[0].upper()}{of[1:]}" if of else characteristic(kind, features, layer, centre)
 
 
-def characteristic(kind: str, features: Sequence[str], layer: str | None, centre: Container[str] = ()) -> str:
-    """Return the name of a requirement in an inspection list; ``centre`` are the edges that are centre lines.
+def characteristic(
+    kind: str,
+    features: Sequence[str],
+    layer: str | None,
+    centre: Container[str] = (),
+    names: Mapping[str, str] | None = None,
+) -> str:
+    """Return the name of a requirement in an inspection list; ``centre`` are the edges that are centre lines,
+    ``names`` what features are called where somebody named them.
 
     >>> characteristic("radius", ["c2"], None), characteristic("tangent", ["a1", "e3"], None)
     ('Circle 2, diameter', 'Arc 1, tangent to edge 3')
@@ -56,12 +63,19 @@ def characteristic(kind: str, features: Sequence[str], layer: str | None, centre
         return f"{word} {layer}"
     if not features:
         return word
+    own = names or {}
+    first = own.get(features[0]) or feature_name(features[0], centre)
+    first = first[0].upper() + first[1:]
+
+    def other(i: str) -> str:
+        return own.get(i) or feature_name(i, centre).lower()
+
     if len(features) > 1 and kind in _FOR_ALL:
-        few = [feature_name(features[0], centre), *(feature_name(i, centre).lower() for i in features[1:3])]
+        few = [first, *map(other, features[1:3])]
         rest = f" and {len(features) - len(few)} more" if len(features) > len(few) else ""
         return f"{', '.join(few)}{rest}, {word}"
     if len(features) > 1:
-        others = ", ".join(feature_name(i, centre).lower() for i in features[1:4])
+        others = ", ".join(map(other, features[1:4]))
         more = f" and {len(features) - 4} more" if len(features) > 4 else ""
-        return f"{feature_name(features[0], centre)}, {word} {others}{more}"
-    return f"{feature_name(features[0], centre)}, {word}"
+        return f"{first}, {word} {others}{more}"
+    return f"{first}, {word}"

@@ -201,6 +201,8 @@ class RulesOut(Sharing):
     unit_charge: float
     roles: dict[str, str]
     requirements: list[RequirementOut]
+    names: dict[str, str] = {}
+    """What the features of the key are called, by id."""
 
 
 class LayerOut(Model):

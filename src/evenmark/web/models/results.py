@@ -106,6 +106,7 @@ class CheckOut(Model):
     id: int
     kind: str
     name: str
+    features: list[str] = []
     possible: float
     missed: int
 
