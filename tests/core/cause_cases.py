@@ -54,6 +54,18 @@ def chords_of(center: Point, radius: float, pieces: int) -> list[Entity]:
     return chain(*(point_on(center, radius, math.tau * k / pieces) for k in range(pieces)))
 
 
+def strokes_of(wording: str, at: Point, height: float = 3.5) -> list[Entity]:
+    """Lettering as an export leaves it behind: the strokes of each letter."""
+    out: list[Entity] = []
+    for n, letter in enumerate(wording):
+        x, y, w = at[0] + 0.8 * n * height, at[1], 0.6 * height
+        if letter.isspace():
+            continue
+        out += [line((x, y), (x, y + height)), line((x, y + height), (x + w, y + 0.7 * height))]
+        out.append(line((x + w, y + 0.7 * height), (x + 0.1 * height * (1 + n % 3), y)))
+    return out
+
+
 def path(i: int, moves: list[Point], wrong: int, step: Point) -> Case:
     """An open chain of steps in which one step was another."""
     start = [(10.0, 15.0), (-20.0, 5.0), (30.0, -40.0)][i]
@@ -364,6 +376,10 @@ CASES: dict[str, Callable[[int], Case]] = {
     "dashes-too-long": lambda i: dashes(i, replace(DASHED, dash=60.0)),
     "chords": lambda i: Case(
         key=drawing(plate(i), circle((14, 12), 6)), attempt=drawing(plate(i), chords_of((14, 12), 6, 36))
+    ),
+    "lettering-as-lines": lambda i: Case(
+        key=drawing(plate(i), text("PLATE", (10, 60 + i))),
+        attempt=drawing(plate(i), strokes_of("PLATE", (10, 60 + i))),
     ),
     "drawn-twice": lambda i: Case(key=drawing(plate(i)), attempt=drawing(plate(i), plate(i)[i])),
     "construction-left": lambda i: Case(

@@ -15,6 +15,7 @@ from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.key import Key
 from evenmark.core.marking.model import Listing
 from tests.builders import chain, circle, drawing, line, text
+from tests.core.cause_cases import strokes_of
 from tests.extent import seeds
 
 PLATE = [*chain((0, 0), (100, 0), (100, 60), (0, 60)), circle((30, 30), 8), circle((70, 30), 8)]
@@ -83,3 +84,22 @@ def test_a_key_of_chords_takes_circles_and_chords() -> None:
     assert check(key, drawing(list(PLATE))).earned == 100
     assert check(key, drawing([*PLATE[:4], *ring, PLATE[5]])).earned == 100
     assert [f.code for f in key.flaws] == ["chords"]
+
+
+WORDS = [("PLATE", (10.0, 70.0)), ("GROUP A", (45.0, 70.0)), ("1:1", (80.0, 70.0))]
+
+
+@pytest.mark.parametrize("listing", ["feature", "sheet"])
+@pytest.mark.parametrize("kept", [0, 1, 2])
+def test_lettering_as_strokes_is_one_slip_under_its_own_name(kept: int, listing: Listing) -> None:
+    key = prepare(drawing([*PLATE, *(text(w, at) for w, at in WORDS)]), RuleSet(listing=listing))
+    left = [s for w, at in WORDS[kept:] for s in strokes_of(w, at)]
+    sheet = check(key, drawing([*PLATE, *(text(w, at) for w, at in WORDS[:kept]), *left]))
+    assert [c.code for c in sheet.causes] == ["lettering-as-lines"]
+    assert 90 <= sheet.earned <= 94
+
+
+def test_a_few_lines_where_lettering_is_missing_are_no_lettering() -> None:
+    key = prepare(drawing([*PLATE, text(*WORDS[0])]), RuleSet())
+    sheet = check(key, drawing([*PLATE, line((10, 70), (20, 73)), line((12, 70), (25, 72))]))
+    assert [c.code for c in sheet.causes] == ["not-drawn", "unexplained"]

@@ -4,8 +4,8 @@ import { computed } from "vue";
 import type { Schemas } from "../api/client";
 
 const props = defineProps<{ scene: Schemas["Scene"]; features: readonly string[] }>();
-const WIDTH = 168;
-const HEIGHT = 112;
+const WIDTH = 126;
+const HEIGHT = 76;
 
 const lit = computed(() => {
   const named = new Set(props.features);

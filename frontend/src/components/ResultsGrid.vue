@@ -121,7 +121,7 @@ function press(e: MouseEvent): void {
 
 <template>
   <div>
-    <div class="mb-1.5 flex min-h-28 items-end gap-4">
+    <div class="relative mb-1.5 flex min-h-9 items-end pr-36">
       <p class="min-w-0 flex-1" aria-live="polite" data-reading>
         <template v-if="asked && !reading">
           {{ asked.id }} <b>{{ asked.name }}</b>
@@ -139,7 +139,12 @@ function press(e: MouseEvent): void {
           a cell.</span
         >
       </p>
-      <FeatureGlimpse v-if="scene" class="shrink-0" :scene="scene" :features="asked?.features ?? []" />
+      <FeatureGlimpse
+        v-if="scene"
+        class="absolute right-0 bottom-0"
+        :scene="scene"
+        :features="asked?.features ?? []"
+      />
     </div>
     <div
       ref="root"

@@ -284,7 +284,7 @@ def summary(proof: Proof) -> str:
         parts.append(f"{counted(len(proof.twice), 'size')} said twice")
     if proof.contradictions:
         n = len(proof.contradictions)
-        parts.append("1 figure that does not agree" if n == 1 else f"{n} figures that do not agree")
+        parts.append(f"{counted(n, 'dimension')} against the drawing")
     if proof.untied:
         parts.append(f"{counted(len(proof.untied), 'dimension')} tied to nothing")
     said = listed(parts)

@@ -23,7 +23,7 @@ from evenmark.core.marking.examine import MEASURES
 from evenmark.core.marking.follow_corners import follow_fillets, follow_parallels, follow_sharp, there
 from evenmark.core.marking.follow_dimensions import follow_dimensions
 from evenmark.core.marking.follow_groups import follow_gone, follow_marks
-from evenmark.core.marking.follow_habits import follow_loose_ends, follow_rounded
+from evenmark.core.marking.follow_habits import follow_loose_ends, follow_rounded, follow_strokes
 from evenmark.core.marking.follow_nodes import follow_nodes, follow_sweeps
 from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
@@ -236,5 +236,5 @@ _STEPS = (
     follow_dimensions,
 )
 """What is led by what, one step after the other: each looks at what those before left."""
-_OF_GROUPS = (follow_halves, follow_views, follow_marks, follow_gone)
+_OF_GROUPS = (follow_strokes, follow_halves, follow_views, follow_marks, follow_gone)
 """What then follows with its group or in another view, what is missing among it."""

@@ -11,6 +11,7 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.model import Finding
+from evenmark.core.marking.strokes import strokes_of
 
 SEVERAL = 3
 """So many ends that miss are a habit, by however much each; two that miss by as much are, too."""
@@ -59,6 +60,16 @@ def follow_rounded(findings: list[Finding], _asked: Asked, exam: Examination) ->
     if len(findings) < 2 or rounded_to(exam) is None:
         return {}
     return {f.id: findings[0].id for f in findings[1:]}
+
+
+def follow_strokes(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
+    """Return what follows the first of several letterings that are missing because all were drawn as
+    lines."""
+    strokes = strokes_of(exam, exam.pairing.spare)
+    lacking = [f for f in findings if f.verdict == "absent" and f.features and f.features[0] in strokes]
+    if len({f.features[0] for f in lacking}) < 2:
+        return {}
+    return {f.id: lacking[0].id for f in lacking[1:]}
 
 
 def rounded_to(exam: Examination) -> int | None:

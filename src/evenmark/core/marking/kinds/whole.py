@@ -15,6 +15,7 @@ from evenmark.core.marking.broken_dimensions import parts_of_dimensions
 from evenmark.core.marking.examination import Ask, Examination, Kind, MarkingSetting, Measure
 from evenmark.core.marking.kinds.common import NOTHING
 from evenmark.core.marking.model import Item, Requirement
+from evenmark.core.marking.strokes import strokes_of
 
 
 def ask_whole(r: Requirement, _s: MarkingSetting) -> Ask:
@@ -60,9 +61,16 @@ def clean(_a: Ask, exam: Examination) -> Measure:
         for i in exam.rules.given
         if i in exam.key.by_id and i not in exam.exact
     ]
-    items = _without_own(_without_dimensions(items, exam), exam)
+    items = _without_own(_without_dimensions(_without_strokes(items, exam), exam), exam)
     count = float(sum(1 for item in items if item.charged))
     return Measure(count, count, items=tuple(items))
+
+
+def _without_strokes(items: list[Item], exam: Examination) -> list[Item]:
+    """Charge no stroke of lettering that was drawn as lines: the lettering itself is charged."""
+    open_ = [i.feature for i in items if i.charged and i.code == "spare" and i.feature is not None]
+    strokes = {i for ids in strokes_of(exam, open_).values() for i in ids}
+    return [replace(i, charged=False) if i.feature in strokes else i for i in items]
 
 
 def _without_dimensions(items: list[Item], exam: Examination) -> list[Item]:

@@ -12,6 +12,7 @@ from evenmark.core.linework.wording import counted, number, place, size
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import token
+from evenmark.core.marking.strokes import strokes_of
 
 
 def words(e: Evidence) -> Iterator[Hypothesis]:
@@ -111,4 +112,21 @@ def notes(e: Evidence) -> Iterator[Hypothesis]:
         yield Hypothesis(code="unexplained", tokens=token(f), says=says)
 
 
-ALL = (words, heights, anchors, dimensions, notes)
+def lettering_as_lines(e: Evidence) -> Iterator[Hypothesis]:
+    """Lettering is missing where a drawing has its strokes: `lettering-as-lines`."""
+    strokes = strokes_of(e.exam, e.exam.pairing.spare)
+    absent = [f for f in e.open if f.verdict == "absent" and f.features and f.features[0] in strokes]
+    if not absent:
+        return
+    led = {g.features[0] for f in absent for g in e.following.get(f.id, ()) if g.features}
+    ids = [i for i in strokes if i in led or any(f.features[0] == i for f in absent)]
+    lines = sum(len(strokes[i]) for i in ids)
+    text = e.exam.key.by_id[ids[0]]
+    assert isinstance(text, TextFeature)
+    what = f"The lettering “{text.wording}” was" if len(ids) == 1 else f"{len(ids)} pieces of lettering were"
+    says = f"{what} drawn as {lines} separate lines: no wording, height or place can be read from them."
+    tokens = frozenset((f.id, -1) for f in absent)
+    yield Hypothesis(code="lettering-as-lines", tokens=tokens, says=says)
+
+
+ALL = (lettering_as_lines, words, heights, anchors, dimensions, notes)

@@ -87,6 +87,15 @@ SLIPS = (
         ),
     ),
     Slip(
+        code="lettering-as-lines",
+        title="Lettering drawn as lines",
+        means="lettering was drawn, or exported, as separate lines",
+        advice=(
+            "Write it as a text. If you did, look at how you save the drawing: keep texts as texts, instead "
+            "of turning them into lines."
+        ),
+    ),
+    Slip(
         code="debris",
         title="Debris",
         means="something is so short that nothing can be seen of it",
