@@ -37,6 +37,7 @@ FAN = (
     "arc centre 0, 0; from 20, 0; turn {0}\narc centre 0, 0; from 30, 0; turn {0}\n"
     "arc centre 0, 0; from 40, 0; turn {0}\nline 20, 0; 40, 0\n"
 )
+STROKES = "line {0}, 80; {1}, 85\nline {1}, 85; {2}, 80\nline {3}, 80; {3}, 85\nline {3}, 85; {4}, 82\n"
 CASES = {
     # one node of a truss elsewhere, with its members
     "follow_nodes": (TRUSS.format("60, 30"), TRUSS.format("62, 33")),
@@ -103,6 +104,12 @@ CASES = {
     "follow_gone": (
         CENTRE + PLATE + "circle 30, 30; diameter 12\ncentre mark circle 2; past 3\n",
         CENTRE + PLATE,
+    ),
+    # lettering that an export left behind as lines
+    "follow_strokes": (
+        PLATE
+        + 'text "AB"; 10, 80; height 5; anchor left bottom\ntext "CD"; 60, 80; height 5; anchor left bottom\n',
+        PLATE + STROKES.format(10, 12, 14, 16, 18) + STROKES.format(60, 62, 64, 66, 68),
     ),
     # one wrong length early in a chain carries along all that was drawn after it
     "follow_propagation": (

@@ -18,6 +18,7 @@ from evenmark.core.marking.key import Key
 from evenmark.core.marking.model import POLICIES, Listing, Policy
 from evenmark.core.marking.views import inside
 from evenmark.demo import parts
+from tests.builders import chain, circle, drawing, line
 from tests.extent import seeds
 
 MARGIN = 6.0
@@ -153,3 +154,40 @@ def test_a_view_that_disagrees_is_charged_itself(seed: int, listing: Listing) ->
     sheet = check(key, replace(front, entities=mixed))
     assert len(sheet.causes) == 2
     assert cost(sheet) > 2 * 4.9 if listing == "feature" else cost(sheet) > 6
+
+
+# views against each other
+
+
+def bored(
+    *, top: float = 6, side: float = 6, at: float = 20, top_at: float = 20, wide: float = 60
+) -> Drawing:
+    """A block with a hole, in three views; what the views from above and from the side show may differ."""
+    return drawing(
+        [*chain((0, 0), (60, 0), (60, 40), (0, 40)), circle((at, 25), 6)],
+        chain((0, 60), (wide, 60), (wide, 90), (0, 90)),
+        [line((x, 60), (x, 90), "hidden") for x in (top_at - top, top_at + top)],
+        chain((80, 0), (110, 0), (110, 40), (80, 40)),
+        [line((80, y), (110, y), "hidden") for y in (25 - side, 25 + side)],
+    )
+
+
+@pytest.mark.parametrize(
+    ("wrong", "says"),
+    [
+        ({"top": 8}, "The view above says 16, the front view 12."),
+        ({"side": 5}, "The view on the right says 10, the front view 12."),
+        ({"wide": 64}, "The view above says 64, the front view 60."),
+        ({"top_at": 24}, "The view above says 18, the front view 14."),
+    ],
+)
+def test_views_that_disagree_are_told_with_both_numbers(wrong: dict[str, float], says: str) -> None:
+    sheet = check(prepare(bored()), bored(**wrong))
+    assert len(sheet.causes) == 1
+    assert sheet.causes[0].says.endswith(says)
+    assert sheet.earned >= 92
+
+
+def test_what_agrees_with_a_wrong_view_is_no_disagreement() -> None:
+    sheet = check(prepare(bored()), bored(at=24, top_at=24))
+    assert not any(" says " in c.says for c in sheet.causes)

@@ -25,6 +25,7 @@ from evenmark.core.marking.attribute import OPEN, describe_causes
 from evenmark.core.marking.bound import UpperBound
 from evenmark.core.marking.charges import VIEWS, floors_with, right_share
 from evenmark.core.marking.conversion import conversion, unit_note
+from evenmark.core.marking.disagreements import with_disagreements
 from evenmark.core.marking.examination import Measure
 from evenmark.core.marking.explain import explain
 from evenmark.core.marking.key import Key
@@ -114,6 +115,7 @@ def _check(key: Key, attempt: Drawing, fields: Fields) -> Checked:
     findings = trial.shown
     in_numbers = functools.partial(_in_numbers, key=key)
     causes = describe_causes(slips, trial.wrong, findings, trial.heads, key.watched, in_numbers)
+    causes = with_disagreements(causes, trial.wrong, trial.exam)
     earned_for, taken_for = _marked(trial, causes, key)
     earned = total_of(earned_for, taken_for)
     if notes and notes[0].code == "unit-not-converted":

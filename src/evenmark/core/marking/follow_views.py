@@ -14,7 +14,7 @@ from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from evenmark.core.geometry.lines import Straight, distance_to_supporting_line, image
-from evenmark.core.geometry.points import Point, distance
+from evenmark.core.geometry.points import Point, distance, middle
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, View
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.kinds import those
@@ -38,7 +38,7 @@ class Level(NamedTuple):
     off: float
 
 
-class _Shown(NamedTuple):
+class ShownView(NamedTuple):
     """A view with the directions of the part that its own show: each with its sign and where it begins."""
 
     view: View
@@ -59,9 +59,41 @@ def follow_halves(findings: list[Finding], _asked: Asked, exam: Examination) -> 
     ids = [i for i in edges if isinstance(exam.key.curves[i], Edge) and isinstance(exam.partner(i), Edge)]
     for n, i in enumerate(ids):
         for j in ids[n + 1 :]:
-            if any(_mirrored_in(i, j, axis, exam) for axis in axes):
+            between = _middle_line(i, j, exam) if _of_one_hole(i, j, exam) else None
+            if any(_mirrored_in(i, j, axis, exam) for axis in (*axes, *((between,) if between else ()))):
                 _pair(edges[i], edges[j], led)
     return led
+
+
+def _middle_line(i: str, j: str, exam: Examination) -> Straight | None:
+    """Return the line midway between two edges that run beside each other."""
+    a, b = exam.key.curves[i], exam.key.curves[j]
+    assert isinstance(a, Edge)
+    assert isinstance(b, Edge)
+    start, end = middle(a.start, b.start), middle(a.end, b.end)
+    return Straight(start, end) if distance(start, end) > exam.tolerances.position else None
+
+
+def _of_one_hole(i: str, j: str, exam: Examination) -> bool:
+    """Say whether two edges of a view are level with both sides of a circle that another view shows."""
+    views = exam.rules.views or ()
+    if len(views) < 2:
+        return False
+    shown, reach = shown_views(views), exam.tolerances.position + exam.slack
+    here = next((s for s in shown if inside(exam.key.curves[i].at, s.view.box, 0.0)), None)
+    if here is None or not inside(exam.key.curves[j].at, here.view.box, 0.0):
+        return False
+    a, b = (list(levels_at(p, p, here)) for p in (exam.key.curves[k].at for k in (i, j)))
+    for c in exam.key.circles:
+        there = next((s for s in shown if inside(c.center, s.view.box, 0.0)), None)
+        if there is None or there is here:
+            continue
+        for level in levels_at(c.center, c.center, there):
+            for one, other in zip(a, b, strict=True):
+                sides = sorted((one.at - level.at, other.at - level.at))
+                if one.along == level.along and abs(sides[0] + c.radius) <= reach >= abs(sides[1] - c.radius):
+                    return True
+    return False
 
 
 def _pair(one: Sequence[Finding], other: Sequence[Finding], led: Led) -> None:
@@ -69,7 +101,7 @@ def _pair(one: Sequence[Finding], other: Sequence[Finding], led: Led) -> None:
     led |= {f.id: first.id for f in other if f.id not in led and f.id != first.id}
 
 
-def _mirrored_in(i: str, j: str, axis: Edge, exam: Examination) -> bool:
+def _mirrored_in(i: str, j: str, axis: Edge | Straight, exam: Examination) -> bool:
     """Say whether two edges are each other's mirror images in a centre line, on the key and as drawn."""
     a, b = exam.key.curves[i], exam.key.curves[j]
     assert isinstance(a, Edge)
@@ -96,7 +128,7 @@ def follow_views(findings: list[Finding], _asked: Asked, exam: Examination) -> L
     off = [f for f in findings if f.kind in _SAID and f.features]
     if len(views) < 2 or not off or len(off) > MOST_FINDINGS:
         return {}
-    shown = _shown(views)
+    shown = shown_views(views)
     by_view: list[list[Finding]] = [[] for _ in shown]
     for f in off:
         at = exam.key.by_id[f.features[0]].at
@@ -115,24 +147,24 @@ def follow_views(findings: list[Finding], _asked: Asked, exam: Examination) -> L
     return led
 
 
-def _shown(views: Sequence[View]) -> list[_Shown]:
+def shown_views(views: Sequence[View]) -> list[ShownView]:
     """Return views with what their directions show; the first is the front view."""
     front = views[0]
-    out = [_Shown(front, ("width", 1.0, 0.0), ("height", 1.0, 0.0))]
+    out = [ShownView(front, ("width", 1.0, 0.0), ("height", 1.0, 0.0))]
     for view in views[1:]:
         left, low, right, high = view.box
         side = side_of(front.box, view.box)
         if side in ("above", "below"):
             depth = ("depth", 1.0, low) if side == "above" else ("depth", -1.0, high)
-            out.append(_Shown(view, ("width", 1.0, 0.0), depth))
+            out.append(ShownView(view, ("width", 1.0, 0.0), depth))
         else:
             depth = ("depth", 1.0, left) if side == "right" else ("depth", -1.0, right)
-            out.append(_Shown(view, depth, ("height", 1.0, 0.0)))
+            out.append(ShownView(view, depth, ("height", 1.0, 0.0)))
     return out
 
 
 def _levels_of(
-    found: Sequence[Finding], here: _Shown, exam: Examination, sizes: bool, led: Led
+    found: Sequence[Finding], here: ShownView, exam: Examination, sizes: bool, led: Led
 ) -> Iterator[tuple[Level, int]]:
     """Yield the levels of what a view is charged for that were drawn elsewhere, each with the finding that is
     charged; of ``sizes``, those of circles of another size alone."""
@@ -142,15 +174,15 @@ def _levels_of(
         if f.id in led or (sizes and not (round_ and f.verdict in ("missed", "near"))):
             continue
         for i in _curves(f, exam):
-            for asked, drawn in _places(i, exam):
-                for level in _levels(asked, drawn, here):
+            for asked, drawn in places_of_curve(i, exam):
+                for level in levels_at(asked, drawn, here):
                     if abs(level.off) > reach:
                         yield level, f.root
 
 
 def _follow(
     found: Sequence[Finding],
-    there: _Shown,
+    there: ShownView,
     known: Sequence[tuple[Level, int]],
     exam: Examination,
     led: Led,
@@ -162,8 +194,8 @@ def _follow(
             continue
         leads: list[int] = []
         for i in _curves(f, exam):
-            for asked, drawn in _places(i, exam):
-                for level in _levels(asked, drawn, there):
+            for asked, drawn in places_of_curve(i, exam):
+                for level in levels_at(asked, drawn, there):
                     if abs(level.off) <= reach:
                         continue
                     lead = next((n for k, n in known if _same(k, level, reach)), None)
@@ -179,7 +211,7 @@ def _same(a: Level, b: Level, reach: float) -> bool:
 def _carried_views(
     findings: Sequence[Finding],
     front: Sequence[Finding],
-    shown: Sequence[_Shown],
+    shown: Sequence[ShownView],
     exam: Examination,
     led: Led,
 ) -> Led:
@@ -205,7 +237,9 @@ def _carried_views(
     return out
 
 
-def _levels(asked: Point, drawn: Point, here: _Shown) -> Iterator[Level]:
+def levels_at(asked: Point, drawn: Point, here: ShownView) -> Iterator[Level]:
+    """Yield where a place of a view stands along both directions of the part, and how far from there it was
+    drawn."""
     for (along, sign, begins), a, d in zip((here.across, here.up), asked, drawn, strict=True):
         yield Level(along, sign * (a - begins), sign * (d - a))
 
@@ -215,7 +249,7 @@ def _curves(f: Finding, exam: Examination) -> list[str]:
     return [i for i in exam.key.curves_of(f.features) if i in exam.drawn_for]
 
 
-def _places(i: str, exam: Examination) -> list[tuple[Point, Point]]:
+def places_of_curve(i: str, exam: Examination) -> list[tuple[Point, Point]]:
     """Return the places of a curve of the key with those that were drawn: its ends, or of a circle the
     outermost of it in both directions."""
     asked, drawn = exam.key.curves[i], exam.partner(i)
