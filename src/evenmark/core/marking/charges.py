@@ -16,6 +16,7 @@ from evenmark.core.linework.model import Linework
 from evenmark.core.marking.attribute import OPEN
 from evenmark.core.marking.examination import Asked
 from evenmark.core.marking.kinds import SENSES, those
+from evenmark.core.marking.led import OWN, PLACES
 from evenmark.core.marking.missing import missing_with, shares_beside
 from evenmark.core.marking.model import Cause, Charges, Finding, RuleSet, Verdict
 
@@ -23,10 +24,8 @@ HABITS = those(lambda k: k.habit == "habit")
 """Kinds that earn only for a settled feature."""
 READ = those(lambda k: k.habit == "implied")
 """By the sheet, what is taken as read earns like a habit: level edges alone make no part."""
-_OWN = those(lambda k: k.settles in ("size", "place"))
 _OF_CENTRES = those(lambda k: k.of_centres)
 """Kinds that ask for places alone: a hole of another size may well stand where it should."""
-_PLACES = those(lambda k: k.settles == "place")
 _SIZES = those(lambda k: k.settles in ("size", "place", "said"))
 _SHARED = those(lambda k: k.habit == "shared")
 VIEWS = those(lambda k: k.settles == "views")
@@ -39,7 +38,7 @@ def unsettled(
     findings: Iterable[Finding],
     key: Linework,
     verdicts: tuple[Verdict, ...] = OPEN,
-    kinds: Collection[str] = _OWN,
+    kinds: Collection[str] = OWN,
 ) -> dict[str, int]:
     """Return the features whose own size or place is neither met nor follows, each with the finding that says
     so: curves, corners and meetings, and edges both of whose ends are out of place."""
@@ -152,7 +151,7 @@ def earned_with(
     if charges is None or not any(f.verdict in OPEN for f in looked):
         return {}  # nothing that anybody could be shown went wrong
     off, astray = (
-        _told(unsettled(wrong, key, kinds=kinds), wrong, looked, heads, watched) for kinds in (_OWN, _PLACES)
+        _told(unsettled(wrong, key, kinds=kinds), wrong, looked, heads, watched) for kinds in (OWN, PLACES)
     )
     gone = {f.id for f in (*wrong, *looked) if f.verdict == "absent"}
     carried = _followed(out, looked, wrong, gone, heads, key, rules, charges, marks, step)

@@ -29,6 +29,7 @@ from evenmark.core.marking.follow_relations import follow_relations
 from evenmark.core.marking.follow_rigid import follow_rigid
 from evenmark.core.marking.follow_touching import follow_tees, follow_touching
 from evenmark.core.marking.follow_views import follow_halves, follow_views
+from evenmark.core.marking.led import Led
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.propagation import follow_propagation
 from evenmark.core.marking.repeats import follow_repeats
@@ -55,10 +56,6 @@ def follow(off: Sequence[Finding], asked: Asked, exam: Examination) -> dict[int,
             leader = led_ones[leader].follows
         led_ones[f.id] = f._replace(follows=leader)
     return led_ones
-
-
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 def _without_rounds(led: Led, findings: list[Finding]) -> Led:

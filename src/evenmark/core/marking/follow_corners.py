@@ -9,13 +9,8 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, Corner, Edge
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
-from evenmark.core.marking.kinds import those
+from evenmark.core.marking.led import OWN, PLACES, Led
 from evenmark.core.marking.model import Finding
-
-_PLACES = those(lambda k: k.settles == "place")
-_OWN = those(lambda k: k.settles in ("size", "place"))
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 def follow_fillets(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
@@ -68,7 +63,7 @@ def follow_sharp(findings: list[Finding], asked: Asked, exam: Examination) -> Le
         if _left_sharp(arc, exam) and (k := exam.key.corner_of.get((arc, w))) is not None
     }
     for f in findings:
-        if f.kind in _PLACES and f.features[0] in ends:
+        if f.kind in PLACES and f.features[0] in ends:
             led[f.id] = ends[f.features[0]]
         if f.kind != "length" or f.features[0] not in at:
             continue
@@ -83,7 +78,7 @@ def follow_parallels(findings: list[Finding], _asked: Asked, exam: Examination) 
     neighbours keep to their supporting lines: a chamfer of another size is one slip."""
     off: dict[str, list[Finding]] = {}
     for f in findings:
-        if f.verdict in ("missed", "near") and f.kind in _OWN and len(f.features) == 1:
+        if f.verdict in ("missed", "near") and f.kind in OWN and len(f.features) == 1:
             off.setdefault(f.features[0], []).append(f)
     led: Led = {}
     for i, own in off.items():

@@ -17,15 +17,11 @@ from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
 from evenmark.core.marking.follow_rigid import turn_of
 from evenmark.core.marking.groups import MOST_OF_A_PIECE, groups_of, marks_of, patterns_of
-from evenmark.core.marking.kinds import those
+from evenmark.core.marking.led import OWN, PLACES, Led
 from evenmark.core.marking.model import Finding
 
 MOST_LINES = 2000
 """In a drawing of more centre lines, only the one that was meant is looked at."""
-_OWN = those(lambda k: k.settles in ("size", "place"))
-_PLACES = those(lambda k: k.settles == "place")
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 def follow_marks(off: Sequence[Finding], asked: Asked, exam: Examination) -> Led:
@@ -33,7 +29,7 @@ def follow_marks(off: Sequence[Finding], asked: Asked, exam: Examination) -> Led
     centres of what it is the centre line of, turned with its pattern or not at all. ``off`` is all that is
     not met."""
     marks = marks_of(asked, exam)
-    places = [f for f in off if f.kind in _PLACES and len(f.features) == 1]
+    places = [f for f in off if f.kind in PLACES and len(f.features) == 1]
     axes = [f for f in places if f.features[0] in marks and f.verdict != "follows"]
     if not axes:
         return {}
@@ -144,7 +140,7 @@ def follow_gone(off: Sequence[Finding], asked: Asked, exam: Examination) -> Led:
         lead = next((led[f.id] for f in absent if f.id in led and f.features[0] in run), None)
         if lead is not None:
             around = {*beside, *(k for i in beside for k in exam.key.joints_at.get(i, ()))}
-            moved = [f for f in off if f.kind in _OWN and f.verdict in ("missed", "near")]
+            moved = [f for f in off if f.kind in OWN and f.verdict in ("missed", "near")]
             led |= {f.id: lead for f in moved if f.features[0] in around and f.id not in led}
     for sort in _sorts(gone, exam):
         _lead(sort, absent, exam, led)

@@ -10,6 +10,7 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
+from evenmark.core.marking.led import Led
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.strokes import strokes_of
 
@@ -17,8 +18,6 @@ SEVERAL = 3
 """So many ends that miss are a habit, by however much each; two that miss by as much are, too."""
 ROUNDED_TO = (0, 1, 2, 3)
 """Decimals that a display shows."""
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 def follow_loose_ends(findings: list[Finding], asked: Asked, exam: Examination) -> Led:

@@ -10,15 +10,11 @@ from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, Corner, Edge
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.kinds import those
+from evenmark.core.marking.led import OWN, PLACES, Led
 from evenmark.core.marking.model import Finding
 
 LEAST_MEMBERS = 3
 """Where fewer edges meet, an outline tells which of them is wrong."""
-_OWN = those(lambda k: k.settles in ("size", "place"))
-_PLACES = those(lambda k: k.settles == "place")
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 def follow_nodes(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
@@ -27,7 +23,7 @@ def follow_nodes(findings: list[Finding], _asked: Asked, exam: Examination) -> L
     about = _about(findings)
     led: Led = {}
     for k in exam.key.corners:
-        place = next((f for f in about.get(k.id, ()) if f.kind in _PLACES), None)
+        place = next((f for f in about.get(k.id, ()) if f.kind in PLACES), None)
         if place is None or len(k.ends) < LEAST_MEMBERS or not _moved_alone(k, exam):
             continue
         inside = (k.id, *(i for i, _ in k.ends))
@@ -39,7 +35,7 @@ def _about(findings: Iterable[Finding]) -> dict[str, list[Finding]]:
     """Return the charged sizes and places of each feature."""
     out: dict[str, list[Finding]] = {}
     for f in findings:
-        if f.verdict in ("missed", "near") and f.kind in _OWN and len(f.features) == 1:
+        if f.verdict in ("missed", "near") and f.kind in OWN and len(f.features) == 1:
             out.setdefault(f.features[0], []).append(f)
     return out
 

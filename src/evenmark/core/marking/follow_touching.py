@@ -15,11 +15,10 @@ from collections.abc import Iterable
 
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Tee
 from evenmark.core.marking.examination import Asked, Examination, keeps_to
+from evenmark.core.marking.led import Led
 from evenmark.core.marking.model import Finding
 
 _OWN = ("length", "angle", "sweep")
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 def follow_touching(findings: list[Finding], asked: Asked, exam: Examination) -> Led:

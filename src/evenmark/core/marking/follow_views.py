@@ -18,15 +18,13 @@ from evenmark.core.geometry.points import Point, distance, middle
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, View
 from evenmark.core.marking.examination import Asked, Examination
 from evenmark.core.marking.kinds import those
+from evenmark.core.marking.led import OWN, Led
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.views import inside, side_of
 
 MOST_FINDINGS = 400
 """Where more than this is wrong, views tell nothing of each other."""
-_SAID = those(lambda k: k.settles in ("size", "place"))
 _OF_VIEWS = those(lambda k: k.settles == "views")
-Led = dict[int, int]
-"""Which finding follows which, by their ids."""
 
 
 class Level(NamedTuple):
@@ -49,7 +47,7 @@ class ShownView(NamedTuple):
 def follow_halves(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
     """Return which findings of straight edges follow those of the other half of their bore, as far from the
     centre line between them on the key, and as they were drawn."""
-    open_ = [f for f in findings if f.verdict in ("missed", "near") and f.kind in _SAID]
+    open_ = [f for f in findings if f.verdict in ("missed", "near") and f.kind in OWN]
     edges: dict[str, list[Finding]] = {}
     for f in open_[:MOST_FINDINGS]:
         for i in _curves(f, exam):
@@ -125,7 +123,7 @@ def follow_views(findings: list[Finding], _asked: Asked, exam: Examination) -> L
     """Return which findings of a view follow what another view is charged for: each of their places is off by
     as much as something that stands on the same level there, or not at all."""
     views = exam.rules.views or ()
-    off = [f for f in findings if f.kind in _SAID and f.features]
+    off = [f for f in findings if f.kind in OWN and f.features]
     if len(views) < 2 or not off or len(off) > MOST_FINDINGS:
         return {}
     shown = shown_views(views)

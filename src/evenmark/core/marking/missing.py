@@ -7,10 +7,8 @@ from collections import defaultdict
 from collections.abc import Callable, Collection, Mapping, Sequence
 from decimal import Decimal
 
-from evenmark.core.marking.kinds import those
+from evenmark.core.marking.led import OWN
 from evenmark.core.marking.model import Charges, Finding
-
-_OWN = those(lambda k: k.settles in ("size", "place"))
 
 
 def missing_with(
@@ -22,7 +20,7 @@ def missing_with(
     first = {f.id: f.features for f in findings}
     for f in findings:
         follows = f.verdict == "follows" and f.follows in gone and f.measured is None
-        if follows and f.kind in _OWN and f.features[0] in curves:
+        if follows and f.kind in OWN and f.features[0] in curves:
             out[heads.get(f.root, f.root)].update((*f.features, *first.get(f.root, ())))
     return out
 

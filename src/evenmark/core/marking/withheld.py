@@ -16,8 +16,12 @@ _NUMBER = r"[-−]?\d[\d.,]*\d|[-−]?\d"
 _PLACE = rf"at (?:{_NUMBER}), (?:{_NUMBER})"
 _DRAWN_AT = re.compile(rf" was drawn {_PLACE}")
 _PLACES = re.compile(rf" ?\({_PLACE}[^()]*\)| {_PLACE}")
+_SIZES = re.compile(r" Ø[\d.,]+")
+_SAYS_ITSELF = "xnd"
+"""Lettering, notes and dimensions are named by what they say."""
 _NOT_DRAWN = {
-    "corner-left-sharp": "A corner was left sharp where a fillet was asked for.",
+    "corner-left-sharp": "A corner was left sharp where a fillet or a chamfer was asked for.",
+    "lettering-as-lines": "Lettering was drawn as separate lines: its wording cannot be read from them.",
 }
 """What is said instead of a sentence with the size of something that was not drawn."""
 
@@ -37,6 +41,11 @@ def _cause(c: CauseJson) -> CauseJson:
 
 def _finding(f: FindingJson) -> FindingJson:
     out: FindingJson = {**f, "at": None}
+    if "of" in out:
+        if any(i[0] in _SAYS_ITSELF for i in f["features"]):
+            del out["of"]  # the name would say the wording, or the value
+        else:
+            out["of"] = _SIZES.sub("", out["of"])
     if isinstance(f["expected"], list | tuple) or isinstance(f["measured"], list | tuple):
         out["expected"] = out["measured"] = None
     if f["verdict"] == "absent" or f["measured"] is None:
