@@ -74,16 +74,19 @@ def follow_strokes(findings: list[Finding], _asked: Asked, exam: Examination) ->
 def rounded_to(exam: Examination) -> int | None:
     """Return the decimals to which all coordinates and radii of the key were rounded in a drawing; None where
     they were not, or fewer than several of them change by it: those are so many wrong sizes."""
-    pairs = list(_numbers(exam))
-    if not pairs or len(exam.drawn_for) < len(exam.key.curves):
+    if len(exam.drawn_for) < len(exam.key.curves):
         return None
     reach = max(tol.TYPED_LEAST, exam.slack)
-    for digits in ROUNDED_TO:
-        if all(abs(round(asked, digits) - drawn) <= reach for asked, drawn in pairs):
-            changed = sorted(asked for asked, drawn in pairs if abs(asked - drawn) > reach)
-            apart = sum(b - a > reach for a, b in itertools.pairwise(changed))
-            return digits if apart + 1 >= SEVERAL and changed else None
-    return None
+    left, changed = list(ROUNDED_TO), list[float]()
+    for asked, drawn in _numbers(exam):
+        left = [digits for digits in left if abs(round(asked, digits) - drawn) <= reach]
+        if not left:  # nearly always the first that is wrong says so
+            return None
+        if abs(asked - drawn) > reach:
+            changed.append(asked)
+    changed.sort()
+    apart = sum(b - a > reach for a, b in itertools.pairwise(changed))
+    return left[0] if changed and apart + 1 >= SEVERAL else None
 
 
 def _numbers(exam: Examination) -> Iterator[tuple[float, float]]:

@@ -47,6 +47,8 @@ class ShownView(NamedTuple):
 def follow_halves(findings: list[Finding], _asked: Asked, exam: Examination) -> Led:
     """Return which findings of straight edges follow those of the other half of their bore, as far from the
     centre line between them on the key, and as they were drawn."""
+    if not any(exam.role(e.layer) == "centre" for e in exam.key.edges) and len(exam.rules.views or ()) < 2:
+        return {}
     open_ = [f for f in findings if f.verdict in ("missed", "near") and f.kind in OWN]
     edges: dict[str, list[Finding]] = {}
     for f in open_[:MOST_FINDINGS]:
