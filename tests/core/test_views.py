@@ -191,3 +191,11 @@ def test_views_that_disagree_are_told_with_both_numbers(wrong: dict[str, float],
 def test_what_agrees_with_a_wrong_view_is_no_disagreement() -> None:
     sheet = check(prepare(bored()), bored(at=24, top_at=24))
     assert not any(" says " in c.says for c in sheet.causes)
+
+
+def test_a_hole_that_two_views_show_otherwise_is_one_slip() -> None:
+    sheet = check(prepare(bored()), bored(top=8, side=8))
+    assert len(sheet.causes) == 1
+    assert sheet.causes[0].says.endswith("The view above says 16, the front view 12.")
+    apart = check(prepare(bored()), bored(top=8, side=5))
+    assert len(apart.causes) == 2

@@ -8,7 +8,7 @@ from dataclasses import replace
 from itertools import combinations
 
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.model import Edge
+from evenmark.core.linework.model import CircleFeature, Edge
 from evenmark.core.linework.wording import number, view_name
 from evenmark.core.marking.examination import Examination
 from evenmark.core.marking.follow_views import Level, ShownView, levels_at, places_of_curve, shown_views
@@ -37,13 +37,14 @@ def _with_other_view(
     found = [f for f in wrong if f.id in cause.explains or f.follows in cause.explains]
     about = (i for f in found for i in exam.key.curves_of(f.features))
     curves = [i for i in dict.fromkeys(about) if i in exam.drawn_for]
-    here = {s.view.id: s for s in shown for i in curves if inside(exam.key.curves[i].at, s.view.box, 0.0)}
-    if len(here) != 1 or not curves or len(curves) > MOST_CURVES:
+    of = {i: s for i in curves for s in shown if inside(exam.key.curves[i].at, s.view.box, 0.0)}
+    if not of or len(curves) > MOST_CURVES:
         return cause
-    (own,) = here.values()
+    own = next(iter(of.values()))
+    curves = [i for i in curves if of.get(i) is own]
     for along, low, high, drawn in _spans(curves, own, exam):
         for other in shown:
-            if other is own:
+            if other in of.values():
                 continue
             there = _span_in(other, along, low, high, exam)
             if there is not None and abs(there - (high - low)) <= 2 * exam.tolerances.position:
@@ -62,6 +63,10 @@ def _spans(
     they were drawn, where that is not as far."""
     reach = exam.tolerances.position + exam.slack
     straight = [i for i in curves if isinstance(exam.key.curves[i], Edge)]
+    for i in curves:
+        rims = places_of_curve(i, exam) if isinstance(exam.key.curves[i], CircleFeature) else []
+        for n, (one, other) in enumerate(zip(rims[0:4:2], rims[1:4:2], strict=True)):  # across, then up
+            yield from _span(list(levels_at(*one, own))[n], list(levels_at(*other, own))[n], reach)
     moved = [i for i in straight if _is_elsewhere(i, exam, reach)]
     for i, j in (*combinations(moved, 2), *combinations(straight, 2)):  # both sides of a hole first
         one, other = (places_of_curve(k, exam) for k in (i, j))

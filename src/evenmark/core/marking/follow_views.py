@@ -56,13 +56,34 @@ def follow_halves(findings: list[Finding], _asked: Asked, exam: Examination) -> 
             edges.setdefault(i, []).append(f)
     axes = [e for e in exam.key.edges if exam.role(e.layer) == "centre"]
     led: Led = {}
+    holes: dict[tuple[str, float], int] = {}
     ids = [i for i in edges if isinstance(exam.key.curves[i], Edge) and isinstance(exam.partner(i), Edge)]
     for n, i in enumerate(ids):
         for j in ids[n + 1 :]:
-            between = _middle_line(i, j, exam) if _of_one_hole(i, j, exam) else None
+            hole = _hole_of(i, j, exam)
+            between = _middle_line(i, j, exam) if hole else None
             if any(_mirrored_in(i, j, axis, exam) for axis in (*axes, *((between,) if between else ()))):
                 _pair(edges[i], edges[j], led)
+                if hole is not None:  # another view that shows it as wide agrees
+                    first = min(f.id for f in edges[i])
+                    led |= _with_first(
+                        holes.setdefault((hole, _wider(i, j, exam)), first), edges[i], edges[j]
+                    )
     return led
+
+
+def _with_first(first: int, *findings: Sequence[Finding]) -> Led:
+    return {f.id: first for found in findings for f in found if f.id != first}
+
+
+def _wider(i: str, j: str, exam: Examination) -> float:
+    """Return by how much two edges were drawn farther from each other, as finely as it is judged."""
+    a, b = exam.key.curves[i], exam.key.curves[j]
+    assert isinstance(a, Edge)
+    assert isinstance(b, Edge)
+    (p, _), (q, _) = exam.ends_for[i], exam.ends_for[j]
+    step = 10 * exam.tolerances.position
+    return round((distance(p, q) - distance(a.start, b.start)) / step) * step
 
 
 def _middle_line(i: str, j: str, exam: Examination) -> Straight | None:
@@ -74,15 +95,15 @@ def _middle_line(i: str, j: str, exam: Examination) -> Straight | None:
     return Straight(start, end) if distance(start, end) > exam.tolerances.position else None
 
 
-def _of_one_hole(i: str, j: str, exam: Examination) -> bool:
-    """Say whether two edges of a view are level with both sides of a circle that another view shows."""
+def _hole_of(i: str, j: str, exam: Examination) -> str | None:
+    """Return the circle that another view shows, with both sides of which two edges of a view are level."""
     views = exam.rules.views or ()
     if len(views) < 2:
-        return False
+        return None
     shown, reach = shown_views(views), exam.tolerances.position + exam.slack
     here = next((s for s in shown if inside(exam.key.curves[i].at, s.view.box, 0.0)), None)
     if here is None or not inside(exam.key.curves[j].at, here.view.box, 0.0):
-        return False
+        return None
     a, b = (list(levels_at(p, p, here)) for p in (exam.key.curves[k].at for k in (i, j)))
     for c in exam.key.circles:
         there = next((s for s in shown if inside(c.center, s.view.box, 0.0)), None)
@@ -92,8 +113,8 @@ def _of_one_hole(i: str, j: str, exam: Examination) -> bool:
             for one, other in zip(a, b, strict=True):
                 sides = sorted((one.at - level.at, other.at - level.at))
                 if one.along == level.along and abs(sides[0] + c.radius) <= reach >= abs(sides[1] - c.radius):
-                    return True
-    return False
+                    return c.id
+    return None
 
 
 def _pair(one: Sequence[Finding], other: Sequence[Finding], led: Led) -> None:
