@@ -160,11 +160,11 @@ def test_a_view_that_disagrees_is_charged_itself(seed: int, listing: Listing) ->
 
 
 def bored(
-    *, top: float = 6, side: float = 6, at: float = 20, top_at: float = 20, wide: float = 60
+    *, top: float = 6, side: float = 6, front: float = 6, at: float = 20, top_at: float = 20, wide: float = 60
 ) -> Drawing:
     """A block with a hole, in three views; what the views from above and from the side show may differ."""
     return drawing(
-        [*chain((0, 0), (60, 0), (60, 40), (0, 40)), circle((at, 25), 6)],
+        [*chain((0, 0), (60, 0), (60, 40), (0, 40)), circle((at, 25), front)],
         chain((0, 60), (wide, 60), (wide, 90), (0, 90)),
         [line((x, 60), (x, 90), "hidden") for x in (top_at - top, top_at + top)],
         chain((80, 0), (110, 0), (110, 40), (80, 40)),
@@ -176,6 +176,7 @@ def bored(
     ("wrong", "says"),
     [
         ({"top": 8}, "The view above says 16, the front view 12."),
+        ({"front": 8}, "The front view says 16, the view above 12."),
         ({"side": 5}, "The view on the right says 10, the front view 12."),
         ({"wide": 64}, "The view above says 64, the front view 60."),
         ({"top_at": 24}, "The view above says 18, the front view 14."),

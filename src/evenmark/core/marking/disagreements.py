@@ -65,8 +65,8 @@ def _spans(
     straight = [i for i in curves if isinstance(exam.key.curves[i], Edge)]
     for i in curves:
         rims = places_of_curve(i, exam) if isinstance(exam.key.curves[i], CircleFeature) else []
-        for n, (one, other) in enumerate(zip(rims[0:4:2], rims[1:4:2], strict=True)):  # across, then up
-            yield from _span(list(levels_at(*one, own))[n], list(levels_at(*other, own))[n], reach)
+        for n, (first, last) in enumerate(zip(rims[0:4:2], rims[1:4:2], strict=True)):  # across, then up
+            yield from _span(list(levels_at(*first, own))[n], list(levels_at(*last, own))[n], reach)
     moved = [i for i in straight if _is_elsewhere(i, exam, reach)]
     for i, j in (*combinations(moved, 2), *combinations(straight, 2)):  # both sides of a hole first
         one, other = (places_of_curve(k, exam) for k in (i, j))
