@@ -108,7 +108,8 @@ CASES = {
     # lettering that an export left behind as lines
     "follow_strokes": (
         PLATE
-        + 'text "AB"; 10, 80; height 5; anchor left bottom\ntext "CD"; 60, 80; height 5; anchor left bottom\n',
+        + 'text "AB"; 10, 80; height 5; anchor left bottom\n'
+        + 'text "CD"; 60, 80; height 5; anchor left bottom\n',
         PLATE + STROKES.format(10, 12, 14, 16, 18) + STROKES.format(60, 62, 64, 66, 68),
     ),
     # one wrong length early in a chain carries along all that was drawn after it
