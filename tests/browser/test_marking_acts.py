@@ -146,6 +146,12 @@ def test_the_grid_by_keyboard_and_the_way_to_the_drawings(anyone: Any) -> None:
     grid = maren.get_by_role("grid", name="Students by checks")
     results = maren.request.get("/api/issues/3/results").json()
     expect(grid.locator("[data-cell]")).to_have_count(len(results["students"]) * len(results["checks"]))
+    # every sign has the colour of the theme: one without is not seen
+    signs = grid.evaluate(
+        "g => ['met', 'near', 'missed', 'absent', 'follows']"
+        ".map(v => g.style.getPropertyValue('--sign-' + v))"
+    )
+    assert all("stroke%3D%22%23" in sign for sign in signs)
     grid.focus()
     for key in ("ArrowDown", "ArrowRight", "ArrowRight"):
         maren.keyboard.press(key)
