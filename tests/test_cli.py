@@ -196,11 +196,11 @@ def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
         "Everything is said once.",
     )
     assert {s["figure"]: s["of"] for s in proof["sizes"]} == {
-        "Ø28": "circle 1",
-        "82": "circle 1 to circle 2, across",
-        "R24": "arc 1",
-        "Ø12": "circle 2",
-        "R13": "arc 2",
+        "Ø28": "left hole",
+        "82": "left hole to right hole, across",
+        "R24": "left round end",
+        "Ø12": "right hole",
+        "R13": "right round end",
     }
     _, (proof,), _ = run(files, capsys, "prove", "twice.dxf", "--json")
     assert [t["says"] for t in proof["twice"]] == ["64, 36 and 28 say one size twice."]

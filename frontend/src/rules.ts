@@ -74,7 +74,7 @@ export function marksOf(requirements: readonly Requirement[]): number {
 /** What is kept of a rule set: names, marks and expectations are derived from the key by the server. */
 export function kept(rules: Rules): Schemas["RulesIn"] {
   const derived = new Set(["name", "marks", "expected", "of", "part"]);
-  const own: Omit<Rules, "names"> & { names?: unknown } = { ...rules };
+  const own: Rules = { ...rules };
   delete own.names;
   return {
     ...own,

@@ -6,7 +6,7 @@ import math
 from fractions import Fraction
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evenmark.core.geometry.exact import Number, cosine, sine
@@ -159,6 +159,7 @@ def test_sines_of_whole_degrees(degrees: int) -> None:
     assert float(cosine(degrees)) == pytest.approx(math.cos(math.radians(degrees)), rel=0, abs=1e-14)
 
 
+@settings(deadline=None)
 @given(st.lists(st.decimals(-1000, 1000, places=4), min_size=1, max_size=30))
 def test_sums_of_decimals_are_exact(values: list[object]) -> None:
     """Three hundred steps of a tenth come back to where they began."""

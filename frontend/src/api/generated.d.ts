@@ -7223,7 +7223,7 @@ export interface components {
         };
         /**
          * RulesIn
-         * @description A rule set as it is kept.
+         * @description A rule set as it is kept; what features are called is read over.
          */
         RulesIn: {
             /** Any Unit */
@@ -7282,6 +7282,13 @@ export interface components {
             listing?: "feature" | "sheet";
             /** Marks */
             marks: number;
+            /**
+             * Names
+             * @default {}
+             */
+            names?: {
+                [key: string]: string;
+            };
             /** Near Share */
             near_share: number;
             /**

@@ -106,12 +106,16 @@ function lay(): void {
   };
 }
 watch([at, columns, () => props.students], lay, { flush: "post" });
+function go(row: number, column: number): void {
+  if (at.value?.row !== row || at.value.column !== column) at.value = { row, column };
+}
+/** A pointer that moves says where one is; one that lies still while the page is laid out says nothing. */
 function point(e: Event): void {
   const head = (e.target as HTMLElement).closest<HTMLElement>("[data-head]");
-  if (head) return void (at.value = { row: HEAD, column: Number(head.dataset.head) });
+  if (head) return go(HEAD, Number(head.dataset.head));
   const cell = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]");
   const [row, column] = (cell?.dataset.cell ?? "").split(" ").map(Number);
-  if (row !== undefined && column !== undefined && !Number.isNaN(row)) at.value = { row, column };
+  if (row !== undefined && column !== undefined && !Number.isNaN(row)) go(row, column);
 }
 function press(e: MouseEvent): void {
   point(e);
@@ -149,7 +153,7 @@ function press(e: MouseEvent): void {
     <div
       ref="root"
       class="paper relative max-h-[78vh] overflow-auto will-change-scroll"
-      @pointerover="point"
+      @pointermove="point"
       @click="press"
     >
       <template v-if="spot">

@@ -76,9 +76,26 @@ def _mirrored(m: Measured, known: set[frozenset[str]]) -> Iterator[Implied]:
                 continue
             image = reflected.of(f.at)
             for g in cells.get((round(image[0] / (4 * m.reach)), round(image[1] / (4 * m.reach))), ()):
-                if reflected.are_images(f, g) and frozenset((f.id, g.id)) not in known:
+                if reflected.are_images(f, g) and known.isdisjoint(_pairs(f, g, m, reflected)):
                     yield Implied("mirrored", (axis.id, f.id, g.id))
                     break
+
+
+def _pairs(
+    f: Edge | ArcFeature | CircleFeature,
+    g: Edge | ArcFeature | CircleFeature,
+    m: Measured,
+    mirror: MirrorAxis,
+) -> set[frozenset[str]]:
+    """Return two pieces that are images, and the corners at their ends that are."""
+    out = {frozenset((f.id, g.id))}
+    if not isinstance(f, CircleFeature) and not isinstance(g, CircleFeature):
+        for which, p in enumerate(f.ends):
+            image = mirror.of(p)
+            other = min((0, 1), key=lambda w: distance(g.ends[w], image))
+            corners = m.key.corner_of.get((f.id, which)), m.key.corner_of.get((g.id, other))
+            out |= {frozenset(k.id for k in corners if k is not None)} if None not in corners else set()
+    return out
 
 
 def seen_apart(m: Measured) -> tuple[View, ...]:

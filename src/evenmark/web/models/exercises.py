@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Literal
 
-from pydantic import AwareDatetime
+from pydantic import AwareDatetime, Field
 
 from evenmark.core.dimensioning.deciding import Decision
 from evenmark.core.marking.model import Charges
@@ -301,7 +301,9 @@ class RequirementIn(Finer):
 
 
 class RulesIn(Sharing):
-    """A rule set as it is kept."""
+    """A rule set as it is kept; what features are called is read over."""
+
+    names: dict[str, str] = Field(default={}, exclude=True)
 
     unit: str
     placement: Literal["as-drawn", "slide", "slide-and-turn"]
