@@ -62,7 +62,7 @@ def test_what_was_done_to_everything_is_one_slip(name: str, seed: int) -> None:
     assert untold(sheet) < A_HUNDREDTH
 
 
-@pytest.mark.parametrize(("many", "least"), [(2, 97), (3, 95)])
+@pytest.mark.parametrize(("many", "least"), [(2, 98), (3, 97)])
 def test_several_slips_are_told_each(many: int, least: int) -> None:
     """Of a hundred drawings, so many have each of their slips told once and as what it was; in the others,
     what one did to the other is told apart. All that is lost is told in all of them."""
