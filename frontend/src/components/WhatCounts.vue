@@ -143,7 +143,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
                     class="grid h-5 min-w-5 shrink-0 place-items-center rounded-full border border-teal px-0.5 text-[0.75rem] font-semibold text-teal"
                     >{{ r.id }}</span
                   >
-                  <span class="truncate" :title="r.name">{{ r.name }}</span>
+                  <span class="leading-tight">{{ r.name }}</span>
                 </button>
                 <span class="text-right">{{
                   r.expected === null || r.kind === "layer-style" ? "" : shown(r.expected, r.kind, rules.unit)
