@@ -65,12 +65,12 @@ def _mirrored(m: Measured, known: set[frozenset[str]]) -> Iterator[Implied]:
     pieces: list[Edge | ArcFeature | CircleFeature] = [*m.edges, *m.rounds]
     if len(pieces) > MOST_MIRRORED:
         return
+    cells: dict[tuple[int, int], list[Edge | ArcFeature | CircleFeature]] = defaultdict(list)
+    for f in pieces:
+        for x, y in itertools.product((-1, 0, 1), repeat=2):
+            cells[round(f.at[0] / (4 * m.reach)) + x, round(f.at[1] / (4 * m.reach)) + y].append(f)
     for axis in m.axes:
         reflected = MirrorAxis(axis, m.reach)
-        cells: dict[tuple[int, int], list[Edge | ArcFeature | CircleFeature]] = defaultdict(list)
-        for f in pieces:
-            for x, y in itertools.product((-1, 0, 1), repeat=2):
-                cells[round(f.at[0] / (4 * m.reach)) + x, round(f.at[1] / (4 * m.reach)) + y].append(f)
         for f in pieces:
             if reflected.side(f.at) <= m.reach or not reflected.runs_beside(f):
                 continue

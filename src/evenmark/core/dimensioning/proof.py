@@ -12,7 +12,6 @@ those that have a share in it. What is left over moves.
 
 from __future__ import annotations
 
-import copy
 import math
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
@@ -110,7 +109,7 @@ class _Prover:
         twice = self._say_sizes()
         self._hold_still()
         motions = self._motions()
-        if motions and self._need_offered():
+        if motions and self.sizes.sizes and self._need_offered(len(motions)):
             motions = []
         free = tuple(self._told(v) for v in motions)
         offered = self._offered() if motions else ()
@@ -306,18 +305,20 @@ class _Prover:
             settled_by=self.settling.of(motion, told),
         )
 
-    def _need_offered(self) -> bool:
+    def _need_offered(self, ways: int) -> bool:
         """Take as read what is offered and settles something, where nothing is free with it; return whether
-        that is so."""
+        that is so. ``ways`` are free without."""
         left = [t for t in self.taken if t.kind in OFFERED and t.id not in self.switched]
-        before, needed = copy.deepcopy(self.known), list[str]()
+        before, needed, settled = self.known.copied(), list[str](), 0
         for t in left:
-            new = [self.known.add(self.u.row(e)) is None for e in equations_of(self.u, t)]
-            if any(new):
+            new = sum(self.known.add(self.u.row(e)) is None for e in equations_of(self.u, t))
+            settled += new
+            if new:
                 needed.append(t.id)
-        if any(t.kind == "projected" for t in left if t.id in needed):
+        apart = any(t.kind == "projected" for t in left if t.id in needed)
+        if apart:
             self._hold_views(self._from_below(), seen_apart(self.m))
-        if needed and not self._motions():
+        if (settled >= ways or apart) and not self._motions():
             self.needed = frozenset(needed)
             return True
         self.known = before

@@ -31,6 +31,14 @@ class Echelon:
         self._in: dict[int, set[int]] = {}
         """The pivots of the rows that an unknown stands in, but for its own."""
 
+    def copied(self) -> Echelon:
+        """Return another one with the same rows."""
+        out = Echelon()
+        out.rows = {pivot: dict(row) for pivot, row in self.rows.items()}
+        out.shares = {pivot: dict(shares) for pivot, shares in self.shares.items()}
+        out._in = {i: set(pivots) for i, pivots in self._in.items()}
+        return out
+
     def __len__(self) -> int:
         return len(self.rows)
 
