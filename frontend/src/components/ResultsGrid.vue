@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Schemas, Verdict } from "../api/client";
 import { signs } from "../signs";
-import FeatureGlimpse from "./FeatureGlimpse.vue";
+import GridReading from "./GridReading.vue";
 import { marks } from "../numbers";
 
 const SIGNS = signs();
@@ -46,7 +46,7 @@ const reading = computed(() => {
   if (!student || !column) return null;
   const verdict = cellOf(here.row, here.column);
   const byHand = student.by_hand.includes(column.check.id);
-  return { student, check: column.check, verdict, byHand };
+  return { student, verdict, byHand };
 });
 
 /** Where one was stands in the address of this page, so that going back finds it again. */
@@ -125,31 +125,7 @@ function press(e: MouseEvent): void {
 
 <template>
   <div>
-    <div class="relative mb-1.5 flex min-h-9 items-end pr-36">
-      <p class="min-w-0 flex-1" aria-live="polite" data-reading>
-        <template v-if="asked && !reading">
-          {{ asked.id }} <b>{{ asked.name }}</b>
-          <span class="text-ink2"> · {{ asked.missed }} of the class missed it</span>
-        </template>
-        <template v-if="reading">
-          <b>{{ reading.student.name }}</b> · {{ reading.check.id }} {{ reading.check.name }} ·
-          <b :class="reading.verdict === 'missed' || reading.verdict === 'absent' ? 'text-pencil' : ''">{{
-            reading.verdict ?? "not marked"
-          }}</b><template v-if="reading.byHand"> · set by hand</template>
-          <span class="text-ink2"> · {{ reading.check.missed }} of the class missed it</span>
-        </template>
-        <span v-if="!asked" class="text-ink2"
-          >Point at a cell or at the head of a column, or go through the grid with the arrow keys; Enter opens
-          a cell.</span
-        >
-      </p>
-      <FeatureGlimpse
-        v-if="scene"
-        class="absolute right-0 bottom-0"
-        :scene="scene"
-        :features="asked?.features ?? []"
-      />
-    </div>
+    <GridReading :asked="asked" :reading="reading" :scene="scene" />
     <div
       ref="root"
       class="paper relative max-h-[78vh] overflow-auto will-change-scroll"
