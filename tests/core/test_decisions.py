@@ -150,6 +150,21 @@ def test_a_drawing_that_other_dimensions_hold_stays_and_goes_on_contradicting() 
     assert check(after, drawing(plate(80))).earned == 100
 
 
+def test_a_drawing_that_would_become_another_stays() -> None:
+    step = chain((0, 0), (80, 0), (80, 20), (60, 20), (60, 50), (0, 50))
+    said = [
+        across((0, 0), (80, 0), typed="55"),
+        across((0, 50), (60, 50)),
+        up((0, 0), (0, 50)),
+        up((80, 0), (80, 20)),
+    ]
+    key = dimensioned(step, said)
+    (wrong,) = (s.id for s in prepare(key).proof.sizes if not s.agrees)
+    after = prepare(key, RuleSet(decided={wrong: "drawing"}))
+    assert after.proof.contradictions == (wrong,)
+    assert check(after, drawing(step)).earned == 100
+
+
 def test_ids_stay_when_the_drawing_follows() -> None:
     case = CASES["a width"]
     before, after = key_of(case, None).linework, key_of(case, "drawing").linework

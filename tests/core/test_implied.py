@@ -37,6 +37,13 @@ def flange(gap: float = 60) -> list[Entity]:
     ]
 
 
+BORE_SAID = [
+    across((0, 0), (80, 0)),
+    up((80, 0), (80, 60)),
+    across((30, 60), (0, 55)),
+    up((0, 0), (0, 55)),
+    up((0, 20), (0, 40), before="Ø"),
+]
 CASES: dict[str, Case] = {
     "equal spacing": (
         [*PLATE, *(circle((x, 30), 4) for x in (20, 40, 60, 80))],
@@ -49,30 +56,8 @@ CASES: dict[str, Case] = {
         ],
         "even-row",
     ),
-    "the sides of a bore in a section": (
-        bored(),
-        [
-            across((0, 0), (80, 0)),
-            up((80, 0), (80, 60)),
-            across((30, 60), (0, 55)),
-            up((0, 0), (0, 55)),
-            up((0, 20), (0, 40), before="Ø"),
-            up((80, 0), (80, 40)),
-        ],
-        "",
-    ),
-    "the sides of a bore about a drawn axis": (
-        bored(),
-        [
-            across((0, 0), (80, 0)),
-            up((80, 0), (80, 60)),
-            across((30, 60), (0, 55)),
-            up((0, 0), (0, 55)),
-            up((0, 20), (0, 40), before="Ø"),
-            up((0, 0), (85, 30)),
-        ],
-        "mirrored",
-    ),
+    "the sides of a bore in a section": (bored(), [*BORE_SAID, up((80, 0), (80, 40))], ""),
+    "the sides of a bore about a drawn axis": (bored(), [*BORE_SAID, up((0, 0), (85, 30))], "mirrored"),
     "two holes about a drawn axis": (
         [
             *chain((0, 0), (100, 0), (100, 60), (40, 60), (40, 50), (0, 50)),

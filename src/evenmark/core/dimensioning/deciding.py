@@ -101,11 +101,24 @@ def _driven(key: Linework, setting: SheetSetting, size: Size) -> Linework | None
             _stand_again(u, before)
             moved = reshaped(u, before)
             found = _told(moved, size)
-            if _measures_so(moved, setting, size) and _says_so(found, setting, size):
+            same = _is_the_same_drawing(key, moved, setting.reach)
+            if same and _measures_so(moved, setting, size) and _says_so(found, setting, size):
                 return found
         if size.kind != "angle":
             return None
     return None
+
+
+def _is_the_same_drawing(before: Linework, after: Linework, reach: float) -> bool:
+    """Say whether no edge vanished or turned about, nothing round shrank to nothing, and no arc became
+    another one."""
+    for e, f in zip(before.edges, after.edges, strict=True):
+        along = sum((e.end[k] - e.start[k]) * (f.end[k] - f.start[k]) for k in (0, 1))
+        if along <= reach * e.length:
+            return False
+    arcs = zip(before.arcs, after.arcs, strict=True)
+    bent = all(abs(a.sweep_rad - b.sweep_rad) < math.pi / 2 for a, b in arcs)
+    return bent and all(c.radius > reach for c in after.rounds)
 
 
 def _told(key: Linework, size: Size) -> Linework:

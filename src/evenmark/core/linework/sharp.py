@@ -3,8 +3,10 @@ meet. Sizes are measured to it (common practice; ISO 129-1, from memory)."""
 
 from __future__ import annotations
 
+import math
 from typing import NamedTuple
 
+from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.lines import Straight, meet
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import ArcFeature, Edge, Linework
@@ -40,7 +42,13 @@ def sharp_at(key: Linework, feature: str) -> Sharp | None:
 
 
 def crossing(a: Edge, b: Edge) -> Point | None:
-    """Return where the supporting lines of two edges meet."""
+    """Return where the supporting lines of two edges cross; None when they are parallel within a thousandth
+    of a degree."""
+    ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
+    bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
+    cross = ax * by - ay * bx
+    if abs(cross) <= tol.PARALLEL_SINE * math.hypot(ax, ay) * math.hypot(bx, by):
+        return None
     return meet(Straight(*a.ends), Straight(*b.ends))
 
 

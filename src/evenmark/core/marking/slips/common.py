@@ -10,7 +10,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from evenmark.core.geometry import tolerance as tol
-from evenmark.core.geometry.lines import Straight, along_supporting_line, distance_to_supporting_line, meet
+from evenmark.core.geometry.lines import along_supporting_line, distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import ArcFeature, Corner, Edge, Linework, Tee
@@ -74,17 +74,6 @@ def neighbours(f: Finding, e: Evidence) -> frozenset[Token]:
 def on_supporting_line(drawn: Edge, edge: Edge, e: Evidence) -> bool:
     """Say whether a drawn edge lies on the supporting line of its key edge."""
     return max(distance_to_supporting_line(p, edge.start, edge.end) for p in drawn.ends) <= e.exact
-
-
-def crossing(a: Edge, b: Edge) -> Point | None:
-    """Return where the supporting lines of two edges cross; None when they are parallel within a thousandth
-    of a degree."""
-    ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
-    bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
-    cross = ax * by - ay * bx
-    if abs(cross) <= tol.PARALLEL_SINE * math.hypot(ax, ay) * math.hypot(bx, by):
-        return None
-    return meet(Straight(a.start, a.end), Straight(b.start, b.end))
 
 
 def moved_with(joint: Corner | Tee, e: Evidence) -> set[Token]:

@@ -11,13 +11,13 @@ from evenmark.core.geometry.lines import along_supporting_line, distance_to_supp
 from evenmark.core.geometry.points import Point, distance
 from evenmark.core.geometry.tolerance import is_round
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Corner, Edge, Tee
+from evenmark.core.linework.sharp import crossing
 from evenmark.core.linework.wording import noun, number, place, size
 from evenmark.core.marking.examination import Examination
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.follow_habits import is_slip_of_the_hand
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.slips.common import (
-    crossing,
     far_tokens,
     moved_with,
     not_joined,

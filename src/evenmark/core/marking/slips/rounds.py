@@ -12,13 +12,14 @@ from evenmark.core.geometry.points import distance
 from evenmark.core.linework import patterns
 from evenmark.core.linework.model import ArcFeature, CircleFeature, Edge, Free
 from evenmark.core.linework.relations import tangent_off
+from evenmark.core.linework.sharp import crossing
 from evenmark.core.linework.wording import number, place, size
 from evenmark.core.marking.curves import to_path
 from evenmark.core.marking.examination import Ask
 from evenmark.core.marking.explain import Evidence, Hypothesis, Token
 from evenmark.core.marking.model import Finding
 from evenmark.core.marking.repeats import circles_of_another_count
-from evenmark.core.marking.slips.common import crossing, neighbours, token, tokens
+from evenmark.core.marking.slips.common import neighbours, token, tokens
 
 
 def double_or_half(e: Evidence) -> Iterator[Hypothesis]:
