@@ -18,9 +18,9 @@ from sympy import Triangle as ExactTriangle
 
 from evenmark.core.drawing.model import Drawing
 from evenmark.core.linework import Linework, simplify
+from evenmark.core.linework.sharp import crossing
 from evenmark.core.marking import RuleSet, check, prepare
 from evenmark.core.marking.model import Finding, Requirement
-from evenmark.core.marking.slips.common import crossing
 from tests.builders import chain, circle, drawing, line
 
 Corners = tuple[tuple[int, int], ...]

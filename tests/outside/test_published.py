@@ -19,7 +19,7 @@ from evenmark.core.geometry.lines import distance_to_supporting_line
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.linework.model import Edge
 from evenmark.core.linework.relations import tangent_off
-from evenmark.core.marking.slips.common import crossing
+from evenmark.core.linework.sharp import crossing
 from evenmark.core.sheet.frame import Frame
 from tests.builders import PLAIN, chain, circle, dxf_drawing, line, linework
 
