@@ -24,6 +24,7 @@ from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.services import bounded, people
+from evenmark.services.board_out import digest_of
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
@@ -167,10 +168,15 @@ class Caller:
             self.guard = answer.json["guard"]  # type: ignore[index]
 
     def call(self, method: str, path: str, **more: Any) -> Any:
-        return self.client.open(path, method=method, headers={GUARD: self.guard}, **more)
+        headers = {GUARD: self.guard, **more.pop("headers", {})}
+        return self.client.open(path, method=method, headers=headers, **more)
 
     def get(self, path: str) -> Any:
         return self.call("GET", path)
+
+    def list_of(self, board: int) -> dict[str, str]:
+        """What a page says of the list that it asks something for: its digest."""
+        return {"digest": digest_of(self.get(f"/api/boards/{board}").json["document"])}
 
     def post(self, path: str, body: Any = None, **more: Any) -> Any:
         return self.call("POST", path, **({"json": body} if body is not None else {}), **more)

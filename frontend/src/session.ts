@@ -1,6 +1,7 @@
 /** Who is signed in. One state for the whole application. */
 import { readonly, ref } from "vue";
 import { get, post, setGuard, type Schemas } from "./api/client";
+import { dropAsked } from "./api/once";
 import { dropUnsent } from "./board/unsent";
 import { dropDrafts } from "./drafts";
 import { person, personId } from "./who";
@@ -56,6 +57,7 @@ export async function signOut(): Promise<void> {
   await post("/api/sign-out");
   dropDrafts();
   dropUnsent(personId());
+  dropAsked();
   forget();
 }
 

@@ -15,6 +15,9 @@ const made = (acts: ReturnType<typeof deed>[]) => ({
   student: "",
   title: "",
   handed_in_at: "",
+  of: acts.length,
+  parts: 1,
+  first: 0,
   document: {},
   acts,
 });

@@ -62,18 +62,54 @@ describe("while there is no connection", () => {
 });
 
 describe("what the server will not take", () => {
-  it("is said and not asked of it again by itself", async () => {
+  it("is set aside, to be corrected or let go, and holds nobody up", async () => {
     const box = page("a");
-    here.server.away = new Refusal(422, "unusable", "The drawing is too large to be kept.");
-    box.took(act(1));
-    await passes(120_000);
-    expect(here.server.posts).toBe(1);
-    expect(box.saving.value).toBe("refused");
-    expect(box.unsaved.value).toContain("too large");
+    here.server.away = AWAY;
+    for (const n of [1, 2, 3, 4]) box.took(act(n));
     here.server.away = null;
+    here.server.refuses = (one) => JSON.stringify(one).includes("circle 2,");
+    await passes(60_000);
+    expect(says(here.server.document)).toEqual([1, 3, 4]);
+    expect(says(box.document())).toEqual([1, 3, 4]);
+    expect(box.saving.value).toBe("saved");
+    expect(box.refused.value).toEqual([
+      { says: "circle 2, 0; radius 1", why: "It holds what cannot be kept." },
+    ]);
+    expect(box.waiting()).toBe(0);
+    const posts = here.server.posts;
+    await passes(120_000);
+    expect(here.server.posts).toBe(posts);
+  });
+  it("is nothing any more where it was taken back", async () => {
+    const box = page("a");
+    here.server.refuses = (one) => JSON.stringify(one).includes("circle 2,");
+    here.server.away = AWAY;
+    box.took(act(1));
     box.took(act(2));
+    box.took([{ at: 1, gone: act(2)[0]?.come ?? [], come: [] }]);
+    here.server.away = null;
+    await passes(60_000);
+    expect(says(here.server.document)).toEqual([1]);
+    expect(box.saving.value).toBe("saved");
+  });
+  it("waits where there is no room, and goes on when something was taken away again", async () => {
+    const box = page("a");
+    box.took(act(1));
+    await passes(10);
+    here.server.away = new Refusal(422, "no-room", "This drawing takes up all the room.");
+    box.took(act(2));
+    await passes(120_000);
+    expect(box.saving.value).toBe("refused");
+    expect(box.unsaved.value).toContain("room");
+    expect(box.waiting()).toBe(1);
+    expect(box.refused.value).toEqual([]);
+    box.took([{ at: 1, gone: act(2)[0]?.come ?? [], come: [] }]);
+    expect(box.waiting()).toBe(0);
+    here.server.away = null;
+    box.took(act(3, 1));
     await passes(1);
-    expect(here.server.acts).toHaveLength(2);
+    expect(says(here.server.document)).toEqual([1, 3]);
+    expect(box.saving.value).toBe("saved");
   });
   it("is kept when the session has ended, and sent after it", async () => {
     const box = page("a");

@@ -2,6 +2,7 @@
 import { afterEach, beforeEach, vi } from "vitest";
 import { effectScope, type EffectScope } from "vue";
 import { Refusal } from "../src/api/client";
+import { spliced } from "../src/board/edits";
 import type { Presence } from "../src/board/presence";
 import type { KeptDocument, Edit } from "../src/board/types";
 import { UnsentPlace } from "../src/board/unsent";
@@ -33,14 +34,16 @@ export class Server {
   acts: Edit[][] = [];
   posts = 0;
   away: Error | null = null;
+  refuses: (act: Edit[]) => boolean = () => false;
   get document(): KeptDocument {
-    return { ...EMPTY, lines: this.acts.flatMap((a) => a.flatMap((s) => s.come)) };
+    return this.acts.reduce((list, one) => spliced(list, one), EMPTY);
   }
   readonly post: Post = {
     acts: async (base, acts) => {
       this.posts++;
       await Promise.resolve();
       if (this.away) throw this.away;
+      if (acts.some(this.refuses)) throw new Refusal(422, "not-usable", "It holds what cannot be kept.");
       let known = 0;
       while (known < acts.length && JSON.stringify(this.acts[base + known]) === JSON.stringify(acts[known]))
         known++;

@@ -9,6 +9,7 @@ from typing import Any
 from playwright.sync_api import Page, Route, expect
 
 from evenmark.demo.plans import PASSWORD
+from tests.browser.boarding import draft, settled, write
 
 
 def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None:
@@ -153,3 +154,83 @@ def test_words_of_something_issued_are_put_right_on_purpose(anyone: Any) -> None
     words.fill(before)
     page.get_by_role("button", name="Leave it as it was").click()
     expect(words).to_have_value(before + " Mind the bore.")
+
+
+def test_what_the_server_will_not_take_is_shown_and_holds_nothing_up(anyone: Any, faults: list[str]) -> None:
+    page: Page = anyone("idris", "/work", worker=True)
+    draft(page, "Gear cover gasket")
+    expect(page.locator("[data-worker]")).to_have_attribute("data-worker", "ready", timeout=60_000)
+    field = page.get_by_label("what to do")
+    field.fill('text "A\x02B"; 0, 0; height 5')  # as from a clipboard
+    expect(page.locator("[data-refused]")).to_contain_text("cannot be seen or kept (U+0002)")
+    field.press("Enter")
+    expect(page.locator("[data-not-taken]")).to_contain_text("cannot be seen or kept")
+    expect(page.locator("[data-step]")).to_have_count(0)
+    page.get_by_role("button", name="let it go").click()
+    field.fill("circle 0, 0;\u2028radius 8")
+    field.press("Enter")
+    expect(page.locator("[data-step='1']")).to_contain_text("radius 8")
+    settled(page)
+
+    def refuse(route: Route) -> None:
+        if "radius 7" in (route.request.post_data or ""):
+            says = {"code": "not-usable", "says": "It holds what cannot be kept."}
+            route.fulfill(status=422, json=says)
+        else:
+            route.continue_()
+
+    page.route("**/api/boards/*/acts", refuse)
+    for says in ("circle 30, 0; radius 7", "circle 60, 0; radius 6", "line 0, 0; 60, 0"):
+        field.fill(says)
+        field.press("Enter")
+    expect(page.locator("[data-not-taken]")).to_contain_text("“circle 30, 0; radius 7” was not taken.")
+    expect(page.locator("[data-step]")).to_have_count(3)
+    settled(page)
+    page.get_by_role("button", name="write it again").click()
+    expect(field).to_have_value("circle 30, 0; radius 7")
+    page.unroute("**/api/boards/*/acts")
+    field.press("Enter")
+    expect(page.locator("[data-step]")).to_have_count(4)
+    settled(page)
+
+    # the answer of handing in is lost: it is asked again, and one try is taken
+    lost: list[str] = []
+
+    def lose(route: Route) -> None:
+        lost.append(route.request.headers["idempotency-key"])
+        if len(lost) == 1:
+            route.fetch()
+            route.abort()
+        else:
+            route.continue_()
+
+    page.route("**/api/boards/*/hand-in", lose)
+    page.get_by_role("button", name="Hand in").click()
+    page.wait_for_url("**/results/*")
+    assert len(lost) == 2
+    assert len(set(lost)) == 1
+    issue = page.request.get("/api/work").json()["work"]
+    assert [w["handed_in"] for w in issue if w["title"] == "Gear cover gasket"] == [1]
+    faults[:] = [f for f in faults if "ERR_FAILED" not in f]
+
+
+def test_what_is_handed_in_is_the_list_that_is_shown(anyone: Any) -> None:
+    page: Page = anyone("bea", "/work")
+    draft(page, "Shaft bracket in three views")
+    write(page, "circle 0, 0; radius 8")
+    settled(page)
+    board = page.url.rsplit("/", 1)[1]
+    guard = page.request.get("/api/session").json()["guard"]
+    come = {"kind": "step", "id": 50, "says": "circle 90, 0; radius 3"}
+    version = page.request.get(f"/api/boards/{board}").json()["version"]
+    behind = len(page.request.get(f"/api/boards/{board}").json()["document"]["lines"])
+    page.request.post(  # by another device, and this page does not know
+        f"/api/boards/{board}/acts",
+        data={"base": version, "acts": [[{"at": behind, "gone": [], "come": [come]}]]},
+        headers={"X-Even-Mark-Guard": guard},
+    )
+    page.get_by_role("button", name="Hand in").click()
+    expect(page.locator("[data-says]")).to_contain_text("not what stood on this page")
+    expect(page.locator("[data-step]")).to_have_count(2)
+    page.get_by_role("button", name="Hand in").click()
+    page.wait_for_url("**/results/*")

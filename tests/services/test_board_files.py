@@ -65,7 +65,7 @@ def test_a_drawing_of_any_open_format_can_be_laid_in(
         {"version": 0, "call": "lay_in", "args": {"name": found["name"], "drawing": found["drawing"]}},
     ).json["answer"]
     saved = ada.post(f"/api/boards/{board}/acts", {"base": 0, "acts": [answer["splices"]]})
-    assert saved.json == {"version": 1}
+    assert saved.json == {"version": 1, "room": ""}
     # what is handed out again is what came
     again = ada.get(f"/api/boards/{board}/file.dxf").data
     lines = [e[:2] for e in read_file(again).entities if hasattr(e, "end") and not hasattr(e, "radius")]
@@ -137,7 +137,9 @@ def test_a_key_is_drawn_on(application: Any, db: Database, school: School) -> No
     made = ada_.post(f"/api/exercises/{number}/board").json["board_id"]
     page = ada_.get(f"/api/boards/{made}").json
     assert [line["kind"] for line in page["document"]["lines"]][-1] == "step"
-    answer = ada_.post(f"/api/boards/{made}/exercise", {"title": "Plate with more", "text": ""})
+    answer = ada_.post(
+        f"/api/boards/{made}/exercise", {**ada_.list_of(made), "title": "Plate with more", "text": ""}
+    )
     assert answer.status_code == 200, answer.json
 
 

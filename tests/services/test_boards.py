@@ -12,7 +12,16 @@ import pytest
 
 from evenmark.core.construct.document import from_json, from_text, to_json, to_text
 from evenmark.demo.parts import KIT
-from evenmark.services import board_history, boards, exercises, hand_in, marking, own_checks
+from evenmark.services import (
+    board_history,
+    board_out,
+    board_saving,
+    boards,
+    exercises,
+    hand_in,
+    marking,
+    own_checks,
+)
 from evenmark.services.board_sessions import MOST_ASKED, BoardSessions
 from evenmark.services.errors import Busy, Crowded, NotThere, NotUsable, Outdated
 from evenmark.store.boards import OwnCheck
@@ -37,29 +46,25 @@ def drawn(db: Database, school: School) -> int:
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         board = boards.new_board(session, ada, "Plate")
-        boards.save(session, ada, board.id, 0, [come(1, step(1, "circle 0, 0; radius 5"))])
+        board_saving.save(session, ada, board.id, 0, [come(1, step(1, "circle 0, 0; radius 5"))])
         return board.id
 
 
 def text_of(db: Database, who: int, board: int) -> str:
     with db.transaction() as session:
-        return boards.as_text(session, session.get_one(Person, who), board)[1].decode()
+        return board_out.as_text(session, session.get_one(Person, who), board)[1].decode()
 
 
 def test_acts_are_kept_in_order_and_once(db: Database, school: School, drawn: int) -> None:
     acts = [come(2, step(2, "circle 9, 0; radius 2")), come(3, step(3, "circle 18, 0; radius 2"))]
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
-        assert boards.save(session, ada, drawn, 1, acts) == 3
+        assert board_saving.save(session, ada, drawn, 1, acts).version == 3
         # the answer was lost, and the page sends them once more, with one that came since
         more = [*acts, come(4, step(4, "circle 27, 0; radius 2"))]
-        assert boards.save(session, ada, drawn, 1, more) == 4
-        assert [a["splices"][0]["come"][0]["id"] for a in board_history.made_so_far(session, drawn, 4)] == [
-            1,
-            2,
-            3,
-            4,
-        ]
+        assert board_saving.save(session, ada, drawn, 1, more).version == 4
+        kept = list(board_history.acts_between(session, drawn, 0, 4))
+        assert [a["splices"][0]["come"][0]["id"] for a in kept] == [1, 2, 3, 4]
     assert len(text_of(db, school.ada, drawn).splitlines()) == 5
 
 
@@ -69,19 +74,19 @@ def test_two_pages_that_have_gone_on_are_told_apart_and_neither_is_lost(
     with db.transaction() as session:
         ada = session.get_one(Person, school.ada)
         before = from_json(boards.opened(session, ada, drawn).document)
-        boards.save(session, ada, drawn, 1, [come(2, step(2, "circle 9, 0; radius 2"))])
+        board_saving.save(session, ada, drawn, 1, [come(2, step(2, "circle 9, 0; radius 2"))])
         with pytest.raises(Outdated):
-            boards.save(session, ada, drawn, 1, [come(2, step(2, "line 0, 0; 9, 9"))])
+            board_saving.save(session, ada, drawn, 1, [come(2, step(2, "line 0, 0; 9, 9"))])
         mine = to_json(from_text(to_text(before) + "line 0, 0; 9, 9\n"))
-        assert boards.part(session, ada, drawn, 2, mine, mine=True) == 3
+        assert board_saving.part(session, ada, drawn, 2, mine, mine=True) == 3
         with pytest.raises(Outdated):
-            boards.part(session, ada, drawn, 2, mine, mine=True)
+            board_saving.part(session, ada, drawn, 2, mine, mine=True)
         [aside] = boards.opened(session, ada, drawn).aside
         assert aside.says == "the list that was kept, 2 steps"
-        kept = from_json(boards.set_aside(session, ada, drawn, aside.id))
+        kept = from_json(board_saving.set_aside(session, ada, drawn, aside.id))
         assert "circle 9, 0; radius 2" in to_text(kept)
         # and the other way round
-        assert boards.part(session, ada, drawn, 3, to_json(before), mine=False) == 3
+        assert board_saving.part(session, ada, drawn, 3, to_json(before), mine=False) == 3
         assert [a.says for a in boards.opened(session, ada, drawn).aside][0] == "the other list, 1 step"
     assert "line 0, 0; 9, 9" in text_of(db, school.ada, drawn)
 
@@ -96,9 +101,9 @@ def test_what_makes_no_sense_changes_nothing(db: Database, school: School, drawn
         [come(1, step(2, "x" * 3_100_000))],
     ):
         with pytest.raises((NotUsable, Outdated)), db.transaction() as session:
-            boards.save(session, session.get_one(Person, school.ada), drawn, 1, acts)
+            board_saving.save(session, session.get_one(Person, school.ada), drawn, 1, acts)
     with pytest.raises(NotThere), db.transaction() as session:
-        boards.save(session, session.get_one(Person, school.dot), drawn, 1, [])
+        board_saving.save(session, session.get_one(Person, school.dot), drawn, 1, [])
     with pytest.raises(NotUsable, match="unit"), db.transaction() as session:
         boards.new_board(session, session.get_one(Person, school.ada), "Plate", "furlong")
     assert text_of(db, school.ada, drawn) == before
@@ -114,22 +119,27 @@ def draft(db: Database, school: School, issue: int, text: str) -> int:
         assert boards.draft_for(session, ben, issue).id == board.id
         lines = to_json(from_text(text))["lines"]
         gone = board.document["lines"]
-        boards.save(session, ben, board.id, 0, [[{"at": 0, "gone": gone, "come": lines}]])
+        board_saving.save(session, ben, board.id, 0, [[{"at": 0, "gone": gone, "come": lines}]])
         return board.id
+
+
+def handed_in(application: Any, board: int) -> Any:
+    ben = Caller(application, "ben")
+    return ben.post(f"/api/boards/{board}/hand-in", ben.list_of(board))
 
 
 def test_a_draft_is_handed_in_with_how_it_was_made(application: Any, db: Database, school: School) -> None:
     issue = put(db, school, LINK.encode())
     board = draft(db, school, issue, LINK)
-    answer = Caller(application, "ben").post(f"/api/boards/{board}/hand-in")
+    answer = handed_in(application, board)
     assert answer.status_code == 200, answer.json
     with db.transaction() as session:
         attempt = session.get_one(Attempt, answer.json["attempt_id"])
         sheet = marking.mark_attempt(session, attempt.id)
         assert sheet is not None
         assert sheet.earned == sheet.possible
-        assert attempt.made is not None
-        assert len(attempt.made) == 1
+        assert (attempt.board_id, attempt.made_version) == (board, 1)
+        assert attempt.reading["layers"]
     made = Caller(application, "ada").get(f"/api/attempts/{answer.json['attempt_id']}/made").json
     assert {"kind": "unit", "says": "mm"} in made["acts"][0]["splices"][0]["come"]
     assert made["document"]["lines"] == [{"kind": "unit", "says": "mm"}]
@@ -147,7 +157,7 @@ def test_a_draft_is_handed_in_with_how_it_was_made(application: Any, db: Databas
 def test_an_empty_draft_is_not_handed_in(application: Any, db: Database, school: School) -> None:
     issue = put(db, school, LINK.encode())
     board = Caller(application, "ben").post(f"/api/work/{issue}/board").json["board_id"]
-    answer = Caller(application, "ben").post(f"/api/boards/{board}/hand-in")
+    answer = handed_in(application, board)
     assert (answer.status_code, answer.json["says"]) == (422, "Nothing is drawn yet.")
 
 
@@ -159,11 +169,11 @@ def test_own_checks_are_counted_and_say_no_number(
     wrong = LINK.replace("left_bore = 14", "left_bore = 15")
     board = draft(db, school, issue, wrong)
     ben = Caller(application, "ben")
-    refused = ben.post(f"/api/boards/{board}/check")
+    refused = ben.post(f"/api/boards/{board}/check", ben.list_of(board))
     assert refused.status_code == 422
     with db.transaction() as session:
         exercises.may_check(session.get_one(Issue, issue), 2, says)
-    told = ben.post(f"/api/boards/{board}/check").json
+    told = ben.post(f"/api/boards/{board}/check", ben.list_of(board)).json
     assert told["not_met"] >= 1
     assert told["left"] == 1
     assert (told["which"] is None) == (says == "count")
@@ -171,8 +181,8 @@ def test_own_checks_are_counted_and_say_no_number(
     for number in ("24", "82", "13.0", "48"):
         assert number not in text
     assert ben.get(f"/api/boards/{board}").json["own_check"] == {"of": 2, "left": 1, "says": says}
-    assert ben.post(f"/api/boards/{board}/check").json["left"] == 0
-    assert ben.post(f"/api/boards/{board}/check").json["code"] == "no-check-left"
+    assert ben.post(f"/api/boards/{board}/check", ben.list_of(board)).json["left"] == 0
+    assert ben.post(f"/api/boards/{board}/check", ben.list_of(board)).json["code"] == "no-check-left"
     with db.transaction() as session:
         assert session.query(OwnCheck).count() == 2
         with pytest.raises(NotUsable):
@@ -189,8 +199,10 @@ def test_a_board_becomes_a_key_and_comes_out_as_every_file(
     saved = ada.post(
         f"/api/boards/{board}/acts", {"base": 0, "acts": [[{"at": 0, "gone": gone, "come": lines}]]}
     )
-    assert saved.json == {"version": 1}
-    made = ada.post(f"/api/boards/{board}/exercise", {"title": "Drawn here", "text": "Draw it."})
+    assert saved.json == {"version": 1, "room": ""}
+    made = ada.post(
+        f"/api/boards/{board}/exercise", {**ada.list_of(board), "title": "Drawn here", "text": "Draw it."}
+    )
     assert made.status_code == 200, made.json
     assert ada.get(f"/api/exercises/{made.json['revision_id']}").json["key_name"] == "Crank link.json"
     for way, begins in (
@@ -222,7 +234,7 @@ def test_the_server_answers_what_the_worker_would(
     # it counts only once it is saved
     assert [r["says"] for r in ask(1, "view").json["answer"]["rows"]] == ["circle 0, 0; radius 5"]
     saved = ada.post(f"/api/boards/{drawn}/acts", {"base": 1, "acts": [wrote["splices"]]})
-    assert saved.json == {"version": 2}
+    assert saved.json == {"version": 2, "room": ""}
     pointed = ask(2, "point", says="circle ", x=0.1, y=0.1, reach=0.5, pixel=0.05).json["answer"]
     assert pointed["text"] == "circle centre of circle 1; "
     assert ask(1, "view").status_code == 409

@@ -19,7 +19,8 @@ from evenmark.core.drawing.model import FreeCurve
 from evenmark.core.linework import simplify
 from evenmark.core.sheet.scene import scene
 from evenmark.core.sheet.tracing import tracing
-from evenmark.services import own_results, own_work, results, wiping
+from evenmark.services import board_history, own_results, own_work, results, wiping
+from evenmark.store.boards import Board, BoardSnapshot
 from evenmark.store.database import Database
 from evenmark.store.migrate import configuration, upgrade
 from evenmark.store.models import Attempt
@@ -213,3 +214,48 @@ def test_sheets_that_kept_paths_keep_numbers(old: str) -> None:
         assert "scene" not in sheet
         assert not differ(sheet["places"], {"1": [5.0, -4.5]})
         assert not differ(sheet["drawn"], kept[n])
+
+
+HISTORY = """
+update attempt set data = convert_to('{"format": "even-mark/steps", "version": 1, "next": 3, "lines": [
+  {"kind": "unit", "says": "mm"}, {"kind": "step", "id": 1, "says": "a"}, {"kind": "step", "id": 2, "says": "b"}]}', 'UTF8'),
+ made = '[{"at": "2026-01-01T10:00:00+00:00", "splices": [{"at": 1, "gone": [], "come": [{"kind": "step", "id": 1, "says": "a"}]}]},
+  {"at": "2026-01-01T10:01:00+00:00", "splices": [{"at": 2, "gone": [], "come": [{"kind": "step", "id": 2, "says": "b"}]}]}]'
+ where id in (1, 3);
+insert into board (id, person_id, issue_id, title, document, version, created_at, changed_at)
+ select 7, 2, 1, 'Mine', jsonb_set(convert_from(data, 'UTF8')::jsonb, '{lines, 3}', '{"kind": "step", "id": 3, "says": "c"}', true), 3, now(), now()
+ from attempt where id = 1;
+insert into board_act (board_id, version, at, splices)
+ select 7, n, '2026-01-01T10:00:00Z', act -> 'splices' from attempt, jsonb_array_elements(made) with ordinality m(act, n) where attempt.id = 1;
+insert into board_act values (7, 3, now(), '[{"at": 3, "gone": [], "come": [{"kind": "step", "id": 3, "says": "c"}]}]');
+select setval('board_id_seq', 20);
+"""
+
+
+def test_how_attempts_were_made_goes_into_rows(old: str) -> None:
+    """Of an attempt whose board is there it is the board's; of one whose board is gone another is made of it."""
+    command.upgrade(configuration(old), "0008")
+    engine = create_engine(old)
+    with engine.begin() as connection:
+        connection.connection.driver_connection.execute(HISTORY)  # type: ignore[union-attr]
+    upgrade(old)
+    database = Database(old)
+    with database.transaction() as session:
+        first, second, third = (session.get_one(Attempt, n) for n in (1, 2, 3))
+        assert (first.board_id, first.made_version) == (7, 2)
+        assert (second.board_id, second.made_version) == (None, None)
+        assert (third.board_id, third.made_version) == (21, 2)
+        for board_id, version in ((7, 2), (21, 2)):
+            [begins] = board_history.snapshots_of(session, board_id, version)
+            assert begins == 0
+            acts = list(board_history.acts_between(session, board_id, 0, version))
+            assert [a["splices"][0]["come"][0]["says"] for a in acts] == ["a", "b"]
+            assert acts[0]["at"].startswith("2026-01-01T10:00:00")
+            start = session.get_one(BoardSnapshot, (board_id, 0)).document
+            assert start["lines"] == [{"kind": "unit", "says": "mm"}]
+        boards_ = {b.id: b for b in session.scalars(select(Board))}
+        assert boards_[7].taken_away_at is None
+        assert boards_[7].bytes > 200
+        assert boards_[21].taken_away_at is not None
+    database.close()
+    engine.dispose()

@@ -14,6 +14,7 @@ from evenmark.services import (
     acts,
     batch_reading,
     batches,
+    board_saving,
     boards,
     class_upkeep,
     classes,
@@ -102,8 +103,8 @@ def full(db: Database, school: School, key_bytes: bytes) -> dict[str, int]:
         batches.hand_in_batch(session, None, ada, batch.id, on_time=True)
         draft = boards.draft_for(session, who, issue)
         lines = [{"kind": "step", "says": "circle 0, 0; radius 5", "id": 1}]
-        boards.save(session, who, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
-        boards.part(session, who, draft.id, 1, draft.document, mine=False)
+        board_saving.save(session, who, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
+        board_saving.part(session, who, draft.id, 1, draft.document, mine=False)
         session.add(OwnCheck(issue_id=issue, student_id=student))
         people.open_session(session, who)
         throttle.remember_device(session, who, None)

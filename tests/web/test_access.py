@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import json
 from datetime import timedelta
 from typing import Any
 
@@ -15,7 +14,9 @@ from evenmark.services import (
     acts,
     batch_reading,
     batches,
+    board_out,
     board_pictures,
+    board_saving,
     boards,
     exercise_edit,
     exercises,
@@ -254,7 +255,9 @@ def _body(endpoint: str, key: bytes, school: School) -> dict[str, Any]:
         },
         "boards.rename": {"title": "Another"},
         "boards.place_picture": {"strength": 0.3},
-        "boards.exercise": {"title": "Drawn here", "text": ""},
+        "boards.exercise": {"title": "Drawn here", "text": "", "digest": DIGEST},
+        "boards.hand_in_board": {"digest": DIGEST},
+        "boards.check": {"digest": DIGEST},
         "record.start": {"kind": "student", "number": school.cy},
         "exercises.issue": {"class_id": school.adas, "due_at": later, "tries": 2, "detail": "score"},
     }
@@ -295,11 +298,8 @@ def scene(db: Database, school: School, key_bytes: bytes, request: pytest.Fixtur
             batch_reading.read_file(session, batch.files[0].id)
             found |= {"batch": batch.id, "file": batch.files[0].id}
         if "{drawn_attempt}" in path:
-            drawing = json.dumps(to_json(from_text(PLATE))).encode()
-            laid, _ = hand_in.lay_in(session, ben, issue, "plate.json", drawing)
-            made = hand_in.hand_in(session, None, ben, laid.id)
-            made.made = [{"at": now().isoformat(), "splices": []}]
-            found["drawn_attempt"] = made.id
+            draft = _with_boards(session, ada, ben, issue)["draft"]
+            found["drawn_attempt"] = board_out.hand_in_board(session, None, ben, draft, DIGEST).id
         if "{draft}" in path or "{board}" in path:
             found |= _with_boards(session, ada, ben, issue)
         if "{begun}" in path or "{drawn}" in path:
@@ -314,16 +314,17 @@ def scan() -> bytes:
     return out.getvalue()
 
 
-PLATE = "rectangle 0, 0; 80 by 50\ncircle 20, 25; diameter 10\n"
+PLATE = "unit mm\nrectangle 0, 0; 80 by 50\ncircle 20, 25; diameter 10\n"
+DIGEST = board_out.digest_of(to_json(from_text(PLATE)))
 
 
 def _with_boards(session: Any, ada: Any, ben: Any, issue: int) -> dict[str, int]:
     """A board of Ada's and a draft of Ben's, both with a plate, and a list set aside."""
     document = from_text(PLATE)
-    lines = to_json(document)["lines"]
+    lines = to_json(document)["lines"][1:]
     draft = boards.draft_for(session, ben, issue)
-    boards.save(session, ben, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
-    boards.part(session, ben, draft.id, 1, to_json(document), mine=False)
+    board_saving.save(session, ben, draft.id, 0, [[{"at": 1, "gone": [], "come": lines}]])
+    board_saving.part(session, ben, draft.id, 1, to_json(document), mine=False)
     aside = boards.opened(session, ben, draft.id).aside[0].id
     kept = board_pictures.made_ready(scan(), to_json(document))
     assert not isinstance(kept, str)

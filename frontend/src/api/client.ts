@@ -4,6 +4,7 @@
  */
 import createClient from "openapi-fetch";
 import type { components, paths } from "./generated";
+import { keyOf, wasAnswered } from "./once";
 
 export type Schemas = components["schemas"];
 export type Verdict = "met" | "near" | "missed" | "absent" | "follows";
@@ -56,6 +57,7 @@ export function whenSignedOut(action: () => void): void {
   onSignedOut = action;
 }
 
+const KEY = "Idempotency-Key";
 const AWAY = "The server cannot be reached. Nothing is lost; check the connection, then try again.";
 const server = createClient<paths>({ credentials: "same-origin", headers: { Accept: "application/json" } });
 server.use({
@@ -66,6 +68,14 @@ server.use({
 });
 
 const MOST_AGAIN = 8;
+/** Asked again by themselves where the answer was lost: they go with a key of their own, so that nothing is done twice. */
+const ONCE = [
+  "/api/boards/{board_id}/hand-in",
+  "/api/boards/{board_id}/check",
+  "/api/work/intakes/{intake_id}/hand-in",
+];
+/** These know by themselves what they have done. */
+const NO_KEY = ["/api/boards/{board_id}/ask", "/api/boards/{board_id}/acts", "/api/sign-in", "/api/sign-out"];
 const pause = (seconds: number) => new Promise((done) => setTimeout(done, seconds * 1000));
 
 /**
@@ -79,18 +89,27 @@ async function call<T>(
   body: unknown,
   query?: Query,
 ): Promise<T> {
+  const keyed = method === "post" && !NO_KEY.includes(path) ? { path, places, body } : undefined;
+  const key = keyed && keyOf(keyed);
   for (let tries = 1; ; tries++) {
     try {
-      return await once<T>(method, path, places, body, query);
+      const answer = await once<T>(method, path, places, body, query, key);
+      if (keyed) wasAnswered(keyed);
+      return answer;
     } catch (why) {
+      if (keyed && isAnswer(why)) wasAnswered(keyed);
       if (!(why instanceof Refusal) || tries >= MOST_AGAIN) throw why;
       const crowded = why.code === "crowded";
-      if (!crowded && (method !== "get" || !["no-connection", "away"].includes(why.code))) throw why;
+      const again = method === "get" || ONCE.includes(path);
+      if (!crowded && (!again || !["no-connection", "away"].includes(why.code))) throw why;
       if (why.code === "no-connection" && tries > 2) throw why;
       await pause(why.status ? why.after : 0.3);
     }
   }
 }
+
+/** Whether a refusal says for certain that nothing was done. */
+const isAnswer = (why: unknown) => why instanceof Refusal && why.status >= 400 && why.status < 500;
 
 async function once<T>(
   method: Method,
@@ -98,6 +117,7 @@ async function once<T>(
   places: unknown,
   body: unknown,
   query?: Query,
+  key?: string,
 ): Promise<T> {
   let answer: { data?: unknown; error?: unknown; response: Response };
   try {
@@ -105,7 +125,7 @@ async function once<T>(
     answer = await server.request(
       method as never,
       path as never,
-      { params: { path: places, query }, body } as never,
+      { params: { path: places, query }, body, headers: key ? { [KEY]: key } : undefined } as never,
     );
   } catch (why) {
     if (why instanceof SyntaxError)
@@ -161,23 +181,32 @@ export async function upload<P extends PathOf<"post">>(
   const to = path.replace(/\{(\w+)\}/g, (_, name: string) =>
     String((places as Record<string, unknown>)[name]),
   );
+  const asked = { to, form: [...form].map(([name, value]) => [name, told(value)]) };
+  const key = keyOf(asked);
   for (let tries = 1; ; tries++) {
     try {
-      return (await sent(to, form, sending)) as AnswerOf<P, "post">;
+      const answer = (await sent(to, form, key, sending)) as AnswerOf<P, "post">;
+      wasAnswered(asked);
+      return answer;
     } catch (why) {
+      if (isAnswer(why)) wasAnswered(asked);
       if (!(why instanceof Refusal) || why.code !== "crowded" || tries >= MOST_AGAIN) throw why;
       await pause(why.after);
     }
   }
 }
 
-function sent(to: string, form: FormData, { onProgress, signal }: Sending): Promise<unknown> {
+const told = (value: FormDataEntryValue) =>
+  typeof value === "string" ? value : [value.name, value.size, value.lastModified];
+
+function sent(to: string, form: FormData, key: string, { onProgress, signal }: Sending): Promise<unknown> {
   return new Promise((done, failed) => {
     // fetch does not say how much of a body has gone
     const request = new XMLHttpRequest();
     request.open("POST", to);
     request.responseType = "json";
     if (guard) request.setRequestHeader("X-Even-Mark-Guard", guard);
+    request.setRequestHeader(KEY, key);
     request.upload.onprogress = (e) => e.lengthComputable && onProgress?.(e.loaded / e.total);
     request.onerror = () => failed(new Refusal(0, "no-connection", AWAY));
     request.onabort = () => failed(new Refusal(0, "stopped", "Stopped. Nothing was taken in."));

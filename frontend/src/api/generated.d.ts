@@ -264,7 +264,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Show an instructor how an attempt was drawn on the board: what was done, when, in words. */
+        /**
+         * Show an instructor how an attempt was drawn on the board: what was done, when, in words; ``?part=1``
+         * @description for the second part of a long history.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1336,7 +1339,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ListIn"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 200: {
@@ -1354,6 +1361,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -1491,7 +1507,11 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody?: never;
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ListIn"];
+                };
+            };
             responses: {
                 /** @description Successful response */
                 200: {
@@ -1509,6 +1529,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -2020,7 +2049,7 @@ export interface paths {
         };
         options?: never;
         head?: never;
-        /** Give a class another name. */
+        /** Give a class another name, or its students more room for drawings. */
         patch: {
             parameters: {
                 query?: never;
@@ -2032,7 +2061,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["ClassIn"];
+                    "application/json": components["schemas"]["ClassChange"];
                 };
             };
             responses: {
@@ -5420,6 +5449,22 @@ export interface components {
             possible: number;
         };
         /**
+         * ClassChange
+         * @description What is changed of a class: its name, or how many megabytes each student's drawings may take up.
+         */
+        ClassChange: {
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Student Mb
+             * @default null
+             */
+            student_mb?: number | null;
+        };
+        /**
          * ClassCopy
          * @description How a class is duplicated.
          */
@@ -5472,6 +5517,7 @@ export interface components {
             left: components["schemas"]["StudentRow"][];
             /** Name */
             name: string;
+            room: components["schemas"]["ClassRoom"];
             /** Students */
             students: components["schemas"]["StudentRow"][];
         };
@@ -5493,6 +5539,19 @@ export interface components {
             slips: components["schemas"]["MadeSlip"][];
             /** Students */
             students: components["schemas"]["ResultRow"][];
+        };
+        /**
+         * ClassRoom
+         * @description How many megabytes the drawings of one student may take up; how many bytes those of the class do, of
+         *     how many.
+         */
+        ClassRoom: {
+            /** Of */
+            of: number;
+            /** Student Mb */
+            student_mb: number;
+            /** Used */
+            used: number;
         };
         /**
          * ClassRow
@@ -6303,6 +6362,8 @@ export interface components {
          * @description An exercise that a board becomes the key of.
          */
         KeyIn: {
+            /** Digest */
+            digest: string;
             /**
              * Text
              * @default
@@ -6394,6 +6455,14 @@ export interface components {
             more: number;
         };
         /**
+         * ListIn
+         * @description The list that something is asked for, by its digest: what is kept has to be that one.
+         */
+        ListIn: {
+            /** Digest */
+            digest: string;
+        };
+        /**
          * MadeAct
          * @description One thing that was done, in words; ``was`` is what stood there before a correction, ``steps`` the ids
          *     of the steps that it was about, ``length`` how many there were after it.
@@ -6424,7 +6493,8 @@ export interface components {
         };
         /**
          * MadeOut
-         * @description How an attempt was made: the list that it began with, and all that was done.
+         * @description A part of how an attempt was made: how many acts there were in how many parts, after how many of them
+         *     it begins, the list as it was then, and what was done to it.
          */
         MadeOut: {
             /** Acts */
@@ -6433,11 +6503,17 @@ export interface components {
             document: {
                 [key: string]: unknown;
             };
+            /** First */
+            first: number;
             /**
              * Handed In At
              * Format: date-time
              */
             handed_in_at: string;
+            /** Of */
+            of: number;
+            /** Parts */
+            parts: number;
             /** Student */
             student: string;
             /** Title */
@@ -6752,6 +6828,8 @@ export interface components {
          * @description A student's own result.
          */
         OwnResult: {
+            /** Ahead */
+            ahead: number | null;
             /** Attempt Id */
             attempt_id: number;
             /** Causes */
@@ -7445,9 +7523,14 @@ export interface components {
         };
         /**
          * Saved
-         * @description The version that is kept now.
+         * @description The version that is kept now, and what is to be said of the room that is left, if there is not much.
          */
         Saved: {
+            /**
+             * Room
+             * @default
+             */
+            room?: string;
             /** Version */
             version: number;
         };

@@ -9,6 +9,7 @@ import { askServer, Lost, Refused, WorkerEngine } from "./engine";
 import { whileOpen } from "./leaving";
 import { postActs } from "./saving";
 import { backOf } from "./edits";
+import { digestOf } from "./digest";
 import type { Answers, Asks, Call, Done, KeptDocument, Edit } from "./types";
 import { keepSteps, stepsOf, UnsentPlace, type Unfinished, type Waits } from "./unsent";
 import { unreachable, useOutbox, type Post } from "./useOutbox";
@@ -183,20 +184,42 @@ export function useBoard(board_id: number) {
   }
   window.addEventListener("focus", looked);
 
-  /** Waits until the server has all that was entered. Throws why it has not. */
-  async function confirmed(): Promise<true> {
+  // what the server will never take is set beside the line, between two acts; nobody waits for it
+  outbox.setsAside(
+    () =>
+      void queued(async () => {
+        if (!outbox.setAside()) return;
+        done.value = undone.value = [];
+        remember();
+        await showAgain();
+      }),
+  );
+
+  /** Waits until the server has all that was entered; returns by which digest it has to know the list. Throws why it has not. */
+  async function confirmed(): Promise<{ digest: string }> {
     await outbox.judge();
     await queued(() => outbox.flush());
+    await line; // what was not taken is set aside by now
     if (outbox.sentences.value.length || outbox.waiting() || outbox.parted.value)
       throw new Refusal(
         0,
         "unsent",
         "What you entered last is not on the server yet. Wait for the connection, then try again.",
       );
-    return true;
+    return { digest: digestOf(outbox.document()) };
   }
 
   // opening
+
+  /** Shows the list as it is here now, by the worker. */
+  async function showAgain(): Promise<void> {
+    if (worker && inWorker.value) {
+      take(await worker.ask("open", { document: outbox.document() }), true);
+      return;
+    }
+    await outbox.flush();
+    take(await askServer(board_id, outbox.version(), "view", {}), true);
+  }
 
   async function load(tries = 3): Promise<void> {
     const found = await get("/api/boards/{board_id}", { board_id });
@@ -279,6 +302,7 @@ export function useBoard(board_id: number) {
     confirmed,
     choose,
     opened,
+    load: () => queued(() => load()),
   };
 }
 

@@ -18,6 +18,7 @@ export function useMade(attempt_id: number) {
   const at = ref(0);
   const plays = ref(false);
   let worker: WorkerEngine | null = null;
+  let ended = false;
   let standing = -1; // where the worker's board stands
   const acts = computed(() => made.value?.acts ?? []);
   const splices = (n: number) => acts.value[n]?.splices as Edit[];
@@ -56,6 +57,14 @@ export function useMade(attempt_id: number) {
       () => one.end(),
     );
   }
+  /** Reads one more part of a long history; whoever stands at its end goes along. */
+  async function goOn(part: number): Promise<void> {
+    const more = await get("/api/attempts/{attempt_id}/made", { attempt_id }, { part });
+    if (!made.value) return;
+    const atEnd = at.value === acts.value.length && !plays.value;
+    made.value = { ...made.value, acts: [...made.value.acts, ...more.acts] };
+    if (atEnd) at.value = acts.value.length;
+  }
   async function open(): Promise<void> {
     trouble.value = null;
     try {
@@ -63,6 +72,7 @@ export function useMade(attempt_id: number) {
       at.value = acts.value.length;
       await moved.ask(at.value);
       startWorker();
+      for (let part = 1; part < made.value.parts && !ended; part++) await goOn(part);
     } catch (why) {
       trouble.value = why;
     }
@@ -90,6 +100,7 @@ export function useMade(attempt_id: number) {
     at.value = Math.min(Math.max(count, 0), acts.value.length);
   }
   onScopeDispose(() => {
+    ended = true;
     stop();
     worker?.end();
   });

@@ -6,6 +6,7 @@ import { onScopeDispose, readonly, ref, shallowReadonly, shallowRef } from "vue"
 import { Refusal, saysOf } from "../api/client";
 import { useRetry } from "./retry";
 import { spliced } from "./edits";
+import { beforeAll, between, without, wordsOf } from "./without";
 import type { KeptDocument, Edit } from "./types";
 import { NOTHING, type NotTaken, type Unfinished, type Unsent, type UnsentPlace, type Waits } from "./unsent";
 
@@ -16,7 +17,7 @@ export interface OnServer {
 }
 /** What the outbox asks of the server. */
 export interface Post {
-  acts(base: number, acts: Edit[][]): Promise<{ version: number }>;
+  acts(base: number, acts: Edit[][]): Promise<{ version: number; room?: string }>;
   part(base: number, take: "mine" | "kept", document: KeptDocument): Promise<{ version: number }>;
   found(): Promise<OnServer>;
 }
@@ -38,8 +39,16 @@ export function unreachable(why: unknown): boolean {
   );
 }
 
+/** Whether the server will never take an act as it is, whatever becomes of the others. */
+const neverTaken = (why: unknown): boolean =>
+  why instanceof Refusal && [413, 422].includes(why.status) && why.code !== NO_ROOM;
+/** Nothing more may be added to the board, but something taken away. */
+const NO_ROOM = "no-room";
+
 export function useOutbox(post: Post, place: UnsentPlace, changed: (version: number) => void) {
   const saving = ref<"saved" | "saving" | "waiting" | "refused">("saved");
+  /** What is to be said of the room that is left for this drawing. */
+  const room = ref("");
   /** Why what was done last is not saved yet. */
   const unsaved = ref("");
   /** Whether this browser could keep what waits. */
@@ -56,6 +65,12 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
   let writing: Unfinished | null = null;
   let sending: Promise<void> | null = null;
   let judge: () => Promise<boolean> = () => Promise.resolve(true);
+  /** Acts are sent one by one until the one is found that is not taken. */
+  let single = false;
+  let noRoom = false;
+  /** Why the first of the acts that wait is not taken. */
+  let notTaken = "";
+  let asidePut: () => void = () => setAside();
 
   const retry = useRetry(async () => {
     await flush();
@@ -85,6 +100,7 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
   function took(splices: Edit[], sentence?: Waits): void {
     document = spliced(document, splices);
     waiting = [...waiting, splices];
+    if (noRoom) waiting = between(beforeAll(document, waiting), document); // what is taken away again needs none
     if (sentence) sentences.value = sentences.value.filter((s) => s !== sentence);
     keep();
     if (!retry.waits()) flush().catch(() => undefined);
@@ -124,6 +140,7 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
   }
 
   function nextActs(): Edit[][] {
+    if (single) return waiting.slice(0, 1);
     let letters = 0;
     const most = waiting.slice(0, MOST_SENT);
     const end = most.findIndex((act) => (letters += JSON.stringify(act).length) > MOST_LETTERS);
@@ -138,6 +155,8 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
         const saved = await post.acts(version, acts);
         waiting = waiting.slice(acts.length);
         version = saved.version;
+        noRoom = false;
+        room.value = saved.room ?? "";
         keep();
         saving.value = waiting.length ? "saving" : "saved";
         unsaved.value = "";
@@ -148,14 +167,40 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
           await part();
           return;
         }
+        if (neverTaken(why) && acts.length > 1) {
+          single = true;
+          continue;
+        }
         const again = unreachable(why);
         saving.value = again ? "waiting" : "refused";
         unsaved.value = saysOf(why);
+        noRoom = why instanceof Refusal && why.code === NO_ROOM;
+        if (neverTaken(why)) {
+          single = false;
+          notTaken = unsaved.value;
+          asidePut();
+        }
         // what the server will not take is not asked of it again by itself, but with what is done next
         if (again) retry.later(why instanceof Refusal && why.status ? why.after * 1000 : 0);
         throw why;
       }
     }
+  }
+
+  /** Takes the act that the server will never take out of those that wait, and sets what it was about beside the line; the others go on. */
+  function setAside(): boolean {
+    const [first, ...rest] = waiting;
+    if (!first || !notTaken) return false;
+    const before = beforeAll(document, waiting);
+    waiting = without(before, first, rest);
+    document = waiting.reduce((list, act) => spliced(list, act), before);
+    refused.value = [...refused.value, ...wordsOf(first).map((says) => ({ says, why: notTaken }))];
+    notTaken = "";
+    saving.value = waiting.length ? "saving" : "saved";
+    keep();
+    const goOn = () => flush().catch(() => undefined);
+    void (sending ?? Promise.resolve()).then(goOn, goOn); // what was refused is still on its way back
+    return true;
   }
 
   async function part(): Promise<void> {
@@ -218,6 +263,7 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
   return {
     saving: readonly(saving),
     unsaved: readonly(unsaved),
+    room: readonly(room),
     keeps: readonly(keeps),
     parted: shallowReadonly(parted),
     sentences: shallowReadonly(sentences),
@@ -229,6 +275,9 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
     /** How sentences that wait are judged, once somebody may be there who can; answers whether none waits any more. */
     judges: (work: () => Promise<boolean>) => (judge = work),
     judge: () => judge(),
+    /** How a list is shown again that an act was set aside of. */
+    setsAside: (work: () => void) => (asidePut = work),
+    setAside,
     opened,
     took,
     wait,

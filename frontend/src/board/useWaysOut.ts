@@ -1,7 +1,7 @@
 /** Where a drawing on the board goes: into files, handed in, made into a key, held against the key before. */
 import { computed, ref, shallowRef } from "vue";
 import { useRouter } from "vue-router";
-import { post, type Schemas } from "../api/client";
+import { post, Refusal, type Schemas } from "../api/client";
 import { useAct } from "../useAct";
 import type { BoardState } from "./useBoard";
 import type { Tried } from "./useChosen";
@@ -9,9 +9,21 @@ import type { Tried } from "./useChosen";
 export function useWaysOut(id: number, board: BoardState, tried: Tried) {
   const router = useRouter();
   const { busy: handing, trouble: refused, act: send } = useAct();
+  /** Asks for something to be made of the list that stands here, and of no other. */
+  async function madeOf<T>(ask: (list: { digest: string }) => Promise<T>): Promise<T | undefined> {
+    const list = await tried(board.confirmed);
+    if (!list) return undefined;
+    return send(async () => {
+      try {
+        return await ask(list);
+      } catch (why) {
+        if (why instanceof Refusal && why.code === "other-list") await board.load();
+        throw why;
+      }
+    });
+  }
   async function handIn(): Promise<void> {
-    if (!(await tried(board.confirmed))) return;
-    const made = await send(() => post("/api/boards/{board_id}/hand-in", { board_id: id }));
+    const made = await madeOf((list) => post("/api/boards/{board_id}/hand-in", { board_id: id }, list));
     if (made) await router.push(`/results/${made.attempt_id}`);
   }
   /** What can be taken away of the drawing as it is saved. */
@@ -30,15 +42,14 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
     return own && { ...own, left: told.value?.left ?? own.left };
   });
   async function checkOwn(): Promise<void> {
-    if (!(await tried(board.confirmed))) return;
-    told.value = (await send(() => post("/api/boards/{board_id}/check", { board_id: id }))) ?? told.value;
+    const answer = await madeOf((list) => post("/api/boards/{board_id}/check", { board_id: id }, list));
+    told.value = answer ?? told.value;
     showing.value = true;
   }
   async function makeKey(): Promise<void> {
-    if (!(await tried(board.confirmed))) return;
     const title = board.page.value?.title ?? "Exercise";
-    const made = await send(() =>
-      post("/api/boards/{board_id}/exercise", { board_id: id }, { title, text: "" }),
+    const made = await madeOf((list) =>
+      post("/api/boards/{board_id}/exercise", { board_id: id }, { ...list, title, text: "" }),
     );
     if (made) await router.push(`/exercises/${made.revision_id}`);
   }

@@ -6,6 +6,7 @@ import { fileForm, get, patch, post, remove, type Schemas } from "../api/client"
 import AppBar from "../components/AppBar.vue";
 import { useTitle } from "../title";
 import AskDialog from "../components/AskDialog.vue";
+import ClassRoom from "../components/ClassRoom.vue";
 import ClassStudents from "../components/ClassStudents.vue";
 import ExportDialog, { type Wanted } from "../components/ExportDialog.vue";
 import FileDrop from "../components/FileDrop.vue";
@@ -57,6 +58,7 @@ async function roster(file: File): Promise<void> {
 }
 const renew = () => send(() => post("/api/classes/{class_id}/code", here));
 const rename = (name: string) => send(() => patch("/api/classes/{class_id}", here, { name }));
+const giveRoom = (student_mb: number) => send(() => patch("/api/classes/{class_id}", here, { student_mb }));
 const end = (away: boolean) => send(() => post("/api/classes/{class_id}/archive", here, { away }));
 async function copy(name: string): Promise<void> {
   const made = await act(() =>
@@ -149,6 +151,7 @@ useTitle(() => data.value?.name);
             />
             <p v-if="notTaken" role="alert" class="mt-2 text-pencil">{{ notTaken }}</p>
           </section>
+          <ClassRoom :room="data.room" :busy="busy" @give="giveRoom" />
         </aside>
       </div>
       <NameDialog

@@ -125,7 +125,9 @@ useEventListener(window, "keydown", (e: KeyboardEvent) => {
       </section>
       <section class="flex min-h-0 min-w-0 flex-col gap-2">
         <h1 class="!text-lg">How it was made</h1>
-        <p class="text-ink2" data-summary>{{ summary }}</p>
+        <p class="text-ink2" data-summary>
+          {{ acts.length < made.of ? `Reading, ${acts.length} of ${made.of} so far ...` : summary }}
+        </p>
         <DeedList :deeds="acts" :rests="rests" :at="at" @go="play.go" />
         <p class="text-sm text-ink2">
           What was done on the board, as it was saved. It says nothing of what the student thought, and does

@@ -85,8 +85,13 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
         </div>
       </div>
       <p v-if="data.state === 'waiting'" class="paper mt-5 p-5" aria-live="polite">
-        Your drawing is handed in and is being marked. The result appears here by itself, usually within a few
-        seconds.
+        Your drawing is handed in.
+        {{
+          data.ahead
+            ? `${data.ahead === 1 ? "One other is" : `${data.ahead} others are`} marked before it.`
+            : "It is being marked."
+        }}
+        The result appears here by itself; you can go on meanwhile.
       </p>
       <p v-else-if="data.state === 'failed'" role="alert" class="paper mt-5 p-5">
         Your drawing is kept but could not be marked. {{ data.trouble }} Your instructor can see this too.

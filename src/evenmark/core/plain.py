@@ -2,7 +2,10 @@
 else, and numbers without what no reader needs.
 
 - *control*: characters that print nothing and command a device (Unicode category Cc), line ends apart; and
-  code units that are no character at all (Cs, "lone surrogates"), which no file, page or database can hold.
+  what is no character at all: code units (Cs, "lone surrogates") and the noncharacters (The Unicode Standard,
+  23.7), which no file, page or database can be trusted to hold. What is kept has none of them, by this one
+  rule: requests, sentences, documents and drawings are held against it.
+- *line end*: whatever begins another line where text is read by lines (``str.splitlines``).
 - *hidden*: characters of no width, and those that turn the direction of writing (category Cf): harmless in a
   script that needs them, and a way to make one name look like another.
 """
@@ -12,8 +15,12 @@ from __future__ import annotations
 import re
 import unicodedata
 
-CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\ud800-\udfff]")
-"""Control characters and lone surrogates, line ends (as ``\\n``) and tabs apart."""
+_NO_CHARACTERS = "\ufdd0-\ufdef" + "".join(
+    f"{chr(p + 0xFFFE)}{chr(p + 0xFFFF)}" for p in range(0, 0x110000, 0x10000)
+)
+CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\ud800-\udfff" + _NO_CHARACTERS + "]")
+"""Control characters and what is no character, line ends (as ``\\n``) and tabs apart."""
+_LINE_END = re.compile("[\n\r\x0b\x0c\x1c-\x1e\x85\u2028\u2029]")
 _HIDDEN = re.compile(
     "[\u00ad\u061c\u180e\u200b\u200e\u200f\u2028-\u202e\u2060-\u206f\ufeff\ufff9-\ufffb\U000e0000-\U000e007f]"
 )
@@ -32,6 +39,29 @@ def plain_number(value: float) -> float:
     (0.0, 0.333333333)
     """
     return round(float(value), DECIMALS) + 0.0
+
+
+def one_line(text: str) -> str:
+    """Return a text with a blank for each line end in it: no letter of it moves.
+
+    >>> one_line("line 0, 0;\\u2028 5, 0")
+    'line 0, 0;  5, 0'
+    """
+    return text if text.isprintable() else _LINE_END.sub(" ", text)
+
+
+def why_not_kept(text: str) -> tuple[str, int] | None:
+    """Return why a text of one line cannot be kept, and at which letter; None where it can.
+
+    >>> why_not_kept('text "A\\x02B"')
+    ('A character here cannot be seen or kept (U+0002). Take it out.', 7)
+    """
+    if text.isprintable():
+        return None
+    found = CONTROL.search(text) or _LINE_END.search(text)
+    if found is None:
+        return None
+    return f"A character here cannot be seen or kept (U+{ord(found[0]):04X}). Take it out.", found.start()
 
 
 def is_plain(text: str) -> bool:

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.board.board import BoardDocument as OnBoard
 from evenmark.core.construct.document import Document, from_text, shown, to_text
-from evenmark.services import boards
+from evenmark.services import board_saving, boards
 from evenmark.store.boards import Board, BoardAct
 from evenmark.store.models import Issue
 from evenmark.store.people import Person
@@ -60,7 +60,7 @@ def with_value(document: Document, name: str, says: str) -> Document:
 def draw(session: Session, person: Person, board: Board, plan: OnTheBoard, ends: datetime) -> Board:
     """Draw on a board of somebody's, so that the last thing was done at a moment."""
     acts = plan.acts()
-    boards.save(session, person, board.id, board.version, acts)
+    board_saving.save(session, person, board.id, board.version, acts)
     kept = session.scalars(
         select(BoardAct).where(BoardAct.board_id == board.id).order_by(BoardAct.version.desc())
     )

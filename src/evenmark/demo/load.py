@@ -34,8 +34,8 @@ from evenmark.demo.plans import (
     sign_in_of,
 )
 from evenmark.services.acts import comment, override
-from evenmark.services.board_history import made_so_far
-from evenmark.services.boards import as_file, new_board
+from evenmark.services.board_out import as_file
+from evenmark.services.boards import new_board
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.exercise_edit import add_file, change_revision
 from evenmark.services.exercises import keep_exercise, put_issue
@@ -225,4 +225,4 @@ def _attempt(
         name, data, reading = file
     attempt = keep_attempt(session, issue, student.id, file_name=name, data=data, reading=reading, at=at)
     if board is not None:
-        attempt.made = made_so_far(session, board.id, board.version)
+        attempt.board_id, attempt.made_version = board.id, board.version

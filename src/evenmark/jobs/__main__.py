@@ -16,6 +16,7 @@ from evenmark.jobs.tasks import database, tasks
 from evenmark.services.batch_reading import give_up_stranded_files
 from evenmark.services.bounded import warm_up
 from evenmark.services.marking import give_up_stranded
+from evenmark.services.once import forget_old
 from evenmark.store.database import URL_VARIABLE
 from evenmark.store.queue import NAMESPACE, make_app
 
@@ -55,6 +56,7 @@ async def _mind(app: App) -> None:
             await _take_up_again(app)
             await asyncio.to_thread(give_up_stranded, database())
             await asyncio.to_thread(give_up_stranded_files, database())
+            await asyncio.to_thread(forget_old, database())
 
 
 async def _take_up_again(app: App) -> None:

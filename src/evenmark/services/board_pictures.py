@@ -17,6 +17,7 @@ from evenmark.core.construct.document import KeptDocument, from_json
 from evenmark.core.geometry.points import Point
 from evenmark.core.geometry.units import BY_SYMBOL
 from evenmark.core.sheet.frame import EMPTY_BOX
+from evenmark.services import room
 from evenmark.services.boards import own_board
 from evenmark.services.errors import NotThere, NotUsable
 from evenmark.store.boards import BoardPicture
@@ -88,6 +89,7 @@ def made_ready(data: bytes, document: KeptDocument) -> Picture | str:
 def put(session: Session, person: Person, board_id: int, picture: Picture) -> UnderlayJson:
     """Lay a picture under a board; another one goes. Return where it lies."""
     board = own_board(session, person, board_id, locked=True)
+    room.check_own(session, person, len(picture.data))
     session.merge(BoardPicture(board_id=board.id, kind=picture.kind, data=picture.data))
     board.underlay = picture.lies
     session.flush()

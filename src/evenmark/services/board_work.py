@@ -7,7 +7,7 @@ from typing import TypedDict
 
 from evenmark.core.board.answers import View
 from evenmark.core.board.board import BoardDocument, NotDone
-from evenmark.core.board.made import DoneWord, KeptAct, after, deeds, start_of
+from evenmark.core.board.made import DoneWord, KeptAct, after, deeds
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, DocumentLine, KeptDocument, from_json, to_json
 from evenmark.core.construct.laying import ready
@@ -83,11 +83,10 @@ def begun(data: bytes, name: str, unit: str) -> KeptDocument:
     return board.kept()
 
 
-def made(document: KeptDocument, acts: list[KeptAct]) -> tuple[KeptDocument, list[ActInWords]]:
-    """Return the list that a drawing began with, and each thing that was done to it in words."""
+def made(start: KeptDocument, acts: list[KeptAct]) -> list[ActInWords]:
+    """Return each thing in words that was done to a list."""
     edits = [act["splices"] for act in acts]
-    start = start_of(from_json(document), edits)
-    told: list[ActInWords] = [
+    return [
         {
             "kind": deed.kind,
             "says": deed.says,
@@ -97,12 +96,10 @@ def made(document: KeptDocument, acts: list[KeptAct]) -> tuple[KeptDocument, lis
             "at": act["at"],
             "splices": act["splices"],
         }
-        for act, deed in zip(acts, deeds(start, edits), strict=True)
+        for act, deed in zip(acts, deeds(from_json(start), edits), strict=True)
     ]
-    return to_json(start), told
 
 
-def made_view(document: KeptDocument, acts: list[KeptAct], count: int) -> View:
-    """Return what a board showed after some of what was done."""
-    edits = [act["splices"] for act in acts]
-    return BoardDocument(after(start_of(from_json(document), edits), edits[:count])).view()
+def made_view(start: KeptDocument, acts: list[KeptAct]) -> View:
+    """Return what a board showed after what was done to a list."""
+    return BoardDocument(after(from_json(start), [act["splices"] for act in acts])).view()

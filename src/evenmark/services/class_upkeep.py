@@ -5,7 +5,9 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
+from evenmark.services import room
 from evenmark.services.classes import class_name, enrol, make_class, own_class, students_of
+from evenmark.services.errors import NotUsable
 from evenmark.services.record import note
 from evenmark.store.people import Person, SchoolClass, now
 
@@ -18,6 +20,19 @@ def rename(session: Session, instructor: Person, class_id: int, name: str) -> Sc
     if name != group.name:
         note(session, instructor, "renamed", f"Renamed the class “{group.name}” to “{name}”.", group=group)
         group.name = name
+        session.flush()
+    return group
+
+
+def give_room(session: Session, instructor: Person, class_id: int, student_mb: int) -> SchoolClass:
+    """Say how many megabytes the drawings of one student of a class may take up. Raises NotUsable."""
+    group = own_class(session, instructor, class_id)
+    if not room.LEAST_MB <= student_mb <= room.MOST_MB:
+        raise NotUsable(f"Give each student between {room.LEAST_MB} and {room.MOST_MB:,} MB.")
+    if student_mb != group.student_mb:
+        says = f"Room for each student of “{group.name}”: {student_mb:,} MB, before {group.student_mb:,} MB."
+        note(session, instructor, "room", says, group=group)
+        group.student_mb = student_mb
         session.flush()
     return group
 

@@ -11,6 +11,7 @@ from evenmark.core.drawing.model import Drawing, Entity, Text, layout_of
 from evenmark.core.drawing.moving import moved_entity
 from evenmark.core.drawing.refusal import Refusal, refuse
 from evenmark.core.formats import UnreadableDrawing, read_file
+from evenmark.core.formats.sniff import kind_of
 from evenmark.core.geometry.points import Point, distance, point_on
 from evenmark.core.geometry.similarities import Similarity
 from evenmark.core.linework import Linework, simplify
@@ -59,6 +60,8 @@ class Marked:
     """What is drawn between key and attempt for a finding; places in key units."""
     key: int
     """Which of the accepted keys it was held against."""
+    reading: ReadingJson
+    """What was understood of it."""
 
 
 def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
@@ -137,6 +140,10 @@ def _keys(keys_data: list[bytes], rules: RulesJson, start_data: bytes | None) ->
 
 def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dict[str, str]) -> Marked:
     drawing = read_file(attempt_data)
+    if kind_of(attempt_data) == "steps":  # handed in from the board, where nobody has looked at it yet
+        refusal = refuse(drawing, keys[0].rules.examines)
+        if refusal is not None:
+            raise UnreadableDrawing(refusal.says)
     checked = check_any(keys, drawing, fields)
     key, sheet, placed = keys[checked.key], checked.sheet, checked.placed
     shown = _laid(key.examined(drawing), key, checked)
@@ -154,6 +161,7 @@ def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dic
             if (marks := sketch(f, key.linework, placed, sheet.partners, sheet.unit))
         },
         key=checked.key,
+        reading=reading(drawing, attempt_name),
     )
 
 

@@ -44,6 +44,18 @@ class NotUsable(Refused):
     code = "not-usable"
 
 
+class NoRoom(NotUsable):
+    """What was sent finds no more room among what is kept of this person; nothing that is kept goes."""
+
+    code = "no-room"
+
+
+class Full(Refused):
+    """The disk is nearly full: nothing more is taken in, and what is there can be read and taken away."""
+
+    code = "full"
+
+
 class Outdated(Refused):
     """What is to be changed was changed by somebody else meanwhile; nothing was done yet."""
 

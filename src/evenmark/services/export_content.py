@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from decimal import Decimal
-from typing import IO
+from typing import IO, NamedTuple
 
 from pypdf import PdfReader, PdfWriter
 from sqlalchemy import select
@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session
 
 from evenmark.core.plain import shown
 from evenmark.services import prints
-from evenmark.services.board_history import made_so_far
+from evenmark.services.board_history import history_written
 from evenmark.services.classes import own_class, own_student, students_of
 from evenmark.services.errors import NotUsable
 from evenmark.services.gradebook import gradebook
@@ -37,6 +37,14 @@ from evenmark.store.models import Attempt, Issue, MarkSheetRow, RecordEntry, Ret
 from evenmark.store.people import Enrolment, Person, SchoolClass
 
 MOST_NAME = 120
+
+
+class History(NamedTuple):
+    """How a board was made up to a version, and under which name that is written."""
+
+    board_id: int
+    version: int
+    name: str
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -119,8 +127,10 @@ def _zipped(
     out: IO[bytes],
     wanted: Sequence[tuple[int, str]],
     texts: Sequence[tuple[str, bytes]] = (),
+    histories: Sequence[History] = (),
 ) -> Iterator[int]:
-    """Write attempts' files, and other contents, into a ZIP; yield how many files are in."""
+    """Write attempts' files, other contents and how boards were made into a ZIP; yield how many files are
+    in."""
     taken: set[str] = set()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, allowZip64=True) as archive:
         for name, data in texts:
@@ -131,6 +141,13 @@ def _zipped(
             if drawing is not None:  # else it was wiped meanwhile
                 archive.writestr(_free(name, taken), drawing)
             yield done
+        for one in histories:
+            with (
+                database.transaction() as session,
+                archive.open(_free(one.name, taken), "w", force_zip64=True) as file,
+            ):
+                for piece in history_written(session, one.board_id, one.version):
+                    file.write(piece)
 
 
 def _free(name: str, taken: set[str]) -> str:
@@ -149,6 +166,7 @@ def class_content(database: Database, instructor: Person, class_id: int) -> Cont
     and every drawing."""
     texts: list[tuple[str, bytes]] = []
     wanted: list[tuple[int, str]] = []
+    histories: list[History] = []
     with database.transaction() as session:
         group = own_class(session, instructor, class_id)
         rows = session.scalars(select(Enrolment).where(Enrolment.class_id == group.id)).all()
@@ -180,7 +198,15 @@ def class_content(database: Database, instructor: Person, class_id: int) -> Cont
                 wanted.append((attempt.id, f"{folder}/drawings/{name}"))
                 stem = name.rpartition(".")[0]
                 texts.append((f"{folder}/marks/{stem}.json", _json(attempt_data(session, attempt))))
-    return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted, texts))
+                histories += _history_of(attempt, f"{folder}/how it was drawn/{stem}.json")
+    return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted, texts, histories))
+
+
+def _history_of(attempt: Attempt, name: str) -> list[History]:
+    """Return how an attempt was made, where that is known."""
+    if attempt.board_id is None or attempt.made_version is None:
+        return []
+    return [History(attempt.board_id, attempt.made_version, name)]
 
 
 def student_content(database: Database, instructor: Person, student_id: int) -> Content:
@@ -208,7 +234,11 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
         drafts = session.scalars(
             select(Board)
             .join(Issue, Issue.id == Board.issue_id)
-            .where(Board.person_id == student_id, Issue.class_id.in_(list(groups)))
+            .where(
+                Board.person_id == student_id,
+                Board.taken_away_at.is_(None),
+                Issue.class_id.in_(list(groups)),
+            )
             .order_by(Board.id)
         ).all()
         wanted = [(a.id, f"drawings/{file_of(f'{a.id} {a.issue.revision.title}', a)}") for a in attempts]
@@ -222,7 +252,7 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
                 {"name": groups[e.class_id].name, "joined": e.joined_at, "left": e.left_at} for e in enrolled
             ],
             "record": [{"at": r.at, "says": r.says} for r in record],
-            "on_the_board": [_draft_data(session, b) for b in drafts],
+            "on_the_board": [_draft_data(b) for b in drafts],
             "attempts": [
                 {
                     **attempt_data(session, a),
@@ -233,18 +263,26 @@ def student_content(database: Database, instructor: Person, student_id: int) -> 
                 for a, (_, name) in zip(attempts, wanted, strict=True)
             ],
         }
+        histories = [
+            h
+            for a, (_, name) in zip(attempts, wanted, strict=True)
+            for h in _history_of(a, name.replace("drawings/", "how it was drawn/", 1))
+        ]
+        histories += [
+            History(b.id, b.version, f"how it was drawn/draft {b.id} {safe_name(b.title)}.json")
+            for b in drafts
+        ]
     files = [("student.json", _json(data))]
-    return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted, files))
+    return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted, files, histories))
 
 
-def _draft_data(session: Session, board: Board) -> dict[str, object]:
+def _draft_data(board: Board) -> dict[str, object]:
     """Return what is kept of a draft on the board as JSON."""
     return {
         "exercise": board.title,
         "begun": board.created_at,
         "changed": board.changed_at,
         "steps": board.document,
-        "made": made_so_far(session, board.id, board.version),
     }
 
 
@@ -265,7 +303,6 @@ def attempt_data(session: Session, attempt: Attempt) -> dict[str, object]:
         "handed_in": attempt.handed_in_at,
         "late": attempt.late,
         "state": attempt.state,
-        "made": attempt.made,
         "understood": attempt.reading,
         "allowed": {"due": allowed.due_at, "more_tries": allowed.more_tries, "reason": allowed.reason}
         if allowed

@@ -14,6 +14,7 @@ from evenmark.core.formats.sniff import MOST_BYTES
 from evenmark.core.marking.model import Examines
 from evenmark.core.marking.reading_json import ReadingJson
 from evenmark.core.sheet.scene import Scene
+from evenmark.services import room
 from evenmark.services.bounded import read_bounded
 from evenmark.services.classes import is_in
 from evenmark.services.engine_work import look_at
@@ -100,6 +101,7 @@ def keep_intake(
     issue = issue_for(session, student, issue_id)
     session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
     session.execute(delete(Intake).where(Intake.issue_id == issue.id, Intake.student_id == student.id))
+    room.check_own(session, student, len(data))
     intake = Intake(
         issue_id=issue.id,
         student_id=student.id,

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session, contains_eager
 
 from evenmark.services.errors import NotThere
@@ -35,8 +35,7 @@ def own_attempt(session: Session, instructor: Person, attempt_id: int) -> Attemp
 
 def drawn_here(session: Session, attempt_id: int) -> bool:
     """Say whether it is known how an attempt was drawn: on the board."""
-    known = select(func.jsonb_typeof(Attempt.made) == "array").where(Attempt.id == attempt_id)
-    return bool(session.scalar(known))
+    return session.scalar(select(Attempt.board_id).where(Attempt.id == attempt_id)) is not None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -10,6 +10,7 @@ from typing import NamedTuple
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from evenmark.services import room
 from evenmark.services.classes import asked_into, codes_of, own_class, students_of
 from evenmark.services.issues import IssueRow, issues_of
 from evenmark.store.models import Issue, Revision
@@ -43,6 +44,15 @@ class AskedStudent(NamedTuple):
     sign_in: str
 
 
+class ClassRoom(NamedTuple):
+    """How many megabytes the drawings of one student may take up; how many bytes those of the class do, of
+    how many."""
+
+    student_mb: int
+    used: int
+    of: int
+
+
 @dataclass(frozen=True, kw_only=True)
 class ClassView:
     """One class with its students and what was issued to it."""
@@ -55,6 +65,7 @@ class ClassView:
     left: list[StudentOfClass]
     asked: list[AskedStudent]
     issues: list[IssueRow]
+    room: ClassRoom
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -114,6 +125,7 @@ def class_page(session: Session, instructor: Person, class_id: int) -> ClassView
         ],
         asked=[AskedStudent(i.called, i.student.sign_in) for i in asked_into(session, group.id)],
         issues=issues_of(session, instructor, class_id=group.id),
+        room=ClassRoom(group.student_mb, room.used_by_class(session, group.id), room.of_class(group)),
     )
 
 

@@ -201,6 +201,8 @@ def _keep(session: Session, attempt: Attempt, marked: Marked | str) -> MarkSheet
         possible=marked.possible,
     )
     session.add(row)
+    if not attempt.reading:  # handed in from the board: it was not read before
+        attempt.reading = marked.reading
     attempt.state, attempt.trouble = "marked", None
     session.flush()
     return_at_once(session, attempt, row)

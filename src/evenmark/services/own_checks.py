@@ -5,20 +5,22 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_types import RulesJson
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services import boards
+from evenmark.services.board_out import as_file
 from evenmark.services.bounded import read_bounded
 from evenmark.services.engine_work import Marked, mark
-from evenmark.services.errors import NotThere, NotUsable
+from evenmark.services.errors import Crowded, NotThere, NotUsable
 from evenmark.services.hand_in import issue_for
 from evenmark.services.keys import start_of
 from evenmark.services.terms import check_open, terms_of
 from evenmark.store.boards import OwnCheck
+from evenmark.store.database import Database
 from evenmark.store.people import Person
 
 SECONDS = 30
@@ -26,8 +28,9 @@ MOST_NAMED = 200
 
 
 class Given(NamedTuple):
-    """What the engine is given (`engine_work.mark`)."""
+    """The number of a check, and what the engine is given for it (`engine_work.mark`)."""
 
+    check_id: int
     keys_data: list[bytes]
     rules: RulesJson
     attempt_data: bytes
@@ -45,38 +48,49 @@ class OwnCheckTold(NamedTuple):
     left: int
 
 
-def to_check(session: Session, student: Person, board_id: int) -> Given:
-    """Return what the engine is given for a draft as it is kept. Raises NotUsable where no check is left."""
+def to_check(
+    session: Session, student: Person, board_id: int, digest: str | None = None, key: str = ""
+) -> Given:
+    """Count a check, whatever becomes of it, and return what the engine is given for a draft as it is kept;
+    one that was asked for by this key before is the same one. Raises NotUsable where no check is left."""
     board = boards.own_board(session, student, board_id)
     if board.issue_id is None:
         raise NotThere("This drawing belongs to no exercise.")
     issue = issue_for(session, student, board.issue_id)
     check_open(terms_of(session, issue, student.id))
-    if not boards.allowed(session, issue, student.id).left:
-        raise NotUsable("No check of your own work is left for this exercise.", "no-check-left")
-    name, data = boards.as_file(session, student, board_id)
+    name, data = as_file(session, student, board_id, digest)
+    session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
+    own = OwnCheck.issue_id == issue.id, OwnCheck.student_id == student.id
+    check = session.scalar(select(OwnCheck).where(*own, OwnCheck.key == key)) if key else None
+    if check is None:
+        if not boards.allowed(session, issue, student.id).left:
+            raise NotUsable("No check of your own work is left for this exercise.", "no-check-left")
+        check = OwnCheck(issue_id=issue.id, student_id=student.id, key=key)
+        session.add(check)
+        session.flush()
     revision = issue.revision
     keys = [revision.key_bytes, *(f.data for f in revision.other_keys)]
     fields = {"name": student.name, "group": issue.group_name}
-    return Given(keys, revision.rules, data, name, fields, start_of(revision))
+    return Given(check.id, keys, revision.rules, data, name, fields, start_of(revision))
 
 
-def worked_out(given: Given) -> Marked:
-    """Hold a draft against its key, while no transaction is open. Raises NotUsable."""
-    return read_bounded(mark, *given, seconds=SECONDS)
+def worked_out(database: Database, given: Given) -> Marked:
+    """Hold a draft against its key, while no transaction is open. What was never begun, since many came at
+    once, counts as no check. Raises NotUsable."""
+    try:
+        return read_bounded(mark, *given[1:], seconds=SECONDS)
+    except Crowded:
+        with database.transaction() as session:
+            session.execute(delete(OwnCheck).where(OwnCheck.id == given.check_id))
+        raise
 
 
-def describe_own_check(session: Session, student: Person, board_id: int, marked: Marked) -> OwnCheckTold:
-    """Count a check, and return what it says. Raises NotUsable where none is left any more."""
-    board = boards.own_board(session, student, board_id)
-    if board.issue_id is None:
-        raise NotThere("This drawing belongs to no exercise.")
-    session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
-    issue = issue_for(session, student, board.issue_id)
-    if not boards.allowed(session, issue, student.id).left:
-        raise NotUsable("No check of your own work is left for this exercise.", "no-check-left")
-    session.add(OwnCheck(issue_id=issue.id, student_id=student.id))
-    session.flush()
+def describe_own_check(session: Session, student: Person, given: Given, marked: Marked) -> OwnCheckTold:
+    """Return what a check says. Raises NotThere."""
+    check = session.get(OwnCheck, given.check_id)
+    if check is None:
+        raise NotThere("This exercise was withdrawn just now.")
+    issue = issue_for(session, student, check.issue_id)
     findings = withheld(marked.marks)["findings"]
     centre = centre_lines(findings)
     wrong = [f for f in findings if f["verdict"] not in ("met", "follows")]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.advice import LessonJson
@@ -54,6 +55,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> OwnResult:
         "handed_in_at": attempt.handed_in_at,
         "late": attempt.late,
         "state": state_of(attempt, returned),
+        "ahead": _ahead(session, attempt),
         "trouble": attempt.trouble,
         "tries_left": terms.tries_left,
         "shut": terms.shut[0] if terms.shut else None,
@@ -87,6 +89,14 @@ def my_result(session: Session, student: Person, attempt_id: int) -> OwnResult:
     out["findings"] = [_finding(f, sheet.sheet, frame, numbers, centre) for f in marks["findings"]]
     out["causes"] = [_cause(c, numbers) for c in causes_view(marks, centre) if not c["set_aside"]]
     return out
+
+
+def _ahead(session: Session, attempt: Attempt) -> int | None:
+    """Return how many drawings are marked before one that waits."""
+    if attempt.state != "waiting":
+        return None
+    before = select(func.count(Attempt.id)).where(Attempt.state == "waiting", Attempt.id < attempt.id)
+    return session.scalar(before) or 0
 
 
 def _finding(

@@ -105,9 +105,11 @@ class ResultHead(TypedDict):
 
 
 class OwnResult(ResultHead):
-    """A student's own result, with as much detail as the exercise allows."""
+    """A student's own result, with as much detail as the exercise allows; while it waits, how many drawings
+    are marked before it (``ahead``)."""
 
     number: int
+    ahead: int | None
     tries_left: int
     shut: str | None
     detail: str

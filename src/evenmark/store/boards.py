@@ -5,11 +5,13 @@ from __future__ import annotations
 from datetime import datetime
 
 from sqlalchemy import (
+    BigInteger,
     ForeignKey,
+    Index,
     LargeBinary,
     String,
     Text,
-    UniqueConstraint,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
@@ -27,7 +29,7 @@ class Board(Base):
 
     __tablename__ = "board"
     id: Mapped[int] = mapped_column(primary_key=True)
-    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"))
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     issue_id: Mapped[int | None] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), index=True)
     title: Mapped[str] = mapped_column(String(160))
     document: Mapped[KeptDocument] = mapped_column(JSONB, deferred=True)
@@ -36,8 +38,22 @@ class Board(Base):
     """Where the picture lies that is traced."""
     created_at: Mapped[datetime] = mapped_column(default=now)
     changed_at: Mapped[datetime] = mapped_column(default=now)
+    bytes: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+    """What was done to it and its snapshots, as JSON."""
+    part_bytes: Mapped[int] = mapped_column(default=0, server_default="0")
+    """Of those, what was done since the last snapshot."""
+    taken_away_at: Mapped[datetime | None]
+    """Since when it is there no more but for how an attempt was made."""
     issue: Mapped[Issue | None] = relationship()
-    __table_args__ = (UniqueConstraint("person_id", "issue_id"),)
+    __table_args__ = (
+        Index(
+            "uq_board_person_id_issue_id",
+            "person_id",
+            "issue_id",
+            unique=True,
+            postgresql_where=text("taken_away_at is null"),
+        ),
+    )
 
 
 class BoardAct(Base):
@@ -48,6 +64,16 @@ class BoardAct(Base):
     version: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(default=now)
     splices: Mapped[list[Edit]] = mapped_column(JSONB)
+
+
+class BoardSnapshot(Base):
+    """A board's list as it was at a version: at its begin, and after every so many bytes of acts, so that a
+    long history is read in parts."""
+
+    __tablename__ = "board_snapshot"
+    board_id: Mapped[int] = mapped_column(ForeignKey("board.id", ondelete="CASCADE"), primary_key=True)
+    version: Mapped[int] = mapped_column(primary_key=True)
+    document: Mapped[KeptDocument] = mapped_column(JSONB, deferred=True)
 
 
 class BoardAside(Base):
@@ -71,10 +97,14 @@ class BoardPicture(Base):
 
 
 class OwnCheck(Base):
-    """A student's check of their own work before handing in; it is counted, what it said is not kept."""
+    """A student's check of their own work before handing in; it is counted before it is worked out."""
 
     __tablename__ = "own_check"
     id: Mapped[int] = mapped_column(primary_key=True)
     issue_id: Mapped[int] = mapped_column(ForeignKey("issue.id", ondelete="CASCADE"), index=True)
     student_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), index=True)
     at: Mapped[datetime] = mapped_column(default=now)
+    key: Mapped[str] = mapped_column(String(80), default="", server_default="")
+    """The key of its request: asked again, it is not counted again."""
+    sizes: Mapped[dict[str, list[float]]] = mapped_column(JSONB, default=dict, server_default="{}")
+    """Of each requirement that was told, what was measured: guessing is known by it."""

@@ -9,16 +9,17 @@ from decimal import Decimal
 from sqlalchemy import (
     CheckConstraint,
     ForeignKey,
+    Index,
     LargeBinary,
     Numeric,
     String,
     Text,
     UniqueConstraint,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from evenmark.core.board.made import KeptAct
 from evenmark.core.marking.reading_json import ReadingJson
 from evenmark.core.marking.rules_types import RulesJson
 from evenmark.store.kept import About, ActDetail, Held, KeptSheet, Summary
@@ -176,14 +177,17 @@ class Attempt(Base):
     trouble: Mapped[str | None] = mapped_column(Text)
     handed_in_by: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     """The instructor who handed it in for the student; None when the student did."""
-    made: Mapped[list[KeptAct] | None] = mapped_column(JSONB, deferred=True)
-    """How it was drawn on the board: what was done when, up to the handing in; None for a file."""
+    board_id: Mapped[int | None] = mapped_column(ForeignKey("board.id", ondelete="SET NULL"), index=True)
+    """The board that it was drawn on; None for a file."""
+    made_version: Mapped[int | None]
+    """What was done to that board up to this version is how it was made."""
     issue: Mapped[Issue] = relationship()
     student: Mapped[Person] = relationship(foreign_keys=[student_id])
     sheets: Mapped[list[MarkSheetRow]] = relationship(back_populates="attempt", order_by="MarkSheetRow.id")
     __table_args__ = (
         UniqueConstraint("issue_id", "student_id", "number"),
         CheckConstraint("state in ('waiting', 'marked', 'failed')", name="state"),
+        Index("ix_attempt_waiting", "id", postgresql_where=text("state = 'waiting'")),
     )
 
 

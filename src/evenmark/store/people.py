@@ -15,6 +15,7 @@ from sqlalchemy import (
     false,
     func,
 )
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 
@@ -119,7 +120,10 @@ class SchoolClass(Base):
     created_at: Mapped[datetime] = mapped_column(default=now)
     archived_at: Mapped[datetime | None]
     """Since when it is over: it stays readable, and nothing is issued to it or handed in to it."""
+    student_mb: Mapped[int] = mapped_column(default=100, server_default="100")
+    """How many megabytes the drawings of one student may take up."""
     instructor: Mapped[Person] = relationship()
+    __table_args__ = (CheckConstraint("student_mb between 20 and 2000", name="student_mb"),)
 
 
 class Enrolment(Base):
@@ -134,6 +138,19 @@ class Enrolment(Base):
     left_at: Mapped[datetime | None]
     """When the student was taken out; what was handed in before stays readable to both."""
     student: Mapped[Person] = relationship(lazy="joined")
+
+
+class RequestAnswer(Base):
+    """What a request was answered that carried a key of its own: asked again, it is answered the same, and
+    nothing is done twice."""
+
+    __tablename__ = "request_answer"
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id", ondelete="CASCADE"), primary_key=True)
+    key: Mapped[str] = mapped_column(String(80), primary_key=True)
+    asked: Mapped[str] = mapped_column(String(200))
+    """What was asked for: a key means nothing for anything else."""
+    answer: Mapped[dict[str, object]] = mapped_column(JSONB)
+    at: Mapped[datetime] = mapped_column(default=now, index=True)
 
 
 class Invitation(Base):

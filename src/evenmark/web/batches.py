@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from apiflask import APIBlueprint
 from flask import request
 from sqlalchemy.orm import Session
@@ -11,6 +13,7 @@ from evenmark.web.access import me
 from evenmark.web.context import database, queue
 from evenmark.web.models.base import Done
 from evenmark.web.models.batches import BatchHandIn, BatchOut, DecisionIn
+from evenmark.web.once import done_once, once
 
 routes = APIBlueprint("batches", __name__, url_prefix="/api")
 MOST_REQUEST = 96 * 1024 * 1024
@@ -29,8 +32,8 @@ def start(issue_id: int) -> BatchOut:
     request.max_content_length = MOST_REQUEST
     given = [(f.filename or "drawing", f.stream.read()) for f in request.files.getlist("files")]
     with database().transaction() as db:
-        batch = batches.start_batch(db, queue(), me(), issue_id, given)
-        return _page(db, batch.id)
+        kept = once(db, lambda: {"batch": batches.start_batch(db, queue(), me(), issue_id, given).id})
+        return _page(db, cast(int, kept["batch"]))
 
 
 @routes.get("/batches/<int:batch_id>")
@@ -56,7 +59,7 @@ def decide(batch_id: int, file_id: int, json_data: DecisionIn) -> BatchOut:
 def read_again(batch_id: int, file_id: int) -> BatchOut:
     """Try once more to read a file."""
     with database().transaction() as db:
-        batches.read_again(db, queue(), me(), batch_id, file_id)
+        done_once(db, lambda: batches.read_again(db, queue(), me(), batch_id, file_id))
         return _page(db, batch_id)
 
 
@@ -66,7 +69,7 @@ def read_again(batch_id: int, file_id: int) -> BatchOut:
 def hand_in(batch_id: int, json_data: BatchHandIn) -> BatchOut:
     """Hand in every file whose student is known."""
     with database().transaction() as db:
-        batches.hand_in_batch(db, queue(), me(), batch_id, on_time=json_data.on_time)
+        done_once(db, lambda: batches.hand_in_batch(db, queue(), me(), batch_id, on_time=json_data.on_time))
         return _page(db, batch_id)
 
 

@@ -2,28 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import cast
 
 from apiflask import APIBlueprint
 from flask import Response, current_app, request
+from sqlalchemy.orm import Session
 
 from evenmark.core.construct.document import from_json
 from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS
 from evenmark.services import (
     board_files,
     board_history,
+    board_out,
     board_pictures,
+    board_saving,
     board_work,
     boards,
     exercises,
-    hand_in,
     own_checks,
 )
 from evenmark.services.board_pictures import UnderlayChange
 from evenmark.services.board_sessions import BoardSessions
 from evenmark.services.bounded import read_bounded, run_bounded
-from evenmark.services.errors import NotThere, NotUsable, Outdated
+from evenmark.services.errors import NotUsable, Outdated
 from evenmark.services.keys import read_key
+from evenmark.services.once import Answer as Answered
+from evenmark.store.boards import Board
 from evenmark.web.access import me
 from evenmark.web.context import database, queue
 from evenmark.web.files import download, given_file
@@ -39,6 +44,7 @@ from evenmark.web.models.boards import (
     DocumentOut,
     KeyIn,
     KeyMade,
+    ListIn,
     MadeOut,
     OpenedOut,
     OwnCheckTold,
@@ -49,6 +55,7 @@ from evenmark.web.models.boards import (
     UnderlayOut,
 )
 from evenmark.web.models.work import HandedIn
+from evenmark.web.once import answered, once, request_key
 
 routes = APIBlueprint("boards", __name__, url_prefix="/api")
 TYPES = {
@@ -79,7 +86,12 @@ def listing() -> BoardRows:
 def make(json_data: BoardIn) -> BoardMade:
     """Begin a board of one's own."""
     with database().transaction() as db:
-        return BoardMade(board_id=boards.new_board(db, me(), json_data.title, json_data.unit).id)
+        return _begun(db, lambda: boards.new_board(db, me(), json_data.title, json_data.unit))
+
+
+def _begun(db: Session, begin: Callable[[], Board]) -> BoardMade:
+    """Begin a board, once."""
+    return BoardMade.model_validate(once(db, lambda: {"board_id": begin().id}))
 
 
 @routes.post("/work/<int:issue_id>/board")
@@ -101,7 +113,7 @@ def from_key(revision_id: int) -> BoardMade:
         key = board_files.key_for(db, me(), revision_id)
     document = key.document()
     with database().transaction() as db:
-        return BoardMade(board_id=boards.new_board(db, me(), key.title, key.unit, document).id)
+        return _begun(db, lambda: boards.new_board(db, me(), key.title, key.unit, document))
 
 
 @routes.get("/boards/<int:board_id>")
@@ -118,9 +130,9 @@ def page(board_id: int) -> BoardPage:
 def save(board_id: int, json_data: ActsIn) -> Saved:
     """Save what was done since a version."""
     with database().transaction() as db:
-        version = boards.save(db, me(), board_id, json_data.base, json_data.acts)
-    _desks().done(board_id, json_data.base, version, json_data.acts)
-    return Saved(version=version)
+        saved = board_saving.save(db, me(), board_id, json_data.base, json_data.acts)
+    _desks().done(board_id, json_data.base, saved.version, json_data.acts)
+    return Saved.model_validate(saved)
 
 
 @routes.post("/boards/<int:board_id>/ask")
@@ -143,7 +155,7 @@ def ask(board_id: int, json_data: AskIn) -> Answer:
 def part(board_id: int, json_data: PartIn) -> Saved:
     """Take one of two lists that have parted; the other is set aside."""
     with database().transaction() as db:
-        version = boards.part(
+        version = board_saving.part(
             db, me(), board_id, json_data.base, json_data.document, mine=json_data.take == "mine"
         )
     return Saved(version=version)
@@ -154,7 +166,7 @@ def part(board_id: int, json_data: PartIn) -> Saved:
 def aside(board_id: int, aside_id: int) -> DocumentOut:
     """Give a list that was set aside."""
     with database().transaction() as db:
-        return DocumentOut(document=dict(boards.set_aside(db, me(), board_id, aside_id)))
+        return DocumentOut(document=dict(board_saving.set_aside(db, me(), board_id, aside_id)))
 
 
 @routes.patch("/boards/<int:board_id>")
@@ -244,44 +256,48 @@ def drop_picture(board_id: int) -> Done:
 
 
 @routes.post("/boards/<int:board_id>/hand-in")
+@routes.input(ListIn)
 @routes.output(HandedIn)
-def hand_in_board(board_id: int) -> HandedIn:
+def hand_in_board(board_id: int, json_data: ListIn) -> HandedIn:
     """Hand in a draft as it is kept, with how it was made."""
     with database().transaction() as db:
-        board = boards.own_board(db, me(), board_id)
-        if board.issue_id is None:
-            raise NotThere("This drawing belongs to no exercise.")
-        issue_id, version = board.issue_id, board.version
-        name, data = boards.as_file(db, me(), board_id)
-        examines = hand_in.may_lay_in(db, me(), issue_id)
-    reading, _ = hand_in.look(data, name, examines)
-    with database().transaction() as db:
-        intake = hand_in.keep_intake(db, me(), issue_id, name, data, reading)
-        attempt = hand_in.hand_in(db, queue(), me(), intake.id)
-        attempt.made = board_history.made_so_far(db, board_id, version)
-        return HandedIn(attempt_id=attempt.id)
+
+        def handed_in() -> Answered:
+            attempt = board_out.hand_in_board(db, queue(), me(), board_id, json_data.digest)
+            return {"attempt_id": attempt.id}
+
+        return HandedIn.model_validate(once(db, handed_in))
 
 
 @routes.post("/boards/<int:board_id>/check")
+@routes.input(ListIn)
 @routes.output(OwnCheckTold)
-def check(board_id: int) -> OwnCheckTold:
+def check(board_id: int, json_data: ListIn) -> OwnCheckTold:
     """Hold the caller's draft against the key, where the exercise allows it: which checks are not met yet, or
     how many."""
     with database().transaction() as db:
-        given = own_checks.to_check(db, me(), board_id)
-    marked = own_checks.worked_out(given)
+        before = answered(db)
+        if before is not None:
+            return OwnCheckTold.model_validate(before)
+        given = own_checks.to_check(db, me(), board_id, json_data.digest, request_key().key)
+    marked = own_checks.worked_out(database(), given)
     with database().transaction() as db:
-        return OwnCheckTold.model_validate(own_checks.describe_own_check(db, me(), board_id, marked))
+
+        def told() -> Answered:
+            return own_checks.describe_own_check(db, me(), given, marked)._asdict()
+
+        return OwnCheckTold.model_validate(once(db, told))
 
 
 @routes.get("/attempts/<int:attempt_id>/made")
 @routes.output(MadeOut)
 def made(attempt_id: int) -> MadeOut:
-    """Show an instructor how an attempt was drawn on the board: what was done, when, in words."""
+    """Show an instructor how an attempt was drawn on the board: what was done, when, in words; ``?part=1``
+    for the second part of a long history."""
     with database().transaction() as db:
-        found = board_history.how_made(db, me(), attempt_id)
-    start, acts = run_bounded(board_work.made, found["document"], found["acts"])
-    return MadeOut.model_validate({**found, "document": start, "acts": acts})
+        found = board_history.how_made(db, me(), attempt_id, request.args.get("part", 0, int))
+    acts = run_bounded(board_work.made, found["document"], found["acts"])
+    return MadeOut.model_validate({**found, "acts": acts})
 
 
 @routes.get("/attempts/<int:attempt_id>/made/<int:count>")
@@ -289,8 +305,8 @@ def made(attempt_id: int) -> MadeOut:
 def made_so_far(attempt_id: int, count: int) -> Answer:
     """Show an instructor what the board showed after some of what was done."""
     with database().transaction() as db:
-        found = board_history.how_made(db, me(), attempt_id)
-    shown = run_bounded(board_work.made_view, found["document"], found["acts"], count)
+        start, acts = board_history.made_up_to(db, me(), attempt_id, count)
+    shown = run_bounded(board_work.made_view, start, acts)
     return Answer(answer=dict(shown))
 
 
@@ -300,7 +316,11 @@ def made_so_far(attempt_id: int, count: int) -> Answer:
 def exercise(board_id: int, json_data: KeyIn) -> KeyMade:
     """Make an exercise whose key a board is."""
     with database().transaction() as db:
-        name, data = boards.as_file(db, me(), board_id)
+        name, data = board_out.as_file(db, me(), board_id, json_data.digest)
     taken = read_key(me(), title=json_data.title, key_name=name, key=data)
     with database().transaction() as db:
-        return KeyMade(revision_id=exercises.keep_exercise(db, me(), taken, text=json_data.text).id)
+
+        def kept() -> Answered:
+            return {"revision_id": exercises.keep_exercise(db, me(), taken, text=json_data.text).id}
+
+        return KeyMade.model_validate(once(db, kept))

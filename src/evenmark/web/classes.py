@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import asdict
 
 from apiflask import APIBlueprint
+from sqlalchemy.orm import Session
 
 from evenmark.services import class_upkeep, classes, lists, wiping
+from evenmark.store.people import SchoolClass
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.files import given_file
 from evenmark.web.models.base import AwayIn, Done
 from evenmark.web.models.classes import (
+    ClassChange,
     ClassCopy,
     ClassGoes,
     ClassIn,
@@ -21,6 +25,7 @@ from evenmark.web.models.classes import (
     StudentGoes,
 )
 from evenmark.web.models.results import ClassPage
+from evenmark.web.once import done_once, once
 
 routes = APIBlueprint("classes", __name__, url_prefix="/api/classes")
 
@@ -39,17 +44,29 @@ def listing() -> ClassRows:
 def make(json_data: ClassIn) -> ClassRow:
     """Make a class."""
     with database().transaction() as db:
-        group = classes.make_class(db, me(), json_data.name)
-        return ClassRow.model_validate(lists.class_head(group))
+        return _made(db, lambda: classes.make_class(db, me(), json_data.name))
+
+
+def _made(db: Session, make_one: Callable[[], SchoolClass]) -> ClassRow:
+    """Make a class, once."""
+
+    def made() -> dict[str, object]:
+        group = make_one()
+        return asdict(lists.class_head(group, len(classes.students_of(db, group.id))))
+
+    return ClassRow.model_validate(once(db, made))
 
 
 @routes.patch("/<int:class_id>")
-@routes.input(ClassIn)
+@routes.input(ClassChange)
 @routes.output(ClassPage)
-def rename(class_id: int, json_data: ClassIn) -> ClassPage:
-    """Give a class another name."""
+def rename(class_id: int, json_data: ClassChange) -> ClassPage:
+    """Give a class another name, or its students more room for drawings."""
     with database().transaction() as db:
-        class_upkeep.rename(db, me(), class_id, json_data.name)
+        if json_data.name is not None:
+            class_upkeep.rename(db, me(), class_id, json_data.name)
+        if json_data.student_mb is not None:
+            class_upkeep.give_room(db, me(), class_id, json_data.student_mb)
         return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
@@ -69,9 +86,10 @@ def archive(class_id: int, json_data: AwayIn) -> ClassPage:
 def duplicate(class_id: int, json_data: ClassCopy) -> ClassRow:
     """Make a new class like this one, with its students if wanted."""
     with database().transaction() as db:
-        group = class_upkeep.duplicate(db, me(), class_id, json_data.name, students=json_data.students)
-        students = len(classes.students_of(db, group.id))
-        return ClassRow.model_validate(lists.class_head(group, students))
+        return _made(
+            db,
+            lambda: class_upkeep.duplicate(db, me(), class_id, json_data.name, students=json_data.students),
+        )
 
 
 @routes.get("/<int:class_id>/deletion")
@@ -121,7 +139,7 @@ def page(class_id: int) -> ClassPage:
 def renew_code(class_id: int) -> ClassPage:
     """Give the class a new join code."""
     with database().transaction() as db:
-        classes.renew_code(db, me(), class_id)
+        done_once(db, lambda: classes.renew_code(db, me(), class_id))
         return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 
@@ -131,8 +149,9 @@ def roster(class_id: int) -> RosterOut:
     """Enrol everyone on a roster (multipart field ``file``, CSV)."""
     _, data = given_file()
     with database().transaction() as db:
-        rows = classes.take_roster(db, me(), class_id, data)
-        return RosterOut.model_validate({"rows": [asdict(r) for r in rows]})
+        return RosterOut.model_validate(
+            once(db, lambda: {"rows": [asdict(r) for r in classes.take_roster(db, me(), class_id, data)]})
+        )
 
 
 @routes.post("/<int:class_id>/students/<int:student_id>/code")
@@ -140,7 +159,7 @@ def roster(class_id: int) -> RosterOut:
 def new_code(class_id: int, student_id: int) -> ClassPage:
     """Give a student a one-time code to choose a new password with."""
     with database().transaction() as db:
-        classes.new_code_for(db, me(), class_id, student_id)
+        done_once(db, lambda: classes.new_code_for(db, me(), class_id, student_id))
         return ClassPage.model_validate(lists.class_page(db, me(), class_id))
 
 

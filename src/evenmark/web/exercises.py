@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any, cast
 
 from apiflask import APIBlueprint
@@ -14,7 +15,7 @@ from evenmark.services import exercise_edit, exercise_upkeep, exercises, keys, l
 from evenmark.services.errors import NotUsable
 from evenmark.services.exercise_edit import Changes, ExerciseEdit
 from evenmark.services.issues import issues_of
-from evenmark.store.models import Revision
+from evenmark.store.models import Issue, Revision
 from evenmark.web.access import me
 from evenmark.web.context import database
 from evenmark.web.files import download, given_file, picture
@@ -27,6 +28,7 @@ from evenmark.web.models.exercises import (
 )
 from evenmark.web.models.issues import IssueIn
 from evenmark.web.models.proof import CostsOut, ProofOut
+from evenmark.web.once import answered, once
 
 routes = APIBlueprint("exercises", __name__, url_prefix="/api/exercises")
 
@@ -46,9 +48,14 @@ def make() -> ExercisePage:
     """Make an exercise from a key drawing (multipart: ``file``, ``title``, ``text``)."""
     name, data = given_file()
     taken = keys.read_key(me(), title=request.form.get("title", ""), key_name=name, key=data)
+    return _made(lambda db: exercises.keep_exercise(db, me(), taken, text=request.form.get("text", "")))
+
+
+def _made(make_one: Callable[[Session], Revision]) -> ExercisePage:
+    """Make an exercise, once, and show it."""
     with database().transaction() as db:
-        revision_id = exercises.keep_exercise(db, me(), taken, text=request.form.get("text", "")).id
-    return page_of(revision_id)
+        kept = once(db, lambda: {"revision": make_one(db).id})
+    return page_of(cast(int, kept["revision"]))
 
 
 @routes.get("/<int:revision_id>")
@@ -162,10 +169,14 @@ def key_file(revision_id: int) -> Response:
 def issue(revision_id: int, json_data: IssueIn) -> Done:
     """Issue a revision to a class."""
     with database().transaction() as db:
+        before = answered(db)
+        if before is not None:
+            return Done.model_validate(before)
         key = keys.to_prove(exercises.own_revision(db, me(), revision_id))
     keys.see_decided(key)
-    with database().transaction() as db:
-        made = exercises.issue_exercise(
+
+    def issued(db: Session) -> Issue:
+        return exercises.issue_exercise(
             db,
             me(),
             revision_id=revision_id,
@@ -177,7 +188,9 @@ def issue(revision_id: int, json_data: IssueIn) -> Done:
             own_checks=json_data.own_checks,
             own_says=json_data.own_says,
         )
-        return Done(says=f"Issued to {made.school_class.name}.")
+
+    with database().transaction() as db:
+        return Done.model_validate(once(db, lambda: {"says": f"Issued to {issued(db).school_class.name}."}))
 
 
 @routes.post("/<int:revision_id>/files")
@@ -239,14 +252,10 @@ def duplicate(revision_id: int) -> ExercisePage:
     with database().transaction() as db:
         exercise = exercises.own_revision(db, me(), revision_id).exercise_id
     if "file" not in request.files:
-        with database().transaction() as db:
-            made = exercise_upkeep.duplicate(db, me(), exercise, title).id
-        return page_of(made)
+        return _made(lambda db: exercise_upkeep.duplicate(db, me(), exercise, title))
     name, data = given_file()
     taken = keys.read_key(me(), title=title, key_name=name, key=data)
-    with database().transaction() as db:
-        made = exercise_upkeep.duplicate_with_key(db, me(), exercise, taken).id
-    return page_of(made)
+    return _made(lambda db: exercise_upkeep.duplicate_with_key(db, me(), exercise, taken))
 
 
 @routes.get("/<int:revision_id>/deletion")

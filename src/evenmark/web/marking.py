@@ -19,6 +19,7 @@ from evenmark.web.context import database, queue
 from evenmark.web.files import download
 from evenmark.web.models.base import Done, Point
 from evenmark.web.models.marking import CommentIn, MarkingOut, OverrideIn, UndoIn
+from evenmark.web.once import done_once, once
 
 routes = APIBlueprint("marking", __name__, url_prefix="/api")
 
@@ -53,14 +54,17 @@ def page(attempt_id: int) -> MarkingOut:
 def override(attempt_id: int, json_data: OverrideIn) -> MarkingOut:
     """Give a finding another verdict."""
     with _at_hand(attempt_id) as db:
-        acts.override(
+        done_once(
             db,
-            me(),
-            attempt_id,
-            finding=json_data.finding,
-            verdict=json_data.verdict,
-            reason=json_data.reason,
-            marks=json_data.marks,
+            lambda: acts.override(
+                db,
+                me(),
+                attempt_id,
+                finding=json_data.finding,
+                verdict=json_data.verdict,
+                reason=json_data.reason,
+                marks=json_data.marks,
+            ),
         )
         return _page(db, attempt_id)
 
@@ -72,7 +76,10 @@ def comment(attempt_id: int, json_data: CommentIn) -> MarkingOut:
     """Pin a comment."""
     with _at_hand(attempt_id) as db:
         at = _in_key(db, attempt_id, json_data.at) if json_data.at else None
-        acts.comment(db, me(), attempt_id, text=json_data.text, finding=json_data.finding, at=at)
+        done_once(
+            db,
+            lambda: acts.comment(db, me(), attempt_id, text=json_data.text, finding=json_data.finding, at=at),
+        )
         return _page(db, attempt_id)
 
 
@@ -89,7 +96,7 @@ def _in_key(db: Session, attempt_id: int, at: Point) -> Point:
 def undo(attempt_id: int, json_data: UndoIn) -> MarkingOut:
     """Take back an override or comment."""
     with _at_hand(attempt_id) as db:
-        acts.undo(db, me(), attempt_id, json_data.act)
+        done_once(db, lambda: acts.undo(db, me(), attempt_id, json_data.act))
         return _page(db, attempt_id)
 
 
@@ -98,7 +105,7 @@ def undo(attempt_id: int, json_data: UndoIn) -> MarkingOut:
 def redo(attempt_id: int) -> MarkingOut:
     """Let what was last taken back stand again."""
     with _at_hand(attempt_id) as db:
-        acts.redo(db, me(), attempt_id)
+        done_once(db, lambda: acts.redo(db, me(), attempt_id))
         return _page(db, attempt_id)
 
 
@@ -107,7 +114,7 @@ def redo(attempt_id: int) -> MarkingOut:
 def return_one(attempt_id: int) -> MarkingOut:
     """Return an attempt's marks to its student as they stand."""
     with _at_hand(attempt_id) as db:
-        returning.return_one(db, me(), attempt_id)
+        done_once(db, lambda: returning.return_one(db, me(), attempt_id))
         return _page(db, attempt_id)
 
 
@@ -116,7 +123,7 @@ def return_one(attempt_id: int) -> MarkingOut:
 def take_back(attempt_id: int) -> MarkingOut:
     """Take returned marks back."""
     with _at_hand(attempt_id) as db:
-        returning.take_back(db, me(), attempt_id)
+        done_once(db, lambda: returning.take_back(db, me(), attempt_id))
         return _page(db, attempt_id)
 
 
@@ -125,7 +132,7 @@ def take_back(attempt_id: int) -> MarkingOut:
 def mark_again(attempt_id: int) -> MarkingOut:
     """Ask for an attempt to be marked once more."""
     with _at_hand(attempt_id) as db:
-        marking.mark_again(db, queue(), me(), attempt_id)
+        done_once(db, lambda: marking.mark_again(db, queue(), me(), attempt_id))
         return _page(db, attempt_id)
 
 
@@ -134,7 +141,7 @@ def mark_again(attempt_id: int) -> MarkingOut:
 def return_all(issue_id: int) -> Done:
     """Return the marks of a whole class."""
     with database().transaction() as db:
-        n = returning.return_all(db, me(), issue_id)
+        n = once(db, lambda: {"count": returning.return_all(db, me(), issue_id)})["count"]
     return Done(
         says=f"Returned {n} {'drawing' if n == 1 else 'drawings'}."
         if n
@@ -148,7 +155,7 @@ def mark_class_again(issue_id: int) -> Done:
     """Ask for a class's attempts to be marked that could not be or were marked by another version of the
     engine."""
     with database().transaction() as db:
-        n = marking.mark_class_again(db, queue(), me(), issue_id)
+        n = once(db, lambda: {"count": marking.mark_class_again(db, queue(), me(), issue_id)})["count"]
     return Done(
         says=f"{n} {'drawing is' if n == 1 else 'drawings are'} being marked."
         if n

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from apiflask import APIBlueprint
 from flask import Response, request
 
@@ -13,6 +15,7 @@ from evenmark.web.context import database, queue
 from evenmark.web.files import streamed
 from evenmark.web.models.base import Done
 from evenmark.web.models.record import ExportIn, ExportOut, RecordOut
+from evenmark.web.once import once
 
 routes = APIBlueprint("record", __name__, url_prefix="/api")
 MOST = 2**31 - 1
@@ -48,9 +51,11 @@ def start(json_data: ExportIn) -> ExportOut:
     if not 0 < json_data.number <= MOST:
         raise NotUsable("There is nothing of this number.")
     with database().transaction() as db:
-        return ExportOut.model_validate(
-            exports.start_export(db, queue(), me(), json_data.kind, json_data.number)
+        kept = once(
+            db,
+            lambda: {"export": exports.start_export(db, queue(), me(), json_data.kind, json_data.number).id},
         )
+        return ExportOut.model_validate(exports.own_export(db, me(), cast(int, kept["export"])))
 
 
 @routes.get("/exports/<int:export_id>")

@@ -13,6 +13,7 @@ from evenmark.web.access import me
 from evenmark.web.context import database, queue
 from evenmark.web.files import download, given_file, picture
 from evenmark.web.models.work import HandedIn, IntakeOut, OwnResult, WorkPage, WorkRows
+from evenmark.web.once import once
 
 routes = APIBlueprint("work", __name__, url_prefix="/api/work")
 
@@ -72,8 +73,9 @@ def lay_in(issue_id: int) -> IntakeOut:
 def hand_in(intake_id: int) -> HandedIn:
     """Hand in what was laid in."""
     with database().transaction() as db:
-        attempt = handing.hand_in(db, queue(), me(), intake_id)
-        return HandedIn(attempt_id=attempt.id)
+        return HandedIn.model_validate(
+            once(db, lambda: {"attempt_id": handing.hand_in(db, queue(), me(), intake_id).id})
+        )
 
 
 @routes.get("/results/<int:attempt_id>")

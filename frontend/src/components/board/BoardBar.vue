@@ -15,7 +15,7 @@ const beside = defineModel<boolean>("beside", { required: true });
 const { page } = props.board;
 const { handing, waysOut, check, checkOwn, handIn, makeKey } = props.ways;
 const { person } = useSession();
-const { saving, unsaved, keeps, sentences } = props.board.outbox;
+const { saving, unsaved, keeps, sentences, room } = props.board.outbox;
 const saved = computed(() => {
   const here = keeps.value
     ? "kept in this browser, not on the server yet."
@@ -36,6 +36,7 @@ const saved = computed(() => {
         <span v-if="page.issue" class="text-ink2">{{ page.title }} · </span>
         <strong>{{ page.issue ? "my drawing" : page.title }}</strong>
         <span class="ml-3 text-sm text-ink2" data-saved>{{ saved }}</span>
+        <span v-if="room" class="ml-3 text-sm text-pencil" role="status" data-room>{{ room }}</span>
       </p>
     </template>
     <template #end>

@@ -7,16 +7,19 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 
 from evenmark.core.board.answers import Edit
-from evenmark.core.board.requests import MOST_EDITS
+from evenmark.core.board.arguments import MOST_EDITS
 from evenmark.core.construct.document import (
+    MOST_LETTERS,
     MOST_LINES,
     Document,
     DocumentError,
     DocumentLine,
     item_of,
+    letters,
     line_of,
 )
 
@@ -41,21 +44,41 @@ def back(edits: Sequence[Edit]) -> list[Edit]:
 
 def edited(document: Document, edits: Sequence[Mapping[str, object]]) -> Document:
     """Return a document after edits. Raises Conflict, DocumentError."""
-    if len(edits) > MOST_EDITS:
-        raise DocumentError(f"At most {MOST_EDITS} places can be changed at once.")
+    return edited_by(document, [edits])
+
+
+def edited_by(document: Document, acts: Sequence[Sequence[Mapping[str, object]]]) -> Document:
+    """Return a document after acts of some edits each; every one of them has to leave a document that can be
+    kept. Raises Conflict, DocumentError."""
     items = list(document.items)
     next_id = document.next_id
-    for one in edits:
-        at, gone, come = _read(one)
-        if at > len(items) or items[at : at + len(gone)] != gone:
-            raise Conflict("The list has changed meanwhile.")
-        items[at : at + len(gone)] = come
-        next_id = max([next_id, *(i.id + 1 for i in come)])
-    if len(items) > MOST_LINES:
-        raise DocumentError(f"A document has {MOST_LINES:,} lines at most.")
-    ids = [i.id for i in items if i.kind == "step"]
-    if len(set(ids)) != len(ids):
-        raise DocumentError("Two steps have one id. Give each its own.")
+    ids = Counter(i.id for i in items if i.kind == "step")
+    long = letters(items)
+    for edits in acts:
+        if len(edits) > MOST_EDITS:
+            raise DocumentError(f"At most {MOST_EDITS} places can be changed at once.")
+        before = long
+        come_ids: list[int] = []
+        for one in edits:
+            at, gone, come = _read(one)
+            if at > len(items) or items[at : at + len(gone)] != gone:
+                raise Conflict("The list has changed meanwhile.")
+            items[at : at + len(gone)] = come
+            next_id = max([next_id, *(i.id + 1 for i in come)])
+            long += letters(come) - letters(gone)
+            steps = [i.id for i in come if i.kind == "step"]
+            come_ids += steps
+            ids.update(steps)
+            ids.subtract(i.id for i in gone if i.kind == "step")
+        if len(items) > MOST_LINES:
+            raise DocumentError(f"A document has {MOST_LINES:,} lines at most.")
+        if long > MOST_LETTERS and long > before:
+            raise DocumentError(
+                f"The drawing is too long to be kept: {MOST_LETTERS:,} letters at most. Take something away, "
+                "or begin another one."
+            )
+        if any(ids[i] > 1 for i in come_ids):
+            raise DocumentError("Two steps have one id. Give each its own.")
     same = {i.id: i.says for i in document.items if i.kind == "step"}
     read = {
         i.id: document.read[i.id]

@@ -1,112 +1,48 @@
 """What is asked of a board: one frozen value for each call, read from plain values that anybody may have
 sent.
 
-Every field has a type that says its limits; what is not so is refused by its name.
+Every field has a type that says its limits (`arguments`); what is not so is refused by its name.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import MISSING, dataclass, fields
-from typing import Annotated, NewType, TypeVar, get_type_hints
+from typing import Annotated, TypeVar, get_type_hints
 
-from evenmark.core.construct.building import MOST_STEPS
-from evenmark.core.construct.words import MOST_LETTERS
-
-MOST_CHOSEN, MOST_LINE = 500, 400
-MOST_TEXT, MOST_EDITS, MOST_RECENT, MOST_TRACKED = 2_000_000, 400, 20, 8
-BEYOND = 10**12
-PIXEL = 0.1
-"""How large a dot of the screen is in the drawing, until the page says so."""
-_LARGEST = 10**9
-
-
-class NotAsked(ValueError):
-    """Arguments are not what a call takes: says which."""
-
-
-Reading = Callable[[str, object], object]
-"""Reads the value of an argument, by its name. Raises NotAsked."""
-
-
-def _text(most: int) -> Reading:
-    def read(_name: str, value: object) -> str:
-        if not isinstance(value, str) or len(value) > most:
-            raise NotAsked("This is too long.")
-        return value
-
-    return read
-
-
-def _maybe_text(name: str, value: object) -> str:
-    return "" if value is None else str(_text(MOST_LETTERS)(name, value))
-
-
-def _whole(name: str, value: object) -> int:
-    if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < _LARGEST:
-        raise NotAsked(f"{name!r} has to be a whole number.")
-    return value
-
-
-def _whole_or_none(name: str, value: object) -> int | None:
-    return None if value is None else _whole(name, value)
-
-
-def _number(name: str, value: object) -> float:
-    if not isinstance(value, int | float) or isinstance(value, bool) or not abs(value) < BEYOND:
-        raise NotAsked(f"{name!r} has to be a number.")
-    return float(value)
-
-
-def _list(kind: type, most: int) -> Reading:
-    def read(name: str, value: object) -> tuple[object, ...]:
-        if not isinstance(value, list) or len(value) > most or not all(isinstance(v, kind) for v in value):
-            raise NotAsked(f"{name!r} has to be a list.")
-        return tuple(value)
-
-    return read
-
-
-def _line(_name: str, value: object) -> Mapping[str, object] | None:
-    if value is not None and not isinstance(value, dict):
-        raise NotAsked("'come' has to be a line.")
-    return value
-
-
-def _switch(_name: str, value: object) -> bool:
-    return bool(value)
-
-
-def _as_it_is(_name: str, value: object) -> object:
-    return value
-
-
-Says = Annotated[str, _text(MOST_LETTERS)]
-"""A sentence, or what else is asked in words."""
-Name = Annotated[str, _text(255)]
-Short = Annotated[str, _text(MOST_LINE)]
-Word = Annotated[str, _text(20)]
-Text = Annotated[str, _text(MOST_TEXT)]
-StepId = Annotated[int, _whole]
-MaybeStep = Annotated[int | None, _whole_or_none]
-"""The id of a step; none for the end of the list."""
-MaybeWhole = Annotated[int | None, _whole_or_none]
-Number = Annotated[float, _number]
-Switch = Annotated[bool, _switch]
-Steps = Annotated[tuple[int, ...], _list(int, MOST_STEPS)]
-Names = Annotated[tuple[str, ...], _list(str, MOST_CHOSEN)]
-Edits = Annotated[tuple[Mapping[str, object], ...], _list(dict, MOST_EDITS)]
-Line = Annotated[Mapping[str, object] | None, _line]
-Plain = NewType("Plain", object)
-"""Plain values that are read where they are used: a document, a drawing."""
-Unread = Annotated[Plain, _as_it_is]
+from evenmark.core.board.arguments import (
+    MOST_RECENT,
+    MOST_TRACKED,
+    NONE,
+    PIXEL,
+    Edits,
+    Line,
+    MaybeStep,
+    MaybeWhole,
+    Name,
+    Names,
+    Number,
+    Reading,
+    Says,
+    Short,
+    StepId,
+    Steps,
+    Switch,
+    Text,
+    Unread,
+    Word,
+    as_it_is,
+    list_of,
+    maybe_text,
+    text_of,
+)
 
 
 @dataclass(frozen=True)
 class Open:
     """The whole view of another board (worker alone)."""
 
-    document: Unread = Plain(None)
+    document: Unread = NONE
 
 
 @dataclass(frozen=True)
@@ -180,7 +116,7 @@ class Apply:
 class Replace:
     """Another document in the place of this one: as it is kept, or as text."""
 
-    document: Unread = Plain(None)
+    document: Unread = NONE
     text: Text = ""
 
 
@@ -189,7 +125,7 @@ class LayIn:
     """A drawing kept with the document and laid in; as plain values (steps.md)."""
 
     name: Name = ""
-    drawing: Unread = Plain(None)
+    drawing: Unread = NONE
 
 
 @dataclass(frozen=True)
@@ -232,7 +168,7 @@ class Point(State):
     off: Switch = False
     level: Word = ""
     grid: Number = 0.0
-    rested: Annotated[tuple[Mapping[str, object], ...], _list(dict, MOST_TRACKED)] = ()
+    rested: Annotated[tuple[Mapping[str, object], ...], list_of(dict, MOST_TRACKED)] = ()
     which: MaybeWhole = None
     hidden: Names = ()
 
@@ -251,7 +187,7 @@ class Correct:
     name: Short = ""
     number: Short = ""
     says: Short = ""
-    stays: Annotated[str, _as_it_is] = "start"
+    stays: Annotated[str, as_it_is] = "start"
 
 
 @dataclass(frozen=True)
@@ -269,7 +205,7 @@ class Measure:
     features."""
 
     says: Says = ""
-    to: Annotated[str, _maybe_text] = ""
+    to: Annotated[str, maybe_text] = ""
 
 
 @dataclass(frozen=True)
@@ -292,8 +228,8 @@ class Offered:
 class Find:
     """The kinds of sentences that a word may mean, the recent ones first."""
 
-    says: Annotated[str, _text(200)] = ""
-    recent: Annotated[tuple[str, ...], _list(str, MOST_RECENT)] = ()
+    says: Annotated[str, text_of(200)] = ""
+    recent: Annotated[tuple[str, ...], list_of(str, MOST_RECENT)] = ()
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,7 @@ from evenmark.core.board.answers import (
     View,
     Writing,
 )
+from evenmark.core.board.arguments import NotAsked
 from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.catches import KINDS as CATCHES
 from evenmark.core.board.catches import LEVELS, Pointing, TrackingPoint
@@ -38,7 +39,7 @@ from evenmark.core.board.hand import HandText
 from evenmark.core.board.names import as_name
 from evenmark.core.board.offers import found, offered
 from evenmark.core.board.pointer import Pointer, window
-from evenmark.core.board.requests import NotAsked, asked
+from evenmark.core.board.requests import asked
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text
 from evenmark.core.construct.measuring import between, measured
 from evenmark.core.construct.state import Broken
@@ -70,7 +71,9 @@ class BoardSession:
             return refusal(why.says)
         except Conflict as why:
             return {"refused": str(why), "parted": True}
-        except (DocumentError, NotAsked) as why:
+        except NotAsked as why:
+            return {"refused": str(why), "at": why.at}
+        except DocumentError as why:
             return refusal(str(why))
         if call.changes:
             self._pointers = {}  # what was remembered of the board as it was

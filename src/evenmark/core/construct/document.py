@@ -20,9 +20,11 @@ from evenmark.core.construct.kinds import WORDS
 from evenmark.core.construct.reading import StepMention
 from evenmark.core.construct.sentences import Sentence, read_sentence
 from evenmark.core.construct.values import read_value
-from evenmark.core.construct.words import Unreadable
+from evenmark.core.construct.words import Unreadable, remark_begins
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.units import BY_SYMBOL, inch_in
+from evenmark.core.plain import one_line, why_not_kept
+from evenmark.core.plain import shown as as_shown
 
 GONE = "?"
 """Stands for a step that was taken away, where another names it."""
@@ -128,7 +130,7 @@ def from_text(text: str) -> Document:
     """Return the document that a text is. Raises DocumentError."""
     if len(text) > MOST_LETTERS:
         raise DocumentError(f"The document is too long: {MOST_LETTERS:,} letters at most.")
-    lines = text.removeprefix("\ufeff").splitlines()
+    lines = [as_shown(line) for line in text.removeprefix("\ufeff").splitlines()]
     if len(lines) > MOST_LINES:
         raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most.")
     items: list[DocumentLine] = []
@@ -140,24 +142,6 @@ def from_text(text: str) -> Document:
         return with_ids(Document(tuple(items), step))
 
 
-def _remark_begins(line: str) -> int:
-    """Return where a remark begins behind a sentence; the end where there is none. A sign within a wording,
-    and one before the id of a step, begin none."""
-    if "#" not in line:
-        return len(line)
-    quoted = passed = False
-    for n, letter in enumerate(line):
-        if passed:
-            passed = False
-        elif quoted:
-            quoted, passed = letter != '"', letter == "\\"
-        elif letter == '"':
-            quoted = True
-        elif letter == "#" and not line[n + 1 : n + 2].isdigit():
-            return n
-    return len(line)
-
-
 def _item(line: str, step: int) -> DocumentLine:
     bare = line.strip()
     if not bare:
@@ -166,7 +150,7 @@ def _item(line: str, step: int) -> DocumentLine:
         return DocumentLine("remark", bare[1:])
     if bare.startswith("---"):
         return DocumentLine("bookmark", bare[3:].strip())
-    says = bare[: _remark_begins(bare)].rstrip()
+    says = bare[: remark_begins(bare)].rstrip()
     after = bare[len(says) :]
     first = says.split(None, 1)[0].lower() if says else ""
     if first in WORDS and first != "layer" and not _DEFINES.match(says):
@@ -286,6 +270,11 @@ def to_json(document: Document) -> KeptDocument:
     return {"format": FORMAT, "version": VERSION, "next": document.next_id, "lines": lines}
 
 
+def letters(items: Iterable[DocumentLine]) -> int:
+    """Return how long lines are together, in letters."""
+    return sum(len(i.says) + len(i.name) + len(i.after) + 1 for i in items)
+
+
 def line_of(item: DocumentLine) -> KeptLine:
     """Return one line as it is kept."""
     line: KeptLine = {"kind": item.kind}
@@ -301,7 +290,8 @@ def line_of(item: DocumentLine) -> KeptLine:
 
 
 def from_json(data: Any) -> Document:
-    """Return the document that a JSON object is. Raises DocumentError."""
+    """Return the document that a JSON object is, a character that cannot be kept as the replacement sign.
+    Raises DocumentError."""
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise DocumentError(f"This is no document of steps: its format should say {FORMAT!r}.")
     if data.get("version") != VERSION:
@@ -311,7 +301,7 @@ def from_json(data: Any) -> Document:
     lines = data.get("lines")
     if not isinstance(lines, list) or len(lines) > MOST_LINES:
         raise DocumentError(f"'lines' has to be a list of {MOST_LINES:,} at most.")
-    items = [item_of(line, n) for n, line in enumerate(lines, 1)]
+    items = [item_of(_cleaned(line), n) for n, line in enumerate(lines, 1)]
     ids = [i.id for i in items if i.kind == "step"]
     if len(set(ids)) != len(ids):
         raise DocumentError("Two steps have one id. Give each its own.")
@@ -320,16 +310,25 @@ def from_json(data: Any) -> Document:
     return Document(tuple(items), max(known, following) if isinstance(known, int) else following)
 
 
+def _cleaned(line: object) -> object:
+    """Return a line of which every word can be kept; one that is no line as it is."""
+    if not isinstance(line, dict) or all(not isinstance(v, str) or v.isprintable() for v in line.values()):
+        return line
+    return {k: as_shown(one_line(v)) if isinstance(v, str) else v for k, v in line.items()}
+
+
 _KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank", "drawing")
 
 
-def item_of(line: Any, number: int) -> DocumentLine:
+def item_of(line: object, number: int) -> DocumentLine:
     """Return one line that is kept, the ``number``-th. Raises DocumentError."""
     if not isinstance(line, dict) or line.get("kind") not in _KINDS:
         raise DocumentError(f"'kind' has to be one of: {', '.join(_KINDS)}.", number)
     words = {k: line.get(k, "") for k in ("says", "name", "after")}
-    if not all(isinstance(v, str) and "\n" not in v and "\r" not in v for v in words.values()):
-        raise DocumentError("what it says has to be text of one line.", number)
+    for word in words.values():
+        why = why_not_kept(word) if isinstance(word, str) else ("What it says has to be text of one line.", 0)
+        if why is not None:
+            raise DocumentError(why[0], number)
     kind, step = line["kind"], line.get("id", 0)
     if kind != "step":
         return DocumentLine(kind, words["says"], words["name"], 0, words["after"])

@@ -20,6 +20,24 @@ class Unreadable(ValueError):
         self.says, self.at = says, at
 
 
+def remark_begins(line: str) -> int:
+    """Return where a remark begins behind a sentence; the end where there is none. A sign within a wording,
+    and one before the id of a step, begin none."""
+    if "#" not in line:
+        return len(line)
+    quoted = passed = False
+    for n, letter in enumerate(line):
+        if passed:
+            passed = False
+        elif quoted:
+            quoted, passed = letter != '"', letter == "\\"
+        elif letter == '"':
+            quoted = True
+        elif letter == "#" and not line[n + 1 : n + 2].isdigit():
+            return n
+    return len(line)
+
+
 class Words:
     """A sentence, and the place up to which it was read."""
 

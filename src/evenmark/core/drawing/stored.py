@@ -17,6 +17,7 @@ from typing import NamedTuple, TypedDict, TypeVar, cast
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note, Vertex
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Entity, FreeCurve, Line, Text
+from evenmark.core.plain import shown
 
 MOST_ROWS, MOST_POINTS = 10_000, 100_000
 FAR = 1e12
@@ -196,7 +197,7 @@ def _one(of: Sequence[T], place: object) -> T:
 def _text(value: object) -> str:
     if not isinstance(value, str) or len(value) > 10_000:
         raise StoredError("this has to be text.")
-    return value
+    return shown(value)
 
 
 def _number(value: object) -> float:

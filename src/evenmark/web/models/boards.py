@@ -88,11 +88,15 @@ class MadeAct(Model):
 
 
 class MadeOut(Model):
-    """How an attempt was made: the list that it began with, and all that was done."""
+    """A part of how an attempt was made: how many acts there were in how many parts, after how many of them
+    it begins, the list as it was then, and what was done to it."""
 
     student: str
     title: str
     handed_in_at: datetime
+    of: int
+    parts: int
+    first: int
     document: dict[str, object]
     acts: list[MadeAct]
 
@@ -142,9 +146,10 @@ class ActsIn(Model):
 
 
 class Saved(Model):
-    """The version that is kept now."""
+    """The version that is kept now, and what is to be said of the room that is left, if there is not much."""
 
     version: int
+    room: str = ""
 
 
 class AskIn(Model):
@@ -159,6 +164,12 @@ class Answer(Model):
     """What a call was answered."""
 
     answer: dict[str, object]
+
+
+class ListIn(Model):
+    """The list that something is asked for, by its digest: what is kept has to be that one."""
+
+    digest: str = Field(max_length=64)
 
 
 class PartIn(Model):
@@ -185,7 +196,7 @@ class OpenedOut(Model):
     says: list[str] = Field(default_factory=list)
 
 
-class KeyIn(Model):
+class KeyIn(ListIn):
     """An exercise that a board becomes the key of."""
 
     title: str = Field(max_length=200)

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from evenmark.services.room import LEAST_MB, MOST_MB
 from evenmark.web.models.base import Model
 
 
@@ -13,6 +14,22 @@ class ClassIn(Model):
     """A class's name."""
 
     name: str = Field(max_length=200)
+
+
+class ClassChange(Model):
+    """What is changed of a class: its name, or how many megabytes each student's drawings may take up."""
+
+    name: str | None = Field(default=None, max_length=200)
+    student_mb: int | None = Field(default=None, ge=LEAST_MB, le=MOST_MB)
+
+
+class ClassRoom(Model):
+    """How many megabytes the drawings of one student may take up; how many bytes those of the class do, of
+    how many."""
+
+    student_mb: int
+    used: int
+    of: int
 
 
 class ClassRow(Model):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from evenmark.web.models.base import Model, ReturnedWord, State, Verdict
-from evenmark.web.models.classes import AskedStudent, ClassRow, StudentRow
+from evenmark.web.models.classes import AskedStudent, ClassRoom, ClassRow, StudentRow
 from evenmark.web.models.issues import IssueHead, IssueRow
 
 
@@ -139,3 +139,4 @@ class ClassPage(ClassRow):
     asked: list[AskedStudent]
     left: list[StudentRow]
     issues: list[IssueRow]
+    room: ClassRoom

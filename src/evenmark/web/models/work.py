@@ -154,6 +154,7 @@ class OwnResult(Model):
     handed_in_at: datetime
     late: bool
     state: State
+    ahead: int | None
     trouble: str | None
     tries_left: int
     shut: str | None

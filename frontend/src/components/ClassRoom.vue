@@ -1,0 +1,46 @@
+<script setup lang="ts">
+/** How much room the drawings of a class take up, and how much each student may have. */
+import { computed, ref, watch } from "vue";
+import type { Schemas } from "../api/client";
+
+const props = defineProps<{ room: Schemas["ClassRoom"]; busy: boolean }>();
+const emit = defineEmits<{ give: [student_mb: number] }>();
+const MB = 1_000_000;
+const CHOICES = [20, 50, 100, 200, 500, 1000, 2000];
+const wanted = ref(props.room.student_mb);
+watch(
+  () => props.room.student_mb,
+  (mb) => (wanted.value = mb),
+);
+const choices = computed(() => [...new Set([...CHOICES, props.room.student_mb])].sort((a, b) => a - b));
+const share = computed(() => props.room.used / props.room.of);
+const mb = (bytes: number) =>
+  (bytes < 10 * MB ? (bytes / MB).toFixed(1) : Math.round(bytes / MB).toLocaleString("en")) + " MB";
+</script>
+
+<template>
+  <section class="paper p-5" aria-label="Room for drawings">
+    <h2>Room for drawings</h2>
+    <p class="mt-1 text-sm" :class="share >= 0.8 ? 'text-pencil' : 'text-ink2'">
+      The students' drawings and what was handed in take up {{ mb(room.used) }} of {{ mb(room.of) }}.
+    </p>
+    <meter
+      class="mt-2 w-full"
+      :value="share"
+      max="1"
+      high="0.8"
+      optimum="0"
+      :aria-label="`${Math.round(share * 100)} of 100 taken up`"
+    />
+    <form class="mt-2 flex items-end gap-2" @submit.prevent="emit('give', wanted)">
+      <label class="text-sm font-semibold">
+        Each student
+        <select v-model="wanted" class="field mt-1 font-normal">
+          <option v-for="one in choices" :key="one" :value="one">{{ one.toLocaleString("en") }} MB</option>
+        </select>
+      </label>
+      <button class="press-quiet" :disabled="busy || wanted === room.student_mb">Change</button>
+    </form>
+    <p class="mt-2 text-sm text-ink2">One drawing may have a quarter of that, the class ten times as much.</p>
+  </section>
+</template>
