@@ -23,6 +23,8 @@ class Visitor:
         self.guard = ""
         self.took: dict[str, list[float]] = defaultdict(list)
         self.bytes: dict[str, int] = {}
+        self.turned_away = 0
+        """How often it was told to come again."""
 
     def sign_in(self, name: str, password: str) -> None:
         body = self.json("sign in", "POST", "/api/sign-in", {"sign_in": name, "password": password})
@@ -57,6 +59,7 @@ class Visitor:
             body = answer.read()
             if answer.status != 503:
                 break
+            self.turned_away += 1
             time.sleep(float(answer.getheader("Retry-After") or 1))
         self.took[step].append(time.perf_counter() - began)
         self.bytes[step] = len(body)

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import contextlib
 import logging
-import multiprocessing
 import os
 import resource
 import threading
@@ -23,7 +22,8 @@ from evenmark.core.board.answers import Edit
 from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.edits import back
 from evenmark.core.board.session import LOOKS, Args, BoardSession
-from evenmark.core.construct.document import KeptDocument, from_json
+from evenmark.core.construct.document import Document, KeptDocument, from_json, to_json
+from evenmark.services.bounded import context
 from evenmark.services.errors import Busy, Crowded
 
 SECONDS = 4.0
@@ -37,8 +37,12 @@ MOST_ASKED, WITHIN = 240, 4.0
 """Calls of one person within so many seconds: a pointer that moves asks some twenty times a second."""
 MOST_AT_ONCE = 3
 """Questions of one person that are under way: one is worked on, the others wait."""
+MOST_INSIDE = 6
+"""Questions of all that are worked on or wait, in one web process: its other threads are free for pages."""
+LONGEST_WAIT = 1.5
+"""Seconds for which a question waits for a process that is free."""
+MANY = "Many boards are asked about just now. It goes on in a moment."
 log = logging.getLogger(__name__)
-_context = multiprocessing.get_context("forkserver")
 Acted = Sequence[Mapping[str, object]]
 Key = tuple[int, int]
 """A board and its version."""
@@ -57,9 +61,12 @@ class BoardSessions:
       free, else to another one: nobody waits for somebody else's board.
     """
 
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        """Held to look something up or to note it down, never while something is worked out."""
+    def __init__(self, most_inside: int = MOST_INSIDE) -> None:
+        self._most_inside = most_inside
+        self._inside = 0
+        self._lock = threading.Condition()
+        """Held to look something up or to note it down, never while something is worked out; told of when a
+        process is free again."""
         self._free: list[_Answerer] = []
         self._count = 0
         self._notes: OrderedDict[int, list[Note]] = OrderedDict()
@@ -75,6 +82,7 @@ class BoardSessions:
         finally:
             with self._lock:
                 person.at_once -= 1
+                self._inside -= 1
 
     def done(self, board_id: int, base: int, version: int, acts: Sequence[Acted]) -> None:
         """Note down what was saved, for whoever is asked about the board next."""
@@ -87,6 +95,11 @@ class BoardSessions:
             self._notes.move_to_end(board_id)
             while len(self._notes) > MOST_DESKS:
                 self._notes.popitem(last=False)
+
+    def warm_up(self) -> None:
+        """Start a process, so that the first board does not wait for it."""
+        with contextlib.suppress(Busy, Crowded):
+            self.ask(0, (0, 0), to_json(Document()), "view", {})
 
     def close(self) -> None:
         """End the processes that answer nobody."""
@@ -102,8 +115,11 @@ class BoardSessions:
             if len(self._people) > MOST_KNOWN:
                 self._people = {k: p for k, p in self._people.items() if p.at_once}
             person = self._people.setdefault(person_id, _Person())
+            if self._inside >= self._most_inside:
+                raise Crowded(MANY)
             person.count(time.monotonic())
             person.at_once += 1
+            self._inside += 1
             return person
 
     def _ask(self, key: Key, document: KeptDocument, call: str, args: Args) -> Answer:
@@ -120,10 +136,13 @@ class BoardSessions:
                     self._free.append(answerer)
                 else:
                     self._count -= 1
+                self._lock.notify()
 
     def _take(self, board_id: int) -> tuple[_Answerer, list[Note]]:
-        """Return a process for a board, and what it has to be told of it. Raises Crowded."""
+        """Return a process for a board, and what it has to be told of it; wait a moment where all are at
+        work. Raises Crowded."""
         with self._lock:
+            self._wait_for_one()
             knowing = next((a for a in self._free if board_id in a.boards), None)
             if knowing is not None:
                 self._free.remove(knowing)
@@ -132,10 +151,22 @@ class BoardSessions:
             if least is not None and (not least.boards or self._count >= MOST_PROCESSES):
                 self._free.remove(least)
                 return least, []
-            if self._count >= MOST_PROCESSES:
-                raise Crowded("Many boards are asked about just now. It goes on in a moment.")
             self._count += 1
-        return _Answerer(), []
+        try:
+            return _Answerer(), []
+        except OSError as why:
+            with self._lock:
+                self._count -= 1
+            raise Crowded(MANY) from why
+
+    def _wait_for_one(self) -> None:
+        """Wait until a process is free or may be started, with the lock held. Raises Crowded."""
+
+        def is_one() -> bool:
+            return bool(self._free) or self._count < MOST_PROCESSES
+
+        if not self._lock.wait_for(is_one, LONGEST_WAIT):
+            raise Crowded(MANY)
 
 
 class _Person:
@@ -170,8 +201,8 @@ class _Answerer:
 
     def __init__(self) -> None:
         self.boards: OrderedDict[int, None] = OrderedDict()
-        self._pipe, theirs = _context.Pipe()
-        self._process = _context.Process(target=_answer, args=(theirs,), daemon=True)
+        self._pipe, theirs = context().Pipe()
+        self._process = context().Process(target=_answer, args=(theirs,), daemon=True)
         self._process.start()
         theirs.close()
 

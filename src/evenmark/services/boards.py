@@ -12,7 +12,7 @@ from datetime import datetime
 from typing import NamedTuple
 
 from sqlalchemy import ColumnElement, delete, func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, undefer
 
 from evenmark.core.board.underlay import UnderlayJson
 from evenmark.core.construct.document import (
@@ -38,7 +38,9 @@ MOST_BOARDS = 500
 def own_board(session: Session, person: Person, board_id: int, *, locked: bool = False) -> Board:
     """Return a board of this person. Raises NotThere for anybody else's."""
     query = select(Board).where(Board.id == board_id)
-    board = session.scalar(query.with_for_update() if locked else query)
+    if locked:  # to be changed: with its list, in one question
+        query = query.options(undefer(Board.document)).with_for_update()
+    board = session.scalar(query)
     if board is None or board.person_id != person.id or board.taken_away_at is not None:
         raise NotThere("There is no such drawing of yours.")
     return board

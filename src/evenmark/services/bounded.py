@@ -19,7 +19,9 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 from contextvars import ContextVar
+from functools import cache
 from multiprocessing.connection import Client, Connection
+from multiprocessing.context import ForkServerContext
 from typing import TypeVar, cast
 
 from evenmark.core.formats.errors import UnreadableDrawing
@@ -34,6 +36,7 @@ GIB = 1024**3
 MEMORY, MOST_MEMORY = GIB, 3 * GIB
 """What reading one file may take, and what longer work may."""
 READERS_VARIABLE, KEY_VARIABLE = "EVENMARK_READERS", "EVENMARK_READERS_KEY"
+NICE = 10
 PATIENCE = 15.0
 """Seconds for which readers that are being started again are waited for."""
 BROKE = "The drawing could not be worked through. Export it as DXF again and try the new file."
@@ -43,22 +46,30 @@ whose_turn: ContextVar[str] = ContextVar("whose_turn", default="")
 """For whom this thread works: one piece of work at a time is done for each person."""
 strict: ContextVar[bool] = ContextVar("strict", default=False)
 """Whether work inside an open transaction is a fault; the tests of the pages have it so."""
-_context = multiprocessing.get_context("forkserver")
-_context.set_forkserver_preload(
-    [
-        "__main__",
-        "evenmark.services.engine_work",
-        "evenmark.services.key_work",
-        "evenmark.services.print_work",
-        "evenmark.core.sheet.pdf",
-        "evenmark.core.sheet.marked_dxf",
-    ]
-)
+_BOARDS = ["__main__", "evenmark.services.bounded", "evenmark.services.board_sessions"]
+"""What processes have loaded when they are forked: what they need themselves too, else each loads it anew."""
+_ENGINE = [
+    "evenmark.services.board_work",
+    "evenmark.services.engine_work",
+    "evenmark.services.key_work",
+    "evenmark.services.print_work",
+    "evenmark.core.sheet.pdf",
+    "evenmark.core.sheet.marked_dxf",
+]
 _waiting: threading.BoundedSemaphore | None = None
 
 
 class Gone(Exception):
     """The process that did the work ended without an answer."""
+
+
+@cache
+def context() -> ForkServerContext:
+    """Return what this process forks others with; where the readers do the work of the engine, for boards
+    alone."""
+    found = multiprocessing.get_context("forkserver")
+    found.set_forkserver_preload(_BOARDS if os.environ.get(READERS_VARIABLE) else [*_BOARDS, *_ENGINE])
+    return found
 
 
 def let_wait(most: int) -> None:
@@ -119,8 +130,8 @@ def read_bounded(work: Callable[..., T], *arguments: object, seconds: int = SECO
 def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> tuple[bool, object]:
     """Do some work in a process forked for it; return whether it was done, and its value or what was raised.
     Raises Gone."""
-    receiver, sender = _context.Pipe(duplex=False)
-    process = _context.Process(target=_do, args=(sender, work, arguments, seconds), daemon=True)
+    receiver, sender = context().Pipe(duplex=False)
+    process = context().Process(target=_do, args=(sender, work, arguments, seconds), daemon=True)
     process.start()
     sender.close()
     try:
@@ -172,7 +183,7 @@ def _connected(address: str) -> Connection:
 def _do(sender: Connection, work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> None:
     memory = MEMORY if seconds <= SECONDS else MOST_MEMORY
     with contextlib.suppress(ValueError, OSError):
-        os.nice(5)  # pages come first
+        os.nice(NICE)  # pages come first
         resource.setrlimit(resource.RLIMIT_CPU, (seconds + 5, seconds + 5))
         resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     try:

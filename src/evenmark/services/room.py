@@ -53,6 +53,10 @@ def own_mb(session: Session, person: Person) -> int:
 def add_to_board(session: Session, person: Person, board: Board, more: int) -> str:
     """Count bytes that come to a board; return a sentence where there is not much room left. Raises NoRoom,
     where it is full."""
+    looked, total = board.bytes // LOOKED_EVERY, board.bytes + more
+    if total < NEAR * LEAST_MB * MB / BOARDS_IN_OWN and total // LOOKED_EVERY == looked:
+        board.bytes = total  # far below the least room that there is: nobody needs to be asked
+        return ""
     own = own_mb(session, person)
     most = own * MB // BOARDS_IN_OWN
     if board.bytes + more > most:
@@ -66,9 +70,9 @@ def add_to_board(session: Session, person: Person, board: Board, more: int) -> s
                 else f"To go on, {ASK}."
             )
         )
-    looked, board.bytes = board.bytes // LOOKED_EVERY, board.bytes + more
-    session.flush()
-    if board.bytes // LOOKED_EVERY != looked:
+    board.bytes = total
+    if total // LOOKED_EVERY != looked:
+        session.flush()
         check_own(session, person, 0, own)
     if board.bytes < NEAR * most:
         return ""

@@ -28,6 +28,7 @@ from evenmark.web.request_checks import Forwarded
 
 log = logging.getLogger(__name__)
 MOST_REQUEST = 34 * 1024 * 1024
+THREADS_VARIABLE = "EVENMARK_WEB_THREADS"
 PROXIES_VARIABLE = "EVENMARK_PROXIES"
 STATUS = {
     errors.NotSignedIn: 401,
@@ -103,7 +104,7 @@ def create_app(database: Database | None = None, queue: App | None = None) -> AP
     if database is not None:
         app.extensions["database"] = database
     app.extensions["queue"] = queue
-    app.extensions["desks"] = BoardSessions()
+    app.extensions["desks"] = BoardSessions(max(3, int(os.environ.get(THREADS_VARIABLE, "16")) * 3 // 8))
     for part in (people, classes, exercises, issues, results, marking, batches, boards, work, record, pages):
         app.register_blueprint(part.routes)
     proxies = os.environ.get(PROXIES_VARIABLE, "")
