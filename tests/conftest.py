@@ -25,6 +25,7 @@ from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.demo import parts
 from evenmark.services import bounded, people
 from evenmark.services.board_out import digest_of
+from evenmark.services.bounded import Worked
 from evenmark.services.classes import enrol, make_class
 from evenmark.services.people import make_person
 from evenmark.store.database import Database
@@ -66,19 +67,19 @@ def work_done_once(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
     folder.mkdir(exist_ok=True)
     real = bounded.near
 
-    def near(work: Any, arguments: tuple[Any, ...], seconds: int) -> tuple[bool, Any]:
+    def near(work: Any, arguments: tuple[Any, ...], seconds: int) -> Worked:
         if work.__module__.startswith("tests") or seconds < bounded.SECONDS:
             return real(work, arguments, seconds)
         asked = f"{work.__module__}.{work.__qualname__}".encode() + pickle.dumps(arguments)
         kept = folder / hashlib.sha256(asked).hexdigest()
         with contextlib.suppress(OSError):
-            return True, pickle.loads(kept.read_bytes())
-        done, value = real(work, arguments, seconds)
-        if done:
+            return Worked(True, pickle.loads(kept.read_bytes()), 0.0)
+        worked = real(work, arguments, seconds)
+        if worked.done:
             half = folder / f"{kept.name}-{os.getpid()}-{threading.get_ident()}"
-            half.write_bytes(pickle.dumps(value))
+            half.write_bytes(pickle.dumps(worked.value))
             half.rename(kept)
-        return done, value
+        return worked
 
     bounded.near = near
     yield

@@ -19,7 +19,7 @@ import pytest
 from evenmark.services import bounded
 from evenmark.services.bounded import run_bounded, whose_turn
 from evenmark.services.errors import Busy, Crowded, NotUsable
-from evenmark.services.turns import MOST_OF_ONE, Turns
+from evenmark.services.turns import HALVED_IN, LONG, MOST_OF_ONE, MUCH, Turns
 from tests.conftest import ROOT
 
 
@@ -75,6 +75,88 @@ def test_too_many_of_one_are_refused_and_a_break_gives_the_turn_back() -> None:
         raise ValueError("x")
     with turns.turn("a"):
         pass
+
+
+def test_shares_are_of_processor_time_not_of_requests() -> None:
+    """Who has used little comes first, however many others came before."""
+    time_ = [0.0]
+    turns = Turns(1, lambda: time_[0])
+    gate, order = threading.Event(), []
+    for person, cost in (("much", 2.5), ("more", 2.9), ("little", 0.1)):
+        with turns.turn(person) as turn:
+            turn.cost = cost
+
+    def work(person: str) -> None:
+        with turns.turn(person) as turn:
+            order.append(person)
+            gate.wait(10)
+            turn.cost = 0.0
+
+    threads = [threading.Thread(target=work, args=(p,)) for p in ("first", "more", "much", "little")]
+    for t in threads:
+        t.start()
+        time.sleep(0.02)
+    gate.set()
+    for t in threads:
+        t.join(10)
+    assert order == ["first", "little", "much", "more"]
+
+
+def test_what_was_used_is_forgotten_and_counts_whatever_came_of_it() -> None:
+    time_ = [0.0]
+    turns = Turns(1, lambda: time_[0])
+    with pytest.raises(Busy), turns.turn("a"):
+        time_[0] += 30.0
+        raise Busy("too much work")
+    assert turns.used.of("a") == pytest.approx(30.0)
+    time_[0] += HALVED_IN
+    assert turns.used.of("a") == pytest.approx(15.0)
+    time_[0] += 20 * HALVED_IN
+    assert turns.used.of("a") < MUCH
+
+
+def test_the_cheap_passes_the_dear() -> None:
+    """Three who ask dear things in a loop leave a place for a fourth; and what goes on for long is passed."""
+    time_ = [0.0]
+    turns = Turns(2, lambda: time_[0])
+    gate, order, threads = threading.Event(), list[str](), []
+
+    def ask(person: str, held: threading.Event) -> None:
+        def work() -> None:
+            with turns.turn(person) as turn:
+                order.append(person)
+                held.wait(20)
+                turn.cost = 0.0
+
+        threads.append(threading.Thread(target=work))
+        threads[-1].start()
+        time.sleep(0.05)
+
+    for person in ("a", "b", "c"):
+        with turns.turn(person) as turn:
+            turn.cost = 10.0
+    for person in ("a", "b", "c"):
+        ask(person, gate)
+    assert order == ["a"]  # the other place is for what is cheap
+    done = threading.Event()
+    done.set()
+    ask("d", done)
+    assert order == ["a", "d"]
+    # two who are cheap still and then take long: a third one passes them
+    slow = threading.Event()
+    time_[0] += 1.0
+    ask("e", slow)
+    assert order[-1] == "e"
+    ask("f", slow)
+    assert "f" not in order
+    time_[0] += LONG
+    time.sleep(LONG / 2)
+    assert order[-1] == "f"
+    for event in (gate, slow):
+        event.set()
+    for t in threads:
+        t.join(20)
+    assert sorted(order) == ["a", "b", "c", "d", "e", "f"]
 
 
 @pytest.fixture(scope="module")

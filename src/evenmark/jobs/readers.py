@@ -15,7 +15,7 @@ from multiprocessing.connection import Connection, Listener, answer_challenge, d
 from pathlib import Path
 from typing import Any
 
-from evenmark.services.bounded import KEY_VARIABLE, READERS_VARIABLE, Gone, near, warm_up
+from evenmark.services.bounded import KEY_VARIABLE, READERS_VARIABLE, Gone, Worked, near, warm_up
 from evenmark.services.errors import Crowded
 from evenmark.services.turns import Turns
 
@@ -42,12 +42,15 @@ def _answer(connection: Connection, turns: Turns, key: bytes) -> None:
         answer_challenge(connection, key)
         person, work, arguments, seconds = connection.recv()
         try:
-            with turns.turn(person):
+            with turns.turn(person) as turn:
                 if connection.poll():  # nobody says anything more: the caller is gone
+                    turn.cost = 0.0
                     return
-                found: tuple[bool, object] | None = near(work, arguments, seconds)
+                worked = near(work, arguments, seconds)
+                turn.cost = worked.cost
+                found: Worked | None = worked
         except Crowded as why:
-            found = (False, why)
+            found = Worked(False, why, 0.0)
         except Gone:
             found = None
         connection.send(found)

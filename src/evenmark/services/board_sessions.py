@@ -25,6 +25,7 @@ from evenmark.core.board.session import LOOKS, Args, BoardSession
 from evenmark.core.construct.document import Document, KeptDocument, from_json, to_json
 from evenmark.services.bounded import context
 from evenmark.services.errors import Busy, Crowded
+from evenmark.services.turns import MUCH, Used
 
 SECONDS = 4.0
 """The longest that a call may take."""
@@ -63,7 +64,8 @@ class BoardSessions:
 
     def __init__(self, most_inside: int = MOST_INSIDE) -> None:
         self._most_inside = most_inside
-        self._inside = 0
+        self._inside = self._dear = 0
+        self._used = Used()
         self._lock = threading.Condition()
         """Held to look something up or to note it down, never while something is worked out; told of when a
         process is free again."""
@@ -78,7 +80,11 @@ class BoardSessions:
         person = self._person(person_id)
         try:
             with person.turn():
-                return self._ask(key, document, call, args)
+                began = time.monotonic()
+                try:
+                    return self._ask(key, document, call, args, dear=self._used.of(str(person_id)) > MUCH)
+                finally:
+                    self._used.add(str(person_id), time.monotonic() - began)
         finally:
             with self._lock:
                 person.at_once -= 1
@@ -122,8 +128,8 @@ class BoardSessions:
             self._inside += 1
             return person
 
-    def _ask(self, key: Key, document: KeptDocument, call: str, args: Args) -> Answer:
-        answerer, notes = self._take(key[0])
+    def _ask(self, key: Key, document: KeptDocument, call: str, args: Args, *, dear: bool) -> Answer:
+        answerer, notes = self._take(key[0], dear)
         try:
             answer = answerer.exchange((key, notes, None, call, args))
             if answer is None:
@@ -132,17 +138,19 @@ class BoardSessions:
             return answer
         finally:
             with self._lock:
+                self._dear -= dear
                 if answerer.runs:
                     self._free.append(answerer)
                 else:
                     self._count -= 1
-                self._lock.notify()
+                self._lock.notify_all()
 
-    def _take(self, board_id: int) -> tuple[_Answerer, list[Note]]:
+    def _take(self, board_id: int, dear: bool) -> tuple[_Answerer, list[Note]]:
         """Return a process for a board, and what it has to be told of it; wait a moment where all are at
         work. Raises Crowded."""
         with self._lock:
-            self._wait_for_one()
+            self._wait_for_one(dear)
+            self._dear += dear
             knowing = next((a for a in self._free if board_id in a.boards), None)
             if knowing is not None:
                 self._free.remove(knowing)
@@ -157,12 +165,16 @@ class BoardSessions:
         except OSError as why:
             with self._lock:
                 self._count -= 1
+                self._dear -= dear
             raise Crowded(MANY) from why
 
-    def _wait_for_one(self) -> None:
-        """Wait until a process is free or may be started, with the lock held. Raises Crowded."""
+    def _wait_for_one(self, dear: bool) -> None:
+        """Wait until a process is free or may be started, with the lock held; those who have asked much
+        lately have half of them at most. Raises Crowded."""
 
         def is_one() -> bool:
+            if dear and self._dear >= MOST_PROCESSES // 2:
+                return False
             return bool(self._free) or self._count < MOST_PROCESSES
 
         if not self._lock.wait_for(is_one, LONGEST_WAIT):

@@ -22,7 +22,7 @@ from contextvars import ContextVar
 from functools import cache
 from multiprocessing.connection import Client, Connection
 from multiprocessing.context import ForkServerContext
-from typing import TypeVar, cast
+from typing import NamedTuple, TypeVar, cast
 
 from evenmark.core.formats.errors import UnreadableDrawing
 from evenmark.core.marking.model import RuleError
@@ -59,6 +59,14 @@ _ENGINE = [
 _waiting: threading.BoundedSemaphore | None = None
 
 
+class Worked(NamedTuple):
+    """Whether work was done, its value or what was raised, and the seconds of processor time that it took."""
+
+    done: bool
+    value: object
+    cost: float
+
+
 class Gone(Exception):
     """The process that did the work ended without an answer."""
 
@@ -91,17 +99,17 @@ def run_bounded(work: Callable[..., T], *arguments: object, seconds: int = SECON
     with _room():
         for last in (False, True):
             try:
-                done, value = _far(far, work, arguments, seconds) if far else near(work, arguments, seconds)
+                worked = _far(far, work, arguments, seconds) if far else near(work, arguments, seconds)
                 break
             except Gone as why:
                 if last:
                     raise NotUsable(BROKE) from why
                 log.warning("a reader ended without an answer; once more")
-    if done:
-        return cast(T, value)
-    if isinstance(value, UnreadableDrawing | RuleError | Busy | Crowded):
-        raise value
-    log.error("bounded work broke: %s", value)
+    if worked.done:
+        return cast(T, worked.value)
+    if isinstance(worked.value, UnreadableDrawing | RuleError | Busy | Crowded):
+        raise worked.value
+    log.error("bounded work broke: %s", worked.value)
     raise NotUsable(BROKE)
 
 
@@ -127,20 +135,20 @@ def read_bounded(work: Callable[..., T], *arguments: object, seconds: int = SECO
         raise NotUsable(why.says, why.code) from why
 
 
-def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> tuple[bool, object]:
-    """Do some work in a process forked for it; return whether it was done, and its value or what was raised.
-    Raises Gone."""
+def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> Worked:
+    """Do some work in a process forked for it; return what became of it. Raises Gone."""
     receiver, sender = context().Pipe(duplex=False)
     process = context().Process(target=_do, args=(sender, work, arguments, seconds), daemon=True)
     process.start()
     sender.close()
     try:
         if not receiver.poll(seconds):
-            return False, Busy(
+            says = (
                 f"The drawing takes more than {seconds} seconds to work through. Remove what does not "
                 "belong to it, then try again."
             )
-        found: tuple[bool, object] = receiver.recv()
+            return Worked(False, Busy(says), float(seconds))
+        found: Worked = receiver.recv()
         return found
     except (EOFError, ConnectionError) as why:
         raise Gone from why
@@ -151,14 +159,12 @@ def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: in
         process.join()
 
 
-def _far(
-    address: str, work: Callable[..., object], arguments: tuple[object, ...], seconds: int
-) -> tuple[bool, object]:
+def _far(address: str, work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> Worked:
     """Have the readers do some work in this person's turn. Raises Gone, Crowded."""
     connection = _connected(address)
     try:
         connection.send((whose_turn.get(), work, arguments, seconds))
-        found: tuple[bool, object] | None = connection.recv()
+        found: Worked | None = connection.recv()
     except (EOFError, OSError) as why:
         raise Gone from why
     finally:
@@ -201,7 +207,8 @@ def _do(sender: Connection, work: Callable[..., object], arguments: tuple[object
     except BaseException as why:
         result = (False, f"{type(why).__name__}: {why}")
     with contextlib.suppress(BrokenPipeError):
-        sender.send(result)
+        took = resource.getrusage(resource.RUSAGE_SELF)
+        sender.send(Worked(*result, took.ru_utime + took.ru_stime))
     sender.close()
 
 
