@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { nextTick } from "vue";
 import { RouterView, useRouter } from "vue-router";
+import OthersLeft from "./components/OthersLeft.vue";
 import { announced } from "./title";
 
 /** Pages that go from one thing to the next of its kind themselves, keeping what was chosen or can be undone. */
@@ -38,5 +39,6 @@ router.afterEach(async (to, from) => {
   <RouterView v-slot="{ Component, route }">
     <component :is="Component" :key="STAYS.has(String(route.name)) ? String(route.name) : route.path" />
   </RouterView>
+  <OthersLeft />
   <p class="sr-only" aria-live="polite" data-announced>{{ announced }}</p>
 </template>

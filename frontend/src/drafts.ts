@@ -29,8 +29,13 @@ export function keepDraft(key: string, value: unknown): void {
 export const reasonKey = (attempt: number | undefined, finding: number) =>
   `reason ${attempt ?? ""} ${finding}`;
 
-/** Forgets all drafts of whoever is signed in: they leave the browser to somebody else. */
-export function dropDrafts(): void {
-  const own = nameOf("");
-  for (const name of Object.keys(localStorage)) if (name.startsWith(own)) localStorage.removeItem(name);
+/** Whose draft stands under which name. */
+export function draftNames(): { name: string; person: number }[] {
+  try {
+    return Object.keys(localStorage)
+      .filter((name) => name.startsWith(`${START} `))
+      .map((name) => ({ name, person: Number(name.slice(START.length + 1).split(" ")[0]) || 0 }));
+  } catch {
+    return [];
+  }
 }

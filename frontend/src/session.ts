@@ -1,10 +1,8 @@
 /** Who is signed in. One state for the whole application. */
 import { readonly, ref } from "vue";
 import { get, post, setGuard, type Schemas } from "./api/client";
-import { dropAsked } from "./api/once";
-import { dropUnsent } from "./board/unsent";
-import { dropDrafts } from "./drafts";
-import { person, personId } from "./who";
+import { dropHistory, dropOthers } from "./leavings";
+import { person } from "./who";
 
 const known = ref(false);
 
@@ -53,14 +51,20 @@ export async function forgotten(sign_in: string): Promise<string> {
   return (await post("/api/forgotten", undefined, { sign_in })).says;
 }
 
+/** Ends the session; nothing of anybody stays in this browser. */
 export async function signOut(): Promise<void> {
   await post("/api/sign-out");
-  dropDrafts();
-  dropUnsent(personId());
-  dropAsked();
+  dropOthers(0);
+  forget();
+}
+
+/** Ends the session, so that those can sign in who have left something: what they left stays. */
+export async function letOthersIn(): Promise<void> {
+  await post("/api/step-aside");
   forget();
 }
 
 export function forget(): void {
   take({ person: null, guard: null });
+  dropHistory();
 }

@@ -1,7 +1,8 @@
 /** What this browser keeps of a board: by person and page, over a closed tab, until it is sent or signed out of. */
 import { describe, expect, it, vi } from "vitest";
 import { effectScope } from "vue";
-import { dropUnsent, sendLeft, unsentIn } from "../src/board/unsent";
+import { keepSteps, sendLeft, unsentIn } from "../src/board/unsent";
+import { dropHistory, dropOthers, isSomething, leftByOthers, leftInWords } from "../src/leavings";
 import { act, AWAY, here, page, passes } from "./outboxes";
 
 describe("what this browser keeps", () => {
@@ -42,7 +43,18 @@ describe("what this browser keeps", () => {
     const other = page("b", 8);
     expect((await other.takeOver()).acts).toBe(false);
     expect(unsentIn(8)).toEqual([]);
-    dropUnsent(7);
+    keepSteps(7, 3, { version: 1, done: [act(1)], undone: [] });
+    localStorage.setItem("even-mark-draft 9 reason 4 1", '"Not so."');
+    expect(leftByOthers(7)).toEqual({ steps: 0, texts: 1 });
+    expect(leftByOthers(9)).toEqual({ steps: 1, texts: 0 });
+    expect(leftInWords(leftByOthers(0))).toBe("one step of a drawing and one text");
+    dropHistory(); // nobody is signed in: what can be undone goes, what is not saved stays
+    expect(leftByOthers(0)).toEqual({ steps: 1, texts: 1 });
+    expect(localStorage).toHaveLength(2);
+    dropOthers(9);
+    expect(isSomething(leftByOthers(9))).toBe(false);
+    expect(localStorage).toHaveLength(1);
+    dropOthers(0);
     expect(localStorage).toHaveLength(0);
   });
   it("is sent on signing out where nothing has to be chosen", async () => {

@@ -234,3 +234,41 @@ def test_what_is_handed_in_is_the_list_that_is_shown(anyone: Any) -> None:
     expect(page.locator("[data-step]")).to_have_count(2)
     page.get_by_role("button", name="Hand in").click()
     page.wait_for_url("**/results/*")
+
+
+def test_nobody_finds_what_another_has_left_in_the_browser(anyone: Any, faults: list[str]) -> None:
+    page: Page = anyone("hana", "/work", worker=True)
+    draft(page, "Crank link")
+    expect(page.locator("[data-worker]")).to_have_attribute("data-worker", "ready", timeout=60_000)
+    page.route("**/api/boards/*/acts", lambda route: route.abort())
+    steps = page.locator("[data-step]").count()
+    page.get_by_label("what to do").fill("circle 5, 5; radius 77")
+    page.get_by_label("what to do").press("Enter")
+    expect(page.locator("[data-step]")).to_have_count(steps + 1)
+    expect(page.locator("[data-saved]")).to_contain_text("kept in this browser")
+    page.context.clear_cookies()  # the session has ended
+    page.on("dialog", lambda d: d.accept())
+    page.goto("/work")
+    expect(page).to_have_url(re.compile("/sign-in"))
+    expect(page.locator("[data-left]")).to_contain_text("one step of a drawing")
+    held = "() => JSON.stringify(localStorage)"
+    assert "radius 77" in page.evaluate(held)
+
+    def enter(name: str) -> None:
+        page.get_by_label("Sign-in name").fill(name)
+        page.get_by_label("Password", exact=True).fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+
+    enter("felix")
+    asked = page.get_by_role("dialog")
+    expect(asked).to_contain_text("Whoever it was can sign in and save it")
+    asked.get_by_role("button", name="Let them sign in").click()
+    expect(page).to_have_url(re.compile("/sign-in"))
+    assert "radius 77" in page.evaluate(held)
+    enter("felix")
+    asked.get_by_role("button", name="Delete it and go on").click()
+    expect(asked).to_have_count(0)
+    assert "radius 77" not in page.evaluate(held)
+    kept = page.evaluate("() => Object.keys(localStorage)")
+    assert [k for k in kept if re.search("outbox|steps back|draft", k)] == []
+    faults[:] = [f for f in faults if "ERR_FAILED" not in f]

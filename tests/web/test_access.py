@@ -35,6 +35,7 @@ OK, STRANGER, ROLE, NOT_YOURS = 200, 401, 403, 404
 TABLE: dict[str, tuple[str, str, int, int, int, int, int]] = {
     "people.session": ("GET", "/api/session", OK, OK, OK, OK, OK),
     "people.sign_out": ("POST", "/api/sign-out", STRANGER, OK, OK, OK, OK),
+    "people.step_aside": ("POST", "/api/step-aside", STRANGER, OK, OK, OK, OK),
     "people.end_others": ("POST", "/api/sessions/end-others", STRANGER, OK, OK, OK, OK),
     "people.change_password": ("POST", "/api/password", STRANGER, 422, 422, 422, 422),
     "people.change_school": ("POST", "/api/school", STRANGER, ROLE, ROLE, OK, OK),
@@ -356,6 +357,8 @@ def test_who_may_call_what(
         caller = Caller(application, None if WHO[i] == "stranger" else WHO[i])
         answer = caller.call(method, path.format(**scene), **_body(endpoint, key_bytes, school))
         answers[i] = answer.status_code
+        if method == "GET":  # nothing private stays in a browser that others use: no table, no picture
+            assert answer.headers["Cache-Control"] == "no-store"
         if answer.status_code >= 400:
             assert set(answer.json) == {"code", "says"}
             assert answer.json["says"].endswith(".")

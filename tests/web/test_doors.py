@@ -20,6 +20,7 @@ from sqlalchemy.exc import OperationalError
 
 from evenmark.store.database import Database
 from evenmark.store.people import FirstCode, Person, SignedIn
+from evenmark.web.access import COOKIE
 from evenmark.web.app import HEADERS, create_app
 from evenmark.web.request_checks import Forwarded
 from tests.conftest import GUARD, PASSWORD, Caller, School
@@ -54,6 +55,24 @@ def test_other_sites_change_nothing(
 def test_a_form_of_another_kind_is_no_sign_in(application: Any, school: School, kind: str) -> None:
     answer = Caller(application).client.post("/api/sign-in", data=json.dumps(SIGN_IN), content_type=kind)
     assert (answer.status_code, answer.json["code"]) == (422, "form")
+
+
+def test_signing_out_has_the_browser_clear_what_it_keeps(application: Any, school: School) -> None:
+    """W3C Clear Site Data; who steps aside for somebody else leaves what that one has not saved."""
+    for path, cleared in (("/api/sign-out", '"cache", "storage"'), ("/api/step-aside", '"cache"')):
+        caller = Caller(application, "ada")
+        assert caller.post(path).headers["Clear-Site-Data"] == cleared
+        assert caller.get("/api/desk").status_code == 401
+
+
+def test_signing_in_anew_ends_the_session_before(application: Any, school: School, db: Database) -> None:
+    caller = Caller(application, "ada")
+    stolen = caller.client.get_cookie(COOKIE)
+    assert stolen is not None
+    assert caller.client.post("/api/sign-in", json=SIGN_IN).status_code == 200
+    thief = Caller(application)
+    thief.client.set_cookie(COOKIE, stolen.value)
+    assert thief.get("/api/desk").status_code == 401
 
 
 def test_our_own_pages_may(application: Any, school: School) -> None:

@@ -34,7 +34,12 @@ LEAKS = re.compile(
 )
 EACH = size(3, 12)
 """Requests to each operation in each mode; those that sign out are sent last."""
-ENDS_A_SESSION = ("POST /api/sign-out", "POST /api/sessions/end-others", "POST /api/password")
+ENDS_A_SESSION = (
+    "POST /api/sign-out",
+    "POST /api/step-aside",
+    "POST /api/sessions/end-others",
+    "POST /api/password",
+)
 IDS = [
     "0",
     "1",

@@ -75,7 +75,13 @@ const ONCE = [
   "/api/work/intakes/{intake_id}/hand-in",
 ];
 /** These know by themselves what they have done. */
-const NO_KEY = ["/api/boards/{board_id}/ask", "/api/boards/{board_id}/acts", "/api/sign-in", "/api/sign-out"];
+const NO_KEY = [
+  "/api/boards/{board_id}/ask",
+  "/api/boards/{board_id}/acts",
+  "/api/sign-in",
+  "/api/sign-out",
+  "/api/step-aside",
+];
 const pause = (seconds: number) => new Promise((done) => setTimeout(done, seconds * 1000));
 
 /**

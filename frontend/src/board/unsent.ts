@@ -125,6 +125,12 @@ export const NOTHING: Unsent = {
   writing: null,
 };
 
+/** Whose is what stands under some names: their number is the first word behind the start. */
+const owned = (start: string) =>
+  names(`${start} `).map((name) => ({ name, person: Number(name.slice(start.length + 1).split(" ")[0]) }));
+export const outboxNames = () => owned(START);
+export const historyNames = () => owned(HISTORY);
+
 export interface LeftBehind {
   board: number;
   /** How many acts and sentences. */
@@ -160,11 +166,6 @@ export async function sendLeft(
       if (went) write(name, found.sentences.length ? { ...found, acts: [], document: null } : null);
     });
   }
-}
-
-/** Forgets all that is kept of somebody's boards: they leave the browser to somebody else. */
-export function dropUnsent(person: number): void {
-  for (const name of [...names(startOf(person)), ...names(`${HISTORY} ${person} `)]) write(name, null);
 }
 
 // what can be undone

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ref } from "vue";
+import { onMounted, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { saysOf } from "../api/client";
 import LogoMark from "../components/LogoMark.vue";
+import { dropOthers, isSomething, leftByOthers, leftInWords, type Left } from "../leavings";
 import { homeOf } from "../router";
 import { forgotten, signIn, useSession } from "../session";
 import { useAct } from "../useAct";
@@ -14,6 +15,17 @@ const name = ref("");
 const password = ref("");
 const { busy, trouble, act } = useAct();
 const said = ref("");
+
+/** What was drawn or typed here, and not saved, by whoever was signed in before. */
+const left = ref<Left | null>(null);
+onMounted(() => {
+  const found = leftByOthers(0);
+  left.value = isSomething(found) ? found : null;
+});
+function drop(): void {
+  dropOthers(0);
+  left.value = null;
+}
 
 async function forgot(): Promise<void> {
   trouble.value = said.value = "";
@@ -74,6 +86,11 @@ const enter = () =>
       </div>
       <form class="paper p-6" @submit.prevent="enter">
         <h1 class="mb-4">Sign in</h1>
+        <p v-if="left" class="mb-4 border-l-4 border-pencil pl-3 text-sm" role="status" data-left>
+          Not saved yet and kept in this browser: {{ leftInWords(left) }}. Sign in as before to save it, or
+          <button type="button" class="text-teal underline" @click="drop">delete it</button>, since others may
+          use this browser.
+        </p>
         <label class="block text-sm font-semibold" for="name">Sign-in name</label>
         <input id="name" v-model="name" class="field mt-1 mb-3" autocomplete="username" autofocus required />
         <label class="block text-sm font-semibold" for="password">Password</label>

@@ -98,7 +98,7 @@ def mark(
 
     ``fields`` is what the sheet should say of its student.
     """
-    return _marked(_keys(keys_data, rules, start_data), attempt_data, attempt_name, fields)
+    return marked_by(_keys(keys_data, rules, start_data), attempt_data, attempt_name, fields)
 
 
 def mark_many(
@@ -113,7 +113,7 @@ def mark_many(
     out: list[Marked | str] = []
     for data, name, fields in attempts:
         try:
-            out.append(_marked(keys, data, name, fields))
+            out.append(marked_by(keys, data, name, fields))
         except UnreadableDrawing as why:
             out.append(why.says)
     return out
@@ -138,7 +138,9 @@ def _keys(keys_data: list[bytes], rules: RulesJson, start_data: bytes | None) ->
     return keys + [prepare(read_file(other), bare, start=start) for other in others]
 
 
-def _marked(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dict[str, str]) -> Marked:
+def marked_by(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: dict[str, str]) -> Marked:
+    """Hold an attempt against keys that are made ready; what the pages show beside the marks comes along.
+    Raises UnreadableDrawing."""
     drawing = read_file(attempt_data)
     if kind_of(attempt_data) == "steps":  # handed in from the board, where nobody has looked at it yet
         refusal = refuse(drawing, keys[0].rules.examines)

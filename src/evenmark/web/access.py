@@ -32,6 +32,7 @@ ACCESS: dict[str, Who] = {
     "people.asked": "student",
     "people.answer": "student",
     "people.sign_out": "signed-in",
+    "people.step_aside": "signed-in",
     "people.end_others": "signed-in",
     "people.change_password": "signed-in",
     "people.change_school": "instructor",

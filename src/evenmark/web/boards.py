@@ -233,7 +233,7 @@ def picture(board_id: int) -> Response:
     """Give the picture under a board."""
     with database().transaction() as db:
         kind, data = board_pictures.picture_of(db, me(), board_id)
-    return Response(data, mimetype=kind, headers={"Cache-Control": "private, max-age=3600"})
+    return Response(data, mimetype=kind)
 
 
 @routes.patch("/boards/<int:board_id>/picture")

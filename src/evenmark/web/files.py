@@ -43,4 +43,4 @@ def streamed(parts: Iterator[bytes], size: int, name: str, kind: str) -> Respons
 
 def picture(data: bytes) -> Response:
     """Return a PNG to be shown."""
-    return Response(data, mimetype="image/png", headers={"Cache-Control": "private, max-age=60"})
+    return Response(data, mimetype="image/png")

@@ -124,7 +124,7 @@ def _opened(name: str, open_: Callable[[Session], Ticket]) -> Response:
     with _one_try(name, device, free) as number, database().transaction() as db:
         ticket = open_(db)
         before: SignedIn | None = g.signed_in
-        if before is not None and before.person_id != ticket.person.id:
+        if before is not None:  # this browser does not know it any more
             people.end_session(db, before.id)
         device = throttle.remember_device(db, ticket.person, device)
         throttle.forget_try(db, number)
@@ -204,11 +204,24 @@ def answer(class_id: int, json_data: AnswerIn) -> Done:
 @routes.post("/sign-out")
 @routes.output(Done)
 def sign_out() -> Response:
-    """End this session."""
+    """End this session, and have the browser clear all that it keeps of this place."""
+    return _ended('"cache", "storage"')
+
+
+@routes.post("/step-aside")
+@routes.output(Done)
+def step_aside() -> Response:
+    """End this session, and leave what somebody else has left in the browser, who can sign in and save it."""
+    return _ended('"cache"')
+
+
+def _ended(cleared: str) -> Response:
+    """End this session; the browser clears what is said (W3C Clear Site Data, 3.1)."""
     with database().transaction() as db:
         people.end_session(db, signed_in().id)
     response = jsonify(Done(says="You are signed out.").model_dump())
     response.delete_cookie(COOKIE)
+    response.headers["Clear-Site-Data"] = cleared
     return response
 
 

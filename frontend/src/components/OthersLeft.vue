@@ -1,0 +1,46 @@
+<script setup lang="ts">
+/** Asks whoever signs in where somebody else has left what is not saved: that one can save it still, or it goes. */
+import { ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { dropOthers, isSomething, leftByOthers, leftInWords, type Left } from "../leavings";
+import { letOthersIn, useSession } from "../session";
+import DialogSheet from "./DialogSheet.vue";
+
+const { person } = useSession();
+const router = useRouter();
+const left = ref<Left | null>(null);
+watch(
+  () => person.value?.id ?? 0,
+  (id) => {
+    left.value = null;
+    if (!id) return;
+    const found = leftByOthers(id);
+    if (isSomething(found)) left.value = found;
+    else dropOthers(id);
+  },
+  { immediate: true },
+);
+function drop(): void {
+  dropOthers(person.value?.id ?? 0);
+  left.value = null;
+}
+async function letIn(): Promise<void> {
+  left.value = null;
+  await letOthersIn();
+  await router.push({ name: "sign-in" });
+}
+</script>
+
+<template>
+  <DialogSheet :open="left !== null" title="Somebody else has left something here" @close="letIn">
+    <p v-if="left" class="mt-2">
+      {{ leftInWords(left) }} that somebody else drew or typed in this browser
+      {{ left.steps + left.texts === 1 ? "is" : "are" }}
+      not saved. Whoever it was can sign in and save it; going on deletes it, since it is nobody's but theirs.
+    </p>
+    <div class="mt-4 flex justify-end gap-2">
+      <button class="press-quiet" @click="letIn">Let them sign in</button>
+      <button class="press" @click="drop">Delete it and go on</button>
+    </div>
+  </DialogSheet>
+</template>
