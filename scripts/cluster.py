@@ -101,8 +101,8 @@ class Cluster:
         self._own(self.folder)
         self._stop_left_over(programs)
         self.port = _free_port()
+        self.started = True  # whoever is cut off while it starts has to stop it
         self._run(programs)
-        self.started = True
         # asked every time: a run that was cut off right after the folder was made left no database in it
         self._command(programs, "createdb", "-h", "127.0.0.1", "-p", str(self.port), "-U", USER, "evenmark")
 
@@ -112,7 +112,7 @@ class Cluster:
         if not self.started:
             return
         self.started = False
-        for mode, seconds in (("fast", patience), ("immediate", 2)):
+        for mode, seconds in (("fast", patience), ("immediate", 2)) if patience else (("immediate", 2),):
             with contextlib.suppress(subprocess.SubprocessError, OSError):
                 command = [
                     self._programs() / "pg_ctl",
@@ -195,9 +195,16 @@ class Cluster:
         words = [str(part) for part in command]
         if os.geteuid() == 0:
             words = ["runuser", "-u", SYSTEM_USER, "--", *words]
-        # from a folder that the other user may stand in
+        # from a folder that the other user may stand in, and out of reach of a Ctrl-C that is meant for us
         return subprocess.run(
-            words, cwd="/", capture_output=True, text=True, timeout=120, check=False, **options
+            words,
+            cwd="/",
+            capture_output=True,
+            text=True,
+            timeout=120,
+            check=False,
+            start_new_session=True,
+            **options,
         )  # type: ignore[call-overload,no-any-return]
 
     def _make(self, programs: Path) -> None:

@@ -19,11 +19,10 @@ import tempfile
 import time
 import urllib.request
 from pathlib import Path
-from types import FrameType
 from typing import IO
 
 from scripts.cluster import Cluster, ClusterError, data_folder
-from scripts.supervise import Part, Supervisor, end_left_over, open_log, unprivileged
+from scripts.supervise import Ending, Part, Supervisor, end_left_over, open_log, unprivileged
 
 ROOT = Path(__file__).resolve().parent.parent
 STATE = ROOT / ".data"
@@ -49,9 +48,9 @@ def main() -> None:
     cluster = None if options.database_url else Cluster(data_folder(ROOT))
     parts: Supervisor | None = None
     pages: subprocess.Popen[bytes] | None = None
-    for stop in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
-        signal.signal(stop, _terminated)  # also where a shell had it ignored
+    ending = Ending()
     try:
+        ending.listen()
         left = end_left_over(record)
         if left:
             print(f"An earlier run had left {', '.join(left)} behind; that was ended.")
@@ -84,23 +83,23 @@ def main() -> None:
     except KeyboardInterrupt:
         print("\nStopping ...")
     finally:
+        ending.begun = True
         if parts is not None:
-            parts.stop()
+            parts.stop(ending)
         if pages is not None and pages.poll() is None:
-            pages.terminate()
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(pages.pid, signal.SIGTERM)
         if cluster is not None:
-            cluster.stop(patience=2)
+            cluster.stop(patience=0 if ending.hurry else 2)
         lock.close()
 
 
 def _build_pages() -> subprocess.Popen[bytes]:
     """Begin to install what the pages need and to build them, where that is not done yet: beside the
     database, which is made ready meanwhile."""
-    return subprocess.Popen(["bash", "-c", ". scripts/setup.sh; ensure_pages"], cwd=ROOT)
-
-
-def _terminated(_signal: int, _frame: FrameType | None) -> None:
-    raise KeyboardInterrupt
+    return subprocess.Popen(
+        ["bash", "-c", ". scripts/setup.sh; ensure_pages"], cwd=ROOT, start_new_session=True
+    )
 
 
 def _options() -> argparse.Namespace:

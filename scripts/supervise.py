@@ -24,6 +24,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
+from types import FrameType
 from typing import IO
 
 USER = "even-mark"
@@ -66,6 +67,26 @@ class _PrivateLog(RotatingFileHandler):
             errors=self.errors,
             opener=lambda path, flags: os.open(path, flags, 0o600),
         )
+
+
+class Ending:
+    """How a run is told to end. The first signal breaks off what is being done; ending itself is never broken
+    off: being told again only has it wait for nothing any more."""
+
+    def __init__(self) -> None:
+        self.begun = self.hurry = False
+
+    def listen(self) -> None:
+        """Take the signals that mean the end, also where a shell had them ignored."""
+        for one in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+            signal.signal(one, self._told)
+
+    def _told(self, _signal: int, _frame: FrameType | None) -> None:
+        if self.begun:
+            self.hurry = True
+            return
+        self.begun = True
+        raise KeyboardInterrupt
 
 
 @dataclass(kw_only=True)
@@ -150,14 +171,15 @@ class Supervisor:
                 with contextlib.suppress(OSError):
                     self.start(part)
 
-    def stop(self) -> None:
-        """End all parts, those that others need last to be told; what does not end in time is ended."""
+    def stop(self, ending: Ending | None = None) -> None:
+        """End all parts, those that others need last to be told; what does not end in time is ended, and at
+        once where it hurries."""
         going = [p for p in self.parts if p.process is not None]
         for part in reversed(going):
             with contextlib.suppress(ProcessLookupError):
                 part.process.terminate()  # type: ignore[union-attr]
         until = time.monotonic() + GRACE
-        while time.monotonic() < until and any(p.runs for p in going):
+        while time.monotonic() < until and any(p.runs for p in going) and not (ending and ending.hurry):
             time.sleep(0.05)
         for part in going:
             _kill_group(part.process.pid)  # type: ignore[union-attr]

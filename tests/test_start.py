@@ -144,6 +144,49 @@ def test_up_down_and_up_again_with_the_data_as_it_was(folder: Path) -> None:
     assert not _listening(port)
 
 
+@pytest.mark.parametrize("more", [(signal.SIGINT,), (signal.SIGTERM, signal.SIGINT, signal.SIGHUP)])
+@pytest.mark.parametrize("when", daily(["up", "starting"]))
+def test_ending_cannot_be_interrupted(folder: Path, when: str, more: tuple[signal.Signals, ...]) -> None:
+    """Asked again it goes on quicker; nothing is left running, and nothing is said that is no sentence."""
+    if when == "up":
+        lay(folder)
+    port = _free_port()
+    process = _run("--port", str(port), "--no-demo", state=folder)
+    if when == "up":
+        _until_up(f"http://127.0.0.1:{port}", process)
+    else:
+        until((folder / "postgres" / "postmaster.pid").exists, "the database was not begun")
+    mine = {int(n) for n in _children(process.pid)}
+    process.send_signal(signal.SIGINT)
+    for one in more:
+        time.sleep(0.15)
+        process.send_signal(one)
+    _, err = process.communicate(timeout=60)
+    assert "Traceback" not in err
+    assert not _listening(port)
+    until(lambda: not [p for p in mine if _runs(p)], lambda: [p for p in mine if _runs(p)])
+    left = [
+        p for p in Path("/proc").iterdir() if p.name.isdigit() and str(folder / "postgres") in _command_of(p)
+    ]
+    assert not left
+
+
+def _command_of(process: Path) -> str:
+    try:
+        return (process / "cmdline").read_text().replace("\0", " ")
+    except OSError:
+        return ""
+
+
+def _children(pid: int) -> list[str]:
+    """The processes that one has started, and those that these have."""
+    found = []
+    for task in Path(f"/proc/{pid}/task").glob("*/children"):
+        with contextlib.suppress(OSError):
+            found += task.read_text().split()
+    return [*found, *(c for one in found for c in _children(int(one)))]
+
+
 def _parts(state: Path) -> dict[str, int]:
     """Return which process is which part by the record of the run, which is gone while the next one ends
     what is left over."""
