@@ -255,7 +255,7 @@ def _parts(options: argparse.Namespace, url: str, user: str | None, data: Path) 
     alone = {k: v for k, v in environment.items() if not k.startswith("EVENMARK_READERS")}
     web = [
         "-m",
-        "gunicorn",
+        "scripts.web",
         "--bind",
         f"127.0.0.1:{options.port}",
         "--workers",
@@ -281,12 +281,17 @@ def _parts(options: argparse.Namespace, url: str, user: str | None, data: Path) 
     ]
     python = sys.executable
     return [
-        Part(name="readers", command=[python, "-m", "evenmark.jobs.readers"], environment=environment),
+        Part(
+            name="readers",
+            command=[python, "-m", "evenmark.jobs.readers"],
+            environment=environment,
+            with_spare=True,
+        ),
         *(
             Part(name=f"worker {n + 1}", command=[python, "-m", "evenmark.jobs"], environment=alone)
             for n in range(options.workers)
         ),
-        Part(name="web", command=[python, *web], environment=environment),
+        Part(name="web", command=[python, *web], environment=environment, with_spare=True),
     ]
 
 

@@ -27,11 +27,15 @@ from pathlib import Path
 from types import FrameType
 from typing import IO
 
+SPARE = "EVENMARK_SPARE"
+"""What tells a program that it is one (`evenmark.jobs.spare`)."""
 USER = "even-mark"
 GRACE = 2.5
 """Seconds in which a part may end by itself; then it is ended."""
 BACKOFF = (0.2, 0.5, 1.0, 2.0, 5.0, 10.0)
 """Seconds before a part is started again, the longer the more often it died lately."""
+SETTLED = 4.0
+"""Seconds that a part is up before its spare is loaded, so that starting is not slowed down by it."""
 STEADY = 30.0
 """Seconds after which a part that runs counts as steady again."""
 LOG_BYTES, LOG_COPIES = 5_000_000, 4
@@ -97,6 +101,9 @@ class Part:
     command: Sequence[str]
     environment: dict[str, str] = field(default_factory=dict)
     process: subprocess.Popen[bytes] | None = None
+    with_spare: bool = False
+    """Whether another one is kept loaded beside it, to take its place at once."""
+    spare: subprocess.Popen[bytes] | None = None
     deaths: int = 0
     began: float = 0.0
     next_try: float = 0.0
@@ -115,23 +122,38 @@ class Supervisor:
         self.parts: list[Part] = []
 
     def start(self, part: Part) -> None:
-        """Start a part and watch over it from now on."""
+        """Start a part and watch over it from now on; its spare takes the place of one that has died."""
         if part not in self.parts:
             self.parts.append(part)
-        part.process = subprocess.Popen(
+        part.process, part.spare = self._turn_of(part.spare) or self._begun(part), None
+        part.began = time.monotonic()
+        self._note()
+
+    def _begun(self, part: Part, *, spare: bool = False) -> subprocess.Popen[bytes]:
+        process: subprocess.Popen[bytes] = subprocess.Popen(
             list(part.command),
             cwd=self.folder,
-            env={**os.environ, **part.environment},
+            env={**os.environ, **part.environment, **({SPARE: "1"} if spare else {})},
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,
-            stdin=subprocess.DEVNULL,
+            stdin=subprocess.PIPE if spare else subprocess.DEVNULL,
             start_new_session=True,
             preexec_fn=_end_with_parent,
             **_as(self.user),  # type: ignore[call-overload]
         )
-        part.began = time.monotonic()
-        threading.Thread(target=self._copy, args=(part.name, part.process.stdout), daemon=True).start()
-        self._note()
+        threading.Thread(target=self._copy, args=(part.name, process.stdout), daemon=True).start()
+        return process
+
+    def _turn_of(self, spare: subprocess.Popen[bytes] | None) -> subprocess.Popen[bytes] | None:
+        """Tell a spare that it is its turn; None where there is none that lives."""
+        if spare is None or spare.poll() is not None or spare.stdin is None:
+            return None
+        try:
+            spare.stdin.write(b"go\n")
+            spare.stdin.close()
+        except OSError:
+            return None
+        return spare
 
     def _copy(self, name: str, output: IO[bytes]) -> None:
         for line in output:
@@ -141,9 +163,10 @@ class Supervisor:
         """Write down which processes are ours, each with the moment it began, so that no other is ever taken
         for it."""
         rows = [
-            {"name": p.name, **_identity(p.process.pid)}
+            {"name": name, **_identity(process.pid)}
             for p in self.parts
-            if p.process is not None and p.runs
+            for name, process in ((p.name, p.process), (f"spare of {p.name}", p.spare))
+            if process is not None and process.poll() is None
         ]
         with contextlib.suppress(OSError):
             fresh = self.record.with_suffix(".new")
@@ -157,6 +180,7 @@ class Supervisor:
             if part.runs:
                 if now - part.began > STEADY:
                     part.deaths = 0
+                self._keep_spare(part, now)
                 continue
             if part.process is not None:
                 wait = BACKOFF[min(part.deaths, len(BACKOFF) - 1)]
@@ -171,20 +195,33 @@ class Supervisor:
                 with contextlib.suppress(OSError):
                     self.start(part)
 
+    def _keep_spare(self, part: Part, now: float) -> None:
+        """Load another one beside a part that has been up for a while."""
+        if (
+            part.with_spare
+            and now - part.began > SETTLED
+            and (part.spare is None or part.spare.poll() is not None)
+        ):
+            with contextlib.suppress(OSError):
+                part.spare = self._begun(part, spare=True)
+                self._note()
+
     def stop(self, ending: Ending | None = None) -> None:
         """End all parts, those that others need last to be told; what does not end in time is ended, and at
         once where it hurries."""
-        going = [p for p in self.parts if p.process is not None]
-        for part in reversed(going):
+        going = [process for p in self.parts for process in (p.process, p.spare) if process is not None]
+        for process in reversed(going):
             with contextlib.suppress(ProcessLookupError):
-                part.process.terminate()  # type: ignore[union-attr]
+                process.terminate()
         until = time.monotonic() + GRACE
-        while time.monotonic() < until and any(p.runs for p in going) and not (ending and ending.hurry):
+        while time.monotonic() < until and any(p.poll() is None for p in going):
+            if ending and ending.hurry:
+                break
             time.sleep(0.05)
-        for part in going:
-            _kill_group(part.process.pid)  # type: ignore[union-attr]
+        for process in going:
+            _kill_group(process.pid)
             with contextlib.suppress(subprocess.TimeoutExpired):
-                part.process.wait(1)  # type: ignore[union-attr]
+                process.wait(1)
         with contextlib.suppress(OSError):
             self.record.unlink(missing_ok=True)
 

@@ -15,6 +15,7 @@ from multiprocessing.connection import Connection, Listener, answer_challenge, d
 from pathlib import Path
 from typing import Any
 
+from evenmark.jobs.spare import wait_for_turn
 from evenmark.services.bounded import KEY_VARIABLE, READERS_VARIABLE, Gone, Worked, near, warm_up
 from evenmark.services.errors import Crowded
 from evenmark.services.turns import Turns
@@ -61,6 +62,7 @@ def main() -> None:
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(message)s")
     address = os.environ.pop(READERS_VARIABLE)
     warm_up()
+    wait_for_turn()
     Path(address).unlink(missing_ok=True)
     at_once = int(os.environ.get(COUNT_VARIABLE, "0")) or max(1, os.cpu_count() or 1)
     key = os.environ.get(KEY_VARIABLE, "").encode()
