@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import shutil
 import socket
 
 from sqlalchemy import text
@@ -11,10 +10,9 @@ from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from evenmark.services.bounded import READERS_VARIABLE
+from evenmark.services.disk import disk
 from evenmark.store.database import Database
 
-LEAST_FREE = 500 * 1024 * 1024
-"""Bytes of disk below which handing in is about to fail."""
 LONGEST_UNHEARD = 15
 """Seconds after which a worker that was not heard of counts as gone."""
 Part = dict[str, str | int]
@@ -89,9 +87,10 @@ def _readers() -> Part:
 
 
 def _disk() -> Part:
-    free = shutil.disk_usage(os.environ.get("EVENMARK_DATA", "/")).free
-    if free < LEAST_FREE:
-        return _part(
-            "down", "Almost full: free some space on the disk that holds the database.", free_bytes=free
-        )
-    return _part("up", "Has room.", free_bytes=free)
+    found = disk()
+    if found is None:
+        return _part("up", "The database is on another machine.")
+    if found.full:
+        says = "Full: nothing more is taken in until there is room on the disk that holds the database."
+        return _part("down", says, free_bytes=found.free)
+    return _part("up", "Has room.", free_bytes=found.free)

@@ -12,6 +12,7 @@ from typing import Literal
 from flask import current_app, g, request
 
 from evenmark.services.bounded import whose_turn
+from evenmark.services.disk import see_room
 from evenmark.services.errors import NotAllowed, NotSignedIn
 from evenmark.services.people import who
 from evenmark.store.people import Person, SignedIn
@@ -139,6 +140,21 @@ ACCESS: dict[str, Who] = {
 }
 
 
+TAKE_NOTHING_IN = frozenset(
+    {
+        "people.sign_in",
+        "people.sign_out",
+        "people.step_aside",
+        "people.end_others",
+        "people.change_password",
+        "people.use_code",
+        "boards.ask",
+        "marking.take_back",
+    }
+)
+"""What goes on where the disk is full, as reading and taking away do."""
+
+
 def load_session() -> None:
     """Find out who is calling, and refuse what they may not: runs before every request.
 
@@ -154,6 +170,8 @@ def load_session() -> None:
         g.signed_in = who(session, request.cookies.get(COOKIE, "")[:100])
     if g.signed_in is not None:
         whose_turn.set(str(g.signed_in.person_id))
+    if request.method not in READS and request.method != "DELETE" and request.endpoint not in TAKE_NOTHING_IN:
+        see_room()
     needed = ACCESS.get(request.endpoint)
     if needed is None:
         raise NotAllowed("This is not open to anybody.")

@@ -17,7 +17,7 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException
 from werkzeug.routing import IntegerConverter, Map
 
-from evenmark.services import errors
+from evenmark.services import disk, errors
 from evenmark.services.board_sessions import BoardSessions
 from evenmark.services.errors import Refused
 from evenmark.store.database import Conflict, Database
@@ -39,6 +39,7 @@ STATUS = {
     errors.TooOften: 429,
     errors.Busy: 422,
     errors.Crowded: 503,
+    errors.Full: 503,
 }
 WORTH_PACKING = 4000
 """Bytes of an answer from which on it is packed."""
@@ -137,7 +138,7 @@ def _headers(response: Response) -> Response:
     for name, value in HEADERS.items():
         response.headers.setdefault(name, value)
     if response.status_code == 503:
-        response.headers.setdefault("Retry-After", AGAIN_AFTER)
+        response.headers.setdefault("Retry-After", AGAIN_AFTER)  # pages ask once more by themselves
     if request.is_secure:
         response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
     if request.path.startswith("/api/"):
@@ -188,8 +189,7 @@ def _away(why: Exception) -> tuple[Response, int]:
         return problem(
             503,
             "full",
-            "The server's disk is full, so nothing more can be saved; what was saved is safe. Tell whoever "
-            "runs Even Mark, then try again.",
+            disk.SAYS,
         )
     return problem(
         503,
