@@ -6793,6 +6793,8 @@ export interface components {
          * @description What a check of one's own work says.
          */
         OwnCheckTold: {
+            /** Held Back */
+            held_back: number;
             /** Left */
             left: number;
             /** Not Met */
@@ -6801,6 +6803,8 @@ export interface components {
             of: number;
             /** Which */
             which: string[] | null;
+            /** Why */
+            why: string[];
         };
         /**
          * OwnFinding

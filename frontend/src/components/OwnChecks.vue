@@ -23,5 +23,9 @@ function typed(e: Event): void {
         <option value="count">only how many are not met</option>
       </select></label
     >
+    <p v-if="checks" class="basis-full text-ink2">
+      No number is told, and of each size at most four different answers whether they are right, however many
+      checks there are. While more is drawn than belongs to the drawing, sizes are not told.
+    </p>
   </div>
 </template>

@@ -15,6 +15,7 @@ import logging
 import multiprocessing
 import os
 import resource
+import signal
 import threading
 import time
 from collections.abc import Callable, Iterator
@@ -36,7 +37,10 @@ GIB = 1024**3
 MEMORY, MOST_MEMORY = GIB, 3 * GIB
 """What reading one file may take, and what longer work may."""
 READERS_VARIABLE, KEY_VARIABLE = "EVENMARK_READERS", "EVENMARK_READERS_KEY"
-NICE = 10
+NICE = 5
+LATER = 3
+"""How many times as long as it may take of the processor is waited for it, on a machine that is busy with
+others."""
 PATIENCE = 15.0
 """Seconds for which readers that are being started again are waited for."""
 BROKE = "The drawing could not be worked through. Export it as DXF again and try the new file."
@@ -142,21 +146,29 @@ def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: in
     process.start()
     sender.close()
     try:
-        if not receiver.poll(seconds):
-            says = (
-                f"The drawing takes more than {seconds} seconds to work through. Remove what does not "
-                "belong to it, then try again."
-            )
-            return Worked(False, Busy(says), float(seconds))
+        if not receiver.poll(seconds * LATER):
+            return _too_long(seconds)
         found: Worked = receiver.recv()
         return found
     except (EOFError, ConnectionError) as why:
+        process.join(1)
+        if process.exitcode == -signal.SIGXCPU:
+            return _too_long(seconds)
         raise Gone from why
     finally:
         receiver.close()
         if process.is_alive():
             process.kill()
         process.join()
+
+
+def _too_long(seconds: int) -> Worked:
+    says = (
+        f"The drawing takes more than {seconds} seconds to work through. Remove what does not belong to "
+        f"it, then "
+        "try again."
+    )
+    return Worked(False, Busy(says), float(seconds))
 
 
 def _far(address: str, work: Callable[..., object], arguments: tuple[object, ...], seconds: int) -> Worked:
@@ -190,7 +202,7 @@ def _do(sender: Connection, work: Callable[..., object], arguments: tuple[object
     memory = MEMORY if seconds <= SECONDS else MOST_MEMORY
     with contextlib.suppress(ValueError, OSError):
         os.nice(NICE)  # pages come first
-        resource.setrlimit(resource.RLIMIT_CPU, (seconds + 5, seconds + 5))
+        resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
         resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     try:
         result: tuple[bool, object] = (True, work(*arguments))

@@ -9,6 +9,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.rules_types import RulesJson
+from evenmark.core.marking.self_check import self_check
 from evenmark.core.marking.withheld import withheld
 from evenmark.core.marking.wording import centre_lines, named
 from evenmark.services import boards
@@ -40,10 +41,13 @@ class Given(NamedTuple):
 
 
 class OwnCheckTold(NamedTuple):
-    """How many checks are not met, of how many; which, where that is said; how many checks are left."""
+    """How many checks are not met, of how many; of how many it is not told, and why, in sentences; which are
+    not met, where that is said; how many checks are left."""
 
     not_met: int
     of: int
+    held_back: int
+    why: list[str]
     which: list[str] | None
     left: int
 
@@ -91,9 +95,26 @@ def describe_own_check(session: Session, student: Person, given: Given, marked: 
     if check is None:
         raise NotThere("This exercise was withdrawn just now.")
     issue = issue_for(session, student, check.issue_id)
-    findings = withheld(marked.marks)["findings"]
-    centre = centre_lines(findings)
-    wrong = [f for f in findings if f["verdict"] not in ("met", "follows")]
-    names = [named(f, centre) for f in wrong][:MOST_NAMED] if issue.own_says == "which" else None
+    key = f"{marked.key} "  # findings of another accepted key are others
+    earlier = session.scalars(
+        select(OwnCheck.sizes).where(
+            OwnCheck.issue_id == issue.id, OwnCheck.student_id == student.id, OwnCheck.id < check.id
+        )
+    )
+    before = [{n[len(key) :]: a for n, a in told.items() if n.startswith(key)} for told in earlier]
+    drawn = [f["id"] for f in marked.drawn["features"]]
+    said = self_check(marked.marks["findings"], drawn, marked.partners, before)
+    check.sizes = {f"{key}{n}": answer for n, answer in said.answers.items()}
+    shown = withheld(marked.marks)["findings"]
+    centre = centre_lines(shown)
+    wrong = {f["id"] for f in said.not_met}
+    names = [named(f, centre) for f in shown if f["id"] in wrong][:MOST_NAMED]
     left = boards.allowed(session, issue, student.id).left
-    return OwnCheckTold(len(wrong), len(findings), names, left)
+    return OwnCheckTold(
+        len(wrong),
+        len(shown),
+        len(said.held_back),
+        said.says,
+        names if issue.own_says == "which" else None,
+        left,
+    )

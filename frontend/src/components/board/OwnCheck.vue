@@ -10,9 +10,13 @@ const emit = defineEmits<{ close: [] }>();
   <section class="paper px-3 py-2" aria-label="Check of your own work" role="status" data-own-check>
     <p class="flex justify-between gap-3">
       <strong v-if="told.not_met">{{ told.not_met }} of {{ told.of }} checks are not met yet.</strong>
+      <strong v-else-if="told.held_back">
+        {{ told.of - told.held_back }} of {{ told.of }} checks are met; of the others it is not told.
+      </strong>
       <strong v-else>All {{ told.of }} checks are met.</strong>
       <button type="button" class="text-sm text-teal underline" @click="emit('close')">close</button>
     </p>
+    <p v-for="says in told.why" :key="says" class="text-sm">{{ says }}</p>
     <ul v-if="told.which?.length" class="max-h-32 list-disc overflow-y-auto pl-5 text-sm" tabindex="0">
       <li v-for="(name, n) in told.which" :key="n">{{ name }}</li>
     </ul>

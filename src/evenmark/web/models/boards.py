@@ -70,6 +70,8 @@ class OwnCheckTold(Model):
 
     not_met: int
     of: int
+    held_back: int
+    why: list[str]
     which: list[str] | None
     left: int
 
