@@ -119,3 +119,28 @@ def test_documents_are_known_by_what_they_say(data: bytes, is_one: bool) -> None
     else:
         with pytest.raises(UnreadableDrawing):
             read_file(data)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("".join(f"a{n} = a{n + 1} + 1\n" for n in range(5000)) + "a5000 = 1\n", "needs more than 100 others"),
+        ("".join(f"a{n} = a{n - 1} + 1\n" if n else "a0 = 1\n" for n in range(5000)), "1,000 values at most"),
+        (
+            "line 0, 0; 10, 0\nb0 = length of edge 1\n"
+            + "".join(f"b{n} = b{n - 1} + b{n - 1}\n" for n in range(1, 40))
+            + "line 0, 0; 0, b8\n",
+            "",
+        ),
+    ],
+)
+def test_values_in_a_row_are_said_for_what_they_are(text: str, says: str) -> None:
+    """Thousands in a row, and doublings of a measure, end: with a sentence, or right."""
+    began = time.process_time()
+    built = build(from_text(text))
+    assert time.process_time() - began < 10
+    if says:
+        assert any(says in str(p) for p in built.problems)
+    else:
+        assert not built.problems
+        assert built.drawing.entities[1].end == (0.0, 2560.0)  # type: ignore[union-attr]

@@ -16,7 +16,7 @@ from evenmark.core.construct.laying import read_drawing
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.setting import DocumentSetting
 from evenmark.core.construct.state import Broken
-from evenmark.core.construct.values import Value, Values, read_value
+from evenmark.core.construct.values import MOST_VALUES, Value, Values, read_value
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.drawing.look import Layer
 from evenmark.core.drawing.model import Drawing
@@ -150,6 +150,12 @@ def _values(document: Document, inch: Exact, problems: list[StepProblem]) -> Val
     for line, item in enumerate(document.items, 1):
         if item.kind != "value":
             continue
+        if len(defined) + len(wrong) >= MOST_VALUES:
+            says = (
+                f"A document has {MOST_VALUES:,} values at most: this one and those behind it are left out."
+            )
+            problems.append(StepProblem(says, None, line))
+            break
         if item.name in defined or item.name in wrong:
             says = f"The value {item.name} stands twice; what is said first counts."
             problems.append(StepProblem(says, None, line))

@@ -17,6 +17,8 @@ from evenmark.core.geometry.exact import Exact, Number, share
 from evenmark.core.geometry.numbers import NumberError, Typed, evaluate
 
 MOST_PERMITTED = 100_000
+MOST_VALUES, DEEPEST = 1000, 100
+"""Values of a document; and how many may need each other, one behind the other."""
 Measured = Callable[[Any], Number]
 
 
@@ -130,6 +132,9 @@ class Values:
         self.defined, self.given, self.wrong = dict(defined or {}), dict(given or {}), dict(wrong or {})
         self._known: dict[str, Number] = {}
         self._open: list[str] = []
+        self._now: dict[str, Number] = {}
+        """What was worked out of measures, as long as one is asked about."""
+        self._measures = 0
 
     def with_given(self, given: Mapping[str, Number]) -> Values:
         """Return the same values, some of them given."""
@@ -146,15 +151,21 @@ class Values:
         value = self.defined.get(name)
         if value is None:
             return None
+        if name in self._now:
+            self._measures += 1
+            return self._now[name]
+        if len(self._open) >= DEEPEST:
+            raise NumberError(
+                f"It needs more than {DEEPEST} others, one behind the other. Say some as numbers.", 0
+            )
         if name in self._open:
             circle = [*self._open[self._open.index(name) :], name]
             raise NumberError(f"These values need each other: {', '.join(circle)}.", 0)
         self._open.append(name)
-        asked = False
+        before = self._measures
 
         def measure(said: Any) -> Number:
-            nonlocal asked
-            asked = True
+            self._measures += 1
             if measured is None:
                 raise NumberError("It is a measure of the drawing, which has none yet.", 0)
             return measured(said)
@@ -168,8 +179,12 @@ class Values:
             ) from why
         finally:
             self._open.pop()
-        if not asked:
+            if not self._open:
+                self._now = {}
+        if self._measures == before:
             self._known[name] = out
+        elif self._open:
+            self._now[name] = out
         return out
 
 
