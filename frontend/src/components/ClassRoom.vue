@@ -24,14 +24,13 @@ const mb = (bytes: number) =>
     <p class="mt-1 text-sm" :class="share >= 0.8 ? 'text-pencil' : 'text-ink2'">
       The students' drawings and what was handed in take up {{ mb(room.used) }} of {{ mb(room.of) }}.
     </p>
-    <meter
-      class="mt-2 w-full"
-      :value="share"
-      max="1"
-      high="0.8"
-      optimum="0"
-      :aria-label="`${Math.round(share * 100)} of 100 taken up`"
-    />
+    <div class="mt-2 h-1.5 w-full bg-rule" aria-hidden="true">
+      <div
+        class="h-full"
+        :class="share >= 0.8 ? 'bg-pencil' : 'bg-teal'"
+        :style="{ width: `${Math.min(100, Math.max(0.5, 100 * share))}%` }"
+      ></div>
+    </div>
     <form class="mt-2 flex items-end gap-2" @submit.prevent="emit('give', wanted)">
       <label class="text-sm font-semibold">
         Each student

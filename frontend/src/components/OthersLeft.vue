@@ -34,13 +34,12 @@ async function letIn(): Promise<void> {
 <template>
   <DialogSheet :open="left !== null" title="Somebody else has left something here" @close="letIn">
     <p v-if="left" class="mt-2">
-      {{ leftInWords(left) }} that somebody else drew or typed in this browser
-      {{ left.steps + left.texts === 1 ? "is" : "are" }}
-      not saved. Whoever it was can sign in and save it; going on deletes it, since it is nobody's but theirs.
+      What somebody else drew or typed in this browser is not saved: {{ leftInWords(left) }}. Whoever it was
+      can sign in and save it; going on deletes it, since it is nobody's but theirs.
     </p>
     <div class="mt-4 flex justify-end gap-2">
-      <button class="press-quiet" @click="letIn">Let them sign in</button>
-      <button class="press" @click="drop">Delete it and go on</button>
+      <button class="press-quiet" @click="drop">Delete it and go on</button>
+      <button class="press" @click="letIn">Let them sign in</button>
     </div>
   </DialogSheet>
 </template>

@@ -76,7 +76,7 @@ def add_to_board(session: Session, person: Person, board: Board, more: int) -> s
         check_own(session, person, 0, own)
     if board.bytes < NEAR * most:
         return ""
-    return f"This drawing takes up {_mb(board.bytes)} of {_mb(most)} MB."
+    return f"{_mb(board.bytes)} of {_mb(most)} MB taken up"
 
 
 def check_own(session: Session, person: Person, more: int, own: int | None = None) -> None:
