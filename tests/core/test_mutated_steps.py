@@ -124,7 +124,10 @@ def test_documents_are_known_by_what_they_say(data: bytes, is_one: bool) -> None
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("".join(f"a{n} = a{n + 1} + 1\n" for n in range(5000)) + "a5000 = 1\n", "needs more than 100 others"),
+        (
+            "".join(f"a{n} = a{n + 1} + 1\n" for n in range(5000)) + "a5000 = 1\n",
+            "needs more than 100 others",
+        ),
         ("".join(f"a{n} = a{n - 1} + 1\n" if n else "a0 = 1\n" for n in range(5000)), "1,000 values at most"),
         (
             "line 0, 0; 10, 0\nb0 = length of edge 1\n"

@@ -280,6 +280,42 @@ def test_nobody_waits_for_the_board_of_somebody_else(monkeypatch: pytest.MonkeyP
     desks.close()
 
 
+def test_who_asks_dear_things_leaves_room_for_others(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Of two processes one is for who has asked little; and so many questions at once are no more, at
+    once."""
+    monkeypatch.setattr("evenmark.services.board_sessions.SECONDS", 60.0)
+    monkeypatch.setattr("evenmark.services.board_sessions.MOST_PROCESSES", 2)
+    monkeypatch.setattr("evenmark.services.board_sessions.LONGEST_WAIT", 0.2)
+    desks = BoardSessions(most_inside=3)
+    document = to_json(from_text("circle 0, 0; radius 5\n"))
+    slow = to_json(from_text("".join(f"circle {n}, 0; radius 1\n" for n in range(6000))))
+    for dear in ("2", "3"):
+        desks._used.add(dear, 100.0)
+    begun, ended = threading.Event(), threading.Event()
+
+    def ask_slowly() -> None:
+        begun.set()
+        desks.ask(2, (2, 0), slow, "view", {})
+        ended.set()
+
+    other = threading.Thread(target=ask_slowly)
+    other.start()
+    begun.wait(10)
+    time.sleep(0.3)
+    with pytest.raises(Crowded):
+        desks.ask(3, (3, 0), document, "view", {})
+    assert desks.ask(1, (1, 0), document, "view", {})["rows"]  # type: ignore[index]
+    assert not ended.is_set()
+    desks._inside = 3
+    before = time.monotonic()
+    with pytest.raises(Crowded):
+        desks.ask(4, (4, 0), document, "view", {})
+    assert time.monotonic() - before < 0.1
+    desks._inside = 1
+    other.join()
+    desks.close()
+
+
 def test_what_was_saved_is_known_without_the_whole_list_and_after_a_process_was_ended() -> None:
     desks = BoardSessions()
     document = to_json(from_text("circle 0, 0; radius 5\n"))
