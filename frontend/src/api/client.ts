@@ -68,6 +68,8 @@ server.use({
 });
 
 const MOST_AGAIN = 8;
+/** Where very many ask at once, each has its turn some time. */
+const MOST_CROWDED = 30;
 /** Asked again by themselves where the answer was lost: they go with a key of their own, so that nothing is done twice. */
 const ONCE = [
   "/api/boards/{board_id}/hand-in",
@@ -104,8 +106,9 @@ async function call<T>(
       return answer;
     } catch (why) {
       if (keyed && isAnswer(why)) wasAnswered(keyed);
-      if (!(why instanceof Refusal) || tries >= MOST_AGAIN) throw why;
+      if (!(why instanceof Refusal)) throw why;
       const crowded = why.code === "crowded";
+      if (tries >= (crowded ? MOST_CROWDED : MOST_AGAIN)) throw why;
       const again = method === "get" || ONCE.includes(path);
       if (!crowded && (!again || !["no-connection", "away"].includes(why.code))) throw why;
       if (why.code === "no-connection" && tries > 2) throw why;
@@ -196,7 +199,7 @@ export async function upload<P extends PathOf<"post">>(
       return answer;
     } catch (why) {
       if (isAnswer(why)) wasAnswered(asked);
-      if (!(why instanceof Refusal) || why.code !== "crowded" || tries >= MOST_AGAIN) throw why;
+      if (!(why instanceof Refusal) || why.code !== "crowded" || tries >= MOST_CROWDED) throw why;
       await pause(why.after);
     }
   }
