@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 from typing import Any
 
@@ -9,6 +10,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from evenmark.core.construct.building import build
+from evenmark.core.construct.document import DocumentError, from_json, from_text, item_of, to_text
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex
 from evenmark.core.drawing.look import Layer, Style
 from evenmark.core.drawing.model import Arc, Circle, Drawing, Layout, LayoutView, Line, Text
@@ -18,6 +21,7 @@ from evenmark.core.formats.dxf_over import Over, OverText, draw_over
 from evenmark.core.formats.dxf_pen import Manner
 from evenmark.core.formats.dxf_write import write_dxf
 from evenmark.core.plain import CONTROL, hidden_in_name, is_plain, shown
+from evenmark.core.sheet.ways_out import written
 from evenmark.demo import parts
 from evenmark.demo import slips as s
 from tests.builders import dxf
@@ -276,3 +280,32 @@ def test_control_characters_are_few_and_known() -> None:
     assert [c for c in map(chr, range(32)) if CONTROL.search(c)] == [
         chr(n) for n in range(32) if n not in (9, 10)
     ]
+
+
+@pytest.mark.parametrize("bad", ["\x02", "\x85", "\u2028", "\ud800", "\ufffe", "\U0001fffe", "\ufdd0"])
+def test_a_document_holds_nothing_that_cannot_be_kept(bad: str) -> None:
+    """Whatever a file says: layers, lettering, drawings that are laid in can be written as SVG, DXF and
+    text."""
+    packed_ = json.dumps(
+        {
+            "layers": [[f"a{bad}b", None]],
+            "styles": [[7, f"d{bad}", None, 0.0]],
+            "rows": [["line", [0, 0], [9, 9], 0, 0, f"s{bad}"]],
+        }
+    )
+    lines = [
+        {"kind": "layer", "name": f"L{bad}", "says": "black, 0.5"},
+        {"kind": "drawing", "name": "D", "says": packed_},
+        {"kind": "step", "id": 1, "says": f'text "A{bad}B"; 0, 0; height 5'},
+        {"kind": "step", "id": 2, "says": "lay in D"},
+        {"kind": "remark", "says": f"r{bad}"},
+    ]
+    document = from_json({"format": "even-mark/steps", "version": 1, "next": 3, "lines": lines})
+    assert from_text(to_text(document)).items == document.items
+    drawing = build(document).drawing
+    assert len(drawing.entities) == 2
+    for way in ("svg", "dxf", "txt"):
+        made = to_text(document).encode() if way == "txt" else written(build(document), way, title="T")
+        assert bad.encode("utf-8", "surrogatepass") not in made
+    with pytest.raises(DocumentError, match="cannot be seen or kept"):
+        item_of({"kind": "remark", "says": f"r{bad}"}, 1)
