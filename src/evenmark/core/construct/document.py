@@ -314,8 +314,8 @@ def _cleaned(line: object) -> object:
     """Return a line of which every word can be kept; one that is no line as it is."""
     if not isinstance(line, dict) or all(not isinstance(v, str) or v.isprintable() for v in line.values()):
         return line
-    out = {k: as_shown(one_line(v)) if isinstance(v, str) else v for k, v in line.items()}
-    return {k: v.strip() if k == "name" and isinstance(v, str) else v for k, v in out.items()}
+    out = {k: as_shown(one_line(v)).rstrip() if isinstance(v, str) else v for k, v in line.items()}
+    return {k: v.lstrip() if k == "name" and isinstance(v, str) else v for k, v in out.items()}
 
 
 _KINDS = ("unit", "layer", "value", "step", "bookmark", "remark", "blank", "drawing")
