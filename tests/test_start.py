@@ -234,6 +234,11 @@ def test_whatever_dies_is_started_again_and_a_killed_start_leaves_nothing_behind
             kept.getresponse().read()
             time.sleep(3 if FULL else 0)
         kept.close()
+        until(lambda: {"spare of web", "spare of readers"} <= _parts(folder).keys(), lambda: _parts(folder))
+        loaded = _parts(folder)
+        for name in ("web", "readers"):  # what is loaded already takes over
+            os.kill(loaded[name], signal.SIGKILL)
+            _well_again(url, lambda name=name: _parts(folder).get(name) == loaded[f"spare of {name}"])  # type: ignore[misc]
         for name, pid in daily(list(_parts(folder).items())):
             os.kill(pid, signal.SIGKILL)
             _well_again(url, lambda name=name, pid=pid: _parts(folder).get(name, pid) != pid)  # type: ignore[misc]

@@ -9,6 +9,7 @@ import io
 import json
 import logging
 import re
+import shutil
 from datetime import timedelta
 from pathlib import Path
 from typing import Any
@@ -18,6 +19,7 @@ from psycopg.errors import DiskFull
 from sqlalchemy import select
 from sqlalchemy.exc import OperationalError
 
+from evenmark.services import disk
 from evenmark.store.database import Database
 from evenmark.store.people import FirstCode, Person, SignedIn
 from evenmark.web.access import COOKIE
@@ -73,6 +75,31 @@ def test_signing_in_anew_ends_the_session_before(application: Any, school: Schoo
     thief = Caller(application)
     thief.client.set_cookie(COOKIE, stolen.value)
     assert thief.get("/api/desk").status_code == 401
+
+
+def test_a_full_disk_leaves_reading_signing_in_and_deleting_alive(
+    application: Any, school: School, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    ada = Caller(application, "ada")
+    board = ada.post("/api/boards", {"title": "Key", "unit": "mm"}).json["board_id"]
+    usage = shutil.disk_usage(tmp_path)
+    monkeypatch.setenv(disk.VARIABLE, str(tmp_path))
+    monkeypatch.setattr(disk, "_known", None)
+    monkeypatch.setattr(shutil, "disk_usage", lambda _: usage._replace(free=1_000_000))
+    for path, body in (
+        ("/api/classes", {"name": "One more"}),
+        ("/api/boards", {"title": "One more", "unit": "mm"}),
+        (f"/api/boards/{board}/acts", {"base": 0, "acts": []}),
+    ):
+        answer = ada.post(path, body)
+        assert (answer.status_code, answer.json["code"]) == (503, "full")
+    assert ada.get("/api/health").json["parts"]["disk"]["state"] == "down"
+    assert Caller(application, "ada").get("/api/classes").status_code == 200
+    assert ada.call("DELETE", f"/api/boards/{board}").status_code == 200
+    monkeypatch.setattr(shutil, "disk_usage", lambda _: usage)
+    monkeypatch.setattr(disk, "_known", None)
+    monkeypatch.setattr(disk, "LEAST_FREE", 1)
+    assert ada.post("/api/classes", {"name": "One more"}).status_code == 200
 
 
 def test_our_own_pages_may(application: Any, school: School) -> None:

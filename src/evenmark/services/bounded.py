@@ -43,7 +43,11 @@ LATER = 3
 others."""
 PATIENCE = 15.0
 """Seconds for which readers that are being started again are waited for."""
-BROKE = "The drawing could not be worked through. Export it as DXF again and try the new file."
+BROKE = (
+    "The drawing could not be worked through, which is a fault of ours. If it came as a file, export "
+    "it as DXF once "
+    "more and try that one."
+)
 
 log = logging.getLogger(__name__)
 whose_turn: ContextVar[str] = ContextVar("whose_turn", default="")
