@@ -27,6 +27,7 @@ MOST_BY_KIND = {
     "boards.save": 4 * 1024 * 1024,
     "boards.part": 4 * 1024 * 1024,
     "boards.ask": 4 * 1024 * 1024,
+    "exercises.change": 4 * 1024 * 1024,
     "boards.check": 1000,
     "boards.hand_in_board": 1000,
     "people.sign_in": 4000,
