@@ -221,7 +221,7 @@ def test_what_the_server_will_not_take_is_shown_and_holds_nothing_up(anyone: Any
 
 
 def test_what_is_handed_in_is_the_list_that_is_shown(anyone: Any) -> None:
-    page: Page = anyone("bea", "/work")
+    page: Page = anyone("yuki", "/work")
     draft(page, "Shaft bracket in three views")
     write(page, "circle 0, 0; radius 8")
     settled(page)
