@@ -17,13 +17,13 @@ import statistics
 import sys
 import threading
 import time
-from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 from scripts.cluster import data_folder
 
 from bench.extent import sized
 from bench.load import PASSWORD, ROOT, database_of, server
+from bench.processes import seconds_of
 from bench.steps import SHAPES
 from bench.visitor import Visitor
 from evenmark.core.construct.document import from_text, to_json
@@ -185,27 +185,6 @@ def usable(page: Page) -> list[float]:
         page.locator("[data-wants]", has_text="whole").wait_for()
         took.append((time.perf_counter() - began) * 1000)
     return took
-
-
-def seconds_of(pid: int) -> float:
-    """Return the seconds of processor that a process and all below it have taken."""
-    below: dict[int, list[int]] = {}
-    times: dict[int, float] = {}
-    for folder in Path("/proc").iterdir():
-        if not folder.name.isdigit():
-            continue
-        try:
-            words = (folder / "stat").read_text().rsplit(") ", 1)[1].split()
-        except OSError:
-            continue
-        below.setdefault(int(words[1]), []).append(int(folder.name))
-        times[int(folder.name)] = sum(map(int, words[11:15])) / os.sysconf("SC_CLK_TCK")
-    todo, total = [pid], 0.0
-    while todo:
-        one = todo.pop()
-        total += times.get(one, 0.0)
-        todo += below.get(one, [])
-    return total
 
 
 def draws(

@@ -4,16 +4,15 @@ answers for them. Part of `python -m bench.load`."""
 
 from __future__ import annotations
 
-import os
 import random
 import threading
 import time
 from datetime import timedelta
-from pathlib import Path
 
 from sqlalchemy import func, select
 
 from bench.extent import sized
+from bench.processes import seconds_of
 from bench.visitor import Visitor
 from evenmark.core.construct.document import Document, from_text, to_json
 from evenmark.demo.parts import KIT
@@ -168,9 +167,9 @@ def served(port: int, pid: int, issue: int, password: str) -> tuple[list[Visitor
     for t in threads:
         t.start()
         time.sleep(0.1)
-    began, cpu = time.monotonic(), _processor(pid)
+    began, cpu = time.monotonic(), seconds_of(pid)
     time.sleep(max(1.0, until - time.monotonic() - 1.0))
-    cores = (_processor(pid) - cpu) / (time.monotonic() - began)
+    cores = (seconds_of(pid) - cpu) / (time.monotonic() - began)
     for t in threads:
         t.join()
     return visitors, faults, cores
@@ -180,24 +179,3 @@ def _ask(visitor: Visitor, board: int, version: int, call: str, args: dict[str, 
     body = {"version": version, "call": call, "args": args}
     answer = visitor.json(f"ask ({call})", "POST", f"/api/boards/{board}/ask", body)["answer"]
     return dict(answer)
-
-
-def _processor(pid: int) -> float:
-    """Return the seconds of processor time that a process and all that it started took so far."""
-    children: dict[int, list[int]] = {}
-    took: dict[int, float] = {}
-    for folder in Path("/proc").iterdir():
-        if not folder.name.isdigit():
-            continue
-        try:
-            fields = (folder / "stat").read_text().rsplit(")", 1)[1].split()
-        except OSError:
-            continue
-        children.setdefault(int(fields[1]), []).append(int(folder.name))
-        took[int(folder.name)] = (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
-    waiting, total = [pid], 0.0
-    while waiting:
-        one = waiting.pop()
-        total += took.get(one, 0.0)
-        waiting += children.get(one, [])
-    return total
