@@ -21,13 +21,14 @@ from evenmark.services import (
     export_content,
     marking,
     once,
+    own_checks,
     room,
     wiping,
 )
-from evenmark.services.errors import NoRoom
+from evenmark.services.errors import Busy, Crowded, NoRoom
 from evenmark.store.boards import Board, BoardAct
 from evenmark.store.database import Database
-from evenmark.store.models import Attempt, Batch
+from evenmark.store.models import Attempt, Batch, Issue
 from evenmark.store.people import Person, RequestAnswer, SchoolClass, now
 from tests.conftest import Caller, School
 from tests.services.test_boards import LINK, draft
@@ -176,10 +177,6 @@ def test_old_answers_are_forgotten(db: Database, school: School) -> None:
 def test_a_check_is_counted_before_it_is_worked_out(
     application: Any, db: Database, school: School, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from evenmark.services import own_checks
-    from evenmark.services.errors import Busy, Crowded
-    from evenmark.store.models import Issue
-
     issue = put(db, school, LINK.encode())
     board = draft(db, school, issue, LINK)
     with db.transaction() as session:
@@ -358,3 +355,28 @@ def test_the_digest_is_the_pages() -> None:
     ]
     digest = board_out.digest_of({"format": "", "version": 1, "next": 1, "lines": lines})  # type: ignore[typeddict-item]
     assert digest == "62a11136dd8950235842de7bceda59d0a826d2803977221b60b135acae385293"
+
+
+def test_checks_that_were_begun_at_once_are_told_one_after_the_other(
+    application: Any, db: Database, school: School
+) -> None:
+    """Whichever ends first: of each size no more answers are told than one after the other."""
+    issue = put(db, school, LINK.encode())
+    with db.transaction() as session:
+        session.get_one(Issue, issue).own_checks = 20
+    board = draft(db, school, issue, LINK)
+    given = []
+    for n in range(6):
+        with db.transaction() as session:
+            ben = session.get_one(Person, school.ben)
+            one = own_checks.to_check(session, ben, board)
+        wrong = LINK.replace("left_bore = 14", f"left_bore = {15 + n}").encode()
+        given.append(one._replace(attempt_data=wrong, attempt_name="a.txt"))
+    held = []
+    for one in reversed(given):
+        marked = own_checks.worked_out(db, one)
+        with db.transaction() as session:
+            ben = session.get_one(Person, school.ben)
+            held.append(own_checks.describe_own_check(session, ben, one, marked).held_back)
+    assert held[:4] == [0, 0, 0, 0]
+    assert min(held[4:]) > 0

@@ -95,10 +95,12 @@ def describe_own_check(session: Session, student: Person, given: Given, marked: 
     if check is None:
         raise NotThere("This exercise was withdrawn just now.")
     issue = issue_for(session, student, check.issue_id)
+    # several at once are told one after the other, each by what was told before it
+    session.execute(select(Person.id).where(Person.id == student.id).with_for_update())
     key = f"{marked.key} "  # findings of another accepted key are others
     earlier = session.scalars(
         select(OwnCheck.sizes).where(
-            OwnCheck.issue_id == issue.id, OwnCheck.student_id == student.id, OwnCheck.id < check.id
+            OwnCheck.issue_id == issue.id, OwnCheck.student_id == student.id, OwnCheck.id != check.id
         )
     )
     before = [{n[len(key) :]: a for n, a in told.items() if n.startswith(key)} for told in earlier]

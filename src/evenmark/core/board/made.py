@@ -31,13 +31,6 @@ class Deed(NamedTuple):
     length: int
 
 
-def start_of(document: Document, acts: Sequence[Sequence[Edit]]) -> Document:
-    """Return the list that acts began with, from the one that they led to. Raises Conflict, DocumentError."""
-    for edits in reversed(acts):
-        document = edited(document, back(edits))
-    return document
-
-
 def after(start: Document, acts: Sequence[Sequence[Edit]]) -> Document:
     """Return the list after some acts. Raises Conflict, DocumentError."""
     for edits in acts:
