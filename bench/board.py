@@ -152,11 +152,11 @@ def accepted(page: Page) -> list[float]:
     field = page.get_by_label("what to do")
     for n in range(sized(12, 2)):
         field.fill(f"circle {n * 7}, {n * 3}; radius 2")
-        page.locator("[data-wants]", has_text="whole").wait_for()
+        page.locator("[data-wants]", has_text="complete").wait_for()
         took.append(
             page.evaluate(
                 """async () => {
-                  const field = document.querySelector('[data-sentence] input');
+                  const field = document.querySelector('[data-sentence] textarea');
                   const saved = document.querySelector('[data-saved]');
                   const list = document.querySelector('[data-steps]');
                   const last = list.lastElementChild.lastElementChild;
@@ -182,7 +182,7 @@ def usable(page: Page) -> list[float]:
         page.reload(wait_until="commit")
         page.locator("[data-step]").first.wait_for()
         page.get_by_label("what to do").fill("circle 0, 0; radius 5")
-        page.locator("[data-wants]", has_text="whole").wait_for()
+        page.locator("[data-wants]", has_text="complete").wait_for()
         took.append((time.perf_counter() - began) * 1000)
     return took
 

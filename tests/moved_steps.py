@@ -19,8 +19,10 @@ from evenmark.core.construct.kinds import (
     keeping,
     lettering,
     lines,
+    long_rounds,
     motions,
     outlines,
+    parallels,
     repeats,
     sheets,
     sizes,
@@ -166,6 +168,8 @@ class Moving:
 
     def way_by(self, by: Expression) -> Expression:
         """By how much something is moved: a way, and no place."""
+        if by.how == "between":
+            return self.said(by)  # from one place to another
         return Moving((0, 0), self.turn, self.mirror).said(by)
 
     def level_or_plumb(self, how: str) -> str:
@@ -221,6 +225,11 @@ def _circle_touching(m: Moving, s: circles.CircleTouching) -> Parts:
 def _rectangle(m: Moving, s: outlines.Rectangle) -> Parts:
     m.never_mirrored("its edges are counted from the bottom, counter-clockwise")
     return {"turned": m.angle(s.turned or number(0))}
+
+
+def _slot(m: Moving, s: long_rounds.Slot | long_rounds.SlotByLength) -> Parts:
+    m.never_mirrored("its edges are counted counter-clockwise")
+    return {} if isinstance(s, long_rounds.Slot) else {"turned": m.angle(s.turned or number(0))}
 
 
 def _polygon(m: Moving, s: outlines.Polygon) -> Parts:
@@ -294,7 +303,11 @@ _CHANGES: dict[type, Callable[[Moving, Any], Parts]] = {
     lines.TangentToBoth: _tangent_to_both,
     arcs.ArcByEnds: _side,
     arcs.ArcByCentre: lambda m, s: {"turn": m.turned(s.turn)},
-    beside.Parallel: _side,
+    parallels.Parallel: _side,
+    parallels.ParallelOutline: _side,
+    long_rounds.Slot: _slot,
+    long_rounds.SlotByLength: _slot,
+    long_rounds.Ellipse: lambda m, s: {"turned": m.angle(s.turned or number(0))},
     beside.Perpendicular: _side,
     circles.CircleTouchingAt: _side,
     circles.CircleTouching: _circle_touching,

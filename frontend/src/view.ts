@@ -14,6 +14,9 @@ export const ARROWS: Readonly<Record<string, Point>> = {
 export const MOST_ZOOM = 1e7;
 /** A drawing that takes less of the sheet than this is not seen well. */
 const LEAST_SHARE = 0.12;
+/** Views that can be gone back to, and what lies longer apart than this leads to another one. */
+const MOST_BEFORE = 20;
+const APART_MS = 700;
 
 /** ``steady``: the view stays where it is while what is in it changes, as long as all of it can be seen well. */
 export function useView(
@@ -32,7 +35,49 @@ export function useView(
     const h = Math.max(height.value - 2 * margin, 20);
     return Math.min(w / Math.max(box[2], 1e-9), h / Math.max(box[3], 1e-9));
   }
+  // views before this one: what is done within a moment is one way to another view
+  const past: { center: Point; scale: number }[] = [];
+  const canGoBack = ref(false);
+  let movedAt = -Infinity;
+  function remember(): void {
+    const now = performance.now();
+    if (now - movedAt > APART_MS && width.value > 0) {
+      past.push({ center: center.value, scale: scale.value });
+      if (past.length > MOST_BEFORE) past.shift();
+      canGoBack.value = true;
+    }
+    movedAt = now;
+  }
+  /** Goes back to the view before. */
+  function back(): void {
+    const view = past.pop();
+    canGoBack.value = past.length > 0;
+    if (!view) return;
+    center.value = view.center;
+    scale.value = view.scale;
+    fitted = false;
+    movedAt = -Infinity;
+  }
+  /** Shows what lies between two places of the screen as large as it can be. */
+  function frameTo(a: Point, b: Point): void {
+    const [from, to] = [fromScreen(...a), fromScreen(...b)];
+    const box: Box = [
+      Math.min(from[0], to[0]),
+      Math.min(from[1], to[1]),
+      Math.abs(from[0] - to[0]),
+      Math.abs(from[1] - to[1]),
+    ];
+    if (Math.max(box[2], box[3]) <= 0) return;
+    remember();
+    center.value = [box[0] + box[2] / 2, box[1] + box[3] / 2];
+    scale.value = Math.min(fitScale(box), (fitScale(content.value) / 20) * MOST_ZOOM);
+    fitted = false;
+  }
   function fit(): void {
+    if (!fitted) remember();
+    fitNow();
+  }
+  function fitNow(): void {
     const b = content.value;
     center.value = [b[0] + b[2] / 2, b[1] + b[3] / 2];
     scale.value = fitScale(b);
@@ -41,6 +86,7 @@ export function useView(
   function zoomAt(px: number, py: number, factor: number): void {
     const least = fitScale(content.value) / 20;
     const next = Math.min(Math.max(scale.value * factor, least), least * MOST_ZOOM);
+    remember();
     const [x, y] = fromScreen(px, py);
     center.value = [x - (px - width.value / 2) / next, y - (py - height.value / 2) / next];
     scale.value = next;
@@ -51,6 +97,7 @@ export function useView(
   /** Enlarges or reduces by a wheel, about where it is turned. */
   const wheelAt = (px: number, py: number, delta: number) => zoomAt(px, py, Math.exp(-delta * 0.0016));
   function panBy(dx: number, dy: number): void {
+    remember();
     center.value = [center.value[0] - dx / scale.value, center.value[1] - dy / scale.value];
     fitted = false;
   }
@@ -97,7 +144,7 @@ export function useView(
     return inside && Math.max((right - left) / width.value, (bottom - top) / height.value) > LEAST_SHARE;
   }
   watch([width, height, content], (_now, [before]) => {
-    if (fitted && !(steady && before > 0 && isSeenWell(content.value))) fit();
+    if (fitted && !(steady && before > 0 && isSeenWell(content.value))) fitNow();
   });
   return {
     center,
@@ -105,6 +152,9 @@ export function useView(
     viewBox,
     outOfSight,
     fit,
+    back,
+    canGoBack,
+    frameTo,
     zoomAt,
     zoomBy,
     wheelAt,

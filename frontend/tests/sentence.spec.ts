@@ -48,7 +48,7 @@ function opened(unfinished: Unfinished | null = null) {
     outbox,
     rows: shallowRef([]),
     unfinished: left,
-    ask: (call: string) => {
+    ask: (call: string, args: { says?: string }) => {
       if (away) {
         outbox.retry.later();
         return Promise.reject(AWAY);
@@ -56,7 +56,15 @@ function opened(unfinished: Unfinished | null = null) {
       if (call === "offered") return Promise.resolve({ kinds: KINDS });
       if (call === "find") return Promise.resolve({ kinds: [] });
       const preview = { whole: true, pieces: [], gone: [], broken: "" };
-      return Promise.resolve({ whole: true, wants: [], answers: [], spans: [[0, 1, "kind"]], preview });
+      const read = { text: args.says ?? "", onward: "", readings: [], layer: "outline" };
+      return Promise.resolve({
+        ...read,
+        whole: true,
+        wants: [],
+        answers: [],
+        spans: [[0, 1, "kind"]],
+        preview,
+      });
     },
     act: (_: string, args: { says: string; layer: string }, sentence?: Waits) => {
       if (away) return Promise.reject(AWAY);
@@ -121,6 +129,18 @@ describe("typed briskly while nobody answers", () => {
     expect(s.text.value).toBe("line 0, ");
     expect(s.waits.value).toEqual([]);
     expect(outbox.saving.value).toBe("saved");
+  });
+  it("an answer that is typed on at once is no press that ends its number", async () => {
+    away = false;
+    const { sentence: s } = open();
+    const typed = (says: string) => s.type(says, says.length);
+    typed("circle 0, 0; ");
+    await passes(40);
+    void s.choose("circle 0, 0; radius ");
+    typed("circle 0, 0; radius 2"); // before the answer was read
+    await passes(40);
+    typed(`${s.text.value}4`);
+    expect(s.text.value).toBe("circle 0, 0; radius 24");
   });
   it("sets aside what is refused, goes on with the rest, and leaves the line alone", async () => {
     const { sentence: s } = open();

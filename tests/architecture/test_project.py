@@ -114,6 +114,7 @@ def test_files_can_be_read_in_one_sitting() -> None:
         "src/evenmark/core/marking/align.py": "the alignment from sequences to pairs",
         "scripts/run.py": "the start command from end to end",
         "frontend/src/pages/MarkingPage.vue": "the marking place, with its keys",
+        "frontend/src/board/types.ts": "written by evenmark.web.board_types",
     }
     for name in TRACKED:
         code = (

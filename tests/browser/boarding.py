@@ -63,7 +63,7 @@ def write(page: Page, says: str) -> None:
     field = page.get_by_label("what to do")
     count = page.locator("[data-step]").count()
     field.fill(says)
-    expect(page.locator("[data-wants]")).to_contain_text("whole")
+    expect(page.locator("[data-wants]")).to_contain_text("complete")
     field.press("Enter")
     expect(page.locator("[data-step]")).to_have_count(count + 1)
     expect(field).to_have_value("")
@@ -83,6 +83,11 @@ def type_all(page: Page, says: list[str]) -> None:
     expect(page.locator("[data-refused], [data-not-taken]")).to_have_count(0)
     expect(page.locator("[data-step]")).to_have_count(count + len(says), timeout=60_000 + 600 * len(says))
     settled(page)
+
+
+def step_act(page: Page, says: str) -> None:
+    """Do something with the step that is chosen."""
+    page.locator("[data-acts]").get_by_role("button", name=says).click()
 
 
 def values(page: Page, defined: list[tuple[str, str]]) -> None:
@@ -116,7 +121,8 @@ def hand_in(page: Page, instructor: Page | None = None) -> None:
     """Hand in what is drawn, and read in the result that it has all marks; where the instructor returns it,
     on the instructor's page."""
     settled(page)
-    page.get_by_role("button", name="Hand in").click()
+    page.get_by_role("button", name="Hand in …").click()
+    page.locator("[data-hand-in]").click()
     expect(page).to_have_url(re.compile("/results/"))
     if instructor is None:
         expect(page.get_by_text("100").first).to_be_visible()
@@ -227,7 +233,8 @@ class Hands:
             assert says.startswith(value.rstrip()), (value, says)
             rest = says[len(value) :].lstrip()
             pills = self.page.locator("[data-answers] button").all_text_contents()
-            fits = [p for p in map(str.strip, pills) if re.match(rf"{re.escape(p)}(?![\w.])", rest)]
+            said = [(p.strip(), re.escape(p.strip().replace(" ·", ";"))) for p in pills]
+            fits = [p for p, as_said in said if re.match(rf"{as_said}(?![\w.])", rest)]
             if fits:
                 self.answer(max(fits, key=len))
                 continue
@@ -264,5 +271,5 @@ class Hands:
     def take(self) -> None:
         """Take the sentence."""
         count = self.page.locator("[data-step]").count()
-        self._press(self.page.get_by_role("button", name="Take it"))
+        self._press(self.page.get_by_role("button", name="Add step"))
         expect(self.page.locator("[data-step]")).to_have_count(count + 1)

@@ -81,7 +81,7 @@ INSTRUCTORS: dict[str, tuple[str, tuple[Step, ...]]] = {
     "exercise": ("/exercises", (AN_EXERCISE, wait(500))),
     "exercise, a feature open": (
         "/exercises",
-        (AN_EXERCISE, to("tab", "By feature"), to("button", "Right edge ")),
+        (AN_EXERCISE, to("tab", "By feature"), to("button", "edge ")),
     ),
     "exercise, the sheet": ("/exercises", (AN_EXERCISE, to("button", "The sheet"), wait(800))),
     "exercise, what slips cost": ("/exercises", (AN_EXERCISE, to("button", "What slips cost"), wait(3000))),

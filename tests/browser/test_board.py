@@ -9,7 +9,19 @@ from playwright.sync_api import Page, expect
 
 from evenmark.core.construct.document import from_text, shown
 from evenmark.demo.parts import KIT
-from tests.browser.boarding import Hands, at, begin, choose, kept, press, settled, type_all, values, write
+from tests.browser.boarding import (
+    Hands,
+    at,
+    begin,
+    choose,
+    kept,
+    press,
+    settled,
+    step_act,
+    type_all,
+    values,
+    write,
+)
 from tests.browser.test_axe import violations
 from tests.extent import only_in_full
 
@@ -41,11 +53,11 @@ def test_a_number_is_corrected_and_all_that_follows_moves(anyone: Any) -> None:
     chosen.get_by_label("radius of circle 2").fill("9")
     chosen.get_by_label("radius of circle 2").press("Enter")
     expect(row).to_contain_text("radius 9")
-    row.get_by_role("button", name="Correct").click()
+    step_act(page, "Correct")
     field = page.get_by_label("what to do")
     expect(field).to_have_value("circle 20, 25; radius 9")
     field.fill("circle 22, 25; radius 9")
-    expect(page.locator("[data-wants]")).to_contain_text("whole")
+    expect(page.locator("[data-wants]")).to_contain_text("complete")
     field.press("Enter")
     expect(row).to_contain_text("22, 25")
     page.keyboard.press("Control+z")
@@ -61,9 +73,9 @@ def test_what_is_taken_away_is_asked_about_and_comes_back(anyone: Any) -> None:
     write(page, "circle 0, 0; radius 8")
     write(page, "circle centre of circle 1; radius 5")
     page.locator("[data-step='1']").get_by_role("button").first.click()
-    page.locator("[data-step='1']").get_by_role("button", name="Take away").click()
-    expect(page.get_by_text("Step 1 is named by step 2")).to_be_visible()
-    page.get_by_role("dialog").get_by_role("button", name="Take it away").click()
+    step_act(page, "Delete step")
+    expect(page.get_by_text("Step 2 uses step 1")).to_be_visible()
+    page.get_by_role("dialog").get_by_role("button", name="Delete step").click()
     expect(page.locator("[data-broken]")).to_be_visible()
     page.keyboard.press("Escape")
     page.keyboard.press("Control+z")
@@ -76,7 +88,7 @@ def test_what_cannot_be_read_is_said_and_nothing_is_lost(anyone: Any) -> None:
     begin(page, "Wrong words")
     field = page.get_by_label("what to do")
     field.fill("circle 0, 0; radios 4")
-    expect(page.locator("[data-wrong]")).to_contain_text("radius or diameter")
+    expect(page.locator("[data-refused]")).to_contain_text("radius or diameter")
     field.press("Enter")
     expect(page.locator("[data-refused]")).to_be_visible()
     expect(field).to_have_value("circle 0, 0; radios 4")
@@ -112,7 +124,7 @@ def test_a_plate_by_pointer_alone(anyone: Any) -> None:
         expect(page.get_by_label("what to do")).to_have_value(f"circle {x}, {y}; diameter ")
         expect(page.get_by_label("what to do")).to_be_focused()
         page.keyboard.type("6")
-        page.get_by_role("button", name="Take it").click()
+        page.get_by_role("button", name="Add step").click()
         expect(page.locator("[data-step]")).to_have_count(n)
     assert kept(page).splitlines() == [
         "unit mm",
@@ -305,7 +317,8 @@ def test_a_student_draws_and_hands_in(anyone: Any) -> None:
     for says in shown(document):
         write(page, says)
     settled(page)
-    page.get_by_role("button", name="Hand in").click()
+    page.get_by_role("button", name="Hand in …").click()
+    page.locator("[data-hand-in]").click()
     expect(page).to_have_url(re.compile("/results/"))
     expect(page.get_by_text("100").first).to_be_visible()
 
@@ -325,7 +338,7 @@ def test_nothing_stands_against_anybodys_use_of_it(anyone: Any) -> None:
     expect(page.locator("[data-answers] button")).to_have_count(4)
     assert violations(page) == []
     page.get_by_label("what to do").fill("circle 0, 0; radios")
-    expect(page.locator("[data-wrong]")).to_be_visible()
+    expect(page.locator("[data-refused]")).to_be_visible()
     assert violations(page) == []
     page.keyboard.press("Escape")
     page.get_by_role("button", name="values", exact=True).click()
@@ -341,13 +354,13 @@ def test_nothing_stands_against_anybodys_use_of_it(anyone: Any) -> None:
     page.get_by_role("button", name="pad", exact=True).click()
     row = page.locator("[data-step='1']")
     row.get_by_role("button").first.click()
-    row.get_by_role("button", name="Bookmark before").click()
+    step_act(page, "Bookmark before")
     expect(page.get_by_role("button", name="go back here: here")).to_be_visible()
     assert violations(page) == []
     page.locator("[data-step='3']").get_by_role("button").first.click()
-    page.locator("[data-step='3']").get_by_role("button", name="Correct").click()
+    step_act(page, "Correct")
     page.get_by_label("what to do").fill("circle centre of circle 1; radius 6")
-    expect(page.locator("[data-wants]")).to_contain_text("whole")
+    expect(page.locator("[data-wants]")).to_contain_text("complete")
     assert violations(page) == []
 
 
@@ -358,7 +371,7 @@ def test_layers_measuring_and_pulling(anyone: Any) -> None:
     hands = Hands(page)
     hands.layer("centre")
     write(page, "circle 80, 20; radius 8")
-    expect(page.locator("[data-step='2']")).to_contain_text("layer centre")
+    expect(page.locator("[data-step='2']")).to_contain_text("centre")
     page.get_by_role("button", name="layers").click()
     assert violations(page) == []
     page.get_by_label("centre is shown").uncheck()

@@ -16,7 +16,7 @@ from evenmark.core.drawing.model import Drawing, Line
 from evenmark.core.formats.dxf_write import write_dxf as dxf
 from evenmark.core.geometry.units import INCH
 from evenmark.demo.parts import KIT
-from tests.browser.boarding import PLATE, at, begin, draft, give, kept, settled, write
+from tests.browser.boarding import PLATE, at, begin, draft, give, kept, settled, step_act, write
 from tests.browser.test_axe import violations
 from tests.extent import daily
 
@@ -169,13 +169,13 @@ def test_a_bookmark_is_a_moment_to_go_back_to(anyone: Any) -> None:
         write(page, says)
     row = page.locator("[data-step='2']")
     row.get_by_role("button").first.click()
-    row.get_by_role("button", name="Bookmark before").click()
+    step_act(page, "Bookmark before")
     page.get_by_role("button", name="here", exact=True).click()
-    field = page.get_by_label("Say otherwise: here")
+    field = page.get_by_label("Rename: here")
     field.fill("the holes")
     field.press("Enter")
     page.get_by_role("button", name="go back here: the holes").click()
-    expect(page.get_by_role("dialog")).to_contain_text("“the holes”, 2 steps, is taken away together")
+    expect(page.get_by_role("dialog")).to_contain_text("deletes the 2 steps after “the holes”")
     page.get_by_role("dialog").get_by_role("button", name="Go back").click()
     expect(page.locator("[data-step]")).to_have_count(1)
     page.keyboard.press("Control+z")
@@ -194,7 +194,7 @@ def test_a_correction_shows_what_it_does_to_all_that_follows(anyone: Any) -> Non
         write(page, says)
     row = page.locator("[data-step='1']")
     row.get_by_role("button").first.click()
-    row.get_by_role("button", name="Correct").click()
+    step_act(page, "Correct")
     field = page.get_by_label("what to do")
     field.fill("circle 0, 0; radius 55")
     # circles that meet have no crossing tangents: step 3 would break, and says so before it is done

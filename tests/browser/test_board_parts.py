@@ -10,7 +10,17 @@ from playwright.sync_api import Page, expect
 
 from evenmark.core.construct.document import from_text, shown
 from evenmark.demo.parts import KIT
-from tests.browser.boarding import Hands, draft, hand_in, kept, press, type_all, type_document
+from tests.browser.boarding import (
+    Hands,
+    begin,
+    draft,
+    hand_in,
+    kept,
+    press,
+    step_act,
+    type_all,
+    type_document,
+)
 from tests.extent import daily
 
 TYPED = [
@@ -34,12 +44,28 @@ def test_a_part_by_typing_alone(anyone: Any, title: str, who: str, file: str, ow
     draft(page, title)
     for given in page.locator("[data-step]").all():  # what the exercise gives is drawn from nothing, too
         given.get_by_role("button").first.click()
-        given.get_by_role("button", name="Take away").click()
+        step_act(page, "Delete step")
     expect(page.locator("[data-step]")).to_have_count(0)
     type_document(page, document)
     expect(page.locator("[data-broken]")).to_have_count(0)
     assert shown(from_text(kept(page))) == shown(document)
     hand_in(page, anyone("maren") if title in BY_HAND else None)
+
+
+def lettered(hands: Hands) -> None:
+    """The name on the gate plate, by the pad, a place of the grid and an answer."""
+    hands.layer("lettering")
+    hands.kind("lettering")
+    hands._press(hands.page.get_by_role("button", name="abc"))
+    hands._press(hands.page.get_by_role("button", name="capital"))
+    hands.signs("GATE PLATE")
+    hands._press(hands.page.get_by_role("button", name="123"))
+    hands.signs('";')
+    hands.page.get_by_label("Grid").select_option("1")
+    hands.place(30, 3, 'text "GATE PLATE"; 30, 3; ')
+    hands.answer("height")
+    hands.signs("3.5;")
+    hands.answer("anchor left bottom")
 
 
 def plate(hands: Hands) -> None:
@@ -57,18 +83,7 @@ def plate(hands: Hands) -> None:
     hands.kind("rectangle")
     hands.place(86, 18, "rectangle 86, 18; ")
     hands.place(92, 42, "")
-    hands.layer("lettering")
-    hands.kind("lettering")
-    hands._press(hands.page.get_by_role("button", name="abc"))
-    hands._press(hands.page.get_by_role("button", name="capital"))
-    hands.signs("GATE PLATE")
-    hands._press(hands.page.get_by_role("button", name="123"))
-    hands.signs('";')
-    hands.page.get_by_label("Grid").select_option("1")
-    hands.place(30, 3, 'text "GATE PLATE"; 30, 3; ')
-    hands.answer("height")
-    hands.signs("3.5;")
-    hands.answer("anchor left bottom")
+    lettered(hands)
     expect(hands.page.locator("[data-step]")).to_have_count(8)
 
 
@@ -86,6 +101,31 @@ def test_the_gate_plate_by_touch_alone(anyone: Any) -> None:
     page.get_by_label("Grid").select_option("2")
     plate(Hands(page, touch=True))
     hand_in(page)
+
+
+def test_fingers_are_quicker_than_the_answers(anyone: Any) -> None:
+    """The keys of the pad stay where they are while what is above them comes and goes, and an answer that
+    is pressed before what was typed is read goes behind it."""
+    page: Page = anyone("maren", "/exercises", has_touch=True)
+    begin(page, "Quick fingers")
+    type_all(page, ["rectangle 0, 0; 100, 60"])
+    slow = page.context.new_cdp_session(page)
+    slow.send("Network.enable")
+    line = {"offline": False, "latency": 300, "downloadThroughput": -1, "uploadThroughput": -1}
+    slow.send("Network.emulateNetworkConditions", line)
+    hands = Hands(page, touch=True)
+    back = page.get_by_role("group", name="Pad").get_by_role("button", name="rub out")
+    hands.kind("circle by centre and size")
+    stands = back.bounding_box()
+    hands.signs("14,12;")
+    hands.answer("radius")
+    hands.signs("4")
+    assert back.bounding_box() == stands
+    hands.take()
+    assert back.bounding_box() == stands
+    lettered(hands)
+    expect(page.locator("[data-step]")).to_have_count(3)
+    assert kept(page).splitlines()[-1].startswith('text "GATE PLATE"; 30, 3; height 3.5; anchor left bottom')
 
 
 def test_the_crank_link_by_pointer_and_catches_alone(anyone: Any) -> None:
@@ -160,13 +200,16 @@ def test_a_wrong_diameter_in_the_second_of_thirty_steps_is_corrected_at_the_end(
     page: Page = anyone("callum", "/work")
     draft(page, "Gate plate, holes and slot")
     type_all(page, WRONG)
-    page.get_by_role("button", name="Hand in").click()
+    page.get_by_role("button", name="Hand in …").click()
+    page.locator("[data-hand-in]").click()
     expect(page).to_have_url(re.compile("/results/"))
     expect(page.get_by_text("diameter").first).to_be_visible()
     expect(page.get_by_text("100", exact=True)).to_have_count(0)
-    page.goto("/work")
-    draft(page, "Gate plate, holes and slot")
-    page.locator("[data-step='2']").get_by_role("button").first.click()
+    # the result calls it as the board does, and leads to its step
+    page.locator("[data-yours]").get_by_role("link", name="circle 2", exact=True).first.click()
+    expect(page).to_have_url(re.compile(r"/boards/\d+\?step=\d+$"))
+    second = page.locator("[data-step='2']").get_by_role("button").first
+    expect(second).to_have_attribute("aria-pressed", "true")
     diameter = page.get_by_label("diameter of circle 2")
     diameter.fill("8")
     diameter.press("Enter")

@@ -9,7 +9,7 @@ from typing import Any
 from playwright.sync_api import Page, Route, expect
 
 from evenmark.demo.plans import PASSWORD
-from tests.browser.boarding import draft, settled, write
+from tests.browser.boarding import begin, choose, draft, kept, press, settled, write
 
 
 def test_nothing_is_done_to_a_drawing_that_is_not_there_yet(anyone: Any) -> None:
@@ -133,6 +133,38 @@ def test_what_was_typed_when_a_session_ended_is_there_after_signing_in(anyone: A
     expect(page.get_by_role("button", name=re.compile("Comment, begun"))).to_have_count(0)
 
 
+def test_a_sentence_being_pointed_is_there_after_signing_in_again(anyone: Any, faults: list[str]) -> None:
+    page: Page = anyone("maren", "/exercises", worker=True)
+    begin(page, "Signed out")
+    expect(page.locator("[data-worker]")).to_have_attribute("data-worker", "ready", timeout=60_000)
+    write(page, "circle 0, 0; radius 40")
+    settled(page)
+    board = page.url
+    page.route("**/api/boards/*/acts", lambda route: route.abort())
+    write(page, "circle 0, 0; radius 33")  # worked out here, and not saved
+    expect(page.locator("[data-saved]")).to_contain_text("kept in this browser")
+    choose(page, "chain of lines")
+    press(page, -20, -10)
+    press(page, 20, -10)
+    field = page.get_by_label("what to do")
+    expect(field).to_have_value(re.compile("^chain .+; .+;"))
+    pointed = field.input_value()
+    page.context.clear_cookies()  # the session has run out
+    page.unroute("**/api/boards/*/acts")
+    page.on("dialog", lambda d: d.accept())
+    page.reload()
+    expect(page).to_have_url(re.compile("/sign-in"))
+    page.get_by_label("Sign-in name").fill("maren")
+    page.get_by_label("Password", exact=True).fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    expect(page).to_have_url(board)
+    expect(field).to_have_value(pointed)
+    expect(page.locator("[data-step]")).to_have_count(2)
+    settled(page)
+    assert "radius 33" in kept(page)
+    faults[:] = [f for f in faults if "401" not in f and "ERR_FAILED" not in f]
+
+
 def test_words_of_something_issued_are_put_right_on_purpose(anyone: Any) -> None:
     page: Page = anyone("maren", "/exercises/2")
     words = page.get_by_label("What the students are told")
@@ -173,7 +205,7 @@ def test_what_the_server_will_not_take_is_shown_and_holds_nothing_up(anyone: Any
     field.press("Enter")
     expect(page.locator("[data-not-taken]")).to_contain_text("cannot be seen or kept")
     expect(page.locator("[data-step]")).to_have_count(0)
-    page.get_by_role("button", name="let it go").click()
+    page.get_by_role("button", name="Dismiss").click()
     field.fill("circle 0, 0;\u2028radius 8")
     field.press("Enter")
     expect(page.locator("[data-step='1']")).to_contain_text("radius 8")
@@ -190,7 +222,7 @@ def test_what_the_server_will_not_take_is_shown_and_holds_nothing_up(anyone: Any
     for says in ("circle 30, 0; radius 7", "circle 60, 0; radius 6", "line 0, 0; 60, 0"):
         field.fill(says)
         field.press("Enter")
-    expect(page.locator("[data-not-taken]")).to_contain_text("“circle 30, 0; radius 7” was not taken.")
+    expect(page.locator("[data-not-taken]")).to_contain_text("“circle 30, 0; radius 7” was not added.")
     expect(page.locator("[data-step]")).to_have_count(3)
     settled(page)
     page.get_by_role("button", name="write it again").click()
@@ -212,7 +244,8 @@ def test_what_the_server_will_not_take_is_shown_and_holds_nothing_up(anyone: Any
             route.continue_()
 
     page.route("**/api/boards/*/hand-in", lose)
-    page.get_by_role("button", name="Hand in").click()
+    page.get_by_role("button", name="Hand in …").click()
+    page.locator("[data-hand-in]").click()
     page.wait_for_url("**/results/*")
     assert len(lost) == 2
     assert len(set(lost)) == 1
@@ -235,10 +268,11 @@ def test_what_is_handed_in_is_the_list_that_is_shown(anyone: Any) -> None:
         data={"base": version, "acts": [[{"at": behind, "gone": [], "come": [come]}]]},
         headers={"X-Even-Mark-Guard": guard},
     )
-    page.get_by_role("button", name="Hand in").click()
+    page.get_by_role("button", name="Hand in …").click()
     expect(page.locator("[data-says]")).to_contain_text("not what stood on this page")
     expect(page.locator("[data-step]")).to_have_count(2)
-    page.get_by_role("button", name="Hand in").click()
+    page.get_by_role("button", name="Hand in …").click()
+    page.locator("[data-hand-in]").click()
     page.wait_for_url("**/results/*")
 
 
@@ -269,6 +303,7 @@ def test_nobody_finds_what_another_has_left_in_the_browser(anyone: Any, faults: 
     asked = page.get_by_role("dialog")
     expect(asked).to_contain_text("Whoever it was can sign in and save it")
     asked.get_by_role("button", name="Let them sign in").click()
+    expect(asked).to_have_count(0)
     expect(page).to_have_url(re.compile("/sign-in"))
     assert "radius 77" in page.evaluate(held)
     enter("felix")

@@ -51,7 +51,7 @@ def same(shown: dict[str, Any], text: str) -> None:
     """A page that was kept up to date shows what a new one would."""
     fresh = BoardDocument(from_text(text)).view()
     # text cannot name a step that is gone: there the sentence cannot be read any more
-    left_out = ["id", "key", "refs", *(("does", "broken", "waits", "shows") if "?" in text else ())]
+    left_out = ["id", "key", "refs", *(("does", "broken", "waits", "shows", "layer") if "?" in text else ())]
     for part in ("rows", "values", "layers", "box", "problems"):
         mine, theirs = (
             [{k: v for k, v in r.items() if k not in left_out} for r in s[part]]
@@ -393,3 +393,68 @@ def test_a_middle_that_follows_from_other_steps_is_not_pulled() -> None:
         assert "middle" not in [p["which"] for p in describe(board, [name])["chosen"][0]["pulled"]]
         with pytest.raises(NotDone):
             pull(board, name, "middle", "1, 1")
+
+
+AS_SAID = [
+    ("R = 24\ncircle 0, 0; radius R - 11", "circle 1.1", {"radius": "R - 11", "diameter": "26"}),
+    ("circle 7/16, 2*3; diameter 4 5/8", "circle 1.1", {"diameter": "4 5/8", "centre": "7/16, 2*3"}),
+    ("line 0, 0; right 0.1+0.2", "edge 1.1", {"length": "0.1+0.2", "start": "0, 0"}),
+    ("line middle 0, 0; 50 toward 37", "edge 1.1", {"length": "50"}),
+    ("line 0, 0; 30, 40\nturn edge 1; about 0, 0; 37", "edge 1.1", {"length": "50"}),
+    ("rectangle 0, 0; 2*40 by 30", "edge 1.1", {"length": "2*40"}),
+    ("size 0, 0; 80, 0; across; at 40, -12", "size 1.1", {"at": "40, -12"}),
+    ('text "A"; 4, 2*2; height 3', "text 1.1", {"at": "4, 2*2"}),
+]
+
+
+@pytest.mark.parametrize(("text", "name", "numbers"), AS_SAID)
+def test_numbers_are_shown_as_they_were_said(text: str, name: str, numbers: dict[str, str]) -> None:
+    [one] = describe(board(text), [name])["chosen"]
+    told = {n["name"]: n["says"] for n in one["numbers"]}
+    assert {k: told[k] for k in numbers} == numbers
+    assert not any("0000000" in says for says in told.values())
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "after"),
+    [
+        ("size 0, 0; 80, 0; across; at 40, -12", "size 1.1", "size 0, 0; 80, 0; across; at 50, -20"),
+        ('text "A"; 4, 4; height 3', "text 1.1", 'text "A"; 50, -20; height 3'),
+        ('note "A"; 4, 4; 20, 20', "note 1.1", 'note "A"; 4, 4; 50, -20'),
+    ],
+)
+def test_what_is_lettered_is_put_elsewhere(text: str, name: str, after: str) -> None:
+    made = board(text)
+    [one] = describe(made, [name])["chosen"]
+    assert [g["which"] for g in one["pulled"]] == ["at"]
+    pull(made, name, "at", "50, -20")
+    assert made.text().splitlines()[-1] == after
+
+
+def test_impossible_values_are_said_before_a_step_is_added() -> None:
+    made = board("line 0, 0; 9, 9")
+    desk = BoardSession()
+    desk.open(made)
+    for says, why in (
+        ("circle 0, 0; radius 0", "more than 0"),
+        ("circle 0, 0; radius 1/0", "zero"),
+        ("circle 0, 0; radius sqrt(-4)", ""),
+        ("polygon 2; centre 0, 0; inside 4", "from 3"),
+        ("repeat edge 1; 0 across 5", "from"),
+    ):
+        state = desk.ask("state", {"says": says})
+        told = (state["wrong"] or {"says": ""})["says"] + state["preview"]["broken"]
+        assert told, says
+        assert why in told, told
+
+
+def test_what_made_a_piece_and_what_changed_it() -> None:
+    b = board("line 0, 0; 60, 0\nline 20, -9; 20, 9\ntrim edge 1; at edge 2; keep 0, 0\nmove step 1; by 0, 4")
+    [one] = describe(b, [feature_name(b, 1)])["chosen"]
+    assert [(t["how"], t["number"]) for t in one["by"]] == [("made", 1), ("changed", 3), ("changed", 4)]
+    assert [t["how"] for t in describe(b, [feature_name(b, 2)])["chosen"][0]["by"]] == ["made"]
+
+
+def feature_name(b: BoardDocument, step: int) -> str:
+    """The name of the edge of a step."""
+    return f"edge {b.document.steps[step - 1].id}.1"

@@ -79,7 +79,7 @@ def test_circles_about_one_centre_have_a_shortest_link() -> None:
 
 
 OFFERED = [
-    ("trim circle 2; at edge 1.1", ["and", "keep", "drop"]),
+    ("trim circle 2; at edge 1.1", ["keep", "drop", "and"]),
     ("join edge 1.1", ["and"]),
     ("circle 0, 0; radius 5; layer h", ["holes", "hidden"]),
     ("circle 0, 0; radius r", ["R"]),
@@ -104,3 +104,64 @@ def test_what_is_chosen_is_put_on_a_layer_of_any_name(layer: str) -> None:
     assert "refused" not in desk.ask("put_on", {"names": ["circle 1", "edge 2"], "layer": layer})
     assert {f.layer for f in desk.board.evaluation.state.standing()} == {layer}
     assert "refused" in desk.ask("put_on", {"names": ["circle 7"], "layer": layer})
+
+
+OWN = [
+    ("size 0, 0; 80, 0; across; at 40, -20", "dimension"),
+    ("sizes in a row 0, 0; 40, 0; 80, 0; across; at 40, -20", "dimension"),
+    ('note "CHAMFER"; 0, 0; -20, 20', "dimension"),
+    ('text "PLATE"; 4, 4; height 3', "lettering"),
+    ("hatch 70, 40; 45; gap 4", "section"),
+    ("guide level 0, 9", "construction"),
+    ("centre mark circle 2; past 3", "centre"),
+    ("centre line 0, 0; 80, 50; past 3", "centre"),
+    ("hide edges edge 1.1", "hidden"),
+    ("frame A4 across", "frame"),
+    ("line 1, 1; 9, 9", "holes"),
+    ("move circle 2; by 1, 0", ""),
+]
+
+
+@pytest.mark.parametrize(("says", "layer"), OWN)
+def test_each_kind_has_its_own_layer_and_outlines_stay_on_theirs(
+    desk: BoardSession, says: str, layer: str
+) -> None:
+    """Whatever stands between, the next outline is on the layer of the outline before it."""
+    before = desk.ask("view", {})["layer"]
+    assert before == "holes"
+    assert desk.ask("state", {"says": says, "layer": before})["layer"] == layer
+    row = desk.ask("write", {"says": says, "layer": before})["view"]["rows"][-1]
+    assert row["layer"] == layer
+    assert desk.ask("view", {})["layer"] == "holes"
+    assert last(desk, says="circle 60, 30; radius 2", layer="holes").endswith(
+        "; layer holes" if layer in ("dimension", "lettering", "section") else "radius 2"
+    )
+    drawn = {f.layer for f in desk.board.evaluation.state.of_step(desk.board.document.steps[-1].id)}
+    assert drawn == {"holes"}
+
+
+def test_the_holes_of_a_pitch_circle_are_never_on_centre_by_themselves(desk: BoardSession) -> None:
+    desk.ask("write", {"says": "line -9, 25; 90, 25; layer centre"})
+    desk.ask("write", {"says": "pitch circle 40, 25; diameter 30; 4 holes diameter 4; first 0"})
+    made = list(desk.board.evaluation.state.of_step(desk.board.document.steps[-1].id))
+    assert [f.layer for f in made] == ["centre", *["outline"] * 4]
+    assert desk.ask("view", {})["layer"] == "centre"
+
+
+@pytest.mark.parametrize(("says", "layer"), [("size ", "dimension"), ("circle ", "holes"), ("move ", "")])
+def test_the_layer_is_known_as_soon_as_the_kind_is(desk: BoardSession, says: str, layer: str) -> None:
+    assert desk.ask("state", {"says": says})["layer"] == layer
+
+
+@pytest.mark.parametrize(
+    ("says", "row"),
+    [
+        ("circle 9, 9; radius 1", "circle 9, 9; radius 1; layer a"),
+        ("size 0, 0; 9, 0; across; at 4, -9", "size 0, 0; 9, 0; across; at 4, -9; layer a"),
+        ("guide level 0, 3", "guide level 0, 3; layer a"),
+        ("move circle 2; by 1, 0", "move circle 2; by 1, 0"),
+        ("circle 9, 9; radius 1; layer b", "circle 9, 9; radius 1; layer b"),
+    ],
+)
+def test_a_layer_that_was_chosen_for_a_step_holds(desk: BoardSession, says: str, row: str) -> None:
+    assert last(desk, says=says, layer="holes", own="a") == row

@@ -18,6 +18,7 @@ circle reach toward 0 from centre of circle 1; radius R - 11
 line touching circle 1; circle 2; outer left
 circle centre of circle 1; diameter 28; layer outline
 line middle 10, 10; 5 toward 30
+line middle 10, 10; 13, 14
 line middle of edge 1; 3, 4
 line middle middle of edge 1; 8 toward 90
 line 0,0; 40 at 30 to edge 2
@@ -59,6 +60,16 @@ fillet corners of step 3; radius 4
 chamfer edge 1; edge 2; 3 and 5
 run past edge 1; 6
 run past edge 1; 6; start
+split edge 1; at 4, 5
+split circle 1; at 4, 5 and end of edge 2
+slot 0, 0; right 30; width 12
+slot middle centre of circle 1; 40 by 12; turned 30
+slot middle of edge 1; 40, 12; width 3
+ellipse 0, 0; 40 by 22; turned 15
+ellipse 0, 0; 40, 0; 5, 12
+parallel edge 1; through 3, 4
+parallel outline step 1; gap 5; inside
+parallel outline edge 1.2; gap 5; left; rounded
 mirror step 1 and edge 2.3; about edge 4; copy
 mirror everything on hidden layer; about 0,0; 0, 10
 move edge 1 and step 2; by 3, 4

@@ -1811,6 +1811,66 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/boards/{board_id}/understood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what is understood of a draft before it is handed in; uses up no try. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    board_id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ListIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnderstoodOut"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -4121,6 +4181,55 @@ export interface paths {
             requestBody?: {
                 content: {
                     "application/json": components["schemas"]["CodeIn"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description Validation error */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change how the caller writes numbers in sentences. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NumbersIn"];
                 };
             };
             responses: {
@@ -6687,6 +6796,16 @@ export interface components {
             students: number;
         };
         /**
+         * NotMetOut
+         * @description A check that is not met yet, and the steps that drew what it is about.
+         */
+        NotMetOut: {
+            /** Name */
+            name: string;
+            /** Yours */
+            yours: components["schemas"]["YourStepOut"][];
+        };
+        /**
          * NoteOut
          * @description A note.
          */
@@ -6695,6 +6814,14 @@ export interface components {
             code: string;
             /** Says */
             says: string;
+        };
+        /**
+         * NumbersIn
+         * @description How somebody writes numbers.
+         */
+        NumbersIn: {
+            /** Decimal Comma */
+            decimal_comma: boolean;
         };
         /**
          * OddityOut
@@ -6802,7 +6929,7 @@ export interface components {
             /** Of */
             of: number;
             /** Which */
-            which: string[] | null;
+            which: components["schemas"]["NotMetOut"][] | null;
             /** Why */
             why: string[];
         };
@@ -6862,6 +6989,8 @@ export interface components {
              * @default null
              */
             why?: string | null;
+            /** Yours */
+            yours: components["schemas"]["YourStepOut"][];
         };
         /**
          * OwnResult
@@ -6872,6 +7001,8 @@ export interface components {
             ahead: number | null;
             /** Attempt Id */
             attempt_id: number;
+            /** Board Id */
+            board_id: number | null;
             /** Causes */
             causes: components["schemas"]["CauseOut"][];
             /** Comments */
@@ -6952,6 +7083,8 @@ export interface components {
          * @description Who somebody is.
          */
         PersonOut: {
+            /** Decimal Comma */
+            decimal_comma: boolean;
             /** Id */
             id: number;
             /** Name */
@@ -8048,6 +8181,23 @@ export interface components {
             width: number;
         };
         /**
+         * UnderstoodOut
+         * @description What is understood of a draft on the board before it is handed in, and the tries that there are;
+         *     ``handed_in`` is the attempt as which it was handed in already just as it stands.
+         */
+        UnderstoodOut: {
+            /** Handed In */
+            handed_in: number | null;
+            /** Past Due */
+            past_due: boolean;
+            reading: components["schemas"]["ReadingOut"];
+            scene: components["schemas"]["Scene"];
+            /** Tries */
+            tries: number;
+            /** Tries Left */
+            tries_left: number;
+        };
+        /**
          * UndoIn
          * @description What to take back; the newest if nothing is named.
          */
@@ -8279,6 +8429,16 @@ export interface components {
         WorkRows: {
             /** Work */
             work: components["schemas"]["WorkRow"][];
+        };
+        /**
+         * YourStepOut
+         * @description A step of the board that drew something, and how the board calls what it drew.
+         */
+        YourStepOut: {
+            /** Says */
+            says: string;
+            /** Step */
+            step: number;
         };
         /**
          * ZoneIn

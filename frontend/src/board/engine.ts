@@ -14,6 +14,8 @@ export class Refused extends Error {
   constructor(
     readonly says: string,
     readonly at: number | null = null,
+    /** The sentences that it may mean. */
+    readonly readings: readonly string[] = [],
   ) {
     super(says);
   }
@@ -23,7 +25,7 @@ export class Lost extends Error {}
 
 export function unwrap<C extends Call>(answer: Answers[C] | Refusal): Answers[C] {
   if (answer && typeof answer === "object" && "refused" in answer)
-    throw new Refused(answer.refused, answer.at ?? null);
+    throw new Refused(answer.refused, answer.at ?? null, answer.readings);
   return answer as Answers[C];
 }
 

@@ -26,6 +26,13 @@ export function pathOf(d: string): Path2D {
   return made;
 }
 
+/** In which colour of the theme what stands on a layer is drawn. */
+export function inkOf(layer: string, lineType: string): "blue" | "axis" | "ink2" | "ink" {
+  if (layer === "construction") return "blue";
+  if (lineType === "chain" || layer === "centre") return "axis";
+  return ["dimension", "lettering", "section"].includes(layer) ? "ink2" : "ink";
+}
+
 export type Tone = "ink" | "faint" | "chosen" | "preview";
 
 export function styleOf(piece: Piece, tone: Tone): { color: string; width: number; dash: number[] } {

@@ -1,14 +1,15 @@
 /** What the list says beside its sentences. */
-import type { Row } from "./types";
+import type { LayerRow, Row } from "./types";
 
-/** The layer of each step that draws on another one than the step before it; nothing on the usual one at the start. */
-export function layersOf(rows: readonly Row[]): Map<string, string> {
-  const out = new Map<string, string>();
-  let now = "outline";
-  for (const row of rows) {
-    if (row.kind !== "step" || !row.layer || row.broken) continue;
-    if (row.layer !== now) out.set(row.key, row.layer);
-    now = row.layer;
-  }
+/** The layer on which each step draws, with how its lines are; nothing of one that draws nothing. */
+export function layersOf(
+  rows: readonly Row[],
+  layers: readonly LayerRow[],
+): Map<string, { name: string; lineType: string }> {
+  const lines = new Map(layers.map((l) => [l.name, l.line_type]));
+  const out = new Map<string, { name: string; lineType: string }>();
+  for (const row of rows)
+    if (row.kind === "step" && row.layer && !row.broken)
+      out.set(row.key, { name: row.layer, lineType: lines.get(row.layer) ?? "continuous" });
   return out;
 }

@@ -82,7 +82,7 @@ export type LineProblem = {
   line: number;
   says: string;
 };
-/** What is shown of a board, or what has changed in it: rows and pieces that are new or other, the names of pieces that went, in which order rows stand; `layer` is the one that was drawn on last. */
+/** What is shown of a board, or what has changed in it: rows and pieces that are new or other, the names of pieces that went, in which order rows stand; `layer` is the one on which outlines were drawn last. */
 export type View = {
   unit: string;
   order: string[];
@@ -105,10 +105,11 @@ export type Edit = {
   gone: KeptLine[];
   come: KeptLine[];
 };
-/** Why something was not done, with the character where a sentence cannot be read; `parted` where the list has changed meanwhile. */
+/** Why something was not done, with the character where a sentence cannot be read and the sentences that it may mean; `parted` where the list has changed meanwhile. */
 export type Refusal = {
   refused: string;
   at?: number | null;
+  readings?: string[];
   parted?: boolean;
 };
 /** What was done: how the list changed, the step that came, and what has changed in the view. */
@@ -156,13 +157,19 @@ export type Wrong = {
   says: string;
   at: number;
 };
-/** A sentence being written: whether it is whole, whether more may be pointed behind it (it is then taken by a press of its own), what it needs in words, its answers, slots, what is wrong, what it would draw, and the points that it has said. */
+/** A sentence being written: whether it is whole, whether more may be pointed behind it (it is then taken by a press of its own), what it needs in words, its answers, slots, what is wrong, what it would draw, and the points that it has said. `text` is the sentence with signs between slots that were left out; `onward` as it goes on to its next slot, `follows` what that wants, where the one before is filled with something drawn: it is what is needed, though a list may go on; `readings` what it may mean where it cannot be read, the one that is meant where there is but one. */
 export type Writing = {
+  text: string;
+  named: string[];
+  onward: string;
+  readings: string[];
+  layer: string;
   whole: boolean;
   goes_on: boolean;
   about: string;
   needs: string;
   wants: Wish[];
+  follows: Wish[];
   answers: Answer[];
   begin: number;
   end: number;
@@ -171,14 +178,15 @@ export type Writing = {
   preview: Preview;
   points: Point[];
 };
-/** Something that a pointer may mean. */
+/** Something that a pointer may mean; `writes` is how its place alone is written. */
 export type Choice = {
   kind: string;
   says: string;
+  writes: string;
   at: Point | null;
   on: string[];
 };
-/** What is in reach of a pointer, the sentence with the one that is meant, and what that draws; `live` is the length and direction of the last way. */
+/** What is in reach of a pointer, the sentence with the one that is meant, and what that draws; `live` is what is said of its numbers, `others` what the other answers of a construction draw, `onward` the sentence as it goes on to its next slot, where something is written there that nobody points. */
 export type Pointed = {
   choices: Choice[];
   which: number;
@@ -186,7 +194,9 @@ export type Pointed = {
   caret: number;
   preview: Preview | null;
   more?: boolean;
+  onward?: string;
   points?: Point[];
+  others?: string[];
   live?: string;
 };
 /** A number of what is chosen: as it is shown, as it would be written, and whether it can be given another value. */
@@ -201,7 +211,13 @@ export type Grip = {
   which: string;
   at: Point;
 };
-/** A piece that is chosen, with its numbers and the points that can be pulled. */
+/** A step that made a piece, or changed it. */
+export type Touched = {
+  step: number;
+  number: number;
+  how: "made" | "changed";
+};
+/** A piece that is chosen, with its numbers, the points that can be pulled, and the steps that made and changed it, in their order. */
 export type Chosen = {
   id: string;
   name: string;
@@ -212,6 +228,7 @@ export type Chosen = {
   wording: string;
   numbers: Told[];
   pulled: Grip[];
+  by: Touched[];
 };
 /** The numbers of what is chosen: of each piece its own, of several their length together. */
 export type AllChosen = {
@@ -264,11 +281,21 @@ export type Kept = {
 export interface Asks {
   open: { document?: unknown | null };
   view: object;
-  state: { says?: string; caret?: number | null; before?: number | null };
+  state: {
+    says?: string;
+    caret?: number | null;
+    before?: number | null;
+    layer?: string;
+    own?: string;
+    commas?: boolean;
+  };
   point: {
     says?: string;
     caret?: number | null;
     before?: number | null;
+    layer?: string;
+    own?: string;
+    commas?: boolean;
     x?: number;
     y?: number;
     reach?: number;
@@ -281,8 +308,8 @@ export interface Asks {
     which?: number | null;
     hidden?: string[];
   };
-  write: { says?: string; before?: number | null; layer?: string };
-  change: { step: number; says?: string };
+  write: { says?: string; before?: number | null; layer?: string; own?: string; commas?: boolean };
+  change: { step: number; says?: string; commas?: boolean };
   try: { call?: string } & Partial<Asks["change"]> & Partial<Asks["correct"]> & Partial<Asks["pull"]>;
   take_away: { steps?: number[] };
   needed: { steps?: number[] };
@@ -296,7 +323,7 @@ export interface Asks {
   correct: { name?: string; number?: string; says?: string; stays?: string };
   pull: { name?: string; which?: string; says?: string };
   measure: { says?: string; to?: string };
-  window: { x?: number; y?: number; x2?: number; y2?: number; hidden?: string[] };
+  window: { x?: number; y?: number; x2?: number; y2?: number; touches?: boolean; hidden?: string[] };
   offered: object;
   find: { says?: string; recent?: string[] };
   kept: object;

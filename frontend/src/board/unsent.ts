@@ -12,6 +12,8 @@ export interface Waits {
   place: { step: number; how: "change" | "before" } | null;
   /** The layer that was chosen for it; nothing for the one that is drawn on by then. */
   layer: string;
+  /** The layer that was chosen for this one step, where one was. */
+  own?: string;
 }
 /** The sentence that is being written. */
 export type Unfinished = Pick<Waits, "says" | "place">;
@@ -19,6 +21,8 @@ export type Unfinished = Pick<Waits, "says" | "place">;
 export interface NotTaken {
   says: string;
   why: string;
+  /** The sentences that it may mean. */
+  readings?: readonly string[];
 }
 
 export interface Unsent {

@@ -4,7 +4,7 @@
  */
 import { computed, onScopeDispose, readonly, ref, shallowReadonly, shallowRef } from "vue";
 import { get, post, Refusal, saysOf, type Schemas } from "../api/client";
-import { personId } from "../who";
+import { decimalComma, personId } from "../who";
 import { askServer, Lost, Refused, WorkerEngine } from "./engine";
 import { whileOpen } from "./leaving";
 import { postActs } from "./saving";
@@ -29,6 +29,8 @@ const ACTS = [
   "pull",
 ] as const;
 type Act = (typeof ACTS)[number];
+/** Whether something is asked with a sentence that somebody is writing. */
+const written = (call: Call) => ["state", "point", "write", "change"].includes(call);
 type Json = Record<string, unknown>;
 
 const postOf = (board_id: number): Post => ({
@@ -60,7 +62,8 @@ export function useBoard(board_id: number) {
 
   // who answers
 
-  async function ask<C extends Call>(call: C, args: Asks[C]): Promise<Answers[C]> {
+  async function ask<C extends Call>(call: C, plain: Asks[C]): Promise<Answers[C]> {
+    const args = written(call) && decimalComma() ? { ...plain, commas: true } : plain;
     if (worker && inWorker.value) {
       try {
         return await worker.ask(call, args);

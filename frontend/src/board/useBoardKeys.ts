@@ -2,42 +2,47 @@
 import { useEventListener } from "@vueuse/core";
 import type { Ref } from "vue";
 import type { Pointed } from "./types";
-import type { BoardState } from "./useBoard";
-import type { Tried } from "./useChosen";
 import type { LayersState } from "./useLayers";
 import type { MeasureState } from "./useMeasure";
 import type { SentenceState } from "./useSentence";
 import { useLetterKeys } from "../useKeys";
 
 export function useBoardKeys(on: {
-  board: BoardState;
   sentence: SentenceState;
   measure: MeasureState;
   layers: LayersState;
   chosen: Ref<string[]>;
   pointed: Readonly<Ref<Pointed | null>>;
-  tried: Tried;
   undo: () => unknown;
+  redo: () => unknown;
   fit: () => void;
-}): void {
-  const { board, sentence, measure, layers, chosen, pointed, tried, undo, fit } = on;
+  /** Deletes what is chosen. */
+  remove: () => unknown;
+}): (e: KeyboardEvent) => void {
+  const { sentence, measure, layers, chosen, pointed, undo, redo, fit, remove } = on;
   const letters = useLetterKeys();
   function key(e: KeyboardEvent): void {
     const target = e.target instanceof Element ? e.target : null;
     const writes = target?.closest("input, textarea, select");
     const held = e.ctrlKey || e.metaKey;
-    if (held && !e.altKey && ["z", "y"].includes(e.key.toLowerCase()) && !(writes && sentence.text.value)) {
+    const elsewhere = writes && !target?.closest("[data-sentence]");
+    if (held && !e.altKey && ["z", "y"].includes(e.key.toLowerCase()) && !elsewhere) {
       e.preventDefault();
-      if (e.key.toLowerCase() === "y" || e.shiftKey) void tried(board.redo);
-      else void undo();
+      void (e.key.toLowerCase() === "y" || e.shiftKey ? redo : undo)();
       return;
     }
     if (held || e.altKey || writes || e.defaultPrevented || target?.closest("[role=dialog], [role=menu]"))
       return;
     // WCAG 2.2, 2.1.4: what a single sign does can be switched off
     if (e.key.length === 1 && !letters.value) return;
+    if (empty(e)) return;
+    // what is typed while a sentence is open goes into it, wherever the focus is
+    if (sentence.open.value && e.key.length === 1 && !measure.on.value && !target?.closest("button, a")) {
+      sentence.askFocus();
+      return;
+    }
     if (e.key === "/") sentence.askFocus();
-    else if (e.key === "=") sentence.sameAgain();
+    else if ((e.key === "Delete" || e.key === "Backspace") && chosen.value.length) void remove();
     else if (e.key === ".") layers.construction();
     else if (e.key === ",") measure.begin();
     else if (e.key === "Escape") {
@@ -54,5 +59,14 @@ export function useBoardKeys(on: {
     } else return;
     e.preventDefault();
   }
+  /** Keys that mean something wherever no sentence is begun, in its field too; says whether this was one. */
+  function empty(e: KeyboardEvent): boolean {
+    if (sentence.open.value || !"=/".includes(e.key) || e.key.length !== 1 || !letters.value) return false;
+    e.preventDefault();
+    if (e.key === "=") sentence.sameAgain();
+    else sentence.askFocus();
+    return true;
+  }
   useEventListener(window, "keydown", key);
+  return empty;
 }

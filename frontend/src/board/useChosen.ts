@@ -37,9 +37,10 @@ export function useChosen(board: BoardState, sentence: SentenceState, hold: () =
     else if (chosenSet.value.has(name)) chosen.value = chosen.value.filter((n) => n !== name);
     else chosen.value = [...chosen.value, name];
   }
-  async function inWindow(from: Point, to: Point, more: boolean): Promise<void> {
+  async function inWindow(from: Point, to: Point, more: boolean, touches: boolean): Promise<void> {
+    const { hidden } = hold();
     const found = await tried(() =>
-      board.ask("window", { x: from[0], y: from[1], x2: to[0], y2: to[1], hidden: hold().hidden }),
+      board.ask("window", { x: from[0], y: from[1], x2: to[0], y2: to[1], touches, hidden }),
     );
     if (!found) return;
     if (sentence.open.value && !sentence.choosing.value) {

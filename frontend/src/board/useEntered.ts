@@ -1,5 +1,6 @@
 /** Sentences that were entered: judged in the order in which they were, by whoever can, now or once somebody can. */
 import { ref } from "vue";
+import { Refused } from "./engine";
 import type { useTurns } from "./turns";
 import type { Waits } from "./unsent";
 import { whyOf, type BoardState } from "./useBoard";
@@ -14,21 +15,22 @@ export function useEntered(
   const { outbox } = board;
   const busy = ref(false);
 
-  /** Puts a sentence into the list; returns why it was not taken, nothing where it was. Throws where nobody could judge it. */
-  async function accepted(one: Waits): Promise<string> {
+  /** Puts a sentence into the list; returns why it was not added, nothing where it was. Throws where nobody could judge it. */
+  async function accepted(one: Waits): Promise<{ says: string; readings: readonly string[] } | null> {
     const says = one.says.trim().replace(/[;·]\s*$/, "");
     busy.value = true;
     try {
       if (one.place?.how === "change") await board.act("change", { step: one.place.step, says }, one);
       else {
         const layer = one.layer || on.layer();
-        await board.act("write", { says, before: one.place?.step ?? null, layer }, one);
+        const own = one.own ?? "";
+        await board.act("write", { says, before: one.place?.step ?? null, layer, own }, one);
       }
       on.accepted(says);
-      return "";
+      return null;
     } catch (why) {
       if (unreachable(why)) throw why;
-      return whyOf(why);
+      return { says: whyOf(why), readings: why instanceof Refused ? why.readings : [] };
     } finally {
       busy.value = false;
     }
@@ -42,7 +44,7 @@ export function useEntered(
         const why = await accepted(next);
         if (why && outbox.parted.value) return false; // it waits for the choice between two lists
         // never back into the line, where something else may be being written by now
-        if (why) outbox.refuse(next, why);
+        if (why) outbox.refuse(next, why.says, why.readings);
       }
     } catch {
       outbox.retry.later();

@@ -1,4 +1,7 @@
-/** Measuring between two picks, each a place that is caught or a piece: changes nothing, and the last results stay in a list. */
+/**
+ * Measuring between two picks, each a place that is caught or a piece, or of what is closed round one press: changes nothing, and the
+ * last results stay in a list.
+ */
 import { computed, ref, shallowRef } from "vue";
 import { askPlace, catchAlone, placeWords } from "./asked";
 import { newest } from "./newest";
@@ -18,6 +21,8 @@ const MOST_KEPT = 8;
 
 export function useMeasure(board: BoardState, hold: () => Hold) {
   const on = ref(false);
+  /** Whether one press asks for what is closed round it. */
+  const inside = ref(false);
   const first = ref("");
   const pointed = shallowRef<Pointed | null>(null);
   const live = shallowRef<Measured["told"]>([]);
@@ -39,19 +44,35 @@ export function useMeasure(board: BoardState, hold: () => Hold) {
     try {
       const found = p && (await at(p));
       const pick = found && picked(found);
-      const told = first.value && pick ? await between(first.value, pick.writes) : [];
+      const told = inside.value
+        ? p && (await round(p)).told
+        : first.value && pick
+          ? await between(first.value, pick.writes)
+          : [];
       if (!on.value || pointer !== p) return;
       pointed.value = found && catchAlone(found);
-      live.value = told;
+      live.value = told ?? [];
     } catch {
       live.value = [];
     }
   });
   const between = async (from: string, to: string) => (await board.ask("measure", { says: from, to })).told;
 
+  /** The numbers of what is closed round a place, wherever it is: nothing is caught. */
+  async function round(p: Pointer) {
+    const says = placeWords(await askPlace(board, { ...hold(), off: true }, p));
+    return { says, told: (await board.ask("measure", { says: `inside ${says}`, to: "" })).told };
+  }
+
   async function press(p: Pointer): Promise<void> {
     trouble.value = "";
     try {
+      if (inside.value) {
+        const { says, told } = await round(p);
+        const one = { key: ++made, from: `inside ${says}`, to: "", told, writes: "" };
+        results.value = [one, ...results.value].slice(0, MOST_KEPT);
+        return;
+      }
       const pick = picked(await at(p));
       if (!pick) return;
       which.value = 0;
@@ -76,6 +97,11 @@ export function useMeasure(board: BoardState, hold: () => Hold) {
   }
   return {
     on,
+    inside,
+    measures(what: "between" | "inside"): void {
+      inside.value = what === "inside";
+      letGo();
+    },
     first,
     pointed: computed(() => (on.value ? pointed.value : null)),
     live,

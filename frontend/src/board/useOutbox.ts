@@ -116,8 +116,11 @@ export function useOutbox(post: Post, place: UnsentPlace, changed: (version: num
     keep();
   }
   /** Sets a sentence that could not be added beside the others of its kind. */
-  function refuse(sentence: Waits, why: string): void {
-    refused.value = [...refused.value, { says: sentence.says, why }];
+  function refuse(sentence: Waits, why: string, readings: readonly string[] = []): void {
+    refused.value = [
+      ...refused.value,
+      { says: sentence.says, why, ...(readings.length ? { readings } : {}) },
+    ];
     drop(sentence);
   }
   function forget(one: NotTaken): void {

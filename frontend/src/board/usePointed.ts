@@ -32,8 +32,12 @@ export function usePointed(
   const which = ref(0);
   const rested = shallowRef<{ writes: string; x: number; y: number }[]>([]);
 
-  const asPointed = (p: Pointer): Promise<Pointed> => {
-    const { says, caret, before } = line();
+  /** Asks what a press means, in the line or in a text that stood there when it was pressed. */
+  const asPointed = (p: Pointer, stood?: string): Promise<Pointed> => {
+    const now = line();
+    const { before } = now;
+    const says = stood ?? now.says;
+    const caret = stood === undefined ? now.caret : Math.min(now.caret, stood.length);
     return board.ask("point", {
       says,
       caret,
@@ -51,7 +55,9 @@ export function usePointed(
     const { says } = line();
     try {
       const found = await asPointed(p);
-      if (says === line().says && pointer.value) pointed.value = found;
+      if (says !== line().says || !pointer.value) return;
+      pointed.value = found;
+      if (rests && pointer.value === p) takeRest(); // it had rested before it was known on what
     } catch (why) {
       if (!(why instanceof Refused) && !unreachable(why)) refuse(whyOf(why));
     }
@@ -62,21 +68,28 @@ export function usePointed(
     pointer.value = p;
   }
   let rest: ReturnType<typeof setTimeout> | undefined;
+  /** Whether the pointer has rested where it is. */
+  let rests = false;
   function point(p: Pointer | null): Promise<void> {
+    const stays = p !== null && pointer.value?.at.every((v, n) => v === p.at[n]) === true;
     moveTo(p);
     clearTimeout(rest);
+    rests &&= stays; // asked again where it is, since the line has changed
     if (!p || line().choosing) {
       pointed.value = null;
       return Promise.resolve();
     }
-    rest = setTimeout(takeRest, RESTS_MS);
+    rest = setTimeout(() => {
+      rests = true;
+      takeRest();
+    }, RESTS_MS);
     return pointing.ask(p);
   }
   /** Where the pointer rests on something, guides level and plumb with it are caught from then on. */
   function takeRest(): void {
     const chosen = pointed.value?.choices[pointed.value.which];
     if (!chosen?.at || !RESTS_ON.includes(chosen.kind)) return;
-    const one = { writes: chosen.says.replace(",", ""), x: chosen.at[0], y: chosen.at[1] };
+    const one = { writes: chosen.writes, x: chosen.at[0], y: chosen.at[1] };
     rested.value = [...rested.value.filter((r) => r.writes !== one.writes), one].slice(-MOST_RESTED);
   }
   function nextInReach(by = 1): void {

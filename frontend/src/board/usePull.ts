@@ -17,6 +17,9 @@ export interface Pulled {
 
 export function usePull(board: BoardState, chosen: ChosenState, hold: () => Hold, tried: Tried) {
   const pulling = shallowRef<Pulled | null>(null);
+  /** From where it was taken hold of to the place that is pulled. */
+  let off: Point = [0, 0];
+  const meant = (p: Pointer): Pointer => ({ ...p, at: [p.at[0] + off[0], p.at[1] + off[1]] });
   const pointed = shallowRef<Pointed | null>(null);
   /** What the drawing would be if it were let go here. */
   const trial = shallowRef<Trial | null>(null);
@@ -25,7 +28,7 @@ export function usePull(board: BoardState, chosen: ChosenState, hold: () => Hold
     chosen.told.value.flatMap((one) => one.pulled.map((p) => ({ name: one.id, which: p.which, at: p.at }))),
   );
   const asked = newest(async (p: Pointer) => {
-    const found = await askPlace(board, hold(), p).catch(() => null);
+    const found = await askPlace(board, hold(), meant(p)).catch(() => null);
     const one = pulling.value;
     if (!one) return;
     pointed.value = found && catchAlone(found);
@@ -40,16 +43,28 @@ export function usePull(board: BoardState, chosen: ChosenState, hold: () => Hold
     pulling.value = pointed.value = trial.value = null;
     if (!one || !p) return;
     await tried(async () => {
-      const says = placeWords(await askPlace(board, hold(), p));
+      const says = placeWords(await askPlace(board, hold(), meant(p)));
       await board.act("pull", { name: one.name, which: one.which, says });
     });
+  }
+  /** Takes hold of what is lettered, anywhere on it: it is put elsewhere by as much as it is dragged. */
+  async function grab(name: string, p: Pointer): Promise<void> {
+    const found = await board.ask("tell", { names: [name] }).catch(() => null);
+    const grip = found?.chosen[0]?.pulled.find((g) => g.which === "at");
+    if (!grip) return;
+    off = [grip.at[0] - p.at[0], grip.at[1] - p.at[1]];
+    pulling.value = { name, which: "at", at: grip.at };
   }
   return {
     places,
     pulling,
     pointed,
     trial,
-    begin: (one: Pulled) => (pulling.value = one),
+    begin(one: Pulled): void {
+      off = [0, 0];
+      pulling.value = one;
+    },
+    grab,
     move: (p: Pointer) => void asked.ask(p),
     end,
   };

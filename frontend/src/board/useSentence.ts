@@ -5,12 +5,19 @@
 import { computed, readonly, ref, shallowReadonly, shallowRef, watch } from "vue";
 import { newest } from "./newest";
 import { useTurns } from "./turns";
-import type { Choice, Kind, Writing } from "./types";
-import { beginOf, known, type Hold, type Pointer } from "./pointing";
+import type { Answer, Kind, Writing } from "./types";
+import { patiently } from "./patient";
+import { Refused } from "./engine";
+import { beginOf, isRead, known, type Hold, type Pointer } from "./pointing";
 import { whyOf, type BoardState } from "./useBoard";
 import { useEntered } from "./useEntered";
+import { useKinds } from "./useKinds";
+import { useLine } from "./useLine";
+import { useNaming } from "./useNaming";
 import { usePointed } from "./usePointed";
-import { unreachable } from "./useOutbox";
+import { usePresses } from "./usePresses";
+import { usePressing } from "./usePressing";
+import { useRefused } from "./useRefused";
 
 /** On which layer is drawn: the one that was chosen, else the one that was drawn on last. */
 export interface DrawnOn {
@@ -20,22 +27,24 @@ export interface DrawnOn {
 
 export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn) {
   const { outbox } = board;
-  const text = ref("");
-  const caret = ref(0);
+  const line = useLine();
+  const presses = usePresses();
+  const { text, caret } = line;
   /** The step in whose place it is written, or before which; null for the end. */
   const place = shallowRef<{ step: number; how: "change" | "before" } | null>(null);
   const writing = shallowRef<Writing | null>(null);
   /** The text that was read last. */
   const readOf = ref("");
-  const refused = ref("");
-  const kinds = shallowRef<Kind[]>([]);
-  const recent = ref<string[]>([]);
-  const matching = shallowRef<Kind[]>([]);
+  const { refused, refuse, typedOver } = useRefused(outbox, { text, writing, place: () => place.value });
+  const { named, withNames } = useNaming(board);
+  const { kinds, matching, match, load: loadKinds, used } = useKinds(board, () => text.value);
   const last = ref("");
   /** Whether what stands there could not be read, since nobody could be asked. */
   const unread = ref(false);
-  /** What was refused where it stands, and not changed since. */
-  const refusedHere = ref("");
+  /** What of the line is selected, so that it is written over. */
+  const selected = shallowRef<[number, number] | null>(null);
+  /** The layer that was chosen for this one step. */
+  const own = ref("");
   const focusAsked = ref(0);
   const askFocus = () => void focusAsked.value++;
   /** The names of the pieces that are chosen. */
@@ -46,7 +55,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   const choosing = computed(
     () =>
       !text.value.trim() ||
-      (writing.value !== null && !writing.value.spans.length && !known(kinds.value, text.value)),
+      (writing.value !== null && !isRead(writing.value) && !known(kinds.value, text.value)),
   );
   const before = () => place.value?.step ?? null;
   const hand = usePointed(
@@ -56,16 +65,6 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     (says) => (refused.value = says),
   );
 
-  async function loadKinds(): Promise<void> {
-    if (!kinds.value.length) kinds.value = (await board.ask("offered", {})).kinds;
-    await match();
-  }
-  async function match(): Promise<void> {
-    const found = (await board.ask("find", { says: text.value.trim(), recent: recent.value })).kinds;
-    const by = new Map(kinds.value.map((k) => [k.says, k]));
-    matching.value = found.map((says) => by.get(says)).filter((k) => k !== undefined);
-  }
-
   // what is typed
 
   /** Reads what stands there; while it is being read, only the newest is read next. */
@@ -73,6 +72,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   const look = () => reading.ask(undefined);
   /** Waits until what stands there now was read: hands are quicker than answers. */
   const settled = () => reading.settled();
+  const readAs = (says: string, at: number) =>
+    board.ask("state", { says, caret: at, before: before(), layer: own.value || layer.current() });
   async function lookOnce(): Promise<void> {
     const says = text.value;
     try {
@@ -81,97 +82,99 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
         await match();
         return;
       }
-      const found = await board.ask("state", { says, caret: caret.value, before: before() });
+      const found = await readAs(says, caret.value);
       if (says !== text.value) return;
       writing.value = found;
-      readOf.value = says;
+      if (found.text !== says && caret.value === says.length) line.separate(found.text);
+      readOf.value = text.value;
       unread.value = false;
       if (choosing.value) await match();
     } catch (why) {
       if (says !== text.value) return;
-      unread.value = unreachable(why);
-      if (!unread.value) refused.value = whyOf(why);
+      if (why instanceof Refused) refused.value = whyOf(why);
+      else {
+        unread.value = true; // it says nothing about the sentence: it is read as soon as somebody answers
+        outbox.retry.later();
+      }
     }
   }
 
-  function write(says: string, at = says.length): void {
-    text.value = says;
-    caret.value = at;
+  /** Reads the line once it has been changed. */
+  function changed(): void {
     hand.forget();
     refused.value = "";
     void look();
     hand.again();
   }
-
-  /** Puts signs where the caret stands. */
-  function put(signs: string): void {
-    const [head, tail] = [text.value.slice(0, caret.value), text.value.slice(caret.value)];
-    const between = signs.startsWith(";") ? head.trimEnd() : head;
-    write(between + signs + tail, between.length + signs.length);
+  function write(says: string, at = says.length): void {
+    line.set(says, at);
+    changed();
   }
-  function rubOut(): void {
-    const head = text.value.slice(0, caret.value);
-    const less = head.endsWith("; ") ? head.slice(0, -2) : head.slice(0, -1);
-    write(less + text.value.slice(caret.value), less.length);
+  function type(says: string, at: number): void {
+    presses.typed(text.value, says, at);
+    if (presses.any()) line.separate(says);
+    else line.type(says, at);
+    changed();
+  }
+
+  /** Takes back what was pressed or typed last in the line, or does it again; says whether there was something. */
+  function within(which: "back" | "forward"): boolean {
+    const did = line[which]();
+    if (did) changed();
+    return did;
   }
 
   /** Begins a kind of sentence; where it wants something drawn first, with what is chosen. */
   async function begin(kind: Kind): Promise<void> {
-    recent.value = [kind.says, ...recent.value.filter((r) => r !== kind.says)].slice(0, 6);
+    used(kind);
     const begins = kind.begins;
     write(begins);
     askFocus();
-    if (!chosen.value.length) return;
-    const wants = (await board.ask("state", { says: begins, before: before() })).wants;
-    if (!wants.some((w) => w.kind === "things") || text.value !== begins) return;
-    const named = (await board.ask("tell", { names: chosen.value })).chosen.map((c) => c.name);
-    if (text.value === begins) write(`${begins}${named.join(" and ")} `);
+    const says = await named(begins, before(), chosen.value);
+    if (says && text.value === begins) write(says);
   }
 
   /** Writes the names of what lies in a window where the sentence wants what is drawn. */
   function name(names: readonly string[]): void {
-    const w = writing.value;
-    if (!names.length || !w?.wants.some((x) => x.kind === "things")) return;
-    const head = text.value.slice(0, w.begin);
-    write(`${head}${head && !/\s$/.test(head) ? " " : ""}${names.join(" and ")}`);
+    const says = withNames(text.value, writing.value, names);
+    if (!says) return;
+    write(says);
     askFocus();
   }
 
   const { atWork, inTurn } = useTurns();
 
-  /** Takes what is pointed into the sentence; one that is whole and cannot go on is taken at once. */
-  async function pressOnce(p: Pointer): Promise<Choice | null> {
-    if (choosing.value || !text.value.trim()) return null;
-    await hand.settled();
-    hand.moveTo(p);
-    const says = text.value;
-    const found = await hand.asPointed(p);
-    if (!found.choices.length) return null;
-    const chosen = found.choices[found.which] ?? null;
-    // what was typed behind it meanwhile goes on behind what was pointed
-    const typed = text.value.startsWith(says) ? text.value.slice(says.length) : "";
-    const whole = found.preview?.whole === true && !found.preview.broken && !found.more && !typed;
-    text.value = found.text + typed;
-    caret.value = typed ? text.value.length : found.caret;
-    hand.forget();
-    refused.value = "";
-    if (whole) {
-      enter();
-      await judgeNow();
-    } else await look();
-    askFocus();
-    return chosen;
-  }
-
   // taking it
 
   async function chooseOnce(says: string): Promise<void> {
     await look();
-    if (text.value === says && writing.value?.whole && !writing.value.goes_on) {
+    if (text.value !== says) return askFocus(); // somebody has typed on behind it
+    line.press(writing.value?.onward ?? "");
+    if (writing.value?.whole && !writing.value.goes_on) {
       enter();
       await judgeNow();
     }
     askFocus();
+  }
+
+  /** Takes an answer as it is offered behind what stands there now: a hand may have typed on since it was shown. */
+  function pick(offer: Answer): Promise<void> {
+    if (readOf.value === text.value && !presses.any()) return choose(offer.text);
+    const one = presses.begin();
+    return inTurn(async () => {
+      const { says } = presses.stood(one, text.value);
+      const found = await patiently(() => readAs(says, says.length));
+      const now = found.answers.find((a) => a.says === offer.says);
+      const { behind, later } = presses.stood(one, text.value);
+      if (!now) return;
+      line.separate(says); // what is typed meanwhile is no thing of its own to be taken back
+      write(now.text + behind + later);
+      await chooseOnce(now.text);
+    }).finally(() => presses.end(one));
+  }
+  function choose(says: string): Promise<void> {
+    write(says);
+    return inTurn(() => chooseOnce(says));
   }
 
   const { busy, judge, judgeNow } = useEntered(board, inTurn, {
@@ -185,11 +188,37 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   });
   /** Enters what stands there: the line is free at once for who types on, and it is judged in its turn. */
   function enter(): void {
-    outbox.wait({ says: text.value, place: place.value, layer: layer.chosen() });
+    outbox.wait({ says: text.value, place: place.value, layer: layer.chosen(), own: own.value });
     letGo();
     askFocus();
   }
+  /** Enters several lines, one behind the other, as they were pasted. */
+  async function takeAll(lines: readonly string[]): Promise<void> {
+    for (const says of lines) outbox.wait({ says, place: null, layer: layer.chosen() });
+    letGo();
+    await judge();
+  }
+  const pressed = usePressing({
+    line,
+    hand,
+    presses,
+    inTurn,
+    look,
+    enter,
+    judgeNow,
+    askFocus,
+    refused,
+    wants: () => !choosing.value && text.value.trim() !== "",
+    canEnter: () => canEnter(),
+    nothing: () =>
+      writing.value?.needs && (refused.value = `Nothing here fits. Next: ${writing.value.needs}.`),
+  });
+  const canEnter = () => {
+    const w = writing.value;
+    return w?.whole === true && !w.preview.broken && readOf.value === text.value;
+  };
   async function take(): Promise<void> {
+    if (pressed.pressing()) await inTurn(() => Promise.resolve()); // what was pressed before stands in it
     if (!text.value.trim()) return;
     enter();
     await judge();
@@ -197,18 +226,6 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   /** Whether what stands there was read as the drawing is now, so that it is known by now how it would be judged. */
   const isCurrent = () =>
     readOf.value === text.value && !unread.value && !outbox.sentences.value.length && !atWork.value;
-  /** Says why what stands there is not taken. It stays, and where somebody types over it, it is set aside. */
-  function refuse(): void {
-    const w = writing.value;
-    refused.value =
-      w?.wrong?.says || w?.preview.broken || (w?.needs ? `It wants ${w.needs}.` : "It is not whole yet.");
-    refusedHere.value = text.value;
-  }
-  function typedOver(): void {
-    if (refusedHere.value !== text.value || !refused.value) return;
-    outbox.refuse({ says: text.value.trim(), place: place.value, layer: "" }, refused.value);
-  }
-
   /** Takes the sentence back that was entered last and waits; says whether there was one. */
   function takeBack(): boolean {
     const one = outbox.sentences.value.at(-1);
@@ -222,8 +239,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   }
 
   function letGo(): void {
-    text.value = "";
-    caret.value = 0;
+    line.clear();
+    own.value = "";
     place.value = null;
     hand.forget(true);
     writing.value = null;
@@ -236,10 +253,18 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     askFocus();
   }
 
-  function edit(step: number, says: string): void {
-    place.value = { step, how: "change" };
-    write(says);
+  /** Puts a sentence into the line as it was: what was written into it before is not known. */
+  function bring(says: string, at: typeof place.value): void {
+    line.clear();
+    line.separate(says);
+    place.value = at;
+    changed();
     askFocus();
+  }
+  /** Corrects a step; `at` is where a number stands that is meant alone. */
+  function edit(step: number, says: string, at?: [number, number]): void {
+    bring(says, { step, how: "change" });
+    selected.value = at ?? null;
   }
   function insertBefore(step: number): void {
     place.value = { step, how: "before" };
@@ -253,8 +278,7 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
   watch(board.unfinished, (left) => {
     if (!left || text.value.trim()) return;
     const stands = !left.place || board.rows.value.some((r) => r.id === left.place?.step);
-    place.value = stands ? left.place : null;
-    write(left.says);
+    bring(left.says, stands ? left.place : null);
   });
 
   return {
@@ -267,8 +291,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     pointer: hand.pointer,
     which: hand.which,
     refused: readonly(refused),
-    kinds: shallowReadonly(kinds),
-    matching: shallowReadonly(matching),
+    kinds,
+    matching,
     last: readonly(last),
     busy,
     atWork,
@@ -282,18 +306,25 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     focusAsked: readonly(focusAsked),
     askFocus,
     loadKinds,
+    drawOn: (name: string) => {
+      own.value = name;
+      void look();
+    },
     write,
+    type,
+    within,
+    canGoBack: line.canGoBack,
+    canGoForward: line.canGoForward,
+    takeAll,
     begin,
     name,
-    put,
-    rubOut,
+    put: (signs: string) => type(...line.withSigns(signs)),
+    rubOut: () => type(...line.lessOne()),
     point: hand.point,
-    press: (p: Pointer) => inTurn(() => pressOnce(p)),
+    ...pressed,
     nextInReach: hand.nextInReach,
-    choose: (says: string) => {
-      write(says);
-      return inTurn(() => chooseOnce(says));
-    },
+    choose,
+    pick,
     take,
     isCurrent,
     refuse,
@@ -303,6 +334,8 @@ export function useSentence(board: BoardState, hold: () => Hold, layer: DrawnOn)
     letGo,
     sameAgain,
     edit,
+    selected: shallowReadonly(selected),
+    bring,
     insertBefore,
   };
 }

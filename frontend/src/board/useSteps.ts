@@ -1,14 +1,33 @@
 /** What is done to steps of the list: corrected, moved, taken away, bookmarked. */
 import { computed, shallowRef } from "vue";
+import type { StepAct } from "./stepActs";
 import type { Row } from "./types";
 import type { BoardState } from "./useBoard";
 import type { Tried } from "./useChosen";
+import { decimalComma } from "../who";
+import { apart } from "./pointing";
 import type { SentenceState } from "./useSentence";
 
 export function useSteps(board: BoardState, sentence: SentenceState, tried: Tried) {
   const steps = computed(() => board.rows.value.filter((r) => r.kind === "step"));
-  function edit(row: Row): void {
-    if (row.id) sentence.edit(row.id, row.says);
+  /** The number that the sentence being written has in the list. */
+  const number = computed(() => {
+    const place = sentence.place.value;
+    const found = place && steps.value.find((r) => r.id === place.step);
+    return found?.number ?? steps.value.length + sentence.waits.value.length + 1;
+  });
+  /** The steps that stand behind it. */
+  const later = computed(() => {
+    const place = sentence.place.value;
+    if (!place) return new Set<number>();
+    const from = steps.value.findIndex((r) => r.id === place.step);
+    return new Set(steps.value.slice(from).map((r) => r.id ?? 0));
+  });
+  /** Puts a step into the line to be corrected; `at` is the number in it that is meant alone. */
+  function edit(row: Row, at?: [number, number]): void {
+    if (!row.id) return;
+    const line = decimalComma() ? apart(row.says, at) : { says: row.says, at };
+    sentence.edit(row.id, line.says, line.at);
   }
   function editStep(step: number): void {
     const row = steps.value.find((r) => r.id === step);
@@ -56,8 +75,20 @@ export function useSteps(board: BoardState, sentence: SentenceState, tried: Trie
   async function unmark(row: Row): Promise<void> {
     await tried(() => board.act("line", { line: row.line, gone: true, come: null }));
   }
+  /** What is done with the step that is chosen. */
+  function act(what: StepAct, row: Row): void {
+    if (what === "up" || what === "down") void move(row, what === "up" ? -1 : 1);
+    else if (what === "edit") edit(row);
+    else if (what === "insert") {
+      if (row.id) sentence.insertBefore(row.id);
+    } else if (what === "mark") void mark(row);
+    else void away(row);
+  }
   return {
+    act,
     steps,
+    number,
+    later,
     edit,
     editStep,
     going,
@@ -67,7 +98,6 @@ export function useSteps(board: BoardState, sentence: SentenceState, tried: Trie
     goBack,
     goneBack,
     move,
-    mark,
     rename,
     unmark,
   };

@@ -22,6 +22,12 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
       }
     });
   }
+  /** What was understood of the drawing, for who is about to hand it in. */
+  const understood = shallowRef<Schemas["UnderstoodOut"] | null>(null);
+  async function look(): Promise<void> {
+    const found = await madeOf((list) => post("/api/boards/{board_id}/understood", { board_id: id }, list));
+    understood.value = found ?? null;
+  }
   async function handIn(): Promise<void> {
     const made = await madeOf((list) => post("/api/boards/{board_id}/hand-in", { board_id: id }, list));
     if (made) await router.push(`/results/${made.attempt_id}`);
@@ -54,6 +60,18 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
     if (made) await router.push(`/exercises/${made.revision_id}`);
   }
 
-  return { handing, refused, waysOut, told, showing, check, handIn, makeKey, checkOwn };
+  return {
+    handing,
+    refused,
+    waysOut,
+    told,
+    showing,
+    check,
+    understood,
+    look,
+    handIn,
+    makeKey,
+    checkOwn,
+  };
 }
 export type WaysOut = ReturnType<typeof useWaysOut>;

@@ -2,8 +2,16 @@
 /** One slip: what happened, which findings it explains, what it costs; for a student also how to avoid it. */
 import type { Schemas } from "../api/client";
 import { marks } from "../numbers";
+import YourSteps from "./YourSteps.vue";
 
-defineProps<{ cause: Schemas["CauseOut"]; chosen: boolean; teaching?: boolean }>();
+defineProps<{
+  cause: Schemas["CauseOut"];
+  chosen: boolean;
+  teaching?: boolean;
+  /** The steps that drew what it is about, and the board on which they stand. */
+  yours?: Schemas["YourStepOut"][];
+  board?: number | null;
+}>();
 const emit = defineEmits<{ choose: [] }>();
 const list = (ids: number[]) =>
   ids.length <= 6 ? ids.join(", ") : `${ids.slice(0, 5).join(", ")} and ${ids.length - 5} more`;
@@ -28,6 +36,7 @@ const list = (ids: number[]) =>
         }}<template v-if="cause.set_aside"> · set aside by hand</template>
       </span>
     </button>
+    <p v-if="yours?.length" class="px-4 pb-2"><YourSteps :yours="yours" :board="board ?? null" /></p>
     <div v-if="teaching" class="space-y-2 border-t border-rule px-4 py-2.5">
       <table v-if="cause.lesson.lines.length" class="w-full text-[0.93rem]">
         <thead>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** The inspection list: number, characteristic, asked, measured, off by, verdict. */
 import { nextTick, ref, watch } from "vue";
-import type { Verdict } from "../api/client";
+import type { Schemas, Verdict } from "../api/client";
 import { deviation, marks, shown } from "../numbers";
 import VerdictSign from "./VerdictSign.vue";
+import YourSteps from "./YourSteps.vue";
 
 export interface Row {
   id: number;
@@ -23,8 +24,17 @@ export interface Row {
   reason?: string | null;
   by_hand?: boolean;
   engine?: { verdict: Verdict } | null;
+  /** The steps of the board that drew what it is about. */
+  yours?: Schemas["YourStepOut"][];
 }
-const props = defineProps<{ rows: readonly Row[]; chosen: number | null; unit: string; numbers: boolean }>();
+const props = defineProps<{
+  rows: readonly Row[];
+  chosen: number | null;
+  unit: string;
+  numbers: boolean;
+  /** The board on which it was drawn, where its student reads. */
+  board?: number | null;
+}>();
 const emit = defineEmits<{ choose: [id: number]; point: [id: number | null] }>();
 
 const body = ref<HTMLElement | null>(null);
@@ -94,6 +104,12 @@ const wide = (r: Row) =>
           <span :class="r.follows ? 'block border-l-2 border-follows/50 pl-2.5' : ''">
             {{ r.name }}
             <span v-if="r.follows" class="block text-[0.82rem] text-follows">follows {{ r.follows }}</span>
+            <YourSteps
+              v-if="r.verdict !== 'met' && r.yours"
+              class="block"
+              :yours="r.yours"
+              :board="board ?? null"
+            />
           </span>
           <span v-if="r.reason" class="block text-[0.85rem] text-teal">
             set by hand<template v-if="r.engine">, was {{ r.engine.verdict }}</template

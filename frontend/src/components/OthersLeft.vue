@@ -4,11 +4,13 @@ import { ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { dropOthers, isSomething, leftByOthers, leftInWords, type Left } from "../leavings";
 import { letOthersIn, useSession } from "../session";
+import { useAct } from "../useAct";
 import DialogSheet from "./DialogSheet.vue";
 
 const { person } = useSession();
 const router = useRouter();
 const left = ref<Left | null>(null);
+const { busy, trouble, act } = useAct();
 watch(
   () => person.value?.id ?? 0,
   (id) => {
@@ -24,11 +26,12 @@ function drop(): void {
   dropOthers(person.value?.id ?? 0);
   left.value = null;
 }
-async function letIn(): Promise<void> {
-  left.value = null;
-  await letOthersIn();
-  await router.push({ name: "sign-in" });
-}
+/** The question stands until whoever asked is out: signing in beside it would be undone by it. */
+const letIn = () =>
+  act(async () => {
+    await letOthersIn();
+    await router.push({ name: "sign-in" });
+  });
 </script>
 
 <template>
@@ -37,9 +40,10 @@ async function letIn(): Promise<void> {
       What somebody else drew or typed in this browser is not saved: {{ leftInWords(left) }}. Whoever it was
       can sign in and save it; going on deletes it, since it is nobody's but theirs.
     </p>
+    <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }}</p>
     <div class="mt-4 flex justify-end gap-2">
-      <button class="press-quiet" @click="drop">Delete it and go on</button>
-      <button class="press" @click="letIn">Let them sign in</button>
+      <button class="press-quiet" :disabled="busy" @click="drop">Delete it and go on</button>
+      <button class="press" :disabled="busy" @click="letIn">Let them sign in</button>
     </div>
   </DialogSheet>
 </template>

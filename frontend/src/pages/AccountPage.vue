@@ -34,6 +34,13 @@ const changeZone = () =>
     await findSessionAnew();
     return done;
   });
+const comma = ref(person.value?.decimal_comma ?? false);
+const changeComma = () =>
+  act(async () => {
+    const done = await post("/api/numbers", undefined, { decimal_comma: comma.value });
+    await findSessionAnew();
+    return done;
+  });
 const endOthers = () => act(() => post("/api/sessions/end-others"));
 </script>
 
@@ -96,6 +103,22 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
         <span
           >Single keys do something, as / and 0 on the board and the letters while marking. Switch them off
           where they get in the way of speaking or of another program. Kept in this browser.</span
+        >
+      </label>
+    </section>
+    <section class="paper mt-4 p-5">
+      <h2>Numbers</h2>
+      <label class="mt-2 flex items-start gap-2.5">
+        <input
+          v-model="comma"
+          type="checkbox"
+          class="mt-1.5 accent-teal"
+          :disabled="busy"
+          @change="changeComma"
+        />
+        <span
+          >Decimal comma: in your sentences 3,5 is three and a half. Put <b>;</b> or a space between two
+          coordinates: <i>circle 3,5; 4; diameter 2,5</i>. Steps in the list show a decimal point.</span
         >
       </label>
     </section>

@@ -3,39 +3,53 @@
 import { useEventListener, useStorage } from "@vueuse/core";
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from "vue";
 import { useRoute } from "vue-router";
-import { useBoard, whyOf } from "../board/useBoard";
+import { useBoard } from "../board/useBoard";
 import { placeSaid } from "../board/rulers";
 import { useBoardKeys } from "../board/useBoardKeys";
 import { useChosen } from "../board/useChosen";
+import { useChosenActs } from "../board/useChosenActs";
+import { useFollowing } from "../board/useFollowing";
 import { useLayers } from "../board/useLayers";
+import type { Framing } from "../board/useFrame";
+import { useLit } from "../board/useLit";
 import { useMeasure } from "../board/useMeasure";
 import { usePull } from "../board/usePull";
 import { useOpening } from "../board/useOpening";
 import { useUnderlay } from "../board/useUnderlay";
+import { useUndo } from "../board/useUndo";
+import { useTried } from "../board/useTried";
 import { useTrial } from "../board/useTrial";
 import { useSteps } from "../board/useSteps";
 import { useWaysOut } from "../board/useWaysOut";
 import { useSentence, type Hold, type Pointer } from "../board/useSentence";
 import BoardBar from "../components/board/BoardBar.vue";
+import BoardHelp from "../components/board/BoardHelp.vue";
+import BoardLayout from "../components/board/BoardLayout.vue";
 import BoardSheet from "../components/board/BoardSheet.vue";
 import DocumentBar from "../components/board/DocumentBar.vue";
 import ExerciseSheet from "../components/board/ExerciseSheet.vue";
+import FollowBox from "../components/board/FollowBox.vue";
+import FollowOffer from "../components/board/FollowOffer.vue";
+import HandInDialog from "../components/board/HandInDialog.vue";
 import KeysLine from "../components/board/KeysLine.vue";
+import ListHead from "../components/board/ListHead.vue";
 import MeasureBox from "../components/board/MeasureBox.vue";
 import ChosenBox from "../components/board/ChosenBox.vue";
 import OwnCheck from "../components/board/OwnCheck.vue";
 import SentenceBox from "../components/board/SentenceBox.vue";
+import SetAside from "../components/board/SetAside.vue";
 import SheetBar from "../components/board/SheetBar.vue";
+import StepActs from "../components/board/StepActs.vue";
 import StepDialogs from "../components/board/StepDialogs.vue";
 import StepList from "../components/board/StepList.vue";
 import UnderlayBox from "../components/board/UnderlayBox.vue";
 import TwoLists from "../components/board/TwoLists.vue";
 import StateNote from "../components/StateNote.vue";
-import { when } from "../times";
 import { useTitle } from "../title";
 import type { Point } from "../view";
 
-const id = Number(useRoute().params.id);
+const route = useRoute();
+const id = Number(route.params.id);
 const board = useBoard(id);
 const settings = useStorage<Hold>("even-mark board pointing", {
   held: "",
@@ -52,7 +66,7 @@ const sentence = useSentence(board, hold, {
 });
 const measure = useMeasure(board, hold);
 const sheet = ref<InstanceType<typeof BoardSheet> | null>(null);
-const says = ref("");
+const { says, tried } = useTried();
 const at = shallowRef<Point | null>(null);
 
 onMounted(async () => {
@@ -60,32 +74,17 @@ onMounted(async () => {
   // without a connection they come later
   await sentence.loadKinds().catch(() => undefined);
   sheet.value?.fit();
+  follow.open();
+  // a result leads to the step that it is about
+  const step = Number(route.query.step);
+  if (step && steps.value.some((r) => r.id === step)) chooseStep(step, false);
 });
 useTitle(() => board.page.value?.title);
 
-async function tried<T>(work: () => Promise<T>): Promise<T | undefined> {
-  says.value = "";
-  try {
-    return await work();
-  } catch (why) {
-    says.value = whyOf(why);
-    return undefined;
-  }
-}
 const listing = useSteps(board, sentence, tried);
-const { steps, edit, editStep, away, goBack, move, mark, rename, unmark } = listing;
+const { steps, number, later, edit, editStep, away, goBack, move, rename, unmark } = listing;
+const stepAct = listing.act;
 const trial = useTrial(board, sentence);
-const number = computed(() => {
-  const place = sentence.place.value;
-  const found = place && steps.value.find((r) => r.id === place.step);
-  return found?.number ?? steps.value.length + sentence.waits.value.length + 1;
-});
-const later = computed(() => {
-  const place = sentence.place.value;
-  if (!place) return new Set<number>();
-  const from = steps.value.findIndex((r) => r.id === place.step);
-  return new Set(steps.value.slice(from).map((r) => r.id ?? 0));
-});
 const unit = computed(() => board.view.value?.unit ?? "mm");
 const choosing = useChosen(board, sentence, hold, tried);
 const {
@@ -98,14 +97,18 @@ const {
   pressed,
   inWindow,
 } = choosing;
+/** The one step that is chosen; it is not written anew just now. */
+const chosenRow = computed(() => {
+  const [one, ...others] = chosenSteps.value;
+  return others.length || sentence.place.value ? undefined : steps.value.find((r) => r.id === one);
+});
 const underlay = useUnderlay(id, board, tried);
 const pull = usePull(board, choosing, hold, tried);
 
-const putOn = (names: string[], layer: string) => tried(() => board.act("put_on", { names, layer }));
-async function erase(names: string[]): Promise<void> {
-  const done = await tried(() => board.act("write", { says: `erase ${names.join(" and ")}` }));
-  if (done) chosen.value = [];
-}
+const { putOn, erase, remove, chooseNamed } = useChosenActs(board, choosing, tried, away);
+const { over, lit } = useLit(board, sentence);
+const find = ref("");
+const framing = ref<Framing>("");
 
 // the bar below the sheet
 
@@ -118,7 +121,10 @@ function moved(p: Pointer | null): void {
 async function press(p: Pointer, more: boolean): Promise<void> {
   if (underlay.doing.value) await underlay.press(p.at);
   else if (measure.on.value) await measure.press(p);
-  else await pressed(p, more);
+  else {
+    follow.press(p);
+    await pressed(p, more);
+  }
 }
 const pointed = computed(
   () => pull.pointed.value ?? (measure.on.value ? measure.pointed.value : sentence.pointed.value),
@@ -131,9 +137,15 @@ function use(writes: string): void {
   sentence.askFocus();
 }
 
-const undo = () => tried(async () => sentence.takeBack() || (await board.undo()));
+// a drawing that is followed
+
+const helping = ref(false);
+const follow = useFollowing(board, sentence, settings, tried);
+const startFollowing = follow.start;
+
+const { undo, redo } = useUndo(board, sentence, tried);
 const fit = () => sheet.value?.fit();
-useBoardKeys({ board, sentence, measure, layers, chosen, pointed, tried, undo, fit });
+const keys = useBoardKeys({ sentence, measure, layers, chosen, pointed, undo, redo, fit, remove });
 
 const ways = useWaysOut(id, board, tried);
 const { refused, told, showing } = ways;
@@ -148,138 +160,165 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
 
 <template>
   <div
-    class="flex h-dvh flex-col"
-    style="min-height: 34rem"
+    class="flex h-dvh min-h-[34rem] flex-col [@media(max-height:520px)]:min-h-0"
     :data-worker="board.inWorker.value ? 'ready' : 'not yet'"
   >
     <BoardBar v-model:beside="beside" :board="board" :ways="ways" :opening="opening" :steps="steps.length" />
     <StateNote
       v-if="!board.view.value || board.trouble.value"
+      class="m-5"
       :loading="!board.trouble.value"
       :error="board.trouble.value"
       :retry="board.open"
     />
-    <main v-else class="board">
-      <div class="flex min-h-0 min-w-0 flex-col gap-2.5">
-        <div class="with-sheet">
-          <ExerciseSheet
-            v-if="beside && board.page.value?.issue"
-            :issue="board.page.value.issue.id"
-            :title="board.page.value.title"
-          />
-          <BoardSheet
-            ref="sheet"
-            :pieces="board.pieces.value"
-            :shown="board.view.value"
-            :chosen="chosenSet"
-            :later="later"
-            :hidden="layers.hidden.value"
-            :writing="sentence.writing.value"
-            :pointed="pointed"
-            :trial="pull.trial.value ?? trial"
-            :grid="settings.grid"
-            :drawing="
-              !!underlay.doing.value || measure.on.value || (sentence.open.value && !sentence.choosing.value)
-            "
-            :pulled="pull.places.value"
-            :underlay="underlay.here.value"
-            :places="underlay.places.value"
-            @pull="pull.begin"
-            @pulling="pull.move"
-            @let-go="pull.end"
-            @move="moved"
-            @press="press"
-            @window="inWindow"
-          />
-        </div>
+    <BoardLayout v-else>
+      <template #sheets>
+        <ExerciseSheet
+          v-if="beside && board.page.value?.issue"
+          :issue="board.page.value.issue.id"
+          :title="board.page.value.title"
+        />
+        <BoardSheet
+          ref="sheet"
+          :pieces="board.pieces.value"
+          :shown="board.view.value"
+          :chosen="chosenSet"
+          :lit="lit"
+          :later="later"
+          :hidden="layers.hidden.value"
+          :writing="sentence.writing.value"
+          :pointed="pointed"
+          :trial="pull.trial.value ?? trial"
+          :grid="settings.grid"
+          :framing="framing"
+          :drawing="
+            !!underlay.doing.value || measure.on.value || (sentence.open.value && !sentence.choosing.value)
+          "
+          :pulled="pull.places.value"
+          :underlay="underlay.here.value"
+          :places="underlay.places.value"
+          :mark="follow.next.value?.at"
+          @pull="pull.begin"
+          @grab="pull.grab"
+          @pulling="pull.move"
+          @let-go="pull.end"
+          @move="moved"
+          @press="press"
+          @window="inWindow"
+          @framed="framing = ''"
+        />
+      </template>
+      <template #bar>
         <SheetBar
           v-model="settings"
+          v-model:framing="framing"
           class="screen-only"
           :unit="unit"
           :at="coordinates"
           :measuring="measure.on.value"
+          :can-go-back="sheet?.canGoBack ?? false"
           @fit="fit()"
+          @back="sheet?.back()"
           @measure="measure.begin()"
         />
-      </div>
-      <div class="flex min-h-0 min-w-0 flex-col gap-2.5 overflow-y-auto">
-        <h1 class="!text-lg">
-          Steps
-          <span class="ml-2 text-base font-normal text-ink2"
-            >{{ steps.length }}{{ sentence.open.value ? ", and one being written" : "" }}</span
-          >
-        </h1>
-        <DocumentBar
-          class="screen-only"
-          :board="board"
-          :values="board.view.value.values"
-          :layers="layers"
-          :picture="underlay"
-          @open-picture="underlay.open()"
-          @choose-layer="(layer) => chooseAll((p) => p.layer === layer)"
-        />
-        <UnderlayBox v-if="underlay.opened.value" :underlay="underlay" :unit="unit" />
-        <StepList
-          :rows="board.rows.value"
-          :chosen="chosenSteps"
-          :editing="sentence.place.value?.how === 'change' ? sentence.place.value.step : null"
-          :before="sentence.place.value?.how === 'before' ? sentence.place.value.step : null"
-          @choose="chooseStep"
-          @edit="edit"
-          @away="away"
-          @insert="(row) => row.id && sentence.insertBefore(row.id)"
-          @move="move"
-          @mark="mark"
-          @unmark="unmark"
-          @rename="rename"
-          @back="goBack"
-        />
-        <p v-if="opened" class="screen-only text-sm" role="status" data-opened>
-          {{ opened.name }} is on the board. {{ opened.says.join(" ") }}
-          <button class="ml-1 text-teal underline" @click="opened = null">all right</button>
-        </p>
-        <details v-if="board.page.value?.aside.length" class="text-sm text-ink2">
-          <summary class="cursor-pointer">Set aside</summary>
-          <p v-for="a in board.page.value.aside" :key="a.id" class="flex justify-between gap-3">
-            <span>{{ a.says }}, {{ when(a.at) }}</span>
-            <button class="text-teal underline" @click="tried(() => board.opened(a.id))">
-              go on with this one
-            </button>
-          </p>
-        </details>
-        <MeasureBox v-if="measure.on.value" :measure="measure" :unit="unit" @use="use" />
-        <ChosenBox
-          v-else-if="!sentence.open.value"
-          class="screen-only"
-          :board="board"
-          :told="chosenTold"
-          :together="choosing.together.value"
-          :unit="unit"
-          :layers="layers.rows.value.map((r) => r.name)"
-          @erase="erase"
-          @edit="editStep"
-          @alike="(by, is) => chooseAll((p) => p[by] === is)"
-          @layer="putOn"
-        />
-        <OwnCheck v-if="told && showing" :told="told" @close="showing = false" />
-        <p v-if="says || refused" class="text-pencil" role="alert" data-says>{{ says || refused }}</p>
-        <SentenceBox
-          class="screen-only"
-          :sentence="sentence"
-          :number="number"
-          :trial="pull.trial.value ?? trial"
-        />
-        <KeysLine
-          class="screen-only"
-          :board="board"
-          :sentence="sentence"
-          :layers="layers"
-          :tried="tried"
-          :undo="undo"
-        />
-      </div>
-    </main>
+      </template>
+      <FollowBox v-if="follow.lesson.value" :follow="follow" :board="id" @start="startFollowing" />
+      <ListHead v-model:find="find" :rows="board.rows.value" :chosen="chosenSteps" @choose="chooseStep" />
+      <DocumentBar
+        class="screen-only shrink-0"
+        :board="board"
+        :values="board.view.value.values"
+        :layers="layers"
+        :picture="underlay"
+        @open-picture="underlay.open()"
+        @choose-layer="(layer) => chooseAll((p) => p.layer === layer)"
+      />
+      <UnderlayBox v-if="underlay.opened.value" :underlay="underlay" :unit="unit" />
+      <StepList
+        :board="id"
+        :find="find"
+        :rows="board.rows.value"
+        :layers="board.view.value.layers"
+        :chosen="chosenSteps"
+        :editing="sentence.place.value?.how === 'change' ? sentence.place.value.step : null"
+        :before="sentence.place.value?.how === 'before' ? sentence.place.value.step : null"
+        @choose="chooseStep"
+        @name="chooseNamed"
+        @over="(step) => (over = step)"
+        @edit="edit"
+        @away="away"
+        @move="move"
+        @unmark="unmark"
+        @rename="rename"
+        @back="goBack"
+      />
+      <FollowOffer
+        v-if="!steps.length && !follow.lesson.value && follow.offered.value"
+        class="paper screen-only px-4 py-3"
+        closes
+        @start="startFollowing"
+        @close="follow.putAway()"
+      />
+      <StepActs v-if="chosenRow" class="screen-only" :row="chosenRow" @act="stepAct" />
+      <p v-if="opened" class="screen-only text-sm" role="status" data-opened>
+        {{ opened.name }} is on the board. {{ opened.says.join(" ") }}
+        <button class="ml-1 text-teal underline" @click="opened = null">all right</button>
+      </p>
+      <SetAside
+        v-if="board.page.value"
+        :aside="board.page.value.aside"
+        @open="(aside) => tried(() => board.opened(aside))"
+      />
+      <MeasureBox v-if="measure.on.value" :measure="measure" :unit="unit" @use="use" />
+      <ChosenBox
+        v-else-if="!sentence.open.value"
+        class="screen-only"
+        :board="board"
+        :told="chosenTold"
+        :together="choosing.together.value"
+        :unit="unit"
+        :layers="layers.rows.value.map((r) => r.name)"
+        @erase="erase"
+        @edit="editStep"
+        @step="(step) => chooseStep(step, false)"
+        @alike="(by, is) => chooseAll((p) => p[by] === is)"
+        @layer="putOn"
+      />
+      <OwnCheck
+        v-if="told && showing"
+        :told="told"
+        @close="showing = false"
+        @step="(step) => chooseStep(step, false)"
+      />
+      <p v-if="says || refused" class="text-pencil" role="alert" data-says>{{ says || refused }}</p>
+      <SentenceBox
+        class="screen-only"
+        :sentence="sentence"
+        :number="number"
+        :trial="pull.trial.value ?? trial"
+        :layers="layers"
+        :marked="follow.next.value?.kind"
+        @key="keys"
+        @help="helping = true"
+      />
+      <KeysLine
+        class="screen-only"
+        :board="board"
+        :sentence="sentence"
+        :layers="layers"
+        :undo="undo"
+        :redo="redo"
+        @help="helping = true"
+      />
+    </BoardLayout>
     <StepDialogs :listing="listing" />
+    <BoardHelp
+      :open="helping"
+      :kinds="sentence.kinds.value"
+      @close="helping = false"
+      @start="startFollowing"
+    />
+    <HandInDialog :board="board" :ways="ways" :sentence="sentence" />
     <TwoLists
       v-if="board.outbox.parted.value"
       :parted="board.outbox.parted.value"
@@ -288,56 +327,3 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
     />
   </div>
 </template>
-
-<style scoped>
-.board {
-  display: grid;
-  min-height: 0;
-  flex: 1;
-  grid-template-columns: minmax(0, 1.65fr) minmax(22rem, 1fr);
-  grid-template-rows: minmax(0, 1fr);
-  gap: 1rem;
-  padding: 1rem;
-}
-.with-sheet {
-  display: flex;
-  flex: 1;
-  flex-direction: column;
-  gap: 0.6rem;
-  min-height: 0;
-}
-.with-sheet > * {
-  flex: 1;
-  min-height: 0;
-  min-width: 0;
-}
-@media (min-width: 1500px) {
-  .with-sheet {
-    flex-direction: row;
-  }
-}
-/* printed, the drawing stands above its whole list; at true scale it is printed from the PDF */
-@media print {
-  .board {
-    display: block;
-    overflow: visible;
-  }
-  .with-sheet {
-    flex: none;
-    height: 60vh;
-  }
-  .board :deep(canvas) {
-    object-fit: contain;
-  }
-  .board :deep([data-steps]) {
-    overflow: visible;
-  }
-}
-@media (max-width: 860px) {
-  .board {
-    grid-template-columns: minmax(0, 1fr);
-    grid-template-rows: minmax(16rem, 45dvh) auto;
-    overflow-y: auto;
-  }
-}
-</style>

@@ -44,6 +44,7 @@ const list = useListing(rows, {
 const { find, page, pages, shown, count, first } = list;
 const filter = list.filter("which");
 
+const drawn = ref<InstanceType<typeof OnTheBoard> | null>(null);
 const making = ref(route.query.new === "1");
 const title = ref("");
 const text = ref("");
@@ -69,7 +70,10 @@ async function make(): Promise<void> {
   <main class="mx-auto max-w-6xl p-5 sm:p-6">
     <div class="flex items-end justify-between gap-4">
       <h1>Exercises</h1>
-      <button class="press" @click="making = true">New exercise</button>
+      <span class="flex flex-wrap justify-end gap-2">
+        <button class="press-quiet" :disabled="!drawn" @click="drawn?.begin()">Draw a key</button>
+        <button class="press" @click="making = true">New exercise</button>
+      </span>
     </div>
     <StateNote
       v-if="isPending || error"
@@ -118,7 +122,7 @@ async function make(): Promise<void> {
       <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
     </template>
     <!-- behind the list, once that is there: what is about to be pressed does not move -->
-    <OnTheBoard v-if="data" />
+    <OnTheBoard v-if="data" ref="drawn" />
     <DialogSheet :open="making" title="New exercise" @close="making = false">
       <form class="mt-4 space-y-3" @submit.prevent="make">
         <FileDrop

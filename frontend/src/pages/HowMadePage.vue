@@ -76,6 +76,7 @@ useEventListener(window, "keydown", (e: KeyboardEvent) => {
     </AppBar>
     <StateNote
       v-if="!made || !play.view.value || trouble"
+      class="m-5"
       :loading="!trouble"
       :error="trouble"
       :retry="play.open"

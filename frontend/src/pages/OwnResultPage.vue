@@ -17,6 +17,7 @@ import { useTitle } from "../title";
 import { usePlaces } from "../usePlaces";
 import { keys } from "../queries";
 
+const MOST_YOURS = 4;
 const id = Number(useRoute().params.id);
 const { data, isPending, error, refetch } = useQuery({
   queryKey: keys.result(id),
@@ -49,6 +50,12 @@ const places = proxyRefs(
     explained,
   }),
 );
+/** The steps that drew what a slip explains; none where they are many. */
+function yoursOf(explains: readonly number[]) {
+  const about = findings.value.filter((f) => explains.includes(f.id) && f.verdict !== "met");
+  const all = new Map(about.flatMap((f) => f.yours).map((y) => [y.says, y]));
+  return all.size <= MOST_YOURS ? [...all.values()].sort((a, b) => a.step - b.step) : [];
+}
 useTitle(() => data.value && `${data.value.issue.title}, try ${data.value.number}`);
 const full = computed(() => data.value?.earned !== null && data.value?.earned === data.value?.possible);
 </script>
@@ -136,6 +143,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
               v-for="c in data.causes"
               :key="c.id"
               :cause="c"
+              :yours="yoursOf(c.explains)"
+              :board="data.board_id"
               teaching
               :chosen="cause === c.id || places.current?.causes.includes(c.id) === true"
               @choose="places.chooseCause(c)"
@@ -160,6 +169,7 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
                 :chosen="chosen"
                 :unit="unit"
                 :numbers="data.detail === 'numbers'"
+                :board="data.board_id"
                 @choose="places.choose"
                 @point="(n) => (places.pointed = n)"
               />

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { useQuery } from "@tanstack/vue-query";
-import { computed, ref } from "vue";
+import { ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { fileForm, get, post, type Schemas } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import { useTitle } from "../title";
-import DrawingSheet from "../components/DrawingSheet.vue";
 import FileDrop from "../components/FileDrop.vue";
 import SheetPrint from "../components/SheetPrint.vue";
 import ToldList from "../components/ToldList.vue";
 import StateNote from "../components/StateNote.vue";
-import { marks, plainNumber } from "../numbers";
+import WhatWasUnderstood from "../components/WhatWasUnderstood.vue";
+import { marks } from "../numbers";
 import { dueWords, when } from "../times";
 import { useAct } from "../useAct";
 import { useUpload } from "../useUpload";
@@ -43,30 +43,6 @@ async function draw(): Promise<void> {
   const made = await act(() => post("/api/work/{issue_id}/board", { issue_id: id }));
   if (made) await router.push(`/boards/${made.board_id}`);
 }
-const counted = { edges: "edge", arcs: "arc", circles: "circle", texts: "text" } as const;
-const drawn = computed(() => {
-  const counts = intake.value?.reading.counts ?? {};
-  return Object.entries(counted)
-    .filter(([kind]) => counts[kind])
-    .map(([kind, word]) => `${counts[kind]} ${word}${counts[kind] === 1 ? "" : "s"}`)
-    .join(", ");
-});
-/** How large the drawing is over all, in the unit that it is read in. */
-const overall = computed(() => {
-  const reading = intake.value?.reading;
-  const box = reading?.box;
-  if (!box || !data.value) return "";
-  const unit = reading.unit ?? data.value.unit;
-  const [wide, high] = [box[2] - box[0], box[3] - box[1]].map((v) => plainNumber(Number(v.toFixed(4))));
-  return `${wide} by ${high} ${unit}`;
-});
-const unitDiffers = computed(() => {
-  const unit = intake.value?.reading.unit;
-  if (!unit || !data.value || unit === data.value.unit) return "";
-  return data.value.any_unit
-    ? `Your file is in ${unit}, the sheet in ${data.value.unit}: sizes are converted. If the numbers in it are meant in ${data.value.unit}, set the unit before you export it.`
-    : `Your file is in ${unit}; this exercise asks for ${data.value.unit}. Set the unit before you export it, or it counts as wrong.`;
-});
 useTitle(() => data.value?.title);
 </script>
 
@@ -149,42 +125,13 @@ useTitle(() => data.value?.title);
               </p>
               <div v-if="intake" class="mt-4" aria-live="polite">
                 <h3 class="font-semibold">What was understood of {{ intake.file_name }}</h3>
-                <div class="mt-2 h-48">
-                  <DrawingSheet label="Your drawing as it was read" :drawn="intake.scene" show="drawing" />
-                </div>
-                <dl class="mt-2 grid grid-cols-[6rem_1fr] gap-y-1 text-sm">
-                  <dt class="text-ink2">Unit</dt>
-                  <dd>
-                    {{ intake.reading.unit ?? `none declared; read as ${data.unit}` }}
-                    <span v-if="unitDiffers" class="block text-near" data-unit-differs>{{
-                      unitDiffers
-                    }}</span>
-                  </dd>
-                  <dt class="text-ink2">Drawn</dt>
-                  <dd>{{ drawn || "nothing" }}</dd>
-                  <dt class="text-ink2">Over all</dt>
-                  <dd data-overall>{{ overall }}</dd>
-                  <dt class="text-ink2">Layers</dt>
-                  <dd>
-                    {{
-                      intake.reading.layers
-                        .filter((l) => l.features)
-                        .map((l) => `${l.name} (${l.features})`)
-                        .join(", ")
-                    }}
-                  </dd>
-                  <template v-if="intake.reading.counts.drawn_twice || intake.reading.counts.debris">
-                    <dt class="text-ink2">Noticed</dt>
-                    <dd class="text-near">
-                      {{ intake.reading.counts.drawn_twice || 0 }} drawn twice,
-                      {{ intake.reading.counts.debris || 0 }} specks
-                    </dd>
-                  </template>
-                  <template v-for="o in intake.reading.oddities" :key="o.says">
-                    <dt class="text-ink2">Noticed</dt>
-                    <dd class="text-near">{{ o.says }}</dd>
-                  </template>
-                </dl>
+                <WhatWasUnderstood
+                  class="mt-2"
+                  :reading="intake.reading"
+                  :scene="intake.scene"
+                  :unit="data.unit"
+                  :any-unit="data.any_unit"
+                />
                 <button class="press mt-4 w-full justify-center" :disabled="handing" @click="handIn">
                   Hand it in · uses one try
                 </button>

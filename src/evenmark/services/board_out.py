@@ -5,17 +5,22 @@ from __future__ import annotations
 
 import hashlib
 import json
+from typing import NamedTuple
 
 from procrastinate import App
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from evenmark.core.construct.document import KeptDocument, from_json, to_json, to_text
+from evenmark.core.marking.model import Examines
 from evenmark.services.boards import own_board
 from evenmark.services.errors import NotThere, NotUsable, Outdated
-from evenmark.services.hand_in import issue_for, keep_attempt
+from evenmark.services.hand_in import issue_for, keep_attempt, look
+from evenmark.services.keys import examined
+from evenmark.services.terms import Terms, check_open, terms_of
+from evenmark.store.boards import Board
 from evenmark.store.models import Attempt
-from evenmark.store.people import Person
+from evenmark.store.people import Person, now
 from evenmark.store.queue import defer_marking
 
 
@@ -50,6 +55,55 @@ def as_text(session: Session, person: Person, board_id: int) -> tuple[str, bytes
     return board.title, to_text(from_json(board.document)).encode()
 
 
+class ToHandIn(NamedTuple):
+    """A draft that somebody is about to hand in: as the file that it would be, what of it is examined, what
+    holds for the student, and the attempt as which this same list was handed in already."""
+
+    name: str
+    data: bytes
+    examines: Examines
+    terms: Terms
+    before: int | None
+
+
+def to_hand_in(session: Session, student: Person, board_id: int, digest: str) -> ToHandIn:
+    """Return a draft as it would be handed in; nothing is. Raises NotThere, NotUsable, Outdated."""
+    board = own_board(session, student, board_id)
+    if board.issue_id is None:
+        raise NotThere("This drawing belongs to no exercise.")
+    issue = issue_for(session, student, board.issue_id)
+    name, data = as_file(session, student, board_id, digest)
+    before = _handed_in(session, board)
+    terms = terms_of(session, issue, student.id)
+    if before is None:
+        check_open(terms)
+    return ToHandIn(name, data, examined(issue.revision.rules), terms, before.id if before else None)
+
+
+def understood(given: ToHandIn) -> dict[str, object]:
+    """Return what is understood of a draft, as for a file, with its picture and the tries that are left.
+    Raises NotUsable."""
+    reading, scene = look(given.data, given.name, given.examines)
+    terms = given.terms
+    return {
+        "reading": reading,
+        "scene": scene,
+        "tries": terms.tries,
+        "tries_left": terms.tries_left,
+        "past_due": now() > terms.due_at,
+        "handed_in": given.before,
+    }
+
+
+def _handed_in(session: Session, board: Board) -> Attempt | None:
+    """Return the attempt as which a board was handed in just as it stands."""
+    return session.scalar(
+        select(Attempt).where(
+            Attempt.board_id == board.id, Attempt.made_version == board.version, Attempt.state != "failed"
+        )
+    )
+
+
 def hand_in_board(
     session: Session, queue: App | None, student: Person, board_id: int, digest: str | None
 ) -> Attempt:
@@ -60,11 +114,7 @@ def hand_in_board(
         raise NotThere("This drawing belongs to no exercise.")
     issue = issue_for(session, student, board.issue_id)
     name, data = as_file(session, student, board_id, digest)
-    before = session.scalar(
-        select(Attempt).where(
-            Attempt.board_id == board.id, Attempt.made_version == board.version, Attempt.state != "failed"
-        )
-    )
+    before = _handed_in(session, board)
     if before is not None:
         return before
     attempt = keep_attempt(session, issue, student.id, file_name=name, data=data, reading={})

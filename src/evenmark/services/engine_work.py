@@ -29,6 +29,8 @@ from evenmark.core.sheet.marked import Mark
 from evenmark.core.sheet.pictures import pictures
 from evenmark.core.sheet.scene import Scene, scene
 from evenmark.core.sheet.tracing import TracedClutter, Tracing, tracing
+from evenmark.services.your_steps import your_steps
+from evenmark.store.kept import YourStep
 
 MOST_WORDINGS, MOST_LETTERS = 300, 200
 
@@ -62,6 +64,8 @@ class Marked:
     """Which of the accepted keys it was held against."""
     reading: ReadingJson
     """What was understood of it."""
+    yours: dict[str, list[YourStep]]
+    """Of what was drawn on the board, by its id: which steps drew it."""
 
 
 def look_at(data: bytes, name: str, examines: str = "model") -> Reading:
@@ -164,6 +168,7 @@ def marked_by(keys: list[Key], attempt_data: bytes, attempt_name: str, fields: d
         },
         key=checked.key,
         reading=reading(drawing, attempt_name),
+        yours=your_steps(attempt_data, placed) if kind_of(attempt_data) == "steps" else {},
     )
 
 

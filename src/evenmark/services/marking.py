@@ -195,6 +195,7 @@ def _keep(session: Session, attempt: Attempt, marked: Marked | str) -> MarkSheet
             "places": {str(i): at for i, at in marked.places.items()},
             "sketches": {str(i): marks for i, marks in marked.sketches.items()},
             "key": marked.key,
+            "yours": marked.yours,
         },
         summary=summary_of(marked),
         earned=marked.earned,

@@ -3,7 +3,7 @@ met yet, or only how many; never a number or a place of the key, and no marks.""
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import NamedTuple, TypedDict
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
@@ -20,8 +20,10 @@ from evenmark.services.errors import Crowded, NotThere, NotUsable
 from evenmark.services.hand_in import issue_for
 from evenmark.services.keys import start_of
 from evenmark.services.terms import check_open, terms_of
+from evenmark.services.your_steps import steps_of
 from evenmark.store.boards import OwnCheck
 from evenmark.store.database import Database
+from evenmark.store.kept import YourStep
 from evenmark.store.people import Person
 
 SECONDS = 30
@@ -40,6 +42,13 @@ class Given(NamedTuple):
     start_data: bytes | None
 
 
+class NotMet(TypedDict):
+    """A check that is not met yet, and the steps of the board that drew what it is about."""
+
+    name: str
+    yours: list[YourStep]
+
+
 class OwnCheckTold(NamedTuple):
     """How many checks are not met, of how many; of how many it is not told, and why, in sentences; which are
     not met, where that is said; how many checks are left."""
@@ -48,7 +57,7 @@ class OwnCheckTold(NamedTuple):
     of: int
     held_back: int
     why: list[str]
-    which: list[str] | None
+    which: list[NotMet] | None
     left: int
 
 
@@ -110,13 +119,17 @@ def describe_own_check(session: Session, student: Person, given: Given, marked: 
     shown = withheld(marked.marks)["findings"]
     centre = centre_lines(shown)
     wrong = {f["id"] for f in said.not_met}
-    names = [named(f, centre) for f in shown if f["id"] in wrong][:MOST_NAMED]
+    which: list[NotMet] = [
+        {"name": named(f, centre), "yours": steps_of(f, marked.partners, marked.yours)}
+        for f in shown
+        if f["id"] in wrong
+    ]
     left = boards.allowed(session, issue, student.id).left
     return OwnCheckTold(
         len(wrong),
         len(shown),
         len(said.held_back),
         said.says,
-        names if issue.own_says == "which" else None,
+        which[:MOST_NAMED] if issue.own_says == "which" else None,
         left,
     )

@@ -18,6 +18,7 @@ from evenmark.services.marking_view import causes_view, sketch_in_scene
 from evenmark.services.shown_marks import OwnFinding, OwnResult, ShownCause, ShownComment
 from evenmark.services.standing import VERDICTS, overrides_of, returned_of
 from evenmark.services.terms import terms_of
+from evenmark.services.your_steps import steps_of
 from evenmark.store.kept import KeptSheet
 from evenmark.store.models import Attempt, Issue, Returned
 from evenmark.store.people import Person
@@ -63,6 +64,7 @@ def my_result(session: Session, student: Person, attempt_id: int) -> OwnResult:
         "earned": float(returned.earned) if returned else None,
         "possible": float(returned.possible) if returned else None,
         "verdicts": None,
+        "board_id": attempt.board_id,
         "drawn": None,
         "findings": [],
         "causes": [],
@@ -125,6 +127,7 @@ def _finding(
         "why": f.get("why") if numbers and not by_hand else None,
         "reason": f.get("reason"),
         "by_hand": by_hand is not None,
+        "yours": steps_of(f, partners, sheet.get("yours", {})),
         "sketch": [
             sketch_in_scene(m, frame)
             for m in sketches

@@ -106,6 +106,11 @@ def change_zone(session: Session, row: SignedIn, zone: str) -> None:
     session.get_one(Person, row.person_id).zone = zone
 
 
+def change_numbers(session: Session, row: SignedIn, *, decimal_comma: bool) -> None:
+    """Change whether a comma between two digits is a decimal one in the sentences that a person writes."""
+    session.get_one(Person, row.person_id).decimal_comma = decimal_comma
+
+
 def check_password(password: str) -> None:
     """Raise NotUsable for a password that is too short or too long."""
     if not LEAST_PASSWORD <= len(password) <= MOST_PASSWORD:

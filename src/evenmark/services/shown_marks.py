@@ -23,7 +23,7 @@ from evenmark.core.sheet.marked import Mark
 from evenmark.core.sheet.scene import Scene
 from evenmark.services.acts import HistoryRow
 from evenmark.services.issues import IssueHead
-from evenmark.store.kept import HeldAct
+from evenmark.store.kept import HeldAct, YourStep
 
 
 class ShownFinding(TypedDict):
@@ -61,9 +61,11 @@ class FindingView(ShownFinding):
 
 
 class OwnFinding(ShownFinding):
-    """A finding as its student sees it; places are in the scene of what was drawn."""
+    """A finding as its student sees it; places are in the scene of what was drawn. ``yours`` are the steps of
+    the board that drew what it is about."""
 
     by_hand: bool
+    yours: list[YourStep]
 
 
 class ShownCause(CauseJson):
@@ -106,7 +108,7 @@ class ResultHead(TypedDict):
 
 class OwnResult(ResultHead):
     """A student's own result, with as much detail as the exercise allows; while it waits, how many drawings
-    are marked before it (``ahead``)."""
+    are marked before it (``ahead``); the board that it was drawn on, where there was one."""
 
     number: int
     ahead: int | None
@@ -116,6 +118,7 @@ class OwnResult(ResultHead):
     earned: float | None
     possible: float | None
     verdicts: dict[str, int] | None
+    board_id: int | None
     drawn: Scene | None
     findings: list[OwnFinding]
     causes: list[ShownCause]

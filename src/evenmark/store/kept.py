@@ -10,8 +10,17 @@ from evenmark.core.sheet.marked import Mark
 from evenmark.core.sheet.tracing import Tracing
 
 
+class YourStep(TypedDict):
+    """A step of the board that drew something, by its id, and how the board calls what it drew: ``circle 4``,
+    or ``step 2`` of what is one outline."""
+
+    step: int
+    says: str
+
+
 class KeptSheet(TypedDict):
-    """A mark sheet with what the pages show beside it; findings by their number as text."""
+    """A mark sheet with what the pages show beside it; findings by their number as text. ``yours`` says of
+    what was drawn on the board, by its id, which steps drew it."""
 
     key: NotRequired[int]
     marks: MarksJson
@@ -19,6 +28,7 @@ class KeptSheet(TypedDict):
     partners: dict[str, str]
     places: dict[str, PlaceJson]
     sketches: NotRequired[dict[str, list[Mark]]]
+    yours: NotRequired[dict[str, list[YourStep]]]
 
 
 class Summary(TypedDict):

@@ -53,6 +53,8 @@ class Person(Base):
     """What stands as school in the title strip of an instructor's sheets."""
     zone: Mapped[str] = mapped_column(String(64), default="", server_default="")
     """The time zone of an instructor's school, by its name in the tz database; empty for UTC."""
+    decimal_comma: Mapped[bool] = mapped_column(default=False, server_default=false())
+    """Whether a comma between two digits is a decimal one in the sentences that this person writes."""
     created_at: Mapped[datetime] = mapped_column(default=now)
     __table_args__ = (
         CheckConstraint("role in ('instructor', 'student')", name="role"),

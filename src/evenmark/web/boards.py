@@ -54,7 +54,7 @@ from evenmark.web.models.boards import (
     UnderlayIn,
     UnderlayOut,
 )
-from evenmark.web.models.work import HandedIn
+from evenmark.web.models.work import HandedIn, UnderstoodOut
 from evenmark.web.once import answered, once, request_key
 
 routes = APIBlueprint("boards", __name__, url_prefix="/api")
@@ -267,6 +267,16 @@ def hand_in_board(board_id: int, json_data: ListIn) -> HandedIn:
             return {"attempt_id": attempt.id}
 
         return HandedIn.model_validate(once(db, handed_in))
+
+
+@routes.post("/boards/<int:board_id>/understood")
+@routes.input(ListIn)
+@routes.output(UnderstoodOut)
+def understood(board_id: int, json_data: ListIn) -> UnderstoodOut:
+    """Say what is understood of a draft before it is handed in; uses up no try."""
+    with database().transaction() as db:
+        given = board_out.to_hand_in(db, me(), board_id, json_data.digest)
+    return UnderstoodOut.model_validate(board_out.understood(given))
 
 
 @routes.post("/boards/<int:board_id>/check")

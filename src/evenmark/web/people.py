@@ -28,6 +28,7 @@ from evenmark.web.models.people import (
     FirstCodeIn,
     ForgottenIn,
     JoinIn,
+    NumbersIn,
     PasswordIn,
     PersonOut,
     SchoolIn,
@@ -253,6 +254,18 @@ def change_school(json_data: SchoolIn) -> Done:
     with database().transaction() as db:
         people.change_school(db, signed_in(), json_data.school)
     return Done(says="Sheets that are made from now on show this school.")
+
+
+@routes.post("/numbers")
+@routes.input(NumbersIn)
+@routes.output(Done)
+def change_numbers(json_data: NumbersIn) -> Done:
+    """Change how the caller writes numbers in sentences."""
+    with database().transaction() as db:
+        people.change_numbers(db, signed_in(), decimal_comma=json_data.decimal_comma)
+    if json_data.decimal_comma:
+        return Done(says="In your sentences 3,5 is three and a half from now on.")
+    return Done(says="In your sentences a comma stands between two coordinates from now on.")
 
 
 @routes.post("/zone")

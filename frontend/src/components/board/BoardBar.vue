@@ -13,7 +13,9 @@ const props = defineProps<{ board: BoardState; ways: WaysOut; opening: OpeningSt
 /** Whether the sheet of the exercise stands beside the drawing. */
 const beside = defineModel<boolean>("beside", { required: true });
 const { page } = props.board;
-const { handing, waysOut, check, checkOwn, handIn, makeKey } = props.ways;
+const { handing, waysOut, check, checkOwn, look, makeKey } = props.ways;
+/** Nothing is made of the list that stands here while something is on its way, or another list is being opened. */
+const busy = computed(() => handing.value || Boolean(props.opening.reading.value));
 const { person } = useSession();
 const { saving, unsaved, keeps, sentences, room } = props.board.outbox;
 const saved = computed(() => {
@@ -51,13 +53,21 @@ const saved = computed(() => {
       >
         The sheet
       </button>
-      <button v-if="check?.of" class="press-quiet" :disabled="handing || !check.left" @click="checkOwn">
+      <button v-if="check?.of" class="press-quiet" :disabled="busy || !check.left" @click="checkOwn">
         Check my work<span class="font-normal">, {{ check.left }} left</span>
       </button>
-      <button v-if="page?.issue" class="press" :disabled="handing" @click="handIn">Hand in</button>
-      <button v-else-if="person?.role === 'instructor'" class="press" :disabled="handing" @click="makeKey">
-        Make it a key
-      </button>
+      <button v-if="page?.issue" class="press" :disabled="busy" @click="look">Hand in …</button>
+      <template v-else-if="person?.role === 'instructor'">
+        <span v-if="!steps" class="text-sm text-ink2">Nothing is drawn yet:</span>
+        <button
+          class="press"
+          :disabled="busy || !steps"
+          :title="steps ? undefined : 'Draw something first, then make it a key'"
+          @click="makeKey"
+        >
+          Make it a key
+        </button>
+      </template>
     </template>
   </AppBar>
 </template>
@@ -66,6 +76,17 @@ const saved = computed(() => {
 .bar :deep(button),
 .bar :deep(a) {
   white-space: nowrap;
+}
+@media (max-height: 520px) {
+  .bar :deep(> div) {
+    min-height: 2.25rem;
+    padding-block: 0.1rem;
+  }
+  .bar :deep(.press),
+  .bar :deep(.press-quiet) {
+    padding: 0.1rem 0.5rem;
+    font-size: 0.9rem;
+  }
 }
 @media (max-width: 1100px) {
   .bar :deep(.press),

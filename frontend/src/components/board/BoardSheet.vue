@@ -3,7 +3,9 @@
  * The sheet that is drawn on: rulers, grid, origin, what is drawn, what the sentence would draw, and the sign at what is caught.
  */
 import { useElementSize, useEventListener } from "@vueuse/core";
-import { computed, onMounted, ref, shallowRef, watch } from "vue";
+import { computed, onMounted, ref, watch } from "vue";
+import { letteredAt } from "../../board/lettered";
+import { useFrame, type Framing } from "../../board/useFrame";
 import { begin, paint, paintPicture, type Look, type Tone } from "../../board/paint";
 import type { Piece, Pointed, View, Writing } from "../../board/types";
 import type { Pulled } from "../../board/usePull";
@@ -11,6 +13,7 @@ import type { Lies } from "../../board/useUnderlay";
 import type { Trial } from "../../board/useTrial";
 import type { Pointer } from "../../board/useSentence";
 import { ARROWS, useView, type Box, type Point } from "../../view";
+import SheetGrid from "./SheetGrid.vue";
 import SheetMarks from "./SheetMarks.vue";
 import { colour } from "../../theme";
 
@@ -18,6 +21,8 @@ const props = defineProps<{
   pieces: ReadonlyMap<string, Piece>;
   shown: View | null;
   chosen: ReadonlySet<string>;
+  /** What is lit without being chosen. */
+  lit?: ReadonlySet<string>;
   /** Steps that stand behind the place where is written: drawn faintly. */
   later: ReadonlySet<number>;
   hidden: ReadonlySet<string>;
@@ -28,17 +33,24 @@ const props = defineProps<{
   grid: number;
   /** Whether a press names a place of the sentence; else it chooses what is drawn. */
   drawing: boolean;
+  /** What a frame is for that is dragged next; else the sheet is moved. */
+  framing?: Framing;
   /** Places of what is chosen that can be pulled. */
   pulled?: readonly Pulled[];
   /** A picture that lies under the drawing, and the places of it that were pressed. */
   underlay?: (Lies & { image: HTMLImageElement }) | null;
   places?: readonly Point[];
+  /** Where to press next, in a drawing that is followed. */
+  mark?: Point;
 }>();
 const emit = defineEmits<{
   move: [p: Pointer | null];
   press: [p: Pointer, more: boolean];
-  window: [from: Point, to: Point, more: boolean];
+  window: [from: Point, to: Point, more: boolean, touches: boolean];
+  /** A frame is done, or let go. */
+  framed: [];
   pull: [one: Pulled];
+  grab: [name: string, p: Pointer];
   pulling: [p: Pointer];
   letGo: [p: Pointer | null];
 }>();
@@ -54,22 +66,30 @@ const content = computed<Box>(() => {
 const view = useView(width, height, content, 70, true);
 onMounted(view.fit);
 
-const drawn = computed(() => [...props.pieces.values()].filter((p) => !props.hidden.has(p.layer)));
+/** What is drawn, with what helps to draw it under the outlines. */
+const drawn = computed(() => {
+  const all = [...props.pieces.values()].filter((p) => !props.hidden.has(p.layer));
+  const help = (p: Piece) => p.kind === "guide" || p.layer === "construction";
+  return [...all.filter(help), ...all.filter((p) => !help(p))];
+});
 const ghost = computed(() => {
   if (props.trial) return props.trial;
   const preview = props.pointed?.preview?.whole ? props.pointed.preview : props.writing?.preview;
   return preview?.whole && !preview.broken ? preview : null;
 });
+/** What the other answers of a construction would draw, pale. */
 const others = computed(() =>
-  props.pointed?.preview?.whole ? [] : (props.writing?.answers ?? []).flatMap((a) => a.paths ?? []),
+  props.pointed?.preview?.whole
+    ? (props.pointed.others ?? [])
+    : (props.writing?.answers ?? []).flatMap((a) => a.paths ?? []),
 );
 const points = computed(() => (props.places?.length ? props.places : saidPoints.value));
 const saidPoints = computed(() => props.pointed?.points ?? props.writing?.points ?? []);
 
-let frame = 0;
+let nextDraw = 0;
 function redraw(): void {
-  cancelAnimationFrame(frame);
-  frame = requestAnimationFrame(draw);
+  cancelAnimationFrame(nextDraw);
+  nextDraw = requestAnimationFrame(draw);
 }
 function draw(): void {
   if (!canvas.value || width.value < 1) return;
@@ -85,13 +105,15 @@ function draw(): void {
   if (props.underlay) paintPicture(c, props.underlay, props.shown?.origin ?? [0, 0]);
   const gone = new Set(ghost.value?.gone ?? []);
   const tone = (p: Piece): Tone =>
-    props.chosen.has(p.id) ? "chosen" : gone.has(p.id) || props.later.has(p.step) ? "faint" : "ink";
+    props.chosen.has(p.id) || props.lit?.has(p.id)
+      ? "chosen"
+      : gone.has(p.id) || props.later.has(p.step)
+        ? "faint"
+        : "ink";
   paint(c, look, drawn.value, tone);
   c.strokeStyle = colour("teal-pale");
-  c.lineWidth = 1 / look.scale;
-  c.setLineDash([2 / look.scale, 4 / look.scale]);
+  c.lineWidth = 1.5 / look.scale;
   for (const path of others.value) c.stroke(new Path2D(path));
-  c.setLineDash([]);
   if (ghost.value) paint(c, look, ghost.value.pieces, () => "preview");
 }
 watch(
@@ -100,6 +122,7 @@ watch(
     ghost,
     others,
     () => props.chosen,
+    () => props.lit,
     () => props.later,
     () => props.underlay,
     view.center,
@@ -115,8 +138,7 @@ onMounted(redraw);
 
 const down = new Map<number, Point>();
 let moved = 0;
-let windowFrom: Point | null = null;
-const windowNow = shallowRef<[Point, Point] | null>(null);
+const frame = useFrame(() => props.framing ?? "");
 function placeOf(e: PointerEvent | WheelEvent): Point {
   const box = root.value?.getBoundingClientRect();
   return [e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0)];
@@ -134,10 +156,15 @@ function press(e: PointerEvent): void {
     moved = down.size ? 99 : 0;
     down.set(e.pointerId, placeOf(e));
     (e.currentTarget as HTMLElement).setPointerCapture(e.pointerId);
-    windowFrom = e.shiftKey && e.button === 0 ? placeOf(e) : null;
+    if (e.button === 0 && (e.shiftKey || props.framing)) frame.begin(placeOf(e));
     const one = e.button === 0 && down.size === 1 && !props.drawing ? pulledAt(placeOf(e)) : undefined;
-    pulls = one !== undefined;
+    const lettered =
+      !one && e.button === 0 && down.size === 1 && !props.drawing && !frame.begun.value
+        ? letteredAt(drawn.value, view.fromScreen(...placeOf(e)))
+        : undefined;
+    pulls = one !== undefined || lettered !== undefined;
     if (one) emit("pull", one);
+    else if (lettered) emit("grab", lettered.id, pointerAt(placeOf(e)));
   }
 }
 /** What can be pulled under a place of the screen. */
@@ -162,7 +189,7 @@ function move(e: PointerEvent): void {
     const now = between();
     moved += Math.abs(now.x - was.x) + Math.abs(now.y - was.y);
     if (pulls) emit("pulling", pointerAt(at));
-    else if (windowFrom) windowNow.value = [windowFrom, at];
+    else if (frame.begun.value) frame.move(at);
     else if (moved > 5) {
       view.panBy(now.x - was.x, now.y - was.y);
       if (down.size === 2 && was.apart > 0) view.zoomAt(now.x, now.y, now.apart / was.apart);
@@ -175,19 +202,24 @@ function release(e: PointerEvent): void {
   if (!down.delete(e.pointerId) || down.size) return;
   if (pulls) {
     pulls = false;
-    emit("letGo", moved > 5 ? pointerAt(placeOf(e), e.pointerType === "touch") : null);
+    const touch = e.pointerType === "touch";
+    emit("letGo", moved > 5 ? pointerAt(placeOf(e), touch) : null);
+    if (moved <= 5 && e.button === 0) emit("press", pointerAt(placeOf(e), touch), e.shiftKey);
     return;
   }
-  const from = windowFrom;
-  windowFrom = null;
-  if (from && windowNow.value) {
-    windowNow.value = null;
-    emit("window", view.fromScreen(...from), view.fromScreen(...placeOf(e)), e.ctrlKey);
-    return;
-  }
-  windowNow.value = null;
+  if (frame.begun.value && endFrame(e.ctrlKey)) return;
   if (moved <= 5 && e.button === 0)
     emit("press", pointerAt(placeOf(e), e.pointerType === "touch"), e.shiftKey);
+}
+/** Does what a frame is for; says whether there was one. */
+function endFrame(more: boolean): boolean {
+  const found = frame.end();
+  if (!found) return false;
+  const [from, to] = found;
+  if (props.framing === "zoom") view.frameTo(from, to);
+  else emit("window", view.fromScreen(...from), view.fromScreen(...to), more, frame.touches.value);
+  emit("framed");
+  return true;
 }
 function cancel(e: PointerEvent): void {
   down.delete(e.pointerId);
@@ -213,17 +245,24 @@ useEventListener(
 function key(e: KeyboardEvent): void {
   if (e.target !== root.value) return;
   const way = ARROWS[e.key];
-  if (way && props.drawing) {
+  if (way && (props.drawing || props.framing)) {
     const far = e.shiftKey ? 1 : 12;
     const at = tip.value ?? [width.value / 2, height.value / 2];
     tip.value = [
       Math.min(Math.max(at[0] + way[0] * far, 0), width.value),
       Math.min(Math.max(at[1] + way[1] * far, 0), height.value),
     ];
+    frame.move(tip.value);
     emit("move", pointerAt(tip.value));
+  } else if (props.framing && e.key === "Enter") {
+    if (!frame.begun.value) frame.begin(tip.value ?? [width.value / 2, height.value / 2]);
+    else endFrame(e.ctrlKey);
+  } else if (props.framing && e.key === "Escape") {
+    frame.end();
+    emit("framed");
   } else if (way) view.panBy(-way[0] * 60, -way[1] * 60);
   else if (e.key === "Enter" && tip.value) emit("press", pointerAt(tip.value), e.shiftKey);
-  else if (e.key === "+" || e.key === "=") view.zoomBy(1.3);
+  else if (e.key === "+") view.zoomBy(1.3);
   else if (e.key === "-") view.zoomBy(1 / 1.3);
   else if (e.key === "0") view.fit();
   else return;
@@ -231,37 +270,40 @@ function key(e: KeyboardEvent): void {
   e.stopPropagation();
 }
 
-defineExpose({ fit: view.fit });
+defineExpose({ fit: view.fit, back: view.back, canGoBack: view.canGoBack });
 </script>
 
 <template>
   <div
     ref="root"
     class="paper relative h-full w-full touch-none overflow-hidden select-none"
-    :class="drawing ? 'cursor-crosshair' : 'cursor-default'"
+    :class="drawing || framing ? 'cursor-crosshair' : 'cursor-default'"
     tabindex="0"
     role="group"
     aria-label="The sheet. Arrow keys move it, plus and minus enlarge and reduce, 0 fits."
     data-sheet
     @pointerdown="press"
+    @mousedown="(e) => drawing && e.preventDefault()"
     @pointermove="move"
     @pointerup="release"
     @pointercancel="cancel"
     @pointerleave="leave"
     @keydown="key"
   >
+    <SheetGrid :view="view" :shown="shown" :grid="grid" />
     <canvas ref="canvas" class="absolute inset-0 h-full w-full" aria-hidden="true" />
     <SheetMarks
       :view="view"
       :width="width"
       :height="height"
       :shown="shown"
-      :grid="grid"
       :points="points"
       :pulled="drawing ? [] : (pulled ?? [])"
       :pointed="pointed"
       :tip="tip"
-      :window="windowNow"
+      :window="frame.now.value"
+      :frame-says="frame.says.value"
+      :mark="mark"
     />
     <button
       v-if="view.outOfSight.value !== null && !props.shown?.empty"

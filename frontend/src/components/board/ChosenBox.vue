@@ -16,6 +16,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   erase: [names: string[]];
   edit: [step: number];
+  step: [step: number];
   alike: [by: "kind" | "layer", is: string];
   layer: [names: string[], layer: string];
 }>();
@@ -56,6 +57,13 @@ function moveTo(e: Event): void {
       <p class="flex items-baseline justify-between gap-3">
         <strong>{{ one.name }}</strong>
         <span class="text-sm text-ink2">{{ one.layer }}</span>
+      </p>
+      <!-- what made it, and what has changed it since -->
+      <p class="flex flex-wrap gap-x-2 text-sm text-ink2" data-made-by>
+        <template v-for="(t, n) in one.by" :key="t.step">
+          <span v-if="n < 2">{{ t.how }} by</span>
+          <button type="button" class="link" @click="emit('step', t.step)">step {{ t.number }}</button>
+        </template>
       </p>
       <dl class="numbers">
         <template v-for="n in one.numbers" :key="n.name">
@@ -126,7 +134,7 @@ function moveTo(e: Event): void {
 <style scoped>
 .numbers {
   display: grid;
-  grid-template-columns: auto 1fr auto 1fr;
+  grid-template-columns: auto minmax(0, 1fr) auto minmax(0, 1fr);
   gap: 0.1rem 0.6rem;
   align-items: baseline;
 }
@@ -134,8 +142,15 @@ dt {
   color: var(--color-ink2);
   font-size: 0.9rem;
 }
+dd {
+  display: flex;
+  gap: 0.25rem;
+  align-items: baseline;
+  min-width: 0;
+}
 .number {
   width: 7.2rem;
+  min-width: 0;
   border: none;
   border-bottom: 1px dashed var(--color-edge);
   font-weight: 600;

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** The keys that help most, to be read and to be pressed. */
 import type { BoardState } from "../../board/useBoard";
-import type { Tried } from "../../board/useChosen";
 import type { LayersState } from "../../board/useLayers";
 import type { SentenceState } from "../../board/useSentence";
 
@@ -9,24 +8,30 @@ const props = defineProps<{
   board: BoardState;
   sentence: SentenceState;
   layers: LayersState;
-  tried: Tried;
   undo: () => unknown;
+  redo: () => unknown;
 }>();
+const emit = defineEmits<{ help: [] }>();
 const s = props.sentence;
 </script>
 
 <template>
   <p class="keys">
-    <button type="button" @click="s.askFocus()"><kbd class="keycap">/</kbd> what next</button>
+    <button type="button" @click="s.askFocus()"><kbd class="keycap">/</kbd> all kinds</button>
     <button type="button" :disabled="!s.last.value" @click="s.sameAgain()">
       <kbd class="keycap">=</kbd> same again
     </button>
-    <button type="button" :disabled="!board.done.value && !s.waits.value.length" @click="undo()">
-      <kbd class="keycap">Ctrl Z</kbd> take back
+    <button
+      type="button"
+      :disabled="!board.done.value && !s.waits.value.length && !s.canGoBack.value && !s.open.value"
+      @click="undo()"
+    >
+      <kbd class="keycap">Ctrl+Z</kbd> undo
     </button>
-    <button type="button" :disabled="!board.undone.value" @click="tried(board.redo)">
-      <kbd class="keycap">Ctrl Y</kbd> once more
+    <button type="button" :disabled="!board.undone.value && !s.canGoForward.value" @click="redo()">
+      <kbd class="keycap">Ctrl+Y</kbd> redo
     </button>
+    <button type="button" @click="emit('help')"><kbd class="keycap">?</kbd> help</button>
     <button type="button" @click="layers.construction()">
       <kbd class="keycap">.</kbd>
       {{ layers.hidden.value.has("construction") ? "show" : "hide" }} construction

@@ -34,16 +34,14 @@ function begin(): void {
   clear();
   making.value = true;
 }
+defineExpose({ begin });
 </script>
 
 <template>
   <section class="mt-8" aria-label="On the board">
-    <div class="flex items-end justify-between gap-4">
-      <h2>On the board</h2>
-      <button class="press-quiet" @click="begin">Draw a key</button>
-    </div>
+    <h2>On the board</h2>
     <p v-if="!data?.boards.length" class="mt-2 text-ink2">
-      A key can be drawn here, step by step, without another program.
+      A key can be drawn here, step by step, without another program: Draw a key.
     </p>
     <ul v-else class="paper mt-2 divide-y divide-rule">
       <li v-for="b in data.boards" :key="b.id" class="flex items-baseline gap-4 px-4 py-2.5">

@@ -3,7 +3,7 @@
 import type { Schemas } from "../../api/client";
 
 defineProps<{ told: Schemas["OwnCheckTold"] }>();
-const emit = defineEmits<{ close: [] }>();
+const emit = defineEmits<{ close: []; step: [step: number] }>();
 </script>
 
 <template>
@@ -18,7 +18,15 @@ const emit = defineEmits<{ close: [] }>();
     </p>
     <p v-for="says in told.why" :key="says" class="text-sm">{{ says }}</p>
     <ul v-if="told.which?.length" class="max-h-32 list-disc overflow-y-auto pl-5 text-sm" tabindex="0">
-      <li v-for="(name, n) in told.which" :key="n">{{ name }}</li>
+      <li v-for="(one, n) in told.which" :key="n">
+        {{ one.name }}
+        <template v-for="y in one.yours" :key="y.says">
+          ·
+          <button type="button" class="text-teal underline" @click="emit('step', y.step)">
+            {{ y.says }}
+          </button>
+        </template>
+      </li>
     </ul>
   </section>
 </template>

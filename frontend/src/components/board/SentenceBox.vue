@@ -1,17 +1,30 @@
 <script setup lang="ts">
-/** The sentence being written: what it wants next in words, the answers as a row, and what cannot be read under its character. */
-import { refDebounced, useMediaQuery, useStorage } from "@vueuse/core";
+/** The sentence being written: what comes next in words, the answers as a row, and what cannot be read. */
+import { useMediaQuery, useResizeObserver, useStorage } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
-import type { NotTaken } from "../../board/unsent";
+import type { LayersState } from "../../board/useLayers";
 import type { SentenceState } from "../../board/useSentence";
+import { beginOf } from "../../board/pointing";
+import { wantedSays } from "../../board/wanted";
 import type { Trial } from "../../board/useTrial";
+import SentenceLayer from "./SentenceLayer.vue";
+import SentenceNotes from "./SentenceNotes.vue";
+import KindExample from "./KindExample.vue";
 import SignPad from "./SignPad.vue";
 import WhatNext from "./WhatNext.vue";
 
-const WAITS_MS = 600;
-const props = defineProps<{ sentence: SentenceState; number: number; trial: Trial | null }>();
+const props = defineProps<{
+  sentence: SentenceState;
+  number: number;
+  trial: Trial | null;
+  layers: LayersState;
+  /** The kind that a drawing which is followed needs next. */
+  marked?: string;
+}>();
+/** Keys that mean something where nothing is written yet. */
+const emit = defineEmits<{ key: [e: KeyboardEvent]; help: [] }>();
 const s = props.sentence;
-const input = ref<HTMLInputElement | null>(null);
+const input = ref<HTMLTextAreaElement | null>(null);
 const active = ref(0);
 const focused = ref(false);
 /** The pad is there for fingers and pens, until it is put away; for others when it is asked for. */
@@ -21,33 +34,19 @@ const pad = computed(() => (padAsked.value || (coarse.value ? "yes" : "no")) ===
 /** What next is offered to whoever is about to write, and on an empty sheet. */
 const offering = computed(() => s.choosing.value && (focused.value || props.number === 1 || s.open.value));
 
-/** What waits is shown once it is seen to wait: where somebody can judge it at once, nothing flickers. */
-const waitsLong = refDebounced(
-  computed(() => s.waits.value.length > 0),
-  WAITS_MS,
-);
-const waits = computed(() => (waitsLong.value ? s.waits.value : []));
+/** The example of the kind that is being written, or would be begun; the key ? shows it. */
+const shows = ref(false);
+const exampleOf = computed(() => {
+  const begins = beginOf(s.kinds.value, s.text.value);
+  if (s.choosing.value) return s.matching.value[active.value];
+  return s.kinds.value.find((k) => k.begins === begins);
+});
+
 const offers = computed(() => (s.choosing.value ? [] : (s.writing.value?.answers ?? [])));
 const whole = computed(() => s.writing.value?.whole === true);
 const broken = computed(() => (whole.value ? (s.writing.value?.preview.broken ?? "") : ""));
-const wants = computed(() => {
-  const w = s.writing.value;
-  if (!w || s.choosing.value) return "";
-  return w.needs;
-});
-/** How what is wanted may be said: who draws for the first time reads it here. */
-const EXAMPLES: Record<string, string> = {
-  point: "as 35, 20, or press it on the sheet",
-  feature: "press it on the sheet, or name it as edge 1",
-  things: "press it on the sheet, or name it as circle 2",
-  number: "as 12.5 or 7/16",
-  direction: "as 60, in degrees from the right",
-  wording: 'as "GATE PLATE"',
-};
-const example = computed(() => {
-  const kinds = s.writing.value?.wants.map((w) => w.kind) ?? [];
-  return Object.entries(EXAMPLES).find(([kind]) => kinds.includes(kind))?.[1] ?? "";
-});
+const wants = computed(() => (s.choosing.value ? "" : (s.writing.value?.needs ?? "")));
+const example = computed(() => wantedSays(s.writing.value));
 watch([offers, s.matching], () => (active.value = 0));
 watch(s.focusAsked, () => void nextTick(() => input.value?.focus({ preventScroll: true })));
 /** What is written by pointing or choosing goes on behind it. */
@@ -55,10 +54,23 @@ watch(
   [s.text, s.caret],
   ([says, at]) => {
     const field = input.value;
-    if (field && field.value === says && field.selectionStart !== at) field.setSelectionRange(at, at);
+    if (!field) return;
+    if (field.value !== says) field.value = says;
+    if (field.selectionStart !== at && document.activeElement === field) field.setSelectionRange(at, at);
+    grow(field);
   },
   { flush: "post" },
 );
+/** A number that is to be written over is selected. */
+watch(s.selected, (at) => {
+  if (at) void nextTick(() => void nextTick(() => input.value?.setSelectionRange(...at)));
+});
+/** The field is as high as what is written needs. */
+useResizeObserver(input, () => input.value && grow(input.value));
+function grow(field: HTMLTextAreaElement): void {
+  field.style.height = "auto";
+  field.style.height = `${field.scrollHeight}px`;
+}
 
 /** What was refused and is typed over is not lost: it is set beside the line. */
 function over(e: Event): void {
@@ -66,15 +78,29 @@ function over(e: Event): void {
   const all = field?.selectionStart === 0 && field.selectionEnd === field.value.length;
   if (all && e instanceof InputEvent && e.inputType.startsWith("insert")) s.typedOver();
 }
+/** Several lines that are pasted are several steps. */
+function pasted(e: ClipboardEvent): void {
+  const lines = (e.clipboardData?.getData("text") ?? "").split(/\r?\n/).map((one) => one.trim());
+  const steps = lines.filter((one) => one && !one.startsWith("#"));
+  if (steps.length < 2 || s.text.value.trim()) return;
+  e.preventDefault();
+  void s.takeAll(steps);
+}
 function typed(): void {
   const field = input.value;
-  if (field) s.write(field.value, field.selectionStart ?? field.value.length);
+  if (!field) return;
+  const says = field.value.replace(/[\r\n]+/g, " ");
+  s.type(says, Math.min(field.selectionStart ?? says.length, says.length));
 }
 function moved(): void {
   const at = input.value?.selectionStart ?? 0;
   if (at !== input.value?.selectionEnd) return; // something is selected: the caret stands nowhere
   if (at !== s.caret.value && input.value?.value === s.text.value) s.write(s.text.value, at);
 }
+/** What of the slot stands there already. */
+const stem = computed(() =>
+  s.text.value.slice(s.writing.value?.begin ?? 0, s.writing.value?.end ?? 0).trim(),
+);
 /** The word that is being typed becomes the answer that it begins. */
 async function complete(): Promise<boolean> {
   if (s.choosing.value) {
@@ -83,31 +109,50 @@ async function complete(): Promise<boolean> {
     await s.begin(kind);
     return true;
   }
-  const stem = s.text.value.slice(s.writing.value?.begin ?? 0, s.writing.value?.end ?? 0).trim();
   const offer = offers.value[active.value];
-  if (offer && ((stem && !offer.more) || active.value > 0) && offer.says !== stem) {
-    await s.choose(offer.text);
+  if (offer && ((stem.value && !offer.more) || active.value > 0) && offer.says !== stem.value) {
+    await s.pick(offer);
     return true;
   }
   return false;
 }
+async function enter(): Promise<void> {
+  const says = s.text.value.trim();
+  // before the kinds are there nothing is chosen among them: a word is a sentence, or says why it is none
+  const few = !s.kinds.value.length && says.length > 0;
+  const sentence = few || /\s/.test(says) || s.kinds.value.some((k) => k.begins === says);
+  // the line is free at once for who types on; only what is known to be refused as it stands stays in it
+  if (sentence && (!s.isCurrent() || (whole.value && !broken.value && !s.choosing.value))) await s.take();
+  else if (!sentence) {
+    await s.settled();
+    await complete();
+  } else if (!active.value && (await s.aim(stem.value))) {
+    return; // a typed length goes where the pointer shows, unless another answer was chosen for it
+  } else if (!(await complete()) && !goOn()) {
+    s.refuse();
+    input.value?.select();
+  }
+}
+/** A slot that is filled goes on to the next one. */
+const onward = computed(() =>
+  !whole.value && s.readOf.value === s.text.value ? (s.writing.value?.onward ?? "") : "",
+);
+function goOn(): boolean {
+  if (!onward.value) return false;
+  s.write(onward.value);
+  s.askFocus();
+  return true;
+}
 async function key(e: KeyboardEvent): Promise<void> {
   const count = s.choosing.value ? s.matching.value.length : offers.value.length;
-  if (e.key === "Enter") {
+  if (!s.text.value && "=/".includes(e.key)) emit("key", e);
+  else if (e.key === "?" && s.text.value.split('"').length % 2) {
     e.preventDefault();
-    const says = s.text.value.trim();
-    // before the kinds are there nothing is chosen among them: a word is a sentence, or says why it is none
-    const few = !s.kinds.value.length && says.length > 0;
-    const sentence = few || /\s/.test(says) || s.kinds.value.some((k) => k.begins === says);
-    // the line is free at once for who types on; only what is known to be refused as it stands stays in it
-    if (sentence && (!s.isCurrent() || (whole.value && !broken.value && !s.choosing.value))) await s.take();
-    else if (!sentence) {
-      await s.settled();
-      await complete();
-    } else if (!(await complete())) {
-      s.refuse();
-      input.value?.select();
-    }
+    if (s.text.value.trim()) shows.value = !shows.value;
+    else emit("help");
+  } else if (e.key === "Enter") {
+    e.preventDefault();
+    await enter();
   } else if (e.key === "Tab" && s.pointed.value && s.pointed.value.choices.length > 1) {
     e.preventDefault();
     s.nextInReach(e.shiftKey ? -1 : 1);
@@ -123,14 +168,14 @@ async function key(e: KeyboardEvent): Promise<void> {
     s.letGo();
   }
 }
-function writeAgain(one: NotTaken): void {
-  s.forget(one);
-  s.write(one.says);
-  s.askFocus();
-}
 const root = ref<HTMLElement | null>(null);
+const AFTER_A_PRESS_MS = 350;
+/** What is open for whoever writes folds only once the press that led away is over: nothing moves under a finger. */
 function leave(e: FocusEvent): void {
-  if (!(e.relatedTarget instanceof Node) || !root.value?.contains(e.relatedTarget)) focused.value = false;
+  if (e.relatedTarget instanceof Node && root.value?.contains(e.relatedTarget)) return;
+  setTimeout(() => {
+    if (!root.value?.contains(document.activeElement)) focused.value = false;
+  }, AFTER_A_PRESS_MS);
 }
 const heading = computed(() => {
   const at = s.place.value;
@@ -149,21 +194,17 @@ defineExpose({ focus: () => input.value?.focus() });
     aria-label="The sentence being written"
     data-sentence
     :data-read="!s.atWork.value && (!s.text.value.trim() || s.readOf.value === s.text.value) ? 'yes' : 'no'"
-    @focusin="focused = true"
+    @focusin="(e) => e.target === input && (focused = true)"
     @focusout="leave"
-    @pointerdown="focused = true"
+    @click="focused = true"
   >
-    <ol v-if="waits.length" class="ml-9 text-sm text-ink2" aria-label="Waiting" data-waiting>
-      <li v-for="(one, n) in waits" :key="n">
-        “{{ one.says.trim() }}” {{ s.busy.value && n === 0 ? "is being read" : "waits for the connection" }}
-      </li>
-    </ol>
-    <p v-if="heading" class="text-sm font-semibold text-teal">{{ heading }}</p>
-    <div class="flex items-center gap-2">
-      <span class="w-7 shrink-0 text-right text-ink2" aria-hidden="true">{{ number }}</span>
-      <input
+    <p v-if="heading" class="ml-9 text-sm font-semibold text-teal">{{ heading }}</p>
+    <div class="flex items-start gap-2">
+      <span class="w-7 shrink-0 pt-1 text-right text-ink2" aria-hidden="true">{{ number }}</span>
+      <textarea
         ref="input"
         class="line"
+        rows="1"
         :value="s.text.value"
         :aria-label="`Step ${number}, what to do`"
         aria-describedby="sentence-wants"
@@ -175,54 +216,45 @@ defineExpose({ focus: () => input.value?.focus() });
         maxlength="20000"
         :inputmode="pad && coarse ? 'none' : 'text'"
         @beforeinput="over"
+        @paste="pasted"
         @input="typed"
         @keydown="key"
         @keyup="moved"
         @click="moved"
       />
-      <button
-        type="button"
-        class="shrink-0 text-sm text-teal underline"
-        :aria-pressed="pad"
-        @click="((padAsked = pad ? 'no' : 'yes'), s.askFocus())"
-      >
-        pad
-      </button>
+      <span class="flex shrink-0 flex-col items-end gap-0.5 pt-1">
+        <SentenceLayer v-if="s.open.value && !s.choosing.value" :sentence="s" :layers="layers" />
+        <button
+          type="button"
+          class="text-sm text-teal underline"
+          :aria-pressed="pad"
+          @click="((padAsked = pad ? 'no' : 'yes'), s.askFocus())"
+        >
+          pad
+        </button>
+        <button
+          v-if="s.open.value && exampleOf"
+          type="button"
+          class="text-sm text-teal underline"
+          :aria-pressed="shows"
+          @click="((shows = !shows), s.askFocus())"
+        >
+          example
+        </button>
+      </span>
     </div>
-    <p
-      v-if="s.writing.value?.wrong && !s.choosing.value"
-      class="wrong"
-      data-wrong
-      :style="{ marginLeft: '2.25rem' }"
-    >
-      <span class="under" aria-hidden="true"
-        >{{ s.text.value.slice(0, s.writing.value.wrong.at).replace(/./g, " ") }}▴</span
-      >
-      {{ s.writing.value.wrong.says }}
-    </p>
-    <p v-if="s.refused.value || broken" class="wrong ml-9" role="alert" data-refused>
-      {{ s.refused.value || broken }}
-    </p>
-    <p v-if="trial?.broken.length" class="wrong ml-9" role="status" data-would-break>
-      <template v-for="one in trial.broken.slice(0, 3)" :key="one.number"
-        >With this, step {{ one.number }} breaks: {{ one.why }}
-      </template>
-      <template v-if="trial.broken.length > 3">{{ trial.broken.length - 3 }} more break.</template>
-    </p>
-    <ul v-if="s.notTaken.value.length" class="ml-9" aria-label="Not taken" role="alert" data-not-taken>
-      <li v-for="(one, n) in s.notTaken.value" :key="n" class="wrong">
-        “{{ one.says }}” was not taken. {{ one.why }}
-        <button type="button" class="underline" @click="writeAgain(one)">write it again</button>
-        <button type="button" class="ml-2 underline" @click="s.forget(one)">let it go</button>
-      </li>
-    </ul>
+    <SentenceNotes :sentence="s" :trial="trial" />
     <p id="sentence-wants" class="ml-9 text-sm text-ink2" aria-live="polite" data-wants>
       <template v-if="s.unread.value && s.text.value.trim()">
         Nobody can read it without a connection. Enter keeps it here, in order, until somebody can.
       </template>
-      <template v-else-if="whole && !broken">whole: Enter takes it</template>
+      <template v-else-if="whole && !broken"
+        >Step complete. Enter adds it{{
+          s.writing.value?.goes_on && wants ? `, or go on: ${wants}` : ""
+        }}.</template
+      >
       <template v-else-if="wants && !broken"
-        >wants {{ wants }}<span v-if="example" class="block">{{ example }}</span></template
+        ><strong class="text-ink">Next: {{ wants }}.</strong> {{ example }}</template
       >
     </p>
     <ul v-if="offers.length" class="ml-9 flex flex-wrap gap-1.5" aria-label="Answers" data-answers>
@@ -232,10 +264,10 @@ defineExpose({ focus: () => input.value?.focus() });
           class="pill"
           :class="n === active && 'active'"
           :title="o.broken || undefined"
-          @click="s.choose(o.text)"
+          @click="s.pick(o)"
           @pointerenter="active = n"
         >
-          {{ o.says }}
+          {{ o.says.replaceAll(";", " ·") }}
         </button>
       </li>
     </ul>
@@ -247,22 +279,32 @@ defineExpose({ focus: () => input.value?.focus() });
         :disabled="s.busy.value"
         @click="s.take()"
       >
-        Take it
+        Add step
       </button>
-      <button type="button" class="press-quiet !px-3 !py-1" @click="s.letGo()">Let go</button>
+      <button v-else-if="onward" type="button" class="press !px-3 !py-1" @click="goOn()">Continue</button>
+      <button type="button" class="press-quiet !px-3 !py-1" @click="s.letGo()">Cancel</button>
       <span class="keys"
-        ><kbd class="keycap">Enter</kbd> takes it <kbd class="keycap">Tab</kbd> next in reach
-        <kbd class="keycap">↓</kbd> next answer <kbd class="keycap">Esc</kbd> lets go</span
+        ><kbd class="keycap">Enter</kbd> {{ whole ? "adds" : "goes on" }} <kbd class="keycap">Tab</kbd> other
+        <kbd class="keycap">↓</kbd> next answer <kbd class="keycap">Esc</kbd> cancels</span
       >
     </div>
-    <SignPad v-if="pad && (focused || s.open.value)" @sign="s.put" @back="s.rubOut" @slot="s.put('; ')" />
-    <WhatNext v-if="offering" :sentence="s" :active="active" />
+    <KindExample v-if="shows && s.open.value && exampleOf" class="ml-9" :kind="exampleOf" />
+    <WhatNext v-if="offering" :sentence="s" :active="active" :steps="number - 1" :marked="marked" />
+    <!-- last, and held at the foot: its keys stay where they are while what is above them comes and goes -->
+    <SignPad
+      v-if="pad && (focused || s.open.value)"
+      class="-mb-[0.6rem] bg-white pt-1 pb-[0.6rem] min-[861px]:sticky min-[861px]:bottom-px"
+      @sign="s.put"
+      @back="s.rubOut"
+      @slot="s.put('; ')"
+    />
   </section>
 </template>
 
 <style scoped>
 .box {
   display: flex;
+  flex-shrink: 0;
   flex-direction: column;
   gap: 0.4rem;
   border: 1px solid var(--color-rule);
@@ -277,6 +319,10 @@ defineExpose({ focus: () => input.value?.focus() });
 }
 .line {
   width: 100%;
+  min-width: 0;
+  max-height: 9rem;
+  resize: none;
+  overflow-y: auto;
   border: none;
   border-bottom: 1px dashed var(--color-edge-soft);
   padding: 0.2rem 0.1rem;
@@ -291,25 +337,6 @@ defineExpose({ focus: () => input.value?.focus() });
 .line::placeholder {
   font-weight: 400;
   color: var(--color-quiet);
-}
-.wrong {
-  color: var(--color-pencil);
-  font-size: 0.92rem;
-}
-.under {
-  display: none;
-}
-.pill {
-  border: 1px solid var(--color-edge-soft);
-  border-radius: 999px;
-  background: white;
-  padding: 0.15rem 0.75rem;
-}
-.pill.active,
-.pill:hover {
-  border-color: var(--color-teal);
-  background: var(--color-teal);
-  color: white;
 }
 .keys {
   color: var(--color-ink2);

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 /** Below the sheet: fit, what is caught, how level and plumb draw the pointer, the grid; where the pointer is. */
 import { computed } from "vue";
+import type { Framing } from "../../board/useFrame";
 import type { Hold } from "../../board/useSentence";
 
 const settings = defineModel<Hold>({ required: true });
-defineProps<{ unit: string; at: string; measuring: boolean }>();
-const emit = defineEmits<{ fit: []; measure: [] }>();
+const framing = defineModel<Framing>("framing", { required: true });
+defineProps<{ unit: string; at: string; measuring: boolean; canGoBack: boolean }>();
+const emit = defineEmits<{ fit: []; back: []; measure: [] }>();
+const toggle = (which: Framing) => (framing.value = framing.value === which ? "" : which);
 
 const LEVELS = ["gently", "firmly", "not"] as const;
 const CATCHES = ["", "end", "crossing", "centre", "middle", "quarter", "touch", "foot", "nearest"];
@@ -24,8 +27,29 @@ function setGrid(e: Event): void {
 </script>
 
 <template>
-  <div class="flex flex-wrap items-center gap-1.5">
-    <button class="press-quiet !py-1" @click="emit('fit')">Fit</button>
+  <div class="sheet-bar">
+    <button class="press-quiet !px-2.5 !py-1" @click="emit('fit')">Fit</button>
+    <button
+      class="bar"
+      :class="framing === 'zoom' && 'on'"
+      :aria-pressed="framing === 'zoom'"
+      title="Zoom to a frame that you drag"
+      @click="toggle('zoom')"
+    >
+      zoom
+    </button>
+    <button v-if="canGoBack" class="bar" title="Go back to the view before" @click="emit('back')">
+      view before
+    </button>
+    <button
+      class="bar"
+      :class="framing === 'choose' && 'on'"
+      :aria-pressed="framing === 'choose'"
+      title="Select by a frame that you drag; Shift+drag does so, too"
+      @click="toggle('choose')"
+    >
+      frame
+    </button>
     <label class="bar">
       catches
       <select
@@ -38,8 +62,13 @@ function setGrid(e: Event): void {
         <option value="none">none</option>
       </select>
     </label>
-    <button class="bar" :aria-label="`Level and plumb: ${settings.level}`" @click="nextLevel">
-      level and plumb <strong class="text-teal">{{ settings.level }}</strong>
+    <button
+      class="bar"
+      :aria-label="`Straighten: ${settings.level}`"
+      title="Draws the pointer to horizontal and vertical"
+      @click="nextLevel"
+    >
+      straighten <strong class="text-teal">{{ settings.level }}</strong>
     </button>
     <label class="bar">
       grid
@@ -65,6 +94,21 @@ function setGrid(e: Event): void {
 </template>
 
 <style scoped>
+.sheet-bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.375rem;
+}
+@media (max-height: 520px) {
+  .sheet-bar {
+    flex-wrap: nowrap;
+    overflow-x: auto;
+  }
+  .sheet-bar > * {
+    flex-shrink: 0;
+  }
+}
 .bar {
   display: inline-flex;
   align-items: center;
@@ -72,7 +116,8 @@ function setGrid(e: Event): void {
   border: 1px solid var(--color-rule);
   border-radius: 0.5rem;
   background: var(--color-bar);
-  padding: 0.22rem 0.55rem;
+  padding: 0.22rem 0.5rem;
+  font-size: 0.95rem;
 }
 .bar.on {
   border-color: var(--color-teal);
@@ -80,7 +125,7 @@ function setGrid(e: Event): void {
   color: white;
 }
 .bar select {
-  max-width: 5.4rem;
+  max-width: 4.6rem;
   background: transparent;
   color: var(--color-teal);
   font-weight: 600;

@@ -10,23 +10,18 @@ const props = defineProps<{
   width: number;
   height: number;
   shown: View | null;
-  grid: number;
   points: readonly Point[];
   pulled: readonly { at: Point }[];
   pointed: Pointed | null;
   tip: Point | null;
   window: readonly [Point, Point] | null;
+  frameSays: string;
+  /** Where to press next, in a drawing that is followed. */
+  mark?: Point;
 }>();
 const rulers = computed(() =>
   ticks(props.view, props.width, props.height, props.shown?.origin ?? [0, 0], props.shown?.unit ?? "mm"),
 );
-const gridLines = computed(() => {
-  const step = props.grid * props.view.scale.value;
-  if (!props.grid || step < 6) return null;
-  const [ox, oy] = props.shown?.origin ?? [0, 0];
-  const at = props.view.toScreen([-ox, oy]);
-  return { step, x: at[0] % step, y: at[1] % step };
-});
 const origin = computed(() => {
   const [ox, oy] = props.shown?.origin ?? [0, 0];
   return props.view.toScreen([-ox, oy]);
@@ -46,24 +41,6 @@ const list = computed(() => {
 </script>
 
 <template>
-  <svg v-if="gridLines" class="absolute inset-0 h-full w-full" aria-hidden="true">
-    <defs>
-      <pattern
-        id="board-grid"
-        :x="gridLines.x"
-        :y="gridLines.y"
-        :width="gridLines.step"
-        :height="gridLines.step"
-        patternUnits="userSpaceOnUse"
-      >
-        <circle cx="0" cy="0" r="0.9" fill="var(--color-dot)" />
-        <circle :cx="gridLines.step" cy="0" r="0.9" fill="var(--color-dot)" />
-        <circle cx="0" :cy="gridLines.step" r="0.9" fill="var(--color-dot)" />
-        <circle :cx="gridLines.step" :cy="gridLines.step" r="0.9" fill="var(--color-dot)" />
-      </pattern>
-    </defs>
-    <rect width="100%" height="100%" fill="url(#board-grid)" />
-  </svg>
   <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">
     <g class="ruler">
       <g v-for="t in rulers.across" :key="`x${t.says}`">
@@ -99,6 +76,16 @@ const list = computed(() => {
       rx="6"
       class="pulled"
     />
+    <g
+      v-if="mark"
+      :transform="`translate(${view.toScreen(mark)[0]} ${view.toScreen(mark)[1]})`"
+      class="mark"
+      data-follow-mark
+    >
+      <circle r="15" />
+      <circle r="2.5" class="dot" />
+      <path d="M24 -24L13 -13M13 -13V-21M13 -13H21" />
+    </g>
     <g v-if="caught" :transform="`translate(${caught.at[0]} ${caught.at[1]})`" class="caught" data-caught>
       <path d="M-4 8L0 -8M2 8L6 -8" />
     </g>
@@ -118,6 +105,14 @@ const list = computed(() => {
     data-live
   >
     {{ pointed.live }}
+  </p>
+  <p
+    v-if="window && frameSays"
+    class="live pointer-events-none absolute"
+    :style="{ left: `${Math.min(window[1][0] + 14, width - 330)}px`, top: `${window[1][1] + 14}px` }"
+    data-frame
+  >
+    {{ frameSays }} <kbd v-if="!frameSays.startsWith('zooms')" class="keycap ml-1">Tab</kbd>
   </p>
   <ul
     v-if="list"
@@ -139,7 +134,7 @@ const list = computed(() => {
   stroke: var(--color-edge);
 }
 .ruler text {
-  fill: var(--color-axis);
+  fill: var(--color-ink2);
   font-size: 11px;
 }
 .origin path {
@@ -199,5 +194,15 @@ const list = computed(() => {
 .reach .meant {
   background: var(--color-teal-soft);
   font-weight: 600;
+}
+.mark circle,
+.mark path {
+  fill: none;
+  stroke: var(--color-pencil);
+  stroke-width: 2.2;
+}
+.mark .dot {
+  fill: var(--color-pencil);
+  stroke: none;
 }
 </style>

@@ -11,7 +11,8 @@ const NUMBERS = [
   ["1", "2", "3", "-", "+", '"'],
   ["0", ".", ",", "=", "_", "#"],
 ];
-const LETTERS = ["abcdefghi", "jklmnopqr", "stuvwxyz×"].map((row) => [...row]);
+/** As many rows as of numbers, so that turning from one to the other moves nothing. */
+const LETTERS = ["abcdefg", "hijklmn", "opqrstu", "vwxyz×"].map((row) => [...row]);
 const rows = computed(() =>
   letters.value ? LETTERS.map((r) => r.map((s) => (large.value ? s.toUpperCase() : s))) : NUMBERS,
 );

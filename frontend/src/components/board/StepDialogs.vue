@@ -11,15 +11,14 @@ const { going, takeAway, goingBack, goneBack } = props.listing;
   <AskDialog
     v-if="going"
     :open="true"
-    title="Take this step away?"
-    word="Take it away"
+    title="Delete this step?"
+    word="Delete step"
     @yes="takeAway(going.row)"
     @close="going = null"
   >
     <p>
-      Step {{ going.row.number }} is named by step{{ going.by.length === 1 ? "" : "s" }}
-      {{ going.by.join(", ") }}. What they need is gone then, and they say so in their place. It can be taken
-      back.
+      {{ going.by.length === 1 ? `Step ${going.by[0]} uses` : `Steps ${going.by.join(", ")} use` }} step
+      {{ going.row.number }} and will break. You can undo this.
     </p>
   </AskDialog>
   <AskDialog
@@ -31,9 +30,8 @@ const { going, takeAway, goingBack, goneBack } = props.listing;
     @close="goingBack = null"
   >
     <p>
-      What stands behind “{{ goingBack.row.says || "bookmark" }}”, {{ goingBack.steps.length }} step{{
-        goingBack.steps.length === 1 ? "" : "s"
-      }}, is taken away together. It can be taken back.
+      This deletes the {{ goingBack.steps.length }} step{{ goingBack.steps.length === 1 ? "" : "s" }} after
+      “{{ goingBack.row.says || "bookmark" }}”. You can undo this.
     </p>
   </AskDialog>
 </template>

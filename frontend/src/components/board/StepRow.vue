@@ -1,63 +1,65 @@
 <script setup lang="ts">
 /** One step of the list: drawn anew only where something of it has changed, since a list may be long. */
-import type { StepAct } from "../../board/stepActs";
+import { computed } from "vue";
+import type { NamedPart } from "../../board/listed";
 import type { Row } from "../../board/types";
+import LayerDot from "./LayerDot.vue";
 import SentenceLine from "./SentenceLine.vue";
 
-defineProps<{
+const props = defineProps<{
   row: Row;
   chosen: boolean;
   editing: boolean;
   before: boolean;
+  /** Whether it uses the step under the pointer. */
+  uses: boolean;
   layer: string;
+  lineType: string;
   first: boolean;
 }>();
 const emit = defineEmits<{
   choose: [id: number, more: boolean];
-  act: [what: StepAct, row: Row];
+  name: [name: NamedPart];
+  number: [row: Row, at: [number, number]];
+  edit: [];
   key: [e: KeyboardEvent, row: Row];
   focused: [key: string];
 }>();
+/** Without the layer at its end, which stands beside it. */
+const says = computed(() => props.row.says.replace(/\s*[;·]\s*layer\s+("(?:[^"\\]|\\.)*"|[^;·"]+)$/i, ""));
 </script>
 
 <template>
   <div
-    :class="['row', chosen && 'chosen', editing && 'written', before && 'ahead']"
+    :class="['row', chosen && 'chosen', editing && 'written', before && 'ahead', uses && 'uses']"
     role="listitem"
     :data-step="row.number"
   >
     <div
-      class="flex cursor-pointer items-baseline gap-3 px-3 py-2"
+      class="flex cursor-pointer items-baseline gap-3 px-3 py-1.5"
       role="button"
       :tabindex="first ? 0 : -1"
       :data-row="row.key"
       :aria-pressed="chosen"
       @click="(e) => row.id && emit('choose', row.id, e.shiftKey)"
-      @dblclick="emit('act', 'edit', row)"
+      @dblclick="emit('edit')"
       @keydown="(e) => emit('key', e, row)"
       @focus="emit('focused', row.key)"
     >
       <span class="w-7 shrink-0 text-right text-ink2">{{ row.number }}</span>
       <span class="min-w-0 flex-1" :class="row.broken && 'text-ink2'">
         <SentenceLine
-          :says="row.says"
+          :says="says"
           :refs="row.refs"
           :shows="row.shows"
-          @step="(id) => emit('choose', id, false)"
+          @name="(name) => emit('name', name)"
+          @number="(at) => emit('number', row, at)"
         />
         <span v-if="row.broken" class="why" data-broken>
           <template v-if="row.waits">waits for step {{ row.waits }}: </template>{{ row.broken }}
         </span>
       </span>
-      <span v-if="layer" class="shrink-0 text-sm text-ink2">{{ layer }}</span>
-    </div>
-    <div v-if="chosen" class="acts screen-only">
-      <button type="button" @click="emit('act', 'edit', row)">Correct</button>
-      <button type="button" @click="emit('act', 'insert', row)">Insert before</button>
-      <button type="button" @click="emit('act', 'mark', row)">Bookmark before</button>
-      <button type="button" @click="emit('act', 'up', row)">Up</button>
-      <button type="button" @click="emit('act', 'down', row)">Down</button>
-      <button type="button" @click="emit('act', 'away', row)">Take away</button>
+      <LayerDot v-if="layer" class="shrink-0 text-sm text-ink2" :name="layer" :line-type="lineType" />
     </div>
   </div>
 </template>
@@ -74,6 +76,9 @@ const emit = defineEmits<{
   outline: 1px dashed var(--color-teal);
   outline-offset: -2px;
 }
+.uses {
+  box-shadow: inset 3px 0 0 var(--color-teal);
+}
 .ahead {
   border-top: 3px solid var(--color-teal);
 }
@@ -81,18 +86,5 @@ const emit = defineEmits<{
   display: block;
   color: var(--color-pencil);
   font-size: 0.9rem;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.15rem 0.9rem;
-  padding: 0 0.75rem 0.5rem 3.25rem;
-  font-size: 0.9rem;
-}
-.acts button {
-  color: var(--color-teal);
-  text-decoration: underline;
-  text-underline-offset: 2px;
-  min-height: 1.6rem;
 }
 </style>

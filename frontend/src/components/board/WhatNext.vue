@@ -3,8 +3,17 @@
 import { computed, nextTick, ref, watch } from "vue";
 import type { Kind } from "../../board/types";
 import type { SentenceState } from "../../board/useSentence";
+import KindPicture from "./KindPicture.vue";
 
-const props = defineProps<{ sentence: SentenceState; active: number }>();
+const props = defineProps<{
+  sentence: SentenceState;
+  active: number;
+  steps: number;
+  /** The kind that a drawing which is followed needs next. */
+  marked?: string;
+}>();
+/** As high as the page has room beside the list, of which eight steps stay in view. */
+const most = computed(() => `max(7.5rem, 100dvh - ${21.5 + 2.3 * Math.min(Math.max(props.steps, 2), 8)}rem)`);
 const GROUPS: Record<string, string> = {
   draw: "Draw",
   change: "Change",
@@ -22,14 +31,11 @@ const groups = computed(() => {
   return [...out].map(([name, kinds]) => ({ name: GROUPS[name] ?? name, kinds }));
 });
 const order = computed(() => new Map(props.sentence.matching.value.map((k, n) => [k.says, n])));
-
-function boxOf(k: Kind): string {
-  const [x, y, w, h] = k.picture.box;
-  const side = Math.max(w, h, 1);
-  const room = side * 0.16;
-  return `${x - (side - w) / 2 - room} ${y - (side - h) / 2 - room} ${side + 2 * room} ${side + 2 * room}`;
-}
-const sideOf = (k: Kind) => Math.max(k.picture.box[2], k.picture.box[3], 1);
+watch(
+  () => [props.marked, props.sentence.matching.value],
+  () => void nextTick(() => root.value?.querySelector(".marked")?.scrollIntoView({ block: "nearest" })),
+  { immediate: true },
+);
 watch(
   () => props.active,
   () => void nextTick(() => root.value?.querySelector(".active")?.scrollIntoView({ block: "nearest" })),
@@ -37,7 +43,15 @@ watch(
 </script>
 
 <template>
-  <div ref="root" class="next" aria-label="What next" data-next>
+  <div
+    v-show="sentence.matching.value.length || !sentence.writing.value?.wrong"
+    ref="root"
+    class="next"
+    :style="{ maxHeight: most }"
+    role="group"
+    aria-label="What next"
+    data-next
+  >
     <div v-for="g in groups" :key="g.name">
       <h2 v-if="g.name">{{ g.name }}</h2>
       <ul class="kinds">
@@ -45,37 +59,21 @@ watch(
           <button
             type="button"
             class="kind"
-            :class="typed && order.get(k.says) === active && 'active'"
+            :class="[typed && order.get(k.says) === active && 'active', k.says === marked && 'marked']"
             @click="sentence.begin(k)"
           >
-            <svg :viewBox="boxOf(k)" width="34" height="34" aria-hidden="true" fill="none">
-              <path :d="k.picture.pale" class="pale" />
-              <path :d="k.picture.strong" class="strong" />
-              <text
-                v-for="(t, n) in k.picture.texts"
-                :key="n"
-                :x="t.at[0]"
-                :y="t.at[1]"
-                :font-size="Math.max(t.height, sideOf(k) * 0.3)"
-                text-anchor="middle"
-              >
-                {{ t.wording }}
-              </text>
-            </svg>
+            <KindPicture :kind="k" :side="34" />
             <span>{{ k.says }}</span>
           </button>
         </li>
       </ul>
     </div>
-    <p v-if="!sentence.matching.value.length" class="text-ink2">
-      No kind of step is called so. Try another word, or take it out to see all.
-    </p>
+    <p v-if="!sentence.matching.value.length" class="text-ink2">Nothing found. Try fewer words.</p>
   </div>
 </template>
 
 <style scoped>
 .next {
-  max-height: min(19rem, 38dvh);
   overflow-y: auto;
   margin-left: 0.4rem;
 }
@@ -103,18 +101,8 @@ h2 {
 .kind.active {
   background: var(--color-teal-soft);
 }
-.kind path {
-  vector-effect: non-scaling-stroke;
-}
-.pale {
-  stroke: var(--color-pale);
-  stroke-width: 1.1;
-}
-.strong {
-  stroke: var(--color-teal);
-  stroke-width: 1.7;
-}
-.kind text {
-  fill: var(--color-teal);
+.kind.marked {
+  outline: 2px solid var(--color-pencil);
+  outline-offset: -2px;
 }
 </style>

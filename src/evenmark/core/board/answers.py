@@ -82,7 +82,7 @@ class LineProblem(TypedDict):
 
 class View(TypedDict):
     """What is shown of a board, or what has changed in it: rows and pieces that are new or other, the names
-    of pieces that went, in which order rows stand; ``layer`` is the one that was drawn on last."""
+    of pieces that went, in which order rows stand; ``layer`` is the one on which outlines were drawn last."""
 
     unit: str
     order: list[str]
@@ -109,11 +109,12 @@ class Edit(TypedDict):
 
 
 class Refusal(TypedDict):
-    """Why something was not done, with the character where a sentence cannot be read; ``parted`` where the
-    list has changed meanwhile."""
+    """Why something was not done, with the character where a sentence cannot be read and the sentences that
+    it may mean; ``parted`` where the list has changed meanwhile."""
 
     refused: str
     at: NotRequired[int | None]
+    readings: NotRequired[list[str]]
     parted: NotRequired[bool]
 
 
@@ -183,13 +184,22 @@ class Wrong(TypedDict):
 class Writing(TypedDict):
     """A sentence being written: whether it is whole, whether more may be pointed behind it (it is then taken
     by a press of its own), what it needs in words, its answers, slots, what is wrong, what it would draw, and
-    the points that it has said."""
+    the points that it has said. ``text`` is the sentence with signs between slots that were left out;
+    ``onward`` as it goes on to its next slot, ``follows`` what that wants, where the one before is filled
+    with something drawn: it is what is needed, though a list may go on; ``readings`` what it may mean where
+    it cannot be read, the one that is meant where there is but one."""
 
+    text: str
+    named: list[str]
+    onward: str
+    readings: list[str]
+    layer: str
     whole: bool
     goes_on: bool
     about: str
     needs: str
     wants: list[Wish]
+    follows: list[Wish]
     answers: list[Answer]
     begin: int
     end: int
@@ -200,17 +210,19 @@ class Writing(TypedDict):
 
 
 class Choice(TypedDict):
-    """Something that a pointer may mean."""
+    """Something that a pointer may mean; ``writes`` is how its place alone is written."""
 
     kind: str
     says: str
+    writes: str
     at: ScenePoint | None
     on: list[str]
 
 
 class Pointed(TypedDict):
     """What is in reach of a pointer, the sentence with the one that is meant, and what that draws; ``live``
-    is the length and direction of the last way."""
+    is what is said of its numbers, ``others`` what the other answers of a construction draw, ``onward`` the
+    sentence as it goes on to its next slot, where something is written there that nobody points."""
 
     choices: list[Choice]
     which: int
@@ -218,7 +230,9 @@ class Pointed(TypedDict):
     caret: int
     preview: Preview | None
     more: NotRequired[bool]
+    onward: NotRequired[str]
     points: NotRequired[list[ScenePoint]]
+    others: NotRequired[list[str]]
     live: NotRequired[str]
 
 
@@ -239,8 +253,17 @@ class Grip(TypedDict):
     at: ScenePoint
 
 
+class Touched(TypedDict):
+    """A step that made a piece, or changed it."""
+
+    step: int
+    number: int
+    how: Literal["made", "changed"]
+
+
 class Chosen(TypedDict):
-    """A piece that is chosen, with its numbers and the points that can be pulled."""
+    """A piece that is chosen, with its numbers, the points that can be pulled, and the steps that made and
+    changed it, in their order."""
 
     id: str
     name: str
@@ -251,6 +274,7 @@ class Chosen(TypedDict):
     wording: str
     numbers: list[Told]
     pulled: list[Grip]
+    by: list[Touched]
 
 
 class AllChosen(TypedDict):

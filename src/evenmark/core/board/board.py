@@ -32,8 +32,9 @@ from evenmark.core.construct.document import (
     to_text,
     understood,
 )
-from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
+from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.kinds import KINDS
+from evenmark.core.construct.meant import meanings
 from evenmark.core.construct.reading import Ref
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Feature
@@ -47,11 +48,12 @@ FAR = 1e5
 
 
 class NotDone(ValueError):
-    """Something that was asked for cannot be done: says why, and what would help."""
+    """Something that was asked for cannot be done: says why, and what would help; ``readings`` are the
+    sentences that it may mean."""
 
-    def __init__(self, says: str, at: int | None = None) -> None:
+    def __init__(self, says: str, at: int | None = None, readings: Sequence[str] = ()) -> None:
         super().__init__(says)
-        self.says, self.at = says, at
+        self.says, self.at, self.readings = says, at, tuple(readings)
 
 
 class BoardDocument:
@@ -66,8 +68,6 @@ class BoardDocument:
         """Steps that are not evaluated while one before them is being written over."""
         self._near: Near | None = None
         self._known: dict[Ref, Feature] = {}
-
-    # what stands
 
     @property
     def built(self) -> Built:
@@ -149,8 +149,6 @@ class BoardDocument:
     def _all_steps(self) -> list[Step]:
         return [*self.evaluation.steps, *self.ahead]
 
-    # what is shown
-
     def view(self) -> View:
         """Return all that is shown."""
         self.shown.forget()
@@ -177,29 +175,41 @@ class BoardDocument:
             return {"splices": list(edits), "view": view}
         return {"splices": list(edits), "id": step, "view": view}
 
-    def write(self, says: str, before: int | None = None, layer: str = "") -> Done:
-        """Put in a step, at the end or before another one; what it draws goes on ``layer`` where the sentence
-        says none. Raises NotDone for what is no sentence."""
-        item = self._item(self._on_layer(says, before, layer) if layer else says, before)
+    def write(self, says: str, before: int | None = None, layer: str = "", own: str = "") -> Done:
+        """Put in a step, at the end or before another one; outlines go on ``layer`` where the sentence says
+        none, what else is drawn on the layer of its kind; all of it on ``own`` where that was chosen. Raises
+        NotDone for what is no sentence."""
+        says = self.meant(says, before)
+        item = self._item(self._on_layer(says, before, layer, own) if layer or own else says, before)
         at = self._line_of(before) if before is not None else len(self.document.items)
         return self._did([edit(at, [], [item])], item.id)
 
-    def _on_layer(self, says: str, before: int | None, layer: str) -> str:
+    def readings(self, says: str, before: int | None = None) -> list[str]:
+        """Return the sentences that a text may mean: itself where it can be read and has one meaning."""
+        return meanings(says, self.ids_before(before), self.inch, self.built.values.defined)
+
+    def meant(self, says: str, before: int | None = None) -> str:
+        """Return the sentence that a text means. Raises NotDone where it may mean several."""
+        found = self.readings(says, before)
+        if len(found) > 1:
+            raise NotDone(f"This may mean {' or '.join(f'“{one}”' for one in found)}.", None, found)
+        return found[0] if found else says
+
+    def _on_layer(self, says: str, before: int | None, layer: str, own: str) -> str:
         """Return a sentence with the layer of what it draws, where it would come on another one."""
         found = understood(says, self.ids_before(before), self.inch)
         if not isinstance(found, Sentence) or found.layer is not None:
             return says
-        if not KINDS[type(found.meaning)].draws_on_layer:
-            return says
+        kind = KINDS[type(found.meaning)]
         self.up_to(before)
-        outcomes = self.evaluation.outcomes
-        now = outcomes[-1].layer if outcomes else Outcome().layer
-        return says if now == layer else f"{says.strip()}; layer {as_name(layer)}"
+        now = self.evaluation.state.layer if kind.draws_on_layer else kind.on.usual
+        meant = own or kind.layer_by_itself(layer)
+        return says if now in (meant, "") else f"{says.strip()}; layer {as_name(meant)}"
 
     def change(self, step: int, says: str) -> Done:
         """Write a step over. Raises NotDone."""
         at = self._line_of(step)
-        item = self._item(says, step, step)
+        item = self._item(self.meant(says, step), step, step)
         old = self.document.items[at]
         return self._did([edit(at, [old], [item._replace(after=old.after)])], step)
 

@@ -2,14 +2,13 @@
 
 - *catch*: a place, how it is shown in words, and how it is written: ``end of edge 1.3``.
 - *base*: the last point that was said, from which feet, touches and ways are sought.
-- *rested*: places on which the pointer has rested; guides level and plumb with them are caught, too.
+- *fixed*: a place of its own, as an end or a point of the grid; what is not may lie anywhere along something.
 
-All in reach are listed, the ones that say most first; nothing is chosen here.
-"""
+All in reach are listed, each place once: the nearest in pixels first, then what is more particular, and what
+is drawn before what helps to draw it. Nothing is chosen here."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator, Mapping, Sequence
 from itertools import combinations
 from typing import NamedTuple
@@ -22,7 +21,6 @@ from evenmark.core.construct.state import plain as doubles
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.crossings import crossings
-from evenmark.core.geometry.deterministic import turn_of
 from evenmark.core.geometry.lines import Straight, foot
 from evenmark.core.geometry.nearest import on, on_supporting_line
 from evenmark.core.geometry.points import Point, distance
@@ -45,34 +43,45 @@ KINDS = (
     "free",
 )
 """Kinds of catches; what says most comes first."""
-MOST, MOST_CROSSED, MOST_RESTED = 12, 6, 8
+SURE = ("point", "end", "crossing", "centre", "middle", "quarter", "touch", "foot", "origin")
+"""Kinds that say a place of what is drawn."""
+_ORDER = (*SURE, "feature", "grid", "level", "nearest", "free")
+MOST, MOST_CROSSED = 12, 6
 LEVELS = ("gently", "firmly", "not")
 """How far level and plumb draw the pointer: within reach, always, or not at all."""
+HELPING_LAYERS = ("construction", "centre")
+"""Layers of what helps to draw."""
+AS_NEAR_PX = 2.0
+"""Places of which neither is nearer by more than so many pixels are equally near."""
 _QUARTERS = (("right", 1, 0), ("above", 0, 1), ("left", -1, 0), ("below", 0, -1))
 
 
 class Catch(NamedTuple):
     """A place that a pointer may mean: ``says`` it in words, ``writes`` it in a sentence; ``on`` are the
-    names of what it lies on."""
+    names of what it lies on; ``helps`` that it is of what helps to draw."""
 
     kind: str
     says: str
     writes: str
     at: Point
     on: tuple[str, ...] = ()
+    fixed: bool = True
+    helps: bool = False
 
 
 class TrackingPoint(NamedTuple):
-    """A place on which the pointer rested, as it is written."""
+    """A place with which others are level or plumb: how it is written, where it is, what it is called where
+    that is not how it is written."""
 
     writes: str
     at: Point
+    called: str = ""
 
 
 class Pointing(NamedTuple):
     """A pointer over a drawing: where, how far it reaches, how wide a pixel is, all in units; the kind that
-    is held ("" for any), whether nothing is caught at all, how level and plumb draw it, and the pitch of the
-    grid (0 for none)."""
+    is held ("" for any), whether nothing is caught at all, how level and plumb draw it, the pitch of the
+    grid (0 for none), and places on which it has rested."""
 
     at: Point
     reach: float
@@ -97,42 +106,39 @@ class Field(NamedTuple):
         return spoken(f.ref, self.numbers, self.state)
 
 
-def catches(field: Field, pointing: Pointing, base: Point | None = None) -> list[Catch]:
-    """Return what is in reach, at last the place of the pointer itself."""
-    found: list[Catch] = []
-    if not pointing.off:
-        found = [c for c in _all(field, pointing, base) if distance(c.at, pointing.at) <= pointing.reach]
-        found.sort(key=lambda c: (_rank(c, pointing), KINDS.index(c.kind), distance(c.at, pointing.at)))
-        found = _each_once(found)
-        if pointing.held:
-            found = [c for c in found if c.kind == pointing.held] or found
-    ways = [] if pointing.off and pointing.level != "firmly" else _ways(field, pointing, base)
-    if pointing.level == "firmly" and not any(c.kind in SURE for c in found):
-        return [*ways, *found, free(field, pointing)][:MOST]
-    return [*found, *ways, free(field, pointing)][:MOST]
+def in_reach(field: Field, pointing: Pointing, base: Point | None = None) -> list[Catch]:
+    """Return what is in reach of a pointer, in no order."""
+    if pointing.off:
+        return []
+    found = [c for c in _all(field, pointing, base) if distance(c.at, pointing.at) <= pointing.reach]
+    if pointing.held:
+        found = [c for c in found if c.kind == pointing.held] or found
+    return found
 
 
-SURE = ("point", "end", "crossing", "centre", "middle", "quarter", "touch", "foot", "origin")
-
-
-def _rank(c: Catch, pointing: Pointing) -> int:
-    """Return how well a catch is met: what lies under the pointer comes before what is in reach."""
-    close = distance(c.at, pointing.at) <= pointing.reach / 2
-    return 0 if close and c.kind in SURE else 1 if c.kind in SURE else 2
-
-
-def _each_once(found: Sequence[Catch]) -> list[Catch]:
-    """Return catches without those that say a place again that another one of their kind has said."""
+def ordered(found: Sequence[Catch], pointing: Pointing) -> list[Catch]:
+    """Return catches as they are meant, each place once."""
     out: list[Catch] = []
-    places: set[Point] = set()
-    said: set[tuple[str, Point]] = set()
-    for c in found:
-        if (c.kind, c.at) in said or (c.kind in ("grid", "nearest") and c.at in places):
-            continue
-        out.append(c)
-        places.add(c.at)
-        said.add((c.kind, c.at))
-    return out
+    one_place = pointing.reach * tol.ONE_PLACE_SHARE
+    for c in sorted(found, key=lambda c: _rank(c, pointing)):
+        known = (d for d in out if d.kind != "feature")
+        if c.kind == "feature" or not any(distance(c.at, d.at) <= one_place for d in known):
+            out.append(c)
+    return out[:MOST]
+
+
+def _rank(c: Catch, pointing: Pointing) -> tuple[float, ...]:
+    """Return how soon a catch is meant: places of their own before what lies anywhere along something, the
+    bare place of the pointer last; of these the nearest, then what is drawn, then what says most."""
+    far = distance(c.at, pointing.at)
+    steps = round(far / (AS_NEAR_PX * max(pointing.pixel, tol.LEAST_PITCH)))
+    if c.kind == "free":
+        apart = 3
+    elif pointing.level == "firmly":
+        apart = 0 if c.kind in SURE else 1 if c.kind == "level" else 2
+    else:
+        apart = 0 if c.fixed else 2
+    return (apart, steps, c.helps, _ORDER.index(c.kind), far)
 
 
 def _all(field: Field, pointing: Pointing, base: Point | None) -> Iterator[Catch]:
@@ -144,26 +150,27 @@ def _all(field: Field, pointing: Pointing, base: Point | None) -> Iterator[Catch
     for f in near:
         yield from _on(field, f)
         yield from _from_base(field, f, base)
-        at = on(f.shape, p) if not f.endless else on_supporting_line(f.shape, p)
+        about = free(field, pointing)
+        at = on(f.shape, about.at) if not f.endless else on_supporting_line(f.shape, about.at)
         name = field.name(f)
-        yield Catch(
-            "nearest",
-            f"nearest on {name}",
-            f"nearest on {name} to {place(p, pointing, field.unit)}",
-            at,
-            (name,),
-        )
+        writes = f"nearest on {name} to {about.writes}"
+        yield Catch("nearest", f"nearest on {name}", writes, at, (name,), fixed=False, helps=helps(f))
     for f, centre in field.near.centred(p, pointing.reach):
         name = field.name(f)
-        yield Catch("centre", f"centre of {name}", f"centre of {name}", centre, (name,))
+        yield Catch("centre", f"centre of {name}", f"centre of {name}", centre, (name,), helps=helps(f))
     yield from _crossings(field, near[:MOST_CROSSED], pointing)
     if pointing.grid > 0.0:
         at = (round(p[0] / pointing.grid) * pointing.grid, round(p[1] / pointing.grid) * pointing.grid)
         yield Catch("grid", f"grid {plain(at[0])}, {plain(at[1])}", f"{plain(at[0])}, {plain(at[1])}", at)
 
 
+def helps(f: Feature) -> bool:
+    """Say whether a feature helps to draw: a guide, construction, a centre line."""
+    return f.endless or f.layer in HELPING_LAYERS or f.line == "chain"
+
+
 def _on(field: Field, f: Feature) -> Iterator[Catch]:
-    name = field.name(f)
+    name, less = field.name(f), helps(f)
     if f.endless:
         return
     if isinstance(f.shape, Round):
@@ -171,27 +178,28 @@ def _on(field: Field, f: Feature) -> Iterator[Catch]:
         for which, ux, uy in _QUARTERS:
             at = (x + ux * r, y + uy * r)
             if f.shape.whole or distance(on(f.shape, at), at) <= 0.0:
-                yield Catch(
-                    "quarter", f"quarter of {name}, {which}", f"quarter of {name} {which}", at, (name,)
-                )
+                said = f"quarter of {name}"
+                yield Catch("quarter", f"{said}, {which}", f"{said} {which}", at, (name,), helps=less)
         if f.shape.whole:
             return
     for which, at in (("start", f.start), ("end", f.end)):
-        yield Catch("end", f"{which} of {name}", f"{which} of {name}", at, (name,))
-    yield Catch("middle", f"middle of {name}", f"middle of {name}", f.shape.middle, (name,))
+        yield Catch("end", f"{which} of {name}", f"{which} of {name}", at, (name,), helps=less)
+    yield Catch("middle", f"middle of {name}", f"middle of {name}", f.shape.middle, (name,), helps=less)
 
 
 def _from_base(field: Field, f: Feature, base: Point | None) -> Iterator[Catch]:
     if base is None:
         return
-    name, said = field.name(f), f"{plain(base[0])}, {plain(base[1])}"
+    name, said, less = field.name(f), f"{plain(base[0])}, {plain(base[1])}", helps(f)
     if isinstance(f.shape, Straight):
-        yield Catch("foot", f"square to {name}", f"foot on {name} from {said}", foot(base, f.shape), (name,))
+        writes = f"foot on {name} from {said}"
+        yield Catch("foot", f"square to {name}", writes, foot(base, f.shape), (name,), helps=less)
         return
     if is_round(f):
         for side, at in touching_from(base, f.shape).items():
             if at != base:
-                yield Catch("touch", f"touch of {name}", f"touch on {name} from {said} {side}", at, (name,))
+                writes = f"touch on {name} from {said} {side}"
+                yield Catch("touch", f"touch of {name}", writes, at, (name,), helps=less)
 
 
 def _crossings(field: Field, near: Sequence[Feature], pointing: Pointing) -> Iterator[Catch]:
@@ -202,85 +210,19 @@ def _crossings(field: Field, near: Sequence[Feature], pointing: Pointing) -> Ite
         for at in found:
             said = f"crossing of {names[0]} and {names[1]}"
             near_by = "" if len(found) == 1 else f" nearest {place(at, pointing, field.unit)}"
-            yield Catch("crossing", said, said + near_by, at, names)
-
-
-def _ways(field: Field, pointing: Pointing, base: Point | None) -> list[Catch]:
-    """Return what is level or plumb with the last point, and with places on which the pointer rested."""
-    if pointing.level == "not" or (pointing.held and pointing.held != "level"):
-        return []
-    (x, y), out = pointing.at, []
-    firm = pointing.level == "firmly"
-    if base is not None:
-        dx, dy = x - base[0], y - base[1]
-        level = abs(dx) >= abs(dy)
-        if firm or min(abs(dx), abs(dy)) <= pointing.reach:
-            far = rounded(abs(dx if level else dy), pointing.pixel, field.unit)
-            way = ("right" if dx >= 0 else "left") if level else ("up" if dy >= 0 else "down")
-            if far > 0.0:
-                at = (
-                    (base[0] + math.copysign(far, dx), base[1])
-                    if level
-                    else (base[0], base[1] + math.copysign(far, dy))
-                )
-                out.append(Catch("level", f"{way} {plain(far)}", f"{way} {plain(far)}", at))
-    level_with = [r for r in pointing.rested[-MOST_RESTED:] if abs(r.at[1] - y) <= pointing.reach]
-    plumb_with = [r for r in pointing.rested[-MOST_RESTED:] if abs(r.at[0] - x) <= pointing.reach]
-    for r in level_with:
-        for q in plumb_with:
-            if r.writes != q.writes:
-                says = f"level with {r.writes}, plumb with {q.writes}"
-                out.append(
-                    Catch(
-                        "level", says, f"level with ({r.writes}) plumb with ({q.writes})", (q.at[0], r.at[1])
-                    )
-                )
-    across, up = rounded(x, pointing.pixel, field.unit), rounded(y, pointing.pixel, field.unit)
-    here = f"({plain(across)}, {plain(up)})"
-    out += [
-        Catch(
-            "level", f"level with {r.writes}", f"level with ({r.writes}) plumb with {here}", (across, r.at[1])
-        )
-        for r in level_with
-    ]
-    out += [
-        Catch("level", f"plumb with {r.writes}", f"level with {here} plumb with ({r.writes})", (r.at[0], up))
-        for r in plumb_with
-    ]
-    return out
+            yield Catch("crossing", said, said + near_by, at, names, helps=helps(f) or helps(g))
 
 
 def free(field: Field, pointing: Pointing) -> Catch:
     """Return the place of the pointer, in numbers as fine as its pixels."""
     at = tuple(rounded(v, pointing.pixel, field.unit) for v in pointing.at)
     said = f"{plain(at[0])}, {plain(at[1])}"
-    return Catch("free", said, said, (at[0], at[1]))
+    return Catch("free", said, said, (at[0], at[1]), fixed=False)
 
 
 def place(p: Point, pointing: Pointing, unit: Unit) -> str:
     """Return a place as it is written, as fine as a pixel."""
     return ", ".join(plain(rounded(v, pointing.pixel, unit)) for v in p)
-
-
-def along(length: str, pointing: Pointing, base: Point, caught: Sequence[Catch]) -> list[Catch]:
-    """Return where a length leads that was typed before: along an axis, toward what is caught, or in the
-    direction of the pointer; ``length`` is written as it was typed."""
-    (x, y), (bx, by) = pointing.at, base
-    dx, dy = x - bx, y - by
-    out = []
-    if pointing.level == "firmly" or (
-        pointing.level == "gently"
-        and min(abs(dx), abs(dy)) <= max(pointing.reach, tol.GENTLE_SHARE * max(abs(dx), abs(dy)))
-    ):
-        way = ("right" if dx >= 0 else "left") if abs(dx) >= abs(dy) else ("up" if dy >= 0 else "down")
-        out.append(Catch("level", f"{way} {length}", f"{way} {length}", pointing.at))
-    sure = [c for c in caught if c.kind in SURE]
-    out += [
-        Catch(c.kind, f"{length} toward {c.says}", f"{length} toward {c.writes}", c.at, c.on) for c in sure
-    ]
-    turn = round(math.degrees(turn_of(dy, dx))) % 360
-    out.append(Catch("free", f"{length} toward {turn}°", f"{length} toward {turn}", pointing.at))
-    return out
 
 
 def _quoted(name: str) -> str:

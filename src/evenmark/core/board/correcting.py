@@ -12,6 +12,7 @@ from typing import NamedTuple
 from evenmark.core.board.answers import Done
 from evenmark.core.board.board import BoardDocument, NotDone
 from evenmark.core.board.figures import typed
+from evenmark.core.construct.commas import with_points
 from evenmark.core.construct.completion import CompletionReader, Span
 from evenmark.core.construct.kinds.arcs import ArcByCentre, ArcByEnds
 from evenmark.core.construct.kinds.beside import BisectorOfEdges, BisectorOfPoints, Perpendicular
@@ -20,8 +21,14 @@ from evenmark.core.construct.kinds.chains import Chain
 from evenmark.core.construct.kinds.circles import CircleByCentre, CircleTouching, CircleTouchingAt
 from evenmark.core.construct.kinds.corners import Fillet, FilletCorners
 from evenmark.core.construct.kinds.keeping import LayIn, PlaceKept
-from evenmark.core.construct.kinds.lettering import Lettering
-from evenmark.core.construct.kinds.lines import LineAtAngle, LineBetween, LineFromMiddle, TangentAt
+from evenmark.core.construct.kinds.lettering import LeaderNote, Lettering
+from evenmark.core.construct.kinds.lines import (
+    LineAtAngle,
+    LineBetween,
+    LineByMiddle,
+    LineFromMiddle,
+    TangentAt,
+)
 from evenmark.core.construct.kinds.outlines import Polygon, Rectangle
 from evenmark.core.construct.kinds.record import Meaning
 from evenmark.core.construct.kinds.sheets import Hatching
@@ -123,6 +130,8 @@ def correct(board: BoardDocument, name: str, number: str, says: str, stays: str 
 def corrected(board: BoardDocument, f: Feature, said: Spoken, number: str, says: str, stays: str) -> str:
     """Return the sentence of a feature's step with another value of a number. Raises NotDone."""
     meaning = said.sentence.meaning
+    if number not in POINTS:
+        says = with_points(says)
     if number in ("radius", "diameter"):
         return _sized(said, f, number, says)
     if not _as_made(board, f):
@@ -130,11 +139,11 @@ def corrected(board: BoardDocument, f: Feature, said: Spoken, number: str, says:
     if number == "centre" and isinstance(meaning, CircleByCentre | ArcByCentre | Polygon | PitchCircle):
         return said.with_part(meaning.centre, says)
     if number == "at":
-        place = _place_said(meaning)
+        place = place_said(meaning)
         if place is not None:
             return said.with_part(place, says)
     if number in ("start", "end"):
-        return said.with_part(_end_said(said, f, number), says)
+        return said.with_part(end_said(said, f, number), says)
     if number == "middle":
         return _middled(board, said, f, says)
     if number == "length":
@@ -144,12 +153,14 @@ def corrected(board: BoardDocument, f: Feature, said: Spoken, number: str, says:
     raise NotDone(_follows(board, said))
 
 
-def _place_said(meaning: Meaning) -> Expression | None:
+def place_said(meaning: Meaning) -> Expression | None:
     """Return the point at which a sentence puts a size, lettering or hatching; None where it says none."""
     if isinstance(meaning, SizeBetween | SizeOfEdge | SizeRadius | SizeDiameter | SizeAngle):
         return meaning.figure.at
     if isinstance(meaning, SizesFrom | SizesInRow | Lettering | Hatching | PlaceKept | LayIn):
         return meaning.at
+    if isinstance(meaning, LeaderNote):
+        return meaning.points[-1]
     return None
 
 
@@ -163,7 +174,7 @@ def _follows(board: BoardDocument, said: Spoken) -> str:
 
 def _sized(said: Spoken, f: Feature, number: str, says: str) -> str:
     meaning = said.sentence.meaning
-    found = _size_said(meaning, f)
+    found = size_said(meaning, f)
     if found is None:
         raise NotDone("Its size follows from what it touches or goes through.")
     word, value = found
@@ -176,7 +187,7 @@ def _sized(said: Spoken, f: Feature, number: str, says: str) -> str:
     return head + says + said.says[span.end :]
 
 
-def _size_said(meaning: Meaning, f: Feature) -> tuple[str, Typed] | None:
+def size_said(meaning: Meaning, f: Feature) -> tuple[str, Typed] | None:
     """Return by which word a sentence says the size of something round that it has drawn, and the size."""
     if isinstance(meaning, CircleByCentre):
         for word, value in (("radius", meaning.radius), ("diameter", meaning.diameter)):
@@ -191,11 +202,13 @@ def _size_said(meaning: Meaning, f: Feature) -> tuple[str, Typed] | None:
     return None
 
 
-def _end_said(said: Spoken, f: Feature, which: str) -> Expression:
+def end_said(said: Spoken, f: Feature, which: str) -> Expression:
     """Return the point of a sentence that says an end of an edge or arc. Raises NotDone."""
     meaning, part = said.sentence.meaning, f.ref.part or 1
     if isinstance(meaning, LineBetween | ArcByEnds):
         return meaning.start if which == "start" else meaning.end
+    if isinstance(meaning, LineByMiddle) and which == "end":
+        return meaning.end
     if isinstance(meaning, ArcByCentre) and which == "start":
         return meaning.start
     if isinstance(meaning, Chain):
@@ -245,9 +258,9 @@ def _long(board: BoardDocument, said: Spoken, f: Feature, says: str, stays: str)
         return said.with_part(meaning.second, f"{says} by {height}" if wide else f"{width} by {says}")
     if not isinstance(meaning, LineBetween | Chain):
         raise NotDone(_follows(board, said))
-    end = _end_said(said, f, "end")
+    end = end_said(said, f, "end")
     if isinstance(meaning, LineBetween) and stays == "end":
-        start = _end_said(said, f, "start")
+        start = end_said(said, f, "start")
         span, other = said.span(start), said.span(end)
         if end.how != "at":
             raise NotDone("Its end is said from its start: the start stays.")
@@ -273,7 +286,7 @@ def _middled(board: BoardDocument, said: Spoken, f: Feature, says: str) -> str:
     by = [to[n] - share(ends[0][n] + ends[1][n], 2) for n in (0, 1)]
     moved: list[tuple[Span, str]] = []
     for which, at in zip(("start", "end"), ends, strict=True):
-        point = _end_said(said, f, which)
+        point = end_said(said, f, which)
         if point.how == "at":
             place = ", ".join(typed(at[n] + by[n], board.unit) for n in (0, 1))
             moved.append((said.span(point), place))
@@ -303,7 +316,7 @@ def _bracketed(says: str) -> str:
 def _turned(said: Spoken, f: Feature, says: str) -> str:
     if f.ref.kind != "edge" or not isinstance(said.sentence.meaning, LineBetween | Chain):
         raise NotDone("Its direction follows from what it is drawn to.")
-    end = _end_said(said, f, "end")
+    end = end_said(said, f, "end")
     if end.how == "toward" and end.parts[1].how == "angle":
         return said.with_part(end.parts[1].parts[0], says)
     if end.how == "axis":
@@ -315,8 +328,9 @@ def _turned(said: Spoken, f: Feature, says: str) -> str:
 
 
 def pull(board: BoardDocument, name: str, which: str, writes: str) -> Done:
-    """Put an end or centre elsewhere, where its step said it by a point. Raises NotDone."""
-    if which not in ("start", "middle", "end", "centre"):
+    """Put an end or centre, or where something is lettered, elsewhere, where its step said it by a point.
+    Raises NotDone."""
+    if which not in ("start", "middle", "end", "centre", "at"):
         raise NotDone("This cannot be pulled.")
     try:
         return correct(board, name, which, writes)

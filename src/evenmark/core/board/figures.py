@@ -52,6 +52,18 @@ def _mixed(value: Fraction) -> str:
     return f"{sign}{whole} {rest}" if whole else f"{sign}{rest}"
 
 
+def tidied(value: Number) -> Number:
+    """Return a number as somebody has said it, where it differs from that by what arithmetic leaves alone.
+
+    >>> tidied(50.00000000000001), tidied(1 / 3)
+    (50.0, 0.3333333333333333)
+    """
+    if not isinstance(value, float) or not math.isfinite(value):
+        return value
+    near = float(plain(value))
+    return near if abs(near - value) <= tol.AS_SAID_SHARE * max(1.0, abs(value)) else value
+
+
 def typed(value: Number, unit: Unit) -> str:
     """Return a number as it is written into a sentence: exactly, where it has nine decimals or is a
     sixty-fourth, else with as many digits as say it.

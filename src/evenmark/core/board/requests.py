@@ -52,19 +52,24 @@ class View:
 
 @dataclass(frozen=True)
 class Write:
-    """A step put in, at the end or before another; ``layer`` is that of what it draws where it says none."""
+    """A step put in, at the end or before another; ``layer`` is that of outlines where it says none, ``own``
+    the one that was chosen for this step alone; with ``commas`` where those between digits are decimal
+    ones."""
 
     says: Says = ""
     before: MaybeStep = None
     layer: Name = ""
+    own: Name = ""
+    commas: Switch = False
 
 
 @dataclass(frozen=True)
 class Change:
-    """A step written over."""
+    """A step written over; with ``commas`` where those between digits are decimal ones."""
 
     step: StepId
     says: Says = ""
+    commas: Switch = False
 
 
 @dataclass(frozen=True)
@@ -138,11 +143,15 @@ class PutOn:
 
 @dataclass(frozen=True)
 class State:
-    """The sentence being written, at the end or before a step."""
+    """The sentence being written, at the end or before a step; ``layer`` is that of outlines, ``own`` the
+    one that was chosen for this step alone; with ``commas`` where those between digits are decimal ones."""
 
     says: Says = ""
     caret: MaybeWhole = None
     before: MaybeStep = None
+    layer: Name = ""
+    own: Name = ""
+    commas: Switch = False
 
 
 @dataclass(frozen=True)
@@ -210,12 +219,13 @@ class Measure:
 
 @dataclass(frozen=True)
 class Window:
-    """What lies in a window, as sentences name it."""
+    """What lies in a window, as sentences name it; with what it ``touches``."""
 
     x: Number = 0.0
     y: Number = 0.0
     x2: Number = 0.0
     y2: Number = 0.0
+    touches: Switch = False
     hidden: Names = ()
 
 

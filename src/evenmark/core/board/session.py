@@ -38,8 +38,10 @@ from evenmark.core.board.edits import Conflict, back
 from evenmark.core.board.hand import HandText
 from evenmark.core.board.names import as_name
 from evenmark.core.board.offers import found, offered
-from evenmark.core.board.pointer import Pointer, window
+from evenmark.core.board.pointer import Pointer
 from evenmark.core.board.requests import asked
+from evenmark.core.board.window import window
+from evenmark.core.construct.commas import with_points, without_commas
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text
 from evenmark.core.construct.measuring import between, measured
 from evenmark.core.construct.state import Broken
@@ -65,7 +67,9 @@ class BoardSession:
                 answer: Mapping[str, object] = _try(self, asked(requests.Try, args), args)
             else:
                 answer = call.answer(self, asked(call.asks, args))
-        except (NotDone, Unreadable) as why:
+        except NotDone as why:
+            return {"refused": why.says, "at": why.at, "readings": list(why.readings)}
+        except Unreadable as why:
             return {"refused": why.says, "at": why.at}
         except Broken as why:
             return refusal(why.says)
@@ -115,11 +119,26 @@ def _open(desk: BoardSession, args: requests.Open) -> View:
 
 
 def _write(desk: BoardSession, args: requests.Write) -> Done:
-    return desk.board.write(args.says, args.before, args.layer)
+    return desk.board.write(_said(desk, args, args.before), args.before, args.layer, args.own)
 
 
 def _change(desk: BoardSession, args: requests.Change) -> Done:
-    return desk.board.change(args.step, args.says)
+    return desk.board.change(args.step, _said(desk, args, args.step))
+
+
+def _said(
+    desk: BoardSession,
+    args: requests.State | requests.Write | requests.Change,
+    before: int | None,
+    *,
+    to: int | None = None,
+    ends: bool = True,
+) -> str:
+    """Return what a sentence says, or its beginning up to a place, with points for decimal commas."""
+    says = args.says[:to]
+    if not args.commas:
+        return says
+    return without_commas(says, desk.board.ids_before(before), desk.board.inch, ends=ends)
 
 
 def _take_away(desk: BoardSession, args: requests.TakeAway) -> Done:
@@ -136,7 +155,10 @@ def _move(desk: BoardSession, args: requests.Move) -> Done:
 
 def _line(desk: BoardSession, args: requests.SetLine) -> Done:
     line = desk.board.head_line() if args.line is None else args.line
-    return desk.board.set_line(line, args.gone, args.come)
+    come = args.come
+    if come is not None and come.get("kind") == "value":
+        come = {**come, "says": with_points(str(come.get("says", "")))}
+    return desk.board.set_line(line, args.gone, come)
 
 
 def _apply(desk: BoardSession, args: requests.Apply) -> Applied:
@@ -165,18 +187,19 @@ def _pull(desk: BoardSession, args: requests.Pull) -> Done:
     return pull(desk.board, args.name, args.which, args.says)
 
 
-def _sentence(args: requests.State) -> HandText:
-    long = len(args.says)
-    return HandText(args.says, long if args.caret is None else min(args.caret, long))
+def _sentence(desk: BoardSession, args: requests.State) -> HandText:
+    says = _said(desk, args, args.before, ends=False)
+    before_caret = _said(desk, args, args.before, to=args.caret, ends=False)
+    return HandText(says, min(len(before_caret), len(says)))
 
 
 def _state(desk: BoardSession, args: requests.State) -> Writing:
-    return desk.pointer(args.before).state(_sentence(args))
+    return desk.pointer(args.before).state(_sentence(desk, args), args.layer, args.own)
 
 
 def _point(desk: BoardSession, args: requests.Point) -> Pointed:
     hand = desk.pointer(args.before)
-    return hand.point(_sentence(args), _pointing(desk, args), args.which or 0)
+    return hand.point(_sentence(desk, args), _pointing(desk, args), args.which or 0)
 
 
 def _pointing(desk: BoardSession, args: requests.Point) -> Pointing:
@@ -191,7 +214,9 @@ def _pointing(desk: BoardSession, args: requests.Point) -> Pointing:
         args.off,
         args.level if args.level in LEVELS else "gently",
         max(args.grid, 0.0),
-        tuple(TrackingPoint(one.writes, (one.x, one.y)) for one in rested),
+        tuple(
+            TrackingPoint(one.writes, (frame.origin[0] + one.x, frame.origin[1] - one.y)) for one in rested
+        ),
     )
 
 
@@ -212,7 +237,7 @@ def _window(desk: BoardSession, args: requests.Window) -> InWindow:
     board.near().hidden = frozenset(args.hidden)
     ox, oy = board.frame().origin
     xs, ys = sorted((ox + args.x, ox + args.x2)), sorted((oy - args.y, oy - args.y2))
-    return {"names": window(board, (xs[0], ys[0], xs[1], ys[1]))}
+    return {"names": window(board, (xs[0], ys[0], xs[1], ys[1]), touches=args.touches)}
 
 
 def _offered(_desk: BoardSession, _args: requests.Offered) -> Offered:

@@ -17,6 +17,7 @@ from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import GONE, Document, DocumentLine, renamed
 from evenmark.core.construct.drawn import name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
+from evenmark.core.construct.kinds import KINDS
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Broken, Feature
@@ -84,7 +85,7 @@ class BoardView:
             "origin": list(self.origin),
             "values": self._values(),
             "layers": self._layers(),
-            "layer": self.evaluation.state.layer,
+            "layer": outline_layer(self.evaluation),
             "usual_layers": list(LAYERS),
             "problems": [{"line": p.line, "says": p.says} for p in self.built.problems if p.step is None],
             "lines": len(self.document.items),
@@ -138,7 +139,7 @@ class BoardView:
             "after": item.after,
             "refs": refs,
             "does": step.sentence.kind if step and step.sentence else None,
-            "layer": outcome.layer if outcome else None,
+            "layer": layer_of(step.sentence, outcome) if step and step.sentence and outcome else None,
             "broken": outcome.broken if outcome else "This is more than a document may hold.",
             "waits": numbers.get(outcome.waits_for) if outcome and outcome.waits_for else None,
             "shows": self._worked_out(step),
@@ -274,6 +275,23 @@ class BoardView:
             }
             for name in names
         ]
+
+
+def layer_of(sentence: Sentence, outcome: Outcome) -> str:
+    """Return the layer on which a step draws; nothing where it changes what stands."""
+    kind = KINDS[type(sentence.meaning)]
+    drawn_on: str = outcome.layer if kind.draws_on_layer else kind.layer_by_itself("")
+    return sentence.layer or drawn_on
+
+
+def outline_layer(evaluation: Evaluation) -> str:
+    """Return the layer on which outlines were drawn last."""
+    for step, outcome in zip(reversed(evaluation.steps), reversed(evaluation.outcomes), strict=True):
+        said = step.sentence
+        if said is not None and not outcome.broken and KINDS[type(said.meaning)].draws_outlines:
+            layer: str = outcome.layer
+            return layer
+    return Outcome().layer
 
 
 def _formulas(value: object) -> Iterator[Typed]:

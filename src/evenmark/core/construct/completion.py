@@ -42,8 +42,8 @@ class Span(NamedTuple):
 
 class Wanted(NamedTuple):
     """One thing that may stand at a place. ``kind`` is word, point, feature, part (the number of a feature
-    whose kind stands there), things, number, direction, wording, name or sign; ``says`` the word or sign, or
-    what a name is for; ``kinds`` which features."""
+    whose kind stands there), things, number, direction, shift, wording, name or sign; ``says`` the word or
+    sign, or what a name is for; ``kinds`` which features."""
 
     kind: str
     says: str = ""
@@ -195,6 +195,11 @@ class CompletionReader(Reader):
 
     def way(self) -> Expression:
         return self._whole("direction", (), super().way)
+
+    def shift(self) -> Expression:
+        self.note("word", "from")
+        self.note("word", "by")
+        return self._whole("shift", (), super().shift)
 
     def quoted(self) -> str:
         return self._whole("wording", (), super().quoted)

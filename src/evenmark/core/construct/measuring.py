@@ -6,23 +6,27 @@ Asked of a feature or a step, of a point, or as a number that may hold measures.
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 from typing import NamedTuple, cast
 
 from evenmark.core.construct.building import Built
 from evenmark.core.construct.document import by_number
-from evenmark.core.construct.joined import chained
+from evenmark.core.construct.joined import outline_of
+from evenmark.core.construct.kinds.sheets import faces_of
+from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import FEATURES, Reader
 from evenmark.core.construct.state import XY, Broken, Feature
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
+from evenmark.core.drawing.model import FreeCurve
 from evenmark.core.geometry import nearest
-from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.deterministic import turn_of
+from evenmark.core.geometry.ellipses import BeyondChord, axes_of, beyond_chords, thinned
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import distance
-from evenmark.core.geometry.regions import area_of
+from evenmark.core.geometry.regions import Loop, area_of, round_of
 from evenmark.core.geometry.units import inch_in
 
 
@@ -34,8 +38,9 @@ class Measurement(NamedTuple):
 
 
 def measured(built: Built, says: str) -> list[Measurement]:
-    """Return the numbers that were asked for: of a feature or step its own, of a point its coordinates, else
-    one without a name. Raises Unreadable, Broken."""
+    """Return the numbers that were asked for: of a feature or step its own, of a point its coordinates, of
+    the region round a point (``inside 10, 20``) the way round it and its area, else one without a name.
+    Raises Unreadable, Broken."""
     r = _reader(built, says)
     word = r.peek()
     context = built.evaluation.context()
@@ -47,6 +52,11 @@ def measured(built: Built, says: str) -> list[Measurement]:
                 joined = [f for f in context.state.standing() if f.group and f.group[0] == ref.step]
                 return _of_step(own or joined)
             return of_feature(context.feature(ref))
+    r = _reader(built, says)
+    if r.takes("inside"):
+        at = r.point()
+        if r.all_read:
+            return _of_region(context, context.point(at))
     r = _reader(built, says)
     try:
         typed = r.number()
@@ -158,30 +168,55 @@ def of_feature(f: Feature) -> list[Measurement]:
     ]
 
 
+def _of_region(context: Context, at: XY) -> list[Measurement]:
+    """Return the way round the smallest region that holds a point, and its area without what is cut out of
+    it. Raises Broken."""
+    region = faces_of(context).region_round(doubles(at))
+    if region is None:
+        raise Broken("Nothing closed lies round this place.")
+    beyond = _beyond(context)
+    inside = [_round_and_area(loop, beyond) for loop in region.inside]
+    way, area = _round_and_area(region.outside, beyond)
+    cut_out = [Measurement("round what is cut out", math.fsum(w for w, _ in inside))] if inside else []
+    left = area - math.fsum(a for _, a in inside)
+    return [Measurement("perimeter", way), *cut_out, Measurement("area", left)]
+
+
+def _beyond(context: Context) -> dict[Curve, BeyondChord]:
+    """Return what lies beyond the chords of the ellipses that are drawn, by each chord."""
+    out: dict[Curve, BeyondChord] = {}
+    for f in context.state.standing():
+        if not isinstance(f.says, FreeCurve) or f.says.kind != "ellipse":
+            continue
+        points = thinned(f.says.points)
+        axes = axes_of(points)
+        if axes is not None:
+            turn = axes.first[0] * axes.second[1] - axes.first[1] * axes.second[0]
+            for (p, q), more in zip(pairwise(points), beyond_chords(points, axes), strict=True):
+                out[Straight(p, q)] = more if turn > 0.0 else more._replace(area=-more.area)
+    return out
+
+
+def _round_and_area(loop: Loop, beyond: dict[Curve, BeyondChord]) -> tuple[float, float]:
+    """Return the way round a loop, and the area in it."""
+    way, area = [round_of(loop)], [area_of(loop)]
+    for curve, back in loop if beyond else ():
+        more = beyond.get(curve)
+        if more is not None:
+            way.append(more.length)
+            area.append(-more.area if back else more.area)
+    return math.fsum(way), abs(math.fsum(area))
+
+
 def _of_step(features: list[Feature]) -> list[Measurement]:
     """Return the way along all that a step drew, and the area where it is closed. Raises Broken."""
     drawn = [f for f in features if f.drawn]
     if not drawn:
         raise Broken("The step has drawn nothing that has a length.")
     out = [Measurement("length", math.fsum(f.shape.length for f in drawn))]
-    order = chained(drawn)
     if len(drawn) == 1 and isinstance(drawn[0].shape, Round) and drawn[0].shape.whole:
         return of_feature(drawn[0])
-    if order is not None and len(order) > 1:
-        loop, at = [], _first(order)
-        begin = at
-        for f in order:
-            back = distance(f.shape.end, at) < distance(f.shape.start, at)
-            loop.append((f.shape, back))
-            at = f.shape.start if back else f.shape.end
-        if distance(begin, at) <= tol.WELD_SHARE * (1.0 + abs(at[0]) + abs(at[1])):
-            return [Measurement("perimeter", out[0].value), Measurement("area", abs(area_of(tuple(loop))))]
+    found = outline_of(drawn)
+    if found is not None and found.closed:
+        return [Measurement("perimeter", out[0].value), Measurement("area", abs(area_of(found.members)))]
     return out
-
-
-def _first(order: list[Feature]) -> tuple[float, float]:
-    """Return the end of the first piece that the second does not begin at."""
-    a, b = order[0].shape, order[1].shape
-    free = min(distance(a.start, p) for p in (b.start, b.end))
-    other = min(distance(a.end, p) for p in (b.start, b.end))
-    return a.start if other <= free else a.end

@@ -282,7 +282,8 @@ class Context:
         return found
 
     def _nearest(self, ref: Ref, said: Expression) -> XY:
-        return nearest.on(self.curve(ref), self.place(said))
+        f, p = self.drawn(ref), self.place(said)
+        return nearest.on_supporting_line(f.shape, p) if f.endless else nearest.on(f.shape, p)
 
     def _share(self, share: Typed, one: Expression, other: Expression) -> XY:
         (ax, ay), (bx, by), n = self.point(one), self.point(other), self.number(share)

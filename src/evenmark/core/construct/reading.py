@@ -5,8 +5,7 @@
 - *reference*: a part that an earlier step made: ``edge 3.2``. In a document that is kept it holds the step's
   id (``edge #7.2``), which never changes; shown numbers follow the list.
 
-Capital and small letters are the same, but in quoted wordings, value names and layer names. Everything is
-read from left to right once, and what was expected is told at the character where it was missing.
+Capital and small letters are the same, but in quoted wordings, value names and layer names.
 """
 
 from __future__ import annotations
@@ -23,6 +22,7 @@ FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide", "
 """What a step can make that later steps can name."""
 AXES = ("right", "left", "up", "down")
 ENDS = ("start", "end", "middle", "centre")
+MEASURES = ("length", "radius", "diameter", "angle", "distance")
 MOST_DEEP = 20
 
 _PLAIN = re.compile(r"\s*(-?)(\d{1,15})(?:\.(\d{1,15})|/(\d{1,9}))?(?=\s*(?:[;,·)]|$|[a-ce-zA-CE-Z]))")
@@ -101,7 +101,7 @@ class Reader(Words):
         before, self.at = self.at, at
         word = self.peek()
         found: Expression | None = None
-        if word in ("length", "radius", "diameter", "angle", "distance"):
+        if word in MEASURES:
             self.pass_word()
             if self.takes("of"):
                 found = self._distance() if word == "distance" else Expression(word, (self.feature(),))
@@ -198,26 +198,19 @@ class Reader(Words):
             return bracketed
         word = self.peek()
         read = _POINTS.get(word)
-        if read is not None and not self._is_measure(word):
+        if read is not None and word not in MEASURES:
             self.pass_word()
             return read(self, word)
         return self._from_number()
-
-    def _is_measure(self, word: str) -> bool:
-        return word in ("length", "radius", "diameter", "angle", "distance")
 
     def _base(self) -> Expression | None:
         return self.point() if self.takes("from") else None
 
     def _by(self, _word: str) -> Expression:
-        x, y = self._pair()
-        return Expression("by", (x, y, self._base()))
-
-    def _pair(self) -> tuple[Typed, Typed]:
         x = self.number()
         if not self.sign(","):
             raise self.expected("a comma and how far up")
-        return x, self.number()
+        return Expression("by", (x, self.number(), self._base()))
 
     def _axis(self, word: str) -> Expression:
         return Expression("axis", (word, self.number(), self._base()))
@@ -243,11 +236,11 @@ class Reader(Words):
         g = self.feature()
         return Expression("crossing", (f, g, self.point() if self.takes("nearest") else None))
 
-    def _foot(self, _word: str) -> Expression:
+    def _place_on(self, word: str) -> Expression:
         self.needs("on")
         f = self.feature()
-        self.needs("from")
-        return Expression("foot", (f, self.point()))
+        self.needs("from" if word == "foot" else "to")
+        return Expression(word, (f, self.point()))
 
     def _touch(self, _word: str) -> Expression:
         self.needs("on")
@@ -255,12 +248,6 @@ class Reader(Words):
         self.needs("from")
         p = self.point()
         return Expression("touch", (f, p, self.one_of(("left", "right"), "on which side")))
-
-    def _nearest(self, _word: str) -> Expression:
-        self.needs("on")
-        f = self.feature()
-        self.needs("to")
-        return Expression("nearest", (f, self.point()))
 
     def _share(self, _word: str) -> Expression:
         n = self.number()
@@ -311,10 +298,26 @@ class Reader(Words):
         self.back(before)
         return None
 
+    def shift(self) -> Expression:
+        """Return by how much something moves: ``from P to P``, or any way of saying a point, from nowhere.
+        Raises Unreadable."""
+        before = self.mark()
+        if self.takes("from"):
+            p = self.point()
+            self.needs("to")
+            return Expression("between", (p, self.point()))
+        try:
+            return self.point()
+        except Unreadable:
+            self.back(before)
+            if not self.takes("by"):
+                raise
+            return self.point()
+
     def way(self) -> Expression:
         """Return where something points: an angle, or a point that it points at. Raises Unreadable."""
         word = self.peek()
-        if word in _POINTS and not self._is_measure(word):
+        if word in _POINTS and word not in MEASURES:
             return Expression("point", (self.point(),))
         bracketed = self._bracketed()
         if bracketed is not None:
@@ -332,8 +335,8 @@ _POINTS: dict[str, Callable[[Reader, str], Expression]] = {
     "quarter": Reader._quarter,
     "corner": Reader._corner,
     "crossing": Reader._crossing,
-    "foot": Reader._foot,
-    "nearest": Reader._nearest,
+    "foot": Reader._place_on,
+    "nearest": Reader._place_on,
     "touch": Reader._touch,
     "share": Reader._share,
     "level": Reader._level,

@@ -58,7 +58,7 @@ def read_by(r: Reader) -> Sentence:
     meaning = WORDS[word].read(r)
     layer, line = _looks(r)
     if not r.all_read:
-        raise r.expected("';' or the end")
+        raise r.expected("';' or the end", ends=True)
     return Sentence(meaning, layer, line, tuple(r.places))
 
 

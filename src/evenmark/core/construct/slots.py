@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.reading import Reader, Ref
 
 LINES = ("dashed", "chain", "continuous")
 """How a line can be drawn."""
 LEFT_RIGHT = ("left", "right")
-SIDES = ("left", "right", "inside", "outside", "around")
-"""The sides of a feature on which a circle that touches it can lie."""
 STRAIGHT = ("edge", "guide")
 CURVES = ("edge", "guide", "arc", "circle")
 ROUND = ("arc", "circle")
 ANCHORS_ACROSS, ANCHORS_UP = ("left", "centre", "right"), ("top", "middle", "baseline", "bottom")
+
+
+def sides_of(ref: Ref) -> tuple[str, ...]:
+    """Return the sides of a feature on which a circle that touches it can lie."""
+    return LEFT_RIGHT if ref.kind in STRAIGHT else ("inside", "outside", "around")
 
 
 def more(r: Reader, *words: str) -> bool:

@@ -13,11 +13,12 @@ _SAME = {"center": "centre", "dia": "diameter", "rad": "radius"}
 
 
 class Unreadable(ValueError):
-    """A sentence cannot be read: says what was expected, with ``at``, the place of the character."""
+    """A sentence cannot be read: says what was expected, with ``at``, the place of the character; ``ends``
+    that a slot is whole before it."""
 
-    def __init__(self, says: str, at: int) -> None:
+    def __init__(self, says: str, at: int, *, ends: bool = False) -> None:
         super().__init__(says)
-        self.says, self.at = says, at
+        self.says, self.at, self.ends = says, at, ends
 
 
 def remark_begins(line: str) -> int:
@@ -141,7 +142,7 @@ class Words:
         if self.at >= len(self.text):
             return False
         if self.text[self.at] not in ";·":
-            raise self.expected("';' or the end")
+            raise self.expected("';' or the end", ends=True)
         self.at += 1
         return True
 
@@ -153,12 +154,12 @@ class Words:
         if not self.next_slot():
             raise Unreadable(f"{what} is missing here.", self.at)
 
-    def expected(self, what: str) -> Unreadable:
+    def expected(self, what: str, *, ends: bool = False) -> Unreadable:
         """Return the error that something else was expected here."""
         self.skip()
         found = re.match(r"\S{1,20}", self.text[self.at :])
         there = f", not {found.group()!r}" if found else ""
-        return Unreadable(f"Expected {what}{there}.", self.at)
+        return Unreadable(f"Expected {what}{there}.", self.at, ends=ends)
 
     def quoted(self) -> str:
         """Return a quoted wording; inside, a stroke goes before a quotation mark and before a stroke. Raises

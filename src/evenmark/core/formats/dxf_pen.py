@@ -27,6 +27,7 @@ from evenmark.core.formats.dxf_objects import OWN
 from evenmark.core.formats.dxf_words import line_code, paragraph_code
 from evenmark.core.geometry import arcs
 from evenmark.core.geometry import tolerance as tol
+from evenmark.core.geometry.ellipses import axes_of
 from evenmark.core.geometry.points import Point, point_on
 from evenmark.core.geometry.units import Unit
 
@@ -206,8 +207,11 @@ class Pen:
 
     def _chords(self, e: FreeCurve) -> None:
         """Draw a free curve as a spline of the first degree through its points, which is just what is known
-        of it."""
-        if self.manner.version == "R12":
+        of it; points that are those of an ellipse as one."""
+        axes = axes_of(e.points) if e.kind == "ellipse" and self.manner.version != "R12" else None
+        if axes is not None:
+            self.space.add_ellipse(axes.center, axes.major, axes.ratio, dxfattribs=self.look(e))
+        elif self.manner.version == "R12":
             self.space.add_polyline2d(e.points, dxfattribs=self.look(e))
         else:
             points = [(x, y, 0.0) for x, y in e.points]

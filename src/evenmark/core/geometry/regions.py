@@ -118,7 +118,7 @@ class Faces:
         if not around:
             return None
         area, outside, box = min(around, key=lambda found: found[0])
-        inner = [k for k in self.loops if abs(k[0]) < area and _meet(k[2], box)]
+        inner = [k for k in self.loops if abs(k[0]) < area and boxes_meet(k[2], box)]
         holes = []
         for other_area, loop, _ in inner:
             if other_area >= 0.0 or winds(loop, p):
@@ -186,14 +186,15 @@ def _near(boxes: list[Box]) -> list[list[int]]:
         spare = tol.TOUCHES_SHARE * (1.0 + max(map(abs, boxes[n])))
         open_ = [m for m in open_ if boxes[m][2] + 2.0 * spare >= boxes[n][0]]
         for m in open_:
-            if _meet(boxes[n], boxes[m]):
+            if boxes_meet(boxes[n], boxes[m]):
                 near[n].append(m)
                 near[m].append(n)
         open_.append(n)
     return near
 
 
-def _meet(a: Box, b: Box) -> bool:
+def boxes_meet(a: Box, b: Box) -> bool:
+    """Say whether two boxes have a place in common."""
     spare = tol.TOUCHES_SHARE * (1.0 + max(map(abs, a)) + max(map(abs, b)))
     return a[0] <= b[2] + spare and b[0] <= a[2] + spare and a[1] <= b[3] + spare and b[1] <= a[3] + spare
 

@@ -210,6 +210,10 @@ SHOWN_SHARE = 1e-9
 """Of its size: a number that is nearer than this to what is shown of it is shown whole."""
 LEAST_PITCH = 1e-6
 """No pointer says numbers finer than this, in units of the drawing."""
+AS_SAID_SHARE = 1e-13
+"""Of its size: a number that is nearer than this to a shorter one differs from it by arithmetic alone."""
+ONE_PLACE_SHARE = 1e-6
+"""Catches within this share of a pointer's reach are one place."""
 DRIVEN = 1e-12
 """How far an equation may be off where a drawing was made to follow its sheet, its extent being 1."""
 DRIVEN_RANK = 1e-9

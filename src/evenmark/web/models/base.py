@@ -41,3 +41,10 @@ class Done(Model):
     """It is done."""
 
     says: str
+
+
+class YourStepOut(Model):
+    """A step of the board that drew something, and how the board calls what it drew."""
+
+    step: int
+    says: str

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from evenmark.core.board.made import DoneWord
-from evenmark.web.models.base import Model, OwnSays
+from evenmark.web.models.base import Model, OwnSays, YourStepOut
 from evenmark.web.models.issues import IssueHead
 
 Splices = list[dict[str, object]]
@@ -65,6 +65,13 @@ class OwnCheckOut(Model):
     says: OwnSays
 
 
+class NotMetOut(Model):
+    """A check that is not met yet, and the steps that drew what it is about."""
+
+    name: str
+    yours: list[YourStepOut]
+
+
 class OwnCheckTold(Model):
     """What a check of one's own work says."""
 
@@ -72,7 +79,7 @@ class OwnCheckTold(Model):
     of: int
     held_back: int
     why: list[str]
-    which: list[str] | None
+    which: list[NotMetOut] | None
     left: int
 
 

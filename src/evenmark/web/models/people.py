@@ -82,6 +82,13 @@ class PersonOut(Model):
     role: Literal["instructor", "student"]
     school: str
     zone: str
+    decimal_comma: bool
+
+
+class NumbersIn(Model):
+    """How somebody writes numbers."""
+
+    decimal_comma: bool
 
 
 class ZoneIn(Model):

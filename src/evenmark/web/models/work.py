@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from evenmark.web.models.base import Detail, Examines, Model, Point, State, Verdict
+from evenmark.web.models.base import Detail, Examines, Model, Point, State, Verdict, YourStepOut
 from evenmark.web.models.exercises import ReadingOut, Scene
 from evenmark.web.models.issues import IssueHead
 from evenmark.web.models.marking import CauseOut, CommentOut, NoteOut, SketchMark
@@ -115,6 +115,18 @@ class IntakeOut(Model):
     scene: Scene
 
 
+class UnderstoodOut(Model):
+    """What is understood of a draft on the board before it is handed in, and the tries that there are;
+    ``handed_in`` is the attempt as which it was handed in already just as it stands."""
+
+    reading: ReadingOut
+    scene: Scene
+    tries: int
+    tries_left: int
+    past_due: bool
+    handed_in: int | None
+
+
 class HandedIn(Model):
     """What was handed in."""
 
@@ -141,6 +153,7 @@ class OwnFinding(Model):
     why: str | None = None
     reason: str | None
     by_hand: bool
+    yours: list[YourStepOut]
     sketch: list[SketchMark]
 
 
@@ -162,6 +175,7 @@ class OwnResult(Model):
     earned: float | None
     possible: float | None
     verdicts: dict[Verdict, int] | None
+    board_id: int | None
     drawn: Scene | None
     findings: list[OwnFinding]
     causes: list[CauseOut]

@@ -1,33 +1,20 @@
-"""Straight pieces that follow from others: parallels, perpendiculars, bisectors, the shortest between two."""
+"""Straight pieces that follow from others: perpendiculars, bisectors, the shortest between two."""
 
 from __future__ import annotations
 
 from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
-from evenmark.core.construct.directions import unit_between, unit_of
+from evenmark.core.construct.directions import unit_of
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader, Ref
-from evenmark.core.construct.slots import CURVES, STRAIGHT, more, slot
-from evenmark.core.construct.state import XY, Broken
-from evenmark.core.geometry import lines, nearest, offsets
-from evenmark.core.geometry.arcs import Curve, Round
-from evenmark.core.geometry.exact import Number
-from evenmark.core.geometry.lines import Straight
+from evenmark.core.construct.slots import CURVES, STRAIGHT, slot
+from evenmark.core.construct.state import Broken
+from evenmark.core.geometry import lines, nearest
 from evenmark.core.geometry.numbers import Typed
 
-MOST_COPIES = 1_000
-_PARALLEL_SIDES = ("left", "right", "inside", "outside")
-
-
-class Parallel(NamedTuple):
-    """Parallels of a feature, each a gap farther to one side."""
-
-    of: Ref
-    gap: Typed
-    side: str
-    times: Typed | None
+_SIDES = ("left", "right", "inside", "outside")
 
 
 class Perpendicular(NamedTuple):
@@ -68,16 +55,6 @@ class Shortest(NamedTuple):
     second: Ref
 
 
-def _read_parallel(r: Reader) -> Parallel:
-    r.first("Parallel to what")
-    f = r.feature(CURVES)
-    slot(r, "The gap", "gap")
-    gap = r.number()
-    r.another("Which side")
-    side = r.one_of(_PARALLEL_SIDES, "which side")
-    return Parallel(f, gap, side, r.number() if more(r, "times") else None)
-
-
 def _read_square(r: Reader) -> Meaning:
     r.first("Square to what")
     f = r.feature(CURVES)
@@ -89,7 +66,7 @@ def _read_square(r: Reader) -> Meaning:
     slot(r, "The length", "length")
     length = r.number()
     r.another("Which side")
-    return Perpendicular(f, at, length, r.one_of(_PARALLEL_SIDES, "which side"))
+    return Perpendicular(f, at, length, r.one_of(_SIDES, "which side"))
 
 
 def _read_bisector(r: Reader) -> Meaning:
@@ -114,29 +91,6 @@ def _read_shortest(r: Reader) -> Shortest:
     f = r.feature(CURVES)
     r.another("The second feature")
     return Shortest(f, r.feature(CURVES))
-
-
-def _parallel(c: Context, s: Parallel, made: ChangeSet) -> None:
-    f, gap = c.feature(s.of), c.length(s.gap, "gap")
-    times = c.count(s.times, "parallels", 1, MOST_COPIES) if s.times is not None else 1
-    if isinstance(f.shape, Straight) and s.side not in ("left", "right"):
-        raise Broken("An edge has a left and a right side, seen along it.")
-    for k in range(1, times + 1):
-        found = offsets.beside(f.shape, float(gap * k), s.side)
-        if found is None:
-            raise Broken(f"The radius is {c.round(s.of).radius:g}: there is no parallel so far inside.")
-        made.add(found, _parallel_ends(f.exact, f.shape, gap * k, s.side))
-
-
-def _parallel_ends(exact: tuple[XY, ...], shape: Curve, gap: Number, side: str) -> tuple[XY, ...]:
-    """Return the ends of a parallel as exactly as they are known: along the axes, as those of its edge."""
-    if isinstance(shape, Round):
-        return exact
-    if len(exact) != 2:
-        return ()
-    ux, uy = unit_between(*exact)
-    off = gap if side == "left" else -gap
-    return tuple((x - uy * off, y + ux * off) for x, y in exact)
 
 
 def _perpendicular(c: Context, s: Perpendicular, made: ChangeSet) -> None:
@@ -187,32 +141,26 @@ def _shortest(c: Context, s: Shortest, made: ChangeSet) -> None:
 
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
-    FirstWord("parallel", _read_parallel, (
-        SentenceKind("parallel", Parallel, _parallel, DRAWS, (
-            Offer("draw", 14, "parallel", "parallel ", "gap at a distance copy beside",
-                  "line 0, 0; 40, 10|parallel edge 1; gap 10; left"),
-        )),
-    )),
     FirstWord("square", _read_square, (
         SentenceKind("square", Perpendicular, _perpendicular, DRAWS, (
-            Offer("draw", 15, "square to a line", "square ", "perpendicular normal right angle",
+            Offer("draw", 18, "square to a line", "square ", "perpendicular normal right angle",
                   "line 0, 0; 40, 10|square edge 1; at 20, 5; length 18; left"),
         )),
         SentenceKind("square from", PerpendicularFrom, _perpendicular_from, DRAWS, ()),
     )),
     FirstWord("bisector", _read_bisector, (
         SentenceKind("bisector", BisectorOfEdges, _bisector_of_edges, DRAWS, (
-            Offer("draw", 17, "bisector", "bisector ", "halve angle half",
+            Offer("draw", 20, "bisector", "bisector ", "halve angle half",
                   "line 0, 0; 40, 0|line 0, 0; 0, 30|bisector edge 1; edge 2; length 34"),
         )),
         SentenceKind("bisector of points", BisectorOfPoints, _bisector_of_points, DRAWS, ()),
     )),
     FirstWord("shortest", _read_shortest, (
         SentenceKind("shortest", Shortest, _shortest, DRAWS, (
-            Offer("draw", 18, "shortest link", "shortest ", "distance nearest connection",
+            Offer("draw", 21, "shortest link", "shortest ", "distance nearest connection",
                   "circle 0, 0; radius 12|circle 40, 0; radius 7|shortest circle 1; circle 2"),
         )),
     )),
 )
 # fmt: on
-"""Sentences that begin with ``parallel``, ``square``, ``bisector`` or ``shortest``."""
+"""Sentences that begin with ``square``, ``bisector`` or ``shortest``."""

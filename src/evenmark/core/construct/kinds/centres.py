@@ -1,7 +1,7 @@
 """Centre marks, centre lines, and pitch circles with their holes.
 
-They stand on ``centre`` as chain lines unless something else is said.
-"""
+They stand on ``centre`` as chain lines unless something else is said; holes stand on the layer that is drawn
+on, and never on ``centre`` by themselves."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import half, unit_between
-from evenmark.core.construct.kinds.record import APART, FirstWord, Meaning, Offer, SentenceKind
+from evenmark.core.construct.kinds.record import CENTRES, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader, Ref
 from evenmark.core.construct.slots import ROUND, STRAIGHT, slot
@@ -19,7 +19,7 @@ from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.exact import Number, cosine, share, sine
 from evenmark.core.geometry.numbers import Typed
 
-CENTRE = "centre"
+CENTRE, OUTLINE = "centre", "outline"
 MOST_HOLES = 1_000
 
 
@@ -77,6 +77,7 @@ def _read_pitch(r: Reader) -> PitchCircle:
     r.another("How many holes")
     number = r.number()
     r.needs("holes")
+    r.first("How wide the holes are")
     r.needs("diameter")
     hole = r.number()
     slot(r, "Where the first one is", "first")
@@ -130,6 +131,8 @@ def _pitch_circle(c: Context, s: PitchCircle, made: ChangeSet) -> None:
         layer=made.said_layer or CENTRE,
         line=made.line or "chain",
     )
+    if made.said_layer is None and made.layer == CENTRE:
+        made.layer = OUTLINE  # holes are no axes
     for k in range(holes):
         at = first + share(360 * k, holes)
         made.circle((x + radius * cosine(at), y + radius * sine(at)), hole)
@@ -138,17 +141,17 @@ def _pitch_circle(c: Context, s: PitchCircle, made: ChangeSet) -> None:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("centre", _read_centre, (
-        SentenceKind("centre mark", CentreMark, _centre_mark, APART, (
+        SentenceKind("centre mark", CentreMark, _centre_mark, CENTRES, (
             Offer("help", 6, "centre mark", "centre mark ", "cross axes of a circle",
                   "circle 0, 0; radius 12|centre mark circle 1; past 5"),
         )),
-        SentenceKind("centre line", CentreLine, _centre_line, APART, (
+        SentenceKind("centre line", CentreLine, _centre_line, CENTRES, (
             Offer("help", 7, "centre line", "centre line ", "axis symmetry",
                   "line 0, 0; 40, 0|line 0, 20; 40, 20|centre line edge 1; edge 2; past 4"),
         )),
     )),
     FirstWord("pitch", _read_pitch, (
-        SentenceKind("pitch circle", PitchCircle, _pitch_circle, APART, (
+        SentenceKind("pitch circle", PitchCircle, _pitch_circle, CENTRES, (
             Offer("help", 8, "pitch circle with holes", "pitch circle ", "bolt holes flange",
                   "pitch circle 0, 0; diameter 30; 6 holes diameter 7; first 90"),
         )),

@@ -9,7 +9,7 @@ from evenmark.core.construct.directions import half
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader, Ref
-from evenmark.core.construct.slots import CURVES, SIDES, choice, slot
+from evenmark.core.construct.slots import CURVES, choice, sides_of, slot
 from evenmark.core.construct.state import Broken, plain
 from evenmark.core.geometry import arcs, circles, nearest
 from evenmark.core.geometry.arcs import Curve, Round
@@ -98,7 +98,7 @@ def _read_touching(r: Reader) -> Meaning:
         slot(r, "The radius", "radius")
         radius = r.number()
         r.another("Which side")
-        return CircleTouchingAt(of[0], at, radius, r.one_of(SIDES, "which side"))
+        return CircleTouchingAt(of[0], at, radius, r.one_of(sides_of(of[0]), "which side"))
     of.append(r.feature(CURVES))
     r.another("The radius, or what else it touches")
     size: Typed | None = None
@@ -107,9 +107,9 @@ def _read_touching(r: Reader) -> Meaning:
     else:
         of.append(r.feature(CURVES))
     sides = []
-    for _ in of:
+    for ref in of:
         r.another("Which side of each feature")
-        sides.append(r.one_of(SIDES, "which side"))
+        sides.append(r.one_of(sides_of(ref), "which side"))
     return CircleTouching(tuple(of), size, tuple(sides), choice(r, ("first", "second")))
 
 

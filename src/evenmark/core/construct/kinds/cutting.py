@@ -1,4 +1,4 @@
-"""Trims, what is extended, and what runs past its ends."""
+"""Trims, splits, what is extended, and what runs past its ends."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from evenmark.core.construct.reading import Expression, Reader, Ref
 from evenmark.core.construct.slots import CURVES, choice, slot
 from evenmark.core.construct.state import Broken, Feature, edge_between
 from evenmark.core.construct.things import ends_of, exact_of, reshape
-from evenmark.core.geometry import trims
+from evenmark.core.geometry import nearest, trims
 from evenmark.core.geometry.arcs import Curve, Round
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.numbers import Typed
@@ -33,6 +33,13 @@ class Extend(NamedTuple):
 
     of: Ref
     to: Ref
+
+
+class Split(NamedTuple):
+    """A feature split where it is nearest to points; all of it stays."""
+
+    of: Ref
+    at: tuple[Expression, ...]
 
 
 class RunPast(NamedTuple):
@@ -60,6 +67,18 @@ def _read_extend(r: Reader) -> Extend:
     f = r.feature(CURVES)
     slot(r, "To what", "to")
     return Extend(f, r.feature(CURVES))
+
+
+def _read_split(r: Reader) -> Split:
+    r.first("What is split")
+    f = r.feature(("edge", "arc", "circle"))
+    slot(r, "At which point", "at")
+    at = [r.point()]
+    while r.takes("and"):
+        at.append(r.point())
+    if f.kind == "circle" and len(at) < 2:
+        raise r.expected("'and' with a second point (a circle that is split once is still one piece)")
+    return Split(f, tuple(at))
 
 
 def _read_run(r: Reader) -> RunPast:
@@ -109,6 +128,22 @@ def _extend(c: Context, s: Extend, made: ChangeSet) -> None:
     reshape(made, f, found)
 
 
+def _split(c: Context, s: Split, made: ChangeSet) -> None:
+    f = c.feature(s.of)
+    whole = isinstance(f.shape, Round) and f.shape.whole
+    pieces = trims.divided(f.shape, [nearest.on(f.shape, c.place(p)) for p in s.at])
+    if whole and len(pieces) < 2:
+        raise Broken("A circle that is split once is still one piece. Say two points that lie apart.")
+    if len(pieces) < 2:
+        raise Broken("It ends there already: say a point between its ends.")
+    if f.back:
+        pieces.reverse()
+    reshape(made, f, pieces[0])
+    made.group = f.group
+    for piece in pieces[1:]:
+        made.add(piece, exact_of(f, piece), layer=f.layer, line=f.line, begins=_begins(f, piece))
+
+
 def _run_past(c: Context, s: RunPast, made: ChangeSet) -> None:
     f, by = c.feature(s.of), c.length(s.by, "length")
     start, end = (by if s.end in (None, which) else 0 for which in ("start", "end"))
@@ -136,6 +171,12 @@ WORDS: tuple[FirstWord, ...] = (
                   "line 0, 0; 18, 6|line 38, -8; 38, 26|extend edge 1; to edge 2"),
         )),
     )),
+    FirstWord("split", _read_split, (
+        SentenceKind("split", Split, _split, CHANGES, (
+            Offer("change", 7, "split at a point", "split ", "divide cut in two separate halves pieces",
+                  "line 0, 0; 40, 10|split edge 1; at 16, 4"),
+        )),
+    )),
     FirstWord("run", _read_run, (
         SentenceKind("run past", RunPast, _run_past, CHANGES, (
             Offer("change", 6, "run past its ends", "run past ", "overshoot longer both ends",
@@ -144,4 +185,4 @@ WORDS: tuple[FirstWord, ...] = (
     )),
 )
 # fmt: on
-"""Sentences that begin with ``trim``, ``extend`` or ``run``."""
+"""Sentences that begin with ``trim``, ``extend``, ``split`` or ``run``."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
-from evenmark.core.construct.kinds.record import APART, FirstWord, Meaning, Offer, SentenceKind
+from evenmark.core.construct.kinds.record import HELPS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader, Ref
 from evenmark.core.construct.slots import STRAIGHT
@@ -102,7 +102,7 @@ def _carry(c: Context, s: Carry, made: ChangeSet) -> None:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("guide", _read_guide, (
-        SentenceKind("guide", Guide, _guide, APART, (
+        SentenceKind("guide", Guide, _guide, HELPS, (
             Offer("help", 1, "guide level", "guide level ", "construction horizontal line",
                   "circle 0, 0; radius 10|guide level 0, 10"),
             Offer("help", 2, "guide plumb", "guide plumb ", "construction vertical line",
@@ -112,12 +112,12 @@ WORDS: tuple[FirstWord, ...] = (
         )),
     )),
     FirstWord("mitre", _read_mitre, (
-        SentenceKind("mitre", Mitre, _mitre, APART, (
+        SentenceKind("mitre", Mitre, _mitre, HELPS, (
             Offer("help", 4, "mitre line", "mitre ", "forty-five 45 transfer", "guide level 0, 0|mitre 0, 0"),
         )),
     )),
     FirstWord("carry", _read_carry, (
-        SentenceKind("carry", Carry, _carry, APART, (
+        SentenceKind("carry", Carry, _carry, HELPS, (
             Offer("help", 5, "carry to another view", "carry ", "project transfer view",
                   "circle 0, 0; radius 10|carry quarter of circle 1 above; level"),
         )),

@@ -7,7 +7,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
-from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Offer, SentenceKind
+from evenmark.core.construct.kinds.record import DIMENSIONS, LETTERS, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader
 from evenmark.core.construct.slots import ANCHORS_ACROSS, ANCHORS_UP, more
@@ -143,13 +143,13 @@ def _note(c: Context, s: LeaderNote, made: ChangeSet) -> None:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("text", _read_text, (
-        SentenceKind("text", Lettering, _text, DRAWS, (
+        SentenceKind("text", Lettering, _text, LETTERS, (
             Offer("annotate", 8, "lettering", 'text "', "text words letters write label",
                   'text "Aa"; 0, 0; height 14'),
         )),
     )),
     FirstWord("note", _read_note, (
-        SentenceKind("note", LeaderNote, _note, DRAWS, (
+        SentenceKind("note", LeaderNote, _note, DIMENSIONS, (
             Offer("annotate", 9, "note with a leader", 'note "', "arrow leader",
                   'circle 0, 0; radius 8|note "R"; 6, 6; 22, 20'),
         )),

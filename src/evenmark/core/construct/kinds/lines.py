@@ -34,6 +34,13 @@ class LineFromMiddle(NamedTuple):
     toward: Expression
 
 
+class LineByMiddle(NamedTuple):
+    """A line from its middle to one of its ends, and as far the other way."""
+
+    at: Expression
+    end: Expression
+
+
 class LineAtAngle(NamedTuple):
     """A line of a length, at an angle to an edge."""
 
@@ -90,10 +97,16 @@ def _read_line(r: Reader) -> Meaning:
         r.needs("middle")
         r.first("Its middle")
         at = r.point()
-        r.another("How long, and toward what")
-        length = r.number()
-        r.needs("toward")
-        return LineFromMiddle(at, length, r.way())
+        r.another("How long, and toward what, or where it ends")
+        before = r.mark()
+        try:  # a length and a direction begin as a place does
+            length = r.number()
+            if r.takes("toward"):
+                return LineFromMiddle(at, length, r.way())
+        except Unreadable:
+            pass
+        r.back(before)
+        return LineByMiddle(at, r.point())
     if r.takes("square", "to"):
         r.first("The first feature")
         f = r.feature(CURVES)
@@ -154,6 +167,12 @@ def _from_middle(c: Context, s: LineFromMiddle, made: ChangeSet) -> None:
     made.edge((x - ux * half, y - uy * half), (x + ux * half, y + uy * half))
 
 
+def _by_middle(c: Context, s: LineByMiddle, made: ChangeSet) -> None:
+    x, y = c.point(s.at)
+    ex, ey = c.point(s.end)
+    made.edge((x - (ex - x), y - (ey - y)), (ex, ey))
+
+
 def _at_angle(c: Context, s: LineAtAngle, made: ChangeSet) -> None:
     x, y = c.point(s.start)
     edge = c.feature(s.to)
@@ -208,18 +227,19 @@ WORDS: tuple[FirstWord, ...] = (
             Offer("draw", 1, "line", "line ", "straight edge segment from to", "line 0, 0; 40, 26"),
         )),
         SentenceKind("line middle", LineFromMiddle, _from_middle, DRAWS, (
-            Offer("draw", 12, "line from its middle", "line middle ", "centred",
+            Offer("draw", 14, "line from its middle", "line middle ", "centred",
                   "line middle 0, 0; 40 toward 25"),
         )),
+        SentenceKind("line middle to", LineByMiddle, _by_middle, DRAWS, ()),
         SentenceKind("line at", LineAtAngle, _at_angle, DRAWS, ()),
         SentenceKind("line square to", LineSquareToBoth, _square_to_both, DRAWS, (
-            Offer("draw", 16, "line square to two", "line square to ", "common perpendicular",
+            Offer("draw", 19, "line square to two", "line square to ", "common perpendicular",
                   "circle 0, 0; radius 12|circle 40, 0; radius 7|line square to circle 1; circle 2"),
         )),
         SentenceKind("line touching from", TangentFrom, _tangent_from, DRAWS, ()),
         SentenceKind("line touching at", TangentAt, _tangent_at, DRAWS, ()),
         SentenceKind("line touching both", TangentToBoth, _tangent_to_both, DRAWS, (
-            Offer("draw", 13, "line touching two circles", "line touching ", "tangent belt common",
+            Offer("draw", 15, "line touching two circles", "line touching ", "tangent belt common",
                   "circle 0, 0; radius 12|circle 40, 0; radius 7"
                   "|line touching circle 1; circle 2; outer left"),
         )),
@@ -227,7 +247,7 @@ WORDS: tuple[FirstWord, ...] = (
     )),
     FirstWord("point", _read_named_point, (
         SentenceKind("point", NamedPoint, _named_point, DRAWS, (
-            Offer("draw", 19, "named point", "point ", "mark place name", "circle 0, 0; radius 1"),
+            Offer("draw", 22, "named point", "point ", "mark place name", "circle 0, 0; radius 1"),
         )),
     )),
 )

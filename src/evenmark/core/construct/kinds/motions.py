@@ -25,7 +25,6 @@ from evenmark.core.construct.things import (
     window_between,
     with_says,
 )
-from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.exact import share
 from evenmark.core.geometry.lines import Straight
@@ -93,24 +92,12 @@ def _read_mirror(r: Reader) -> MirrorThings:
     return MirrorThings(what, about, more(r, "copy"))
 
 
-def _read_by(r: Reader) -> Expression:
-    """Read by how much: any way of saying a point, with or without ``by`` before it."""
-    before = r.mark()
-    try:
-        return r.point()
-    except Unreadable:
-        r.back(before)
-        if not r.takes("by"):
-            raise
-        return r.point()
-
-
 def _reads_shift(meaning: type[Move] | type[Copy], what_for: str) -> Callable[[Reader], Move | Copy]:
     def reads(r: Reader) -> Move | Copy:
         r.first(what_for)
         what = r.things()
         r.another("By how much")
-        return meaning(what, _read_by(r))
+        return meaning(what, r.shift())
 
     return reads
 
@@ -141,7 +128,7 @@ def _read_stretch(r: Reader) -> Stretch:
     r.another("The other corner of the window")
     q = r.point()
     r.another("By how much")
-    return Stretch((p, q), _read_by(r))
+    return Stretch((p, q), r.shift())
 
 
 def _put(c: Context, what: Expression, way: ExactTransform, made: ChangeSet, *, copy: bool) -> None:
@@ -155,7 +142,10 @@ def _put(c: Context, what: Expression, way: ExactTransform, made: ChangeSet, *, 
 
 
 def _shift_of(c: Context, by: Expression) -> XY:
-    """Return the shift that a point says: a way is one from nowhere."""
+    """Return the shift that is said: between two points, or as far as a point from nowhere."""
+    if by.how == "between":
+        (ax, ay), (bx, by_) = (c.point(p) for p in by.parts)
+        return bx - ax, by_ - ay
     last, c.last = c.last, (0, 0)
     found = c.point(by)
     c.last = last
@@ -223,38 +213,38 @@ def _in(p: Point, window: Box) -> bool:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("mirror", _read_mirror, (
         SentenceKind("mirror", MirrorThings, _mirror, CHANGES, (
-            Offer("change", 7, "mirror", "mirror ", "reflect flip symmetric",
+            Offer("change", 8, "mirror", "mirror ", "reflect flip symmetric",
                   "line 20, -4; 20, 34; line chain|circle 8, 14; radius 7"
                   "|mirror circle 2; about edge 1; copy"),
         )),
     )),
     FirstWord("move", _reads_shift(Move, "What is moved"), (
         SentenceKind("move", Move, _move, CHANGES, (
-            Offer("change", 8, "move", "move ", "shift displace",
+            Offer("change", 9, "move", "move ", "shift displace",
                   "circle 0, 0; radius 8|move circle 1; by 24, 12"),
         )),
     )),
     FirstWord("copy", _reads_shift(Copy, "What is copied"), (
         SentenceKind("copy", Copy, _copy, CHANGES, (
-            Offer("change", 9, "copy", "copy ", "again duplicate",
+            Offer("change", 10, "copy", "copy ", "again duplicate",
                   "circle 0, 0; radius 8|copy circle 1; by 24, 12"),
         )),
     )),
     FirstWord("turn", _read_turn, (
         SentenceKind("turn", TurnThings, _turn, CHANGES, (
-            Offer("change", 10, "turn", "turn ", "rotate swing spin",
+            Offer("change", 11, "turn", "turn ", "rotate swing spin",
                   "line 0, 0; 36, 0|turn edge 1; about 0, 0; 35; copy"),
         )),
     )),
     FirstWord("scale", _read_scale, (
         SentenceKind("scale", Scale, _scale, CHANGES, (
-            Offer("change", 11, "scale", "scale ", "enlarge reduce size",
+            Offer("change", 12, "scale", "scale ", "enlarge reduce size",
                   "circle 0, 0; radius 8|scale circle 1; about 0, 0; 2"),
         )),
     )),
     FirstWord("stretch", _read_stretch, (
         SentenceKind("stretch", Stretch, _stretch, CHANGES, (
-            Offer("change", 12, "stretch", "stretch ", "longer part window",
+            Offer("change", 13, "stretch", "stretch ", "longer part window",
                   "rectangle 0, 0; 40 by 26|stretch 20, -5; 60, 40; by 14, 0"),
         )),
     )),

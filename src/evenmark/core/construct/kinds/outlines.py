@@ -79,13 +79,12 @@ def _read_polygon(r: Reader) -> Meaning:
     r.first("How many corners")
     corners = r.number()
     r.another("Its centre, or an edge")
-    if r.takes("edge"):
+    if r.one_of(("centre", "edge"), "its centre, or an edge") == "edge":
         start = r.point()
         r.another("Where the edge ends")
         end = r.point()
         r.another("Which side")
         return PolygonOnEdge(corners, start, end, r.one_of(LEFT_RIGHT, "which side"))
-    r.needs("centre")
     centre = r.point()
     r.another("Inside or outside of which circle")
     how = r.one_of(("inside", "outside"), "inside or outside of a circle")

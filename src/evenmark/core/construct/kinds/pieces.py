@@ -123,19 +123,19 @@ def _lies_on(a: Curve, b: Curve, reach: float) -> bool:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("join", _read_join, (
         SentenceKind("join", Join, _join, CHANGES, (
-            Offer("change", 15, "join into one outline", "join ", "connect combine unite",
+            Offer("change", 16, "join into one outline", "join ", "connect combine unite",
                   "line 0, 0; 40, 0|line 0, 0; 0, 30|join step 1 and step 2"),
         )),
     )),
     FirstWord("break", _read_break, (
         SentenceKind("break up", BreakUp, _break_up, CHANGES, (
-            Offer("change", 16, "break up", "break up ", "split separate apart",
+            Offer("change", 17, "break up", "break up ", "separate apart",
                   "rectangle 0, 0; 40 by 26|break up step 1"),
         )),
     )),
     FirstWord("tidy", _read_tidy, (
         SentenceKind("tidy", Tidy, _tidy, CHANGES, (
-            Offer("change", 17, "tidy what is drawn twice", "tidy", "clean duplicates double",
+            Offer("change", 18, "tidy what is drawn twice", "tidy", "clean duplicates double",
                   "line 0, 0; 40, 0|line 10, 0; 30, 0|tidy"),
         )),
     )),

@@ -18,8 +18,18 @@ from evenmark.core.construct.reading import Reader
 Meaning = tuple[object, ...]
 """What a sentence says: a named tuple of its kind."""
 M = TypeVar("M", bound=Meaning)
-On = Literal["the layer drawn on", "a layer of its own", "the layers of what stands"]
-"""On which layer a kind of sentence draws. Later steps draw on it, too, but where it is one of its own."""
+
+
+class On(NamedTuple):
+    """On which layer a kind of sentence draws where it says none: on the one drawn on, or by itself on one
+    of its own or on those of what stands. Later steps draw on what is said, unless it is said of this one
+    alone. ``usual`` is the layer that the board writes into what is drawn, or that it comes on by itself;
+    nothing for outlines, which go on the layer of the outlines before."""
+
+    where: Literal["the layer drawn on", "a layer of its own", "the layers of what stands"]
+    usual: str = ""
+
+
 GROUPS = ("draw", "change", "help", "annotate", "keep")
 """The groups of the board's list, in their order."""
 
@@ -52,17 +62,34 @@ class SentenceKind(Generic[M]):
     @property
     def draws_on_layer(self) -> bool:
         """Whether what it draws comes on the layer that is drawn on."""
-        return self.on == "the layer drawn on"
+        return self.on.where == "the layer drawn on"
+
+    def layer_by_itself(self, outlines: str) -> str:
+        """Return on which layer the board draws it where none is said or chosen: one of its own, or that of
+        outlines; nothing where it changes what stands."""
+        return self.on.usual or (outlines if self.draws_on_layer else "")
 
     @property
     def layer_goes_on(self) -> bool:
         """Whether later steps draw on its layer."""
-        return self.on != "a layer of its own"
+        return self.on.where != "a layer of its own"
+
+    @property
+    def draws_outlines(self) -> bool:
+        """Whether what it draws is outlines, which go on the layer of those before."""
+        return self.draws_on_layer and not self.on.usual
 
 
-DRAWS: On = "the layer drawn on"
-APART: On = "a layer of its own"
-CHANGES: On = "the layers of what stands"
+DRAWS = On("the layer drawn on")
+DIMENSIONS = On("the layer drawn on", "dimension")
+LETTERS = On("the layer drawn on", "lettering")
+SECTIONS = On("the layer drawn on", "section")
+HELPS = On("a layer of its own", "construction")
+CENTRES = On("a layer of its own", "centre")
+HIDES = On("a layer of its own", "hidden")
+FRAMES = On("the layers of what stands", "frame")
+CHANGES = On("the layers of what stands")
+"""On which layers the kinds draw."""
 
 
 class FirstWord(NamedTuple):

@@ -42,15 +42,19 @@ def _read(r: Reader) -> Meaning:
     what = r.things()
     r.another("How many")
     number = r.number()
+    r.first("Which way: along a row, or round a point")
     if r.takes("round"):
         about = r.point()
         return RepeatRound(what, number, about, r.number() if more(r, "over") else None)
     way = r.one_of(("across", "up"), "which way")
+    r.first("How far from one to the next")
     rows: dict[str, Row] = {way: (number, r.number())}
     other = "up" if way == "across" else "across"
     before = r.mark()
     if r.next_slot() and not r.begins("layer", "line"):
+        r.first(f"How many {other}")
         number = r.number()
+        r.first("How far from one to the next")
         r.needs(other)
         rows[other] = (number, r.number())
     else:
@@ -92,11 +96,11 @@ def _copies(what: Sequence[Feature], way: ExactTransform, made: ChangeSet) -> No
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("repeat", _read, (
         SentenceKind("repeat", Repeat, _repeat, CHANGES, (
-            Offer("change", 13, "repeat in a row or grid", "repeat ", "pattern rows columns",
+            Offer("change", 14, "repeat in a row or grid", "repeat ", "pattern rows columns",
                   "circle 0, 0; radius 4|repeat circle 1; 3 across 16; 2 up 16"),
         )),
         SentenceKind("repeat round", RepeatRound, _repeat_round, CHANGES, (
-            Offer("change", 14, "repeat round a point", "repeat ", "circular pattern around",
+            Offer("change", 15, "repeat round a point", "repeat ", "circular pattern around",
                   "circle 16, 0; radius 4|repeat circle 1; 6 round 0, 0"),
         )),
     )),

@@ -5,10 +5,11 @@ Borders are drawn after ISO 5457 and ASME Y14.1 (from memory).
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
-from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Offer, SentenceKind
+from evenmark.core.construct.kinds.record import FRAMES, SECTIONS, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Expression, Reader, Ref
 from evenmark.core.construct.slots import slot
@@ -16,14 +17,18 @@ from evenmark.core.construct.state import XY, Broken, plain
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.conventions.papers import PAPERS
 from evenmark.core.drawing.annotations import Hatch, Vertex
+from evenmark.core.drawing.model import FreeCurve
 from evenmark.core.geometry import arcs, regions
 from evenmark.core.geometry.arcs import Curve, Round
+from evenmark.core.geometry.ellipses import thinned
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.numbers import Typed
 
 FRAME = "frame"
 FILING_EDGE, EDGE = 20.0, 10.0
 INCH_EDGE = 12.7
+MOST_FREE = 15_000
+"""Curves with which chords of free curves are still looked through for what they enclose."""
 
 
 class Hatching(NamedTuple):
@@ -61,7 +66,7 @@ def _read_frame(r: Reader) -> PaperFrame:
 def _hatch(c: Context, s: Hatching, made: ChangeSet) -> None:
     """Hatch the region round a point: what drawn lines that are continuous enclose."""
     p, angle, gap = c.place(s.at), float(c.number(s.angle)), float(c.length(s.gap, "gap"))
-    region = _faces(c).region_round(p)
+    region = faces_of(c).region_round(p)
     if region is None:
         raise Broken("Nothing encloses that point. Close the outline round it.")
     loops = tuple(_vertices(loop) for loop in (region.outside, *region.inside))
@@ -69,8 +74,9 @@ def _hatch(c: Context, s: Hatching, made: ChangeSet) -> None:
     made.note("hatch", hatch, loops[0][0].at)
 
 
-def _faces(c: Context) -> regions.Faces:
-    """Return what the drawing encloses; found anew where something was drawn since."""
+def faces_of(c: Context) -> regions.Faces:
+    """Return what the continuous lines of a drawing enclose; found anew where something was drawn since.
+    Raises Broken where too much was looked at."""
     bounding = _bounding(c)
     c.spend(len(c.state.places))
     if c.setting.faces is None or c.setting.faces[0] != bounding:
@@ -81,13 +87,21 @@ def _faces(c: Context) -> regions.Faces:
 
 def _bounding(c: Context) -> list[Curve]:
     """Return the curves that can bound hatching: what is drawn continuously, but for construction."""
-    out = []
+    out: list[Curve] = []
     for f in c.state.standing():
-        if not f.drawn or f.layer.lower() == "construction":
+        free = f.says if isinstance(f.says, FreeCurve) else None
+        if not (f.drawn or free) or f.layer.lower() == "construction":
             continue
         if (f.line or c.setting.layer(f.layer).style.line_type) == "continuous":
-            out.append(f.shape)
+            out += [f.shape] if free is None else _chords(free, MOST_FREE - len(out))
     return out
+
+
+def _chords(curve: FreeCurve, most: int) -> list[Curve]:
+    """Return a free curve as the chords by which it encloses something; none where there are too many."""
+    chords = pairwise(thinned(curve.points))
+    found: list[Curve] = [Straight(p, q) for p, q in chords if p != q]
+    return found if len(found) <= most else []
 
 
 def _vertices(loop: regions.Loop) -> tuple[Vertex, ...]:
@@ -120,13 +134,13 @@ def _frame(c: Context, s: PaperFrame, made: ChangeSet) -> None:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("hatch", _read_hatch, (
-        SentenceKind("hatch", Hatching, _hatch, DRAWS, (
+        SentenceKind("hatch", Hatching, _hatch, SECTIONS, (
             Offer("annotate", 10, "hatching", "hatch ", "section fill shade",
                   "rectangle 0, 0; 40 by 26|hatch 20, 13; 45°; gap 5"),
         )),
     )),
     FirstWord("frame", _read_frame, (
-        SentenceKind("frame", PaperFrame, _frame, DRAWS, (
+        SentenceKind("frame", PaperFrame, _frame, FRAMES, (
             Offer("annotate", 11, "border with title strip", "frame ", "sheet paper border title",
                   "frame A4 across"),
         )),

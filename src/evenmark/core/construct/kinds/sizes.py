@@ -10,7 +10,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
-from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
+from evenmark.core.construct.kinds.record import DIMENSIONS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import AXES, FEATURES, Expression, Reader, Ref
 from evenmark.core.construct.slots import ROUND, STRAIGHT, more, slot
@@ -280,33 +280,33 @@ def _in_row(c: Context, s: SizesInRow, made: ChangeSet) -> None:
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("size", _read_size, (
-        SentenceKind("size", SizeBetween, _between, DRAWS, (
+        SentenceKind("size", SizeBetween, _between, DIMENSIONS, (
             Offer("annotate", 1, "size between two points", "size ", "dimension measure length distance",
                   "line 0, 0; 40, 0|size 0, 0; 40, 0; across; at 20, -12"),
         )),
-        SentenceKind("size of", SizeOfEdge, _of_edge, DRAWS, (
+        SentenceKind("size of", SizeOfEdge, _of_edge, DIMENSIONS, (
             Offer("annotate", 2, "size of an edge", "size ", "dimension length aligned",
                   "line 0, 0; 36, 16|size edge 1; at 14, 16"),
         )),
-        SentenceKind("size radius", SizeRadius, _radius, DRAWS, (
+        SentenceKind("size radius", SizeRadius, _radius, DIMENSIONS, (
             Offer("annotate", 3, "radius", "size radius ", "dimension radius R",
                   "arc centre 0, 0; from 20, 0; turn 120|size radius arc 1; at 22, 22"),
         )),
-        SentenceKind("size diameter", SizeDiameter, _diameter, DRAWS, (
+        SentenceKind("size diameter", SizeDiameter, _diameter, DIMENSIONS, (
             Offer("annotate", 4, "diameter", "size diameter ", "dimension diameter",
                   "circle 0, 0; radius 12|size diameter circle 1; at 24, 18"),
         )),
-        SentenceKind("size angle", SizeAngle, _angle, DRAWS, (
+        SentenceKind("size angle", SizeAngle, _angle, DIMENSIONS, (
             Offer("annotate", 5, "angle", "size angle ", "dimension degrees",
                   "line 0, 0; 40, 0|line 0, 0; 30, 24|size angle edge 1; edge 2; at 26, 8"),
         )),
     )),
     FirstWord("sizes", _read_sizes, (
-        SentenceKind("sizes from", SizesFrom, _from_one, DRAWS, (
+        SentenceKind("sizes from", SizesFrom, _from_one, DIMENSIONS, (
             Offer("annotate", 6, "sizes from one edge", "sizes from ", "baseline dimensions datum",
                   "line 0, 0; 40, 0|sizes from 0, 0; 18, 0; 40, 0; across; at 0, -9"),
         )),
-        SentenceKind("sizes in a row", SizesInRow, _in_row, DRAWS, (
+        SentenceKind("sizes in a row", SizesInRow, _in_row, DIMENSIONS, (
             Offer("annotate", 7, "sizes in a row", "sizes in a row ", "chain dimensions continued",
                   "line 0, 0; 40, 0|sizes in a row 0, 0; 18, 0; 40, 0; across; at 0, -12"),
         )),
