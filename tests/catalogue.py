@@ -11,7 +11,7 @@ from typing import NamedTuple
 from evenmark.core.construct.building import Built, build
 from evenmark.core.construct.document import from_text
 from evenmark.core.construct.measuring import measured
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import CALLED, Ref
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.drawing.annotations import Dimension, Note
@@ -23,7 +23,7 @@ PAGE = ROOT / "docs" / "formats" / "steps.md"
 PICTURES = ROOT / "docs" / "formats" / "steps"
 _BLOCK = re.compile(r"^```steps ([^\n]+)\n(.*?)^```\n", re.MULTILINE | re.DOTALL)
 _IS = re.compile(r"^# (.+) is (.+)$", re.MULTILINE)
-_SAYS = re.compile(r"^# (size|text|note) (\d+)(?:\.(\d+))? says (.+)$", re.MULTILINE)
+_SAYS = re.compile(r"^# (dimension|text|note) (\d+)(?:\.(\d+))? says (.+)$", re.MULTILINE)
 
 
 class Example(NamedTuple):
@@ -39,7 +39,7 @@ class Example(NamedTuple):
 
     @property
     def says(self) -> list[tuple[str, str, str, str]]:
-        """What its remarks say that sizes, texts and notes say."""
+        """What its remarks say that dimensions, texts and notes say."""
         return _SAYS.findall(self.text)
 
     @property
@@ -75,7 +75,9 @@ def wrong_in(example: Example, built: Built) -> list[str]:
             out.append(f"{what} is {value}, not {expected}")
     for kind, step, part, says in example.says:
         ids = [item.id for item in built.document.steps]
-        found = built.evaluation.state.find(Ref(kind, ids[int(step) - 1], int(part) if part else None)).says
+        found = built.evaluation.state.find(
+            Ref(CALLED.get(kind, kind), ids[int(step) - 1], int(part) if part else None)
+        ).says
         said = figure(found) if isinstance(found, Dimension) else ""
         if isinstance(found, Text | Note):
             said = found.wording

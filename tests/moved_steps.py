@@ -27,7 +27,7 @@ from evenmark.core.construct.kinds import (
     sheets,
     sizes,
 )
-from evenmark.core.construct.reading import Expression
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.geometry.numbers import Typed
 from evenmark.core.geometry.similarities import Similarity
@@ -173,12 +173,14 @@ class Moving:
         return Moving((0, 0), self.turn, self.mirror).said(by)
 
     def level_or_plumb(self, how: str) -> str:
-        return {"level": "plumb", "plumb": "level"}.get(how, how) if self.quarters() % 2 else how
+        return (
+            {"horizontal": "vertical", "vertical": "horizontal"}.get(how, how) if self.quarters() % 2 else how
+        )
 
     def across_or_up(self, way: str) -> str:
         if way == "along" or not self.quarters() % 2:
             return way
-        return {"across": "up", "up": "across"}[way]
+        return {"horizontal": "vertical", "vertical": "horizontal"}[way]
 
     def never_mirrored(self, why: str) -> None:
         if self.mirror:

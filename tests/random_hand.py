@@ -19,7 +19,8 @@ from evenmark.core.construct.completion import complete
 from evenmark.core.construct.document import from_text
 from evenmark.core.construct.kinds import OFFERS
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.state import Broken, Feature, plain
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.arcs import Round

@@ -193,27 +193,27 @@ def test_prove_says_what_a_sheet_says(files: Path, capsys: Any) -> None:
     assert (proof["format"], proof["complete"], proof["says"]) == (
         "even-mark/proof",
         True,
-        "Everything is said once.",
+        "Fully dimensioned, nothing redundant.",
     )
     assert {s["figure"]: s["of"] for s in proof["sizes"]} == {
         "Ø28": "left hole",
-        "82": "left hole to right hole, across",
+        "82": "left hole to right hole, horizontal",
         "R24": "left round end",
         "Ø12": "right hole",
         "R13": "right round end",
     }
     _, (proof,), _ = run(files, capsys, "prove", "twice.dxf", "--json")
-    assert [t["says"] for t in proof["twice"]] == ["64, 36 and 28 say one size twice."]
+    assert [t["says"] for t in proof["twice"]] == ["One of 64, 36 and 28 follows from the others."]
     _, (proof,), _ = run(files, capsys, "prove", "key.dxf", "--json")
-    assert proof["says"] == "No sizes are placed yet; 5 sizes would say everything once."
+    assert proof["says"] == "No dimensions yet; 5 dimensions would fully dimension it."
     assert sorted(s["figure"] for s in proof["proposed"]) == ["82", "R13", "R24", "Ø12", "Ø28"]
-    # what is taken as read is switched by the rule set
+    # what is implied is switched by the rule set
     (files / "rules.json").write_text(json.dumps({"taken": {"alike e2 k3 k4": False, "smooth e3 a2": False}}))
     status, (proof,), _ = run(files, capsys, "prove", "said.dxf", "--rules", "rules.json", "--json")
     assert (status, proof["complete"], len(proof["free"])) == (0, False, 1)
     assert [t["id"] for t in proof["taken"] if not t["on"]] == ["smooth e3 a2", "alike e2 k3 k4"]
     _, words, _ = run(files, capsys, "prove", "twice.dxf")
-    assert "64, 36 and 28 say one size twice." in words[0]["text"]
+    assert "One of 64, 36 and 28 follows from the others." in words[0]["text"]
     status, _, err = run(files, capsys, "prove", "broken.dxf")
     assert status == 2
     assert len(err.splitlines()) == 1

@@ -15,8 +15,8 @@ R = 24
 reach from 60 to 96 by 2, now 82
 circle 0, 0; radius R
 circle reach, 0; radius R - 11
-line touching circle 1; circle 2; outer left
-size diameter circle 1; at -30, 30; layer dimension
+line tangent to circle 1; circle 2; outer left
+dimension diameter circle 1; at -30, 30; layer dimension
 """
 
 
@@ -72,8 +72,8 @@ def test_draw_explains_each_step(link: Path, capsys: Any) -> None:
     status, out, err = said(link, capsys, "draw", "link.txt", "--explain")
     assert (status, err) == (0, [])
     assert out[:2] == ["R = 24", "reach = 82"]
-    assert "    3  line touching circle 1; circle 2; outer left" in out
-    assert any("size 4.1: Ø48" in line for line in out)
+    assert "    3  line tangent to circle 1; circle 2; outer left" in out
+    assert any("dimension 4.1: Ø48" in line for line in out)
 
 
 def test_draw_says_what_is_broken_and_draws_the_rest(link: Path, capsys: Any) -> None:
@@ -95,4 +95,4 @@ def test_draw_refuses_what_it_cannot_write(link: Path, capsys: Any) -> None:
     status, _, err = said(link, capsys, "draw", "odd.txt", "-o", "odd.dxf")
     assert (status, "a/b" in err[0]) == (2, True)
     _, _, err = said(link, capsys, "draw", "link.txt", "-o", "old.dxf", "--version", "R12")
-    assert "note: R12 knows no line weights: they are left out." in err
+    assert "note: R12 has no line widths: they are left out." in err

@@ -28,7 +28,7 @@ router.afterEach(async (to, from) => {
 </script>
 
 <template>
-  <nav aria-label="Within the page">
+  <nav aria-label="On this page">
     <a
       href="#"
       class="press absolute top-2 left-2 z-50 -translate-y-20 no-underline focus:translate-y-0"

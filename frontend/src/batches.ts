@@ -6,7 +6,7 @@ export type Group = "asked" | "reading" | "ready" | "unusable" | "left-out" | "h
 export const GROUPS: { id: Group; word: string }[] = [
   { id: "asked", word: "Whose are these?" },
   { id: "reading", word: "Being read" },
-  { id: "ready", word: "Ready to be handed in" },
+  { id: "ready", word: "Ready to hand in" },
   { id: "unusable", word: "Cannot be read" },
   { id: "left-out", word: "Left out" },
   { id: "handed-in", word: "Handed in" },

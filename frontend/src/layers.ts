@@ -26,7 +26,7 @@ export function besideEachOther(asked: readonly Layer[], drawn: readonly Layer[]
 
 function differing(a?: Layer, d?: Layer): string[] {
   if (!a) return ["name"];
-  if (!d || !d.features) return ["nothing on it"];
+  if (!d || !d.features) return ["empty"];
   return [
     ...(a.name !== d.name ? ["letter case"] : []),
     ...(a.line_type !== d.line_type ? ["line type"] : []),

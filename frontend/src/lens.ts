@@ -26,7 +26,7 @@ export function lensFor(
     finding.kind === "joined" || finding.kind === "closed"
       ? "apart"
       : finding.kind === "tangent"
-        ? "off the touch"
+        ? "off tangency"
         : "off";
   return { at, across: Math.max(off * 6, extent * 1e-7), says: `${fixed(off, digits)} ${unit} ${word}` };
 }

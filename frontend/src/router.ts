@@ -78,7 +78,7 @@ export const router = createRouter({
       path: "/classes/:id(\\d+)/slips",
       name: "slips",
       component: () => import("./pages/SlipsPage.vue"),
-      meta: { role: "instructor", title: "Slips" },
+      meta: { role: "instructor", title: "Sign-in cards" },
     },
     {
       path: "/record",

@@ -92,12 +92,12 @@ export const MARKS_ITS_FEATURE: ReadonlySet<string> = new Set(OF_ONE);
 
 export const PLACEMENTS = [
   { value: "as-drawn", name: "As drawn", says: "Coordinates count." },
-  { value: "slide", name: "Slide", says: "It may stand anywhere." },
-  { value: "slide-and-turn", name: "Slide and turn", says: "It may stand anywhere, in any direction." },
+  { value: "slide", name: "Slide", says: "It may be anywhere." },
+  { value: "slide-and-turn", name: "Slide and turn", says: "It may be anywhere and turned." },
 ] as const;
 
 export const DETAILS = [
-  { value: "score", name: "Score only" },
+  { value: "score", name: "Marks only" },
   { value: "checks", name: "Which checks and slips" },
   { value: "numbers", name: "Full numbers" },
 ] as const;

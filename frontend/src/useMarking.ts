@@ -77,7 +77,7 @@ export function useMarking(id: Ref<number>, only: Ref<string | null>) {
     takeBack: () =>
       act(
         (at, query) => post("/api/attempts/{attempt_id}/take-back", at, undefined, query),
-        (m) => `Taken back. ${m.student} no longer sees these marks.`,
+        (m) => `Marks recalled. ${m.student} no longer sees them.`,
       ),
     markAgain: () =>
       act(

@@ -68,7 +68,7 @@ describe("changes", () => {
     const ours = changesBetween(base, content({ title: "Mine" }, { near_share: 0.3 }));
     const theirs = changesBetween(base, content({ title: "Theirs" }, { near_share: 0.3 }));
     expect(contested(ours, theirs).map((c) => c.path)).toEqual([["title"]]);
-    expect(about(ours, base.rules)).toBe("the title, what near earns");
+    expect(about(ours, base.rules)).toBe("the title, marks for near");
   });
 
   it("undo as they were done, nested values and removed ones too", () => {

@@ -64,7 +64,7 @@ describe("the inspection list", () => {
 
   it("says that nothing answers to a filter", () => {
     const none = mount(InspectionList, { props: { rows: [], chosen: null, unit: "mm", numbers: false } });
-    expect(none.text()).toContain("No finding answers to this filter.");
+    expect(none.text()).toContain("No finding matches this filter.");
   });
 });
 
@@ -136,7 +136,7 @@ describe("what students are told", () => {
       { name: "notes", role: null, colour: null, swatch: null, line_type: null, weight: null },
     ],
     marked: [{ title: "Lengths", marks: 40 }],
-    charged: ["Each thing left over, or drawn twice: 1, together at most 25"],
+    charged: ["Each extra object or duplicate: 1, together at most 25"],
   } as never;
 
   it("has layers with their looks, exactness, and what earns marks", () => {
@@ -144,9 +144,9 @@ describe("what students are told", () => {
     for (const said of [
       "red (DXF 1)",
       "0.5 mm",
-      "Sizes are held to 0.0001 in, places to 0.002 in, directions to 0.01°",
+      "±0.0001 in, positions ±0.002 in, ±0.01°, on the true geometry",
       "a file in another unit counts as wrong",
-      "named exactly so",
+      "names exactly as here",
       "any",
       "Lengths",
     ])

@@ -25,13 +25,11 @@ const made = (acts: ReturnType<typeof deed>[]) => ({
 describe("how a drawing was made", () => {
   it("is told without the pauses", () => {
     const acts = [deed(0), deed(2), deed(40, "corrected"), deed(41, "back"), deed(42, "wrote", 7)];
-    expect(drawnIn(made(acts))).toBe(
-      "7 steps, drawn in 4 minutes in 2 sittings, 1 correction, 1 taken back.",
-    );
+    expect(drawnIn(made(acts))).toBe("7 steps, drawn in 4 minutes in 2 sittings, 1 correction, 1 undone.");
     expect([...pauses(acts)]).toEqual([[2, "38 minutes"]]);
   });
   it("says of nothing that it is nothing", () => {
-    expect(drawnIn(made([]))).toBe("Nothing was done on the board.");
+    expect(drawnIn(made([]))).toBe("Nothing was drawn on the board.");
     expect(drawnIn(made([deed(0)]))).toBe("1 step, drawn in less than a minute.");
   });
   it("says long times in hours and days", () => {

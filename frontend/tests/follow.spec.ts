@@ -10,7 +10,7 @@ const steps = ref(0);
 const BEGINS: Record<string, string> = {
   "chain of lines": "chain ",
   "circle by centre and size": "circle ",
-  "line touching two circles": "line touching ",
+  "line tangent to two circles": "line touching ",
   fillet: "fillet ",
   chamfer: "chamfer ",
   "slot with round ends": "slot ",
@@ -68,13 +68,13 @@ describe("a drawing that is followed", () => {
     await line("circle ");
     expect(follow.next.value?.how).toBe("press");
   });
-  it("says that another kind was begun, and that another step was drawn", async () => {
+  it("says that a different kind was begun, and that another step was drawn", async () => {
     await line("line 0, 0");
-    expect(follow.next.value?.says).toContain("another kind");
+    expect(follow.next.value?.says).toContain("a different kind");
     await line("");
     steps.value = 1;
     await nextTick();
-    expect(follow.next.value?.says).toContain("another one");
+    expect(follow.next.value?.says).toContain("a different step");
     steps.value = 0;
     await nextTick();
     expect(follow.next.value?.how).toBe("kind");

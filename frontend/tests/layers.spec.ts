@@ -24,7 +24,7 @@ describe("layers beside each other", () => {
   it("tells what is missing and what nobody asked for", () => {
     const pairs = besideEachOther([layer("outline"), layer("empty", { features: 0 })], [layer("0")]);
     expect(pairs.map((p) => [p.key, p.differs])).toEqual([
-      ["outline", ["nothing on it"]],
+      ["outline", ["empty"]],
       ["0", ["name"]],
     ]);
   });

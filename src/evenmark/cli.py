@@ -48,6 +48,9 @@ _DECIDE = (
 """What to do about a dimension that contradicts."""
 
 
+KEY_HELP = "the key: DXF, SVG or a document of steps"
+
+
 def main(arguments: list[str] | None = None) -> int:
     """Run one command and return the exit status."""
     options = _parser().parse_args(arguments)
@@ -64,9 +67,9 @@ def main(arguments: list[str] | None = None) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="even-mark", description="Checks drawings against a key.")
     commands = parser.add_subparsers(required=True, metavar="check | propose | prove | read | draw")
-    checking = commands.add_parser("check", help="hold attempts against a key")
-    checking.add_argument("key", metavar="KEY")
-    checking.add_argument("attempts", metavar="ATTEMPT", nargs="+")
+    checking = commands.add_parser("check", help="compare attempts with a key")
+    checking.add_argument("key", metavar="KEY", help=KEY_HELP)
+    checking.add_argument("attempts", metavar="ATTEMPT", nargs="+", help="drawings to be checked")
     checking.add_argument("--rules", metavar="FILE", help="a rule set as JSON; without it the proposed one")
     checking.add_argument(
         "--or",
@@ -74,40 +77,38 @@ def _parser() -> argparse.ArgumentParser:
         dest="others",
         action="append",
         default=[],
-        help="another key that is accepted, too",
+        help="another accepted key",
     )
-    checking.add_argument(
-        "--start", metavar="FILE", help="the start drawing that was given out: neither marked nor spare"
-    )
+    checking.add_argument("--start", metavar="FILE", help="the start drawing that was given out: not marked")
     checking.add_argument(
         "--field",
         metavar="NAME=VALUE",
         action="append",
         default=[],
-        help="what the sheet should say: name, group or date",
+        help="text of the title block: name, group or date",
     )
     checking.add_argument("--placement", choices=POLICIES, help="overrides the rule set")
     checking.add_argument("--json", action="store_true", help="one JSON object a line, one line an attempt")
     checking.set_defaults(run=_check)
-    proposing = commands.add_parser("propose", help="the requirements an instructor would start from")
-    proposing.add_argument("key", metavar="KEY")
+    proposing = commands.add_parser("propose", help="the checks an instructor would start from")
+    proposing.add_argument("key", metavar="KEY", help=KEY_HELP)
     proposing.add_argument(
         "--by",
         choices=get_args(Listing),
-        help="by what the sheet says (usual where that settles everything), or feature by feature",
+        help="by the dimensions of the sheet (default where it is fully dimensioned), or by feature",
     )
     proposing.add_argument("--json", action="store_true", help="a rule set that `check --rules` takes")
     proposing.set_defaults(run=_propose)
-    proving = commands.add_parser("prove", help="whether a key's sheet says every size once")
-    proving.add_argument("key", metavar="KEY")
+    proving = commands.add_parser("prove", help="whether a key is fully dimensioned, nothing redundant")
+    proving.add_argument("key", metavar="KEY", help=KEY_HELP)
     proving.add_argument(
-        "--rules", metavar="FILE", help="a rule set as JSON: what dimensions measure, what is taken as read"
+        "--rules", metavar="FILE", help="a rule set as JSON: what dimensions measure, what is implied"
     )
-    proving.add_argument("--json", action="store_true")
+    proving.add_argument("--json", action="store_true", help="the whole proof as JSON")
     proving.set_defaults(run=_prove)
     reading_ = commands.add_parser("read", help="what is understood of a file")
-    reading_.add_argument("file", metavar="FILE")
-    reading_.add_argument("--json", action="store_true")
+    reading_.add_argument("file", metavar="FILE", help="a drawing: DXF, SVG or a document of steps")
+    reading_.add_argument("--json", action="store_true", help="the whole reading as JSON")
     reading_.set_defaults(run=_read)
     add_parser(commands)
     return parser
@@ -255,7 +256,7 @@ def _prove(options: argparse.Namespace) -> int:
         for one in found[what]:
             print(f"  {one['says']}")
     if found["free"] and found["proposed"]:
-        print("  These sizes would say the rest:")
+        print("  These dimensions would complete it:")
         for size in found["proposed"]:
             print(f"        {size['figure']:<12} {size['of']}")
     if found["contradictions"]:
@@ -263,7 +264,7 @@ def _prove(options: argparse.Namespace) -> int:
         print(f"  {_DECIDE.format(first)}")
     for flaw in key.flaws:
         print(f"  {flaw.says}")
-    print(f"  Taken as read: {sum(t['on'] for t in found['taken'])} things; --json lists them.")
+    print(f"  Implied: {sum(t['on'] for t in found['taken'])} conditions; --json lists them.")
     return 0
 
 

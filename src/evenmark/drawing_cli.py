@@ -26,7 +26,7 @@ from evenmark.core.formats.errors import Unwritable
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.exact import Number
 from evenmark.core.geometry.numbers import NumberError
-from evenmark.core.linework.wording import number
+from evenmark.core.linework.wording import typed_number as number
 from evenmark.core.sheet.ways_out import USUAL_VERSION, VERSIONS, WAYS_OUT, written
 
 ENDINGS = tuple(f".{way}" for way in WAYS_OUT)
@@ -59,7 +59,9 @@ def add_parser(commands: Any) -> None:
         help="the numbers of 'edge 1.3', 'step 2', 'end of edge 4', 'distance of (0, 0) and (9, 4)'",
     )
     drawing.add_argument("--explain", action="store_true", help="each step, what it made, its numbers")
-    drawing.add_argument("--version", choices=VERSIONS, default=USUAL_VERSION, help="of DXF; usually R2010")
+    drawing.add_argument(
+        "--version", choices=VERSIONS, default=USUAL_VERSION, help="version of DXF; default R2010"
+    )
     drawing.add_argument("--binary", action="store_true", help="DXF as binary")
     drawing.set_defaults(run=run)
 
@@ -163,7 +165,7 @@ def explained(built: Built) -> Iterator[str]:
 
 def _name(f: Feature | None, numbers: dict[int, int]) -> str:
     assert f is not None
-    return f"{f.ref.kind} {numbers.get(f.ref.step, f.ref.step)}.{f.ref.part}"
+    return f"{f.ref.called} {numbers.get(f.ref.step, f.ref.step)}.{f.ref.part}"
 
 
 def _point(p: Any) -> str:

@@ -105,7 +105,7 @@ def test_files_can_be_read_in_one_sitting() -> None:
     """Usually under 300 lines; a longer one is listed with its reason."""
     longer = {
         "src/evenmark/core/dimensioning/proof.py": "the proof from equations to what is free",
-        "src/evenmark/core/dimensioning/implied.py": "one function a kind of what is taken as read",
+        "src/evenmark/core/dimensioning/implied.py": "one function a kind of what is implied",
         "src/evenmark/core/linework/model.py": "one value for each kind of feature",
         "src/evenmark/core/formats/dxf_write.py": "one pen for every manner",
         "src/evenmark/core/marking/slips/numbers.py": "one function a slip of a typed number",

@@ -50,7 +50,7 @@ def _longest(root: Path, least: int) -> int:
 
 
 RATCHETS: dict[str, tuple[Callable[[], int], int]] = {
-    "lines with Any": (_lines(r"\bAny\b"), 162),
+    "lines with Any": (_lines(r"\bAny\b"), 161),
     "lines with dict[str, Any]": (_lines(r"dict\[str, Any\]"), 15),
     "lines with type: ignore": (_lines(r"type: ignore"), 52),
     "names of kinds outside kinds and slips": (_kinds_named, 282),

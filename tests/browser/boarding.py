@@ -138,7 +138,7 @@ def at(page: Page, x: float, y: float) -> tuple[float, float]:
           const ticks = (which) => [...document.querySelectorAll('.ruler text')].filter(
             (t) => (t.getAttribute('text-anchor') === 'middle') === (which === 'x'));
           const box = document.querySelector('[data-sheet]').getBoundingClientRect();
-          const read = (which) => ticks(which).map((t) => [Number(t.textContent),
+          const read = (which) => ticks(which).map((t) => [Number(t.textContent.replace('−', '-')),
             which === 'x' ? Number(t.getAttribute('x')) : Number(t.getAttribute('y')) - 3.5]);
           return {x: read('x'), y: read('y'), left: box.left, top: box.top};
         }"""
@@ -161,7 +161,7 @@ def press(page: Page, x: float, y: float) -> None:
 
 
 def widest(page: Page, width: int) -> int:
-    """Give a page another width; return how wide what is on it is then."""
+    """Give a page another width; return how wide what it holds is then."""
     page.set_viewport_size({"width": width, "height": 800})
     page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
     return int(page.evaluate("document.documentElement.scrollWidth"))

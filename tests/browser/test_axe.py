@@ -65,7 +65,7 @@ A_CLASS, AN_ISSUE, AN_EXERCISE = (
     to("link", "Gate plate, holes and slot"),
     to("link", "Crank link"),
 )
-MARKING = (AN_ISSUE, to("link", "Go through them"), wait(400))
+MARKING = (AN_ISSUE, to("link", "Review drawings"), wait(400))
 STRANGER: dict[str, tuple[str, tuple[Step, ...]]] = {
     "sign in": ("/sign-in", ()),
     "sign in, refused": ("/sign-in", (to("button", "Sign in"),)),
@@ -85,7 +85,7 @@ INSTRUCTORS: dict[str, tuple[str, tuple[Step, ...]]] = {
     ),
     "exercise, the sheet": ("/exercises", (AN_EXERCISE, to("button", "The sheet"), wait(800))),
     "exercise, what slips cost": ("/exercises", (AN_EXERCISE, to("button", "What slips cost"), wait(3000))),
-    "exercise, how exactly": ("/exercises", (AN_EXERCISE, to("button", "How exactly"))),
+    "exercise, how exactly": ("/exercises", (AN_EXERCISE, to("button", "Tolerances and placement"))),
     "exercise, issue": ("/exercises", (AN_EXERCISE, to("button", "Issue to a class"))),
     "exercise, menu": ("/exercises", (AN_EXERCISE, to("button", "More about this exercise"))),
     "exercise, duplicate": ("/exercises", (AN_EXERCISE, by_menu("More about this exercise", "Duplicate"))),
@@ -96,13 +96,13 @@ INSTRUCTORS: dict[str, tuple[str, tuple[Step, ...]]] = {
     "class, menu of a student": ("/classes", (A_CLASS, to("button", "More about Wren Halloran"))),
     "class, rename": ("/classes", (A_CLASS, by_menu("More about this class", "Rename"))),
     "class, duplicate": ("/classes", (A_CLASS, by_menu("More about this class", "Duplicate"))),
-    "class, end": ("/classes", (A_CLASS, by_menu("More about this class", "End the class"))),
+    "class, end": ("/classes", (A_CLASS, by_menu("More about this class", "Archive class"))),
     "class, delete": ("/classes", (A_CLASS, by_menu("More about this class", "Delete"))),
     "class, everything away": (
         "/classes",
-        (A_CLASS, by_menu("More about this class", "Take everything"), wait(1500)),
+        (A_CLASS, by_menu("More about this class", "Download class data"), wait(1500)),
     ),
-    "class, wipe": ("/classes", (A_CLASS, by_menu("More about Wren Halloran", "Wipe the data"))),
+    "class, wipe": ("/classes", (A_CLASS, by_menu("More about Wren Halloran", "Delete student data"))),
     "class, new password": ("/classes", (A_CLASS, by_menu("More about Wren Halloran", "New password"))),
     "class results, grid": ("/desk", (AN_ISSUE, wait(400))),
     "class results, list": ("/desk", (AN_ISSUE, to("radio", "List"))),
@@ -110,9 +110,9 @@ INSTRUCTORS: dict[str, tuple[str, tuple[Step, ...]]] = {
     "class results, date": ("/desk", (AN_ISSUE, by_menu("More about what was issued", "Date and tries"))),
     "class results, one student": (
         "/desk",
-        (AN_ISSUE, by_menu("More about what was issued", "More for one student")),
+        (AN_ISSUE, by_menu("More about what was issued", "Extra time or tries")),
     ),
-    "class results, close": ("/desk", (AN_ISSUE, by_menu("More about what was issued", "Close it"))),
+    "class results, close": ("/desk", (AN_ISSUE, by_menu("More about what was issued", "Close now"))),
     "class results, withdraw": ("/desk", (AN_ISSUE, by_menu("More about what was issued", "Withdraw"))),
     "hand in for a class": ("/desk", (AN_ISSUE, to("link", "Hand in for the class"))),
     "marking": ("/desk", MARKING),

@@ -36,7 +36,7 @@ def test_the_crank_link_by_typing_alone(anyone: Any) -> None:
         write(page, says)
     mine = from_text(kept(page))
     assert shown(mine) == shown(document)
-    page.get_by_role("button", name="Make it a key").click()
+    page.get_by_role("button", name="Create key").click()
     expect(page.get_by_text("What counts")).to_be_visible()
 
 
@@ -139,7 +139,7 @@ def test_catches_and_answers_are_pointed(anyone: Any) -> None:
     write(page, "circle 0, 0; radius 24")
     write(page, "circle 82, 0; radius 13")
     page.get_by_role("button", name="Fit").click()
-    choose(page, "line touching two circles")
+    choose(page, "line tangent to two circles")
     press(page, 0, 24)
     press(page, 82, 13)
     press(page, 40, 19)
@@ -153,7 +153,7 @@ def test_catches_and_answers_are_pointed(anyone: Any) -> None:
     page.keyboard.press("Enter")
     expect(page.locator("[data-step]")).to_have_count(4)
     text = kept(page)
-    assert "line touching circle 1; circle 2; outer left" in text
+    assert "line tangent to circle 1; circle 2; outer left" in text
     assert "circle centre of circle 1; diameter 28" in text
 
 
@@ -183,7 +183,7 @@ def test_what_was_written_ahead_and_cannot_be_taken_waits(anyone: Any) -> None:
     waits = page.locator("[data-not-taken] li")
     expect(waits).to_have_count(1)
     expect(waits).to_contain_text("There is no step 7 before this one.")
-    waits.get_by_role("button", name="write it again").click()
+    waits.get_by_role("button", name="correct it").click()
     expect(page.get_by_label("what to do")).to_have_value("circle centre of circle 7; radius 5")
     expect(waits).to_have_count(0)
 
@@ -281,10 +281,8 @@ def test_two_pages_are_told_apart_and_neither_list_is_lost(anyone: Any, faults: 
     write(page, "line 0, 0; 9, -9")
     settled(page)
     other.unroute("**/api/boards/*/acts")
-    expect(other.get_by_text("This drawing has gone on in two pages")).to_be_visible()
-    other.get_by_role("region", name="Drawn on this page").get_by_role(
-        "button", name="Go on with this one"
-    ).click()
+    expect(other.get_by_text("This drawing was changed in two tabs")).to_be_visible()
+    other.get_by_role("region", name="Drawn in this tab").get_by_role("button", name="Use this list").click()
     expect(other.locator("[data-step='3']")).to_contain_text("9, 9")
     settled(other)
     expect(page.locator("[data-step='3']")).to_contain_text("9, 9")
@@ -334,7 +332,7 @@ def test_nothing_stands_against_anybodys_use_of_it(anyone: Any) -> None:
     expect(page.locator("[data-chosen]")).to_be_visible()
     assert violations(page) == []
     page.keyboard.press("Escape")
-    page.get_by_label("what to do").fill("line touching circle 1; circle 2; ")
+    page.get_by_label("what to do").fill("line tangent to circle 1; circle 2; ")
     expect(page.locator("[data-answers] button")).to_have_count(4)
     assert violations(page) == []
     page.get_by_label("what to do").fill("circle 0, 0; radios")
@@ -355,7 +353,7 @@ def test_nothing_stands_against_anybodys_use_of_it(anyone: Any) -> None:
     row = page.locator("[data-step='1']")
     row.get_by_role("button").first.click()
     step_act(page, "Bookmark before")
-    expect(page.get_by_role("button", name="go back here: here")).to_be_visible()
+    expect(page.get_by_role("button", name="Go back here: here")).to_be_visible()
     assert violations(page) == []
     page.locator("[data-step='3']").get_by_role("button").first.click()
     step_act(page, "Correct")
@@ -397,9 +395,9 @@ def test_layers_measuring_and_pulling(anyone: Any) -> None:
     press(page, 0, 0)
     press(page, 60, 40)
     measured = page.locator("[data-measuring]")
-    expect(measured).to_contain_text("across 60 mm · up 40 mm")
+    expect(measured).to_contain_text("horizontal 60 mm · vertical 40 mm")
     assert violations(page) == []
-    measured.get_by_role("button", name="write it").click()
+    measured.get_by_role("button", name="Use in the sentence").click()
     expect(page.get_by_label("what to do")).to_have_value(re.compile(r"^distance of \("))
     page.get_by_role("button", name="measure", exact=True).click()
     expect(measured).to_have_count(0)

@@ -73,11 +73,11 @@ def test_a_list_that_is_opened_asks_before_another_goes(anyone: Any) -> None:
     expect(page.locator("[data-step]")).to_have_count(2)
     give(page, "link.json", json.dumps(to_json(from_text("circle 0, 0; radius 24\n"))).encode())
     dialog = page.get_by_role("dialog")
-    expect(dialog).to_contain_text("has 1 step. What stands here, 2 steps, goes for it.")
+    expect(dialog).to_contain_text("has 1 step. You can undo this.")
     dialog.get_by_role("button", name="Cancel").click()
     expect(page.locator("[data-step]")).to_have_count(2)
     give(page, "link.json", json.dumps(to_json(from_text("circle 0, 0; radius 24\n"))).encode())
-    dialog.get_by_role("button", name="Open it").click()
+    dialog.get_by_role("button", name="Replace steps").click()
     expect(page.locator("[data-step]")).to_have_count(1)
     page.keyboard.press("Control+z")
     expect(page.locator("[data-step]")).to_have_count(2)
@@ -108,7 +108,7 @@ def test_a_picture_is_traced_at_its_scale(anyone: Any) -> None:
     assert violations(page) == []
     first = lies(page)
     assert first["scale"] == pytest.approx(1.25 * max(80 / 1000, 50 / 700))
-    box.get_by_role("button", name="scale by two places").click()
+    box.get_by_role("button", name="Scale by two places").click()
     # the corners of the plate on the picture
     left, top = first["at"]
     a = (left + 100 * first["scale"], top - 600 * first["scale"])
@@ -118,7 +118,7 @@ def test_a_picture_is_traced_at_its_scale(anyone: Any) -> None:
     expect(box.get_by_label("How far the two places are apart")).to_be_visible()
     assert violations(page) == []
     box.get_by_label("How far the two places are apart").fill("2*40")
-    box.get_by_role("button", name="Scale it").click()
+    box.get_by_role("button", name="Scale picture").click()
     expect(box.get_by_text("How far apart are they?")).to_have_count(0)
     # a press is as exact as a dot of the screen: a third of a unit or less here
     assert lies(page)["scale"] == pytest.approx(0.1, rel=0.01)
@@ -126,7 +126,7 @@ def test_a_picture_is_traced_at_its_scale(anyone: Any) -> None:
     page.reload()
     page.get_by_role("button", name="picture", exact=True).click()
     assert lies(page)["strength"] == 0.3
-    page.locator("[data-underlay]").get_by_role("button", name="take away").click()
+    page.locator("[data-underlay]").get_by_role("button", name="Delete picture").click()
     expect(page.locator("[data-underlay]")).to_have_count(0)
     page.reload()
     expect(page.locator("[data-step]")).to_have_count(1)
@@ -143,7 +143,7 @@ def test_a_key_is_drawn_on_and_a_draft_begins_with_what_is_given(anyone: Any) ->
     assert count > 5
     write(page, "circle 0, 0; radius 3")
     settled(page)
-    page.get_by_role("button", name="Make it a key").click()
+    page.get_by_role("button", name="Create key").click()
     expect(page.get_by_text("What counts")).to_be_visible()
 
 
@@ -151,14 +151,14 @@ def test_the_sheet_of_the_exercise_stands_beside(anyone: Any) -> None:
     page: Page = anyone("callum", "/work")
     draft(page, "Gate plate, holes and slot")
     expect(page.locator("[data-exercise-sheet]")).to_have_count(0)
-    page.get_by_role("button", name="The sheet").click()
-    picture = page.get_by_role("img", name="The sheet of Gate plate")
+    page.get_by_role("button", name="Exercise sheet").click()
+    picture = page.get_by_role("img", name="Exercise sheet of Gate plate")
     expect(picture).to_be_visible()
-    page.get_by_role("button", name="larger").click()
+    page.get_by_role("button", name="Enlarge").click()
     assert violations(page) == []
     page.reload()
     expect(picture).to_be_visible()
-    page.get_by_role("button", name="The sheet").click()
+    page.get_by_role("button", name="Exercise sheet").click()
     expect(picture).to_have_count(0)
 
 
@@ -174,7 +174,7 @@ def test_a_bookmark_is_a_moment_to_go_back_to(anyone: Any) -> None:
     field = page.get_by_label("Rename: here")
     field.fill("the holes")
     field.press("Enter")
-    page.get_by_role("button", name="go back here: the holes").click()
+    page.get_by_role("button", name="Go back here: the holes").click()
     expect(page.get_by_role("dialog")).to_contain_text("deletes the 2 steps after “the holes”")
     page.get_by_role("dialog").get_by_role("button", name="Go back").click()
     expect(page.locator("[data-step]")).to_have_count(1)

@@ -27,7 +27,7 @@ TYPED = [
     ("Crank link", "noor", "crank-link", {}),
     ("Gear cover gasket", "idris", "cover-gasket", {}),
     ("Wheel hub", "rafael", "wheel-hub", {}),
-    ("Kit sheet, title strip", "idris", "kit-sheet", {'"NAME"': '"IDRIS PELL"', '"GROUP"': '"GROUP A"'}),
+    ("Kit sheet, title block", "idris", "kit-sheet", {'"NAME"': '"IDRIS PELL"', '"GROUP"': '"GROUP A"'}),
     ("Shaft bracket in three views", "bea", "shaft-bracket", {}),
 ]
 BY_HAND = ("Wheel hub", "Shaft bracket in three views")
@@ -55,7 +55,7 @@ def test_a_part_by_typing_alone(anyone: Any, title: str, who: str, file: str, ow
 def lettered(hands: Hands) -> None:
     """The name on the gate plate, by the pad, a place of the grid and an answer."""
     hands.layer("lettering")
-    hands.kind("lettering")
+    hands.kind("text")
     hands._press(hands.page.get_by_role("button", name="abc"))
     hands._press(hands.page.get_by_role("button", name="capital"))
     hands.signs("GATE PLATE")
@@ -114,7 +114,7 @@ def test_fingers_are_quicker_than_the_answers(anyone: Any) -> None:
     line = {"offline": False, "latency": 300, "downloadThroughput": -1, "uploadThroughput": -1}
     slow.send("Network.emulateNetworkConditions", line)
     hands = Hands(page, touch=True)
-    back = page.get_by_role("group", name="Pad").get_by_role("button", name="rub out")
+    back = page.get_by_role("group", name="Pad").get_by_role("button", name="backspace")
     hands.kind("circle by centre and size")
     stands = back.bounding_box()
     hands.signs("14,12;")
@@ -141,13 +141,13 @@ def test_the_crank_link_by_pointer_and_catches_alone(anyone: Any) -> None:
         hands.take()
     page.get_by_label("Grid").select_option("0")
     page.get_by_role("button", name="Fit").click()
-    hands.kind("line touching two circles")
-    hands.place(17, -17, "line touching circle 1; ")
-    hands.place(91.2, -9.2, "line touching circle 1; circle 2; ")
+    hands.kind("line tangent to two circles")
+    hands.place(17, -17, "line tangent to circle 1; ")
+    hands.place(91.2, -9.2, "line tangent to circle 1; circle 2; ")
     hands.place(40, -19, "")
-    hands.kind("line touching two circles")
-    hands.place(17, 17, "line touching circle 1; ")
-    hands.place(91.2, 9.2, "line touching circle 1; circle 2; ")
+    hands.kind("line tangent to two circles")
+    hands.place(17, 17, "line tangent to circle 1; ")
+    hands.place(91.2, 9.2, "line tangent to circle 1; circle 2; ")
     hands.place(40, 19, "")
     for n, keep in ((1, (-24, 0)), (2, (95, 0))):
         hands.kind("trim")
@@ -188,10 +188,10 @@ WRONG = [
     "rectangle 86, 18; 92, 42",
     'text "GATE PLATE"; 30, 3; height 3.5; anchor left bottom; layer lettering',
     *(
-        f"size 0, 0; {x}, 0; across; at {x / 2}, {-10 - n}; layer dimension"
+        f"dimension 0, 0; {x}, 0; horizontal; at {x / 2}, {-10 - n}; layer dimension"
         for n, x in enumerate(range(5, 60, 5))
     ),
-    *(f"size 0, 0; 0, {y}; up; at {-10 - n}, {y / 2}" for n, y in enumerate(range(5, 60, 5))),
+    *(f"dimension 0, 0; 0, {y}; up; at {-10 - n}, {y / 2}" for n, y in enumerate(range(5, 60, 5))),
 ]
 
 

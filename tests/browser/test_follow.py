@@ -91,7 +91,7 @@ def test_a_press_elsewhere_is_said_and_taken_back(anyone: Any) -> None:
     expect(box).to_have_attribute("data-how", "astray")
     page.keyboard.press("Enter")
     expect(page.locator("[data-step]")).to_have_count(1)
-    expect(page.locator("[data-follow-says]")).to_contain_text("another one")
+    expect(page.locator("[data-follow-says]")).to_contain_text("a different step")
     page.keyboard.press("Control+z")
     expect(box).to_have_attribute("data-how", "kind")
     settled(page)

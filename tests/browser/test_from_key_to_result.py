@@ -50,14 +50,14 @@ def test_an_exercise_from_key_to_result(anyone: Any, files: Path) -> None:
     maren.get_by_label("Choose the key drawing").set_input_files(files / "angle_bracket.dxf")
     expect(maren.get_by_label("Title")).to_have_value("angle bracket")
     maren.get_by_label("Title").fill("Angle bracket")
-    maren.get_by_label("What the students are told").fill("Draw the bracket at full size.")
-    maren.get_by_role("button", name="Make it").click()
+    maren.get_by_label("Instructions for students").fill("Draw the bracket at full size.")
+    maren.get_by_role("button", name="Create exercise").click()
     expect(maren.get_by_text("What counts")).to_be_visible()
 
     # choosing on the drawing shows its checks, and switching one off keeps the total
     maren.get_by_role("tab", name="By kind").click()
     expect(maren.get_by_role("button", name=re.compile("^Tangency"))).to_be_visible()
-    maren.get_by_role("switch", name="Check Look of layers").click()
+    maren.get_by_role("switch", name="Check Line styles of layers").click()
     expect(maren.get_by_text("Saved")).to_be_visible()
     expect(maren.get_by_text("100.00 marks")).to_be_visible()
 
@@ -79,7 +79,7 @@ def test_an_exercise_from_key_to_result(anyone: Any, files: Path) -> None:
     otto.get_by_label(re.compile("Choose")).set_input_files(files / "mine.dxf")
     expect(otto.get_by_text("What was understood of mine.dxf")).to_be_visible()
     expect(otto.get_by_text("5 edges")).to_be_visible()
-    otto.get_by_role("button", name=re.compile("Hand it in")).click()
+    otto.get_by_role("button", name=re.compile("^Hand in ·")).click()
     expect(otto.get_by_text("16 is the diameter asked for")).to_be_visible()
     expect(otto.get_by_text("do not meet")).to_be_visible()
 
@@ -101,7 +101,7 @@ def test_an_exercise_from_key_to_result(anyone: Any, files: Path) -> None:
 
     otto.get_by_role("link", name=re.compile("Another try|try again", re.I)).click()
     otto.get_by_label(re.compile("Choose")).set_input_files(files / "better.dxf")
-    otto.get_by_role("button", name=re.compile("Hand it in")).click()
+    otto.get_by_role("button", name=re.compile("^Hand in ·")).click()
     expect(otto.get_by_text("100.00").first).to_be_visible()
     otto.goto("/work")
     expect(otto.get_by_role("link", name=re.compile("Angle bracket"))).to_contain_text("100")

@@ -59,7 +59,7 @@ def test_an_instructor_by_the_keyboard_alone(anyone: Any) -> None:
     page.keyboard.press("ArrowDown")
     page.keyboard.press("o")
     dialog = page.get_by_role("dialog")
-    expect(dialog.get_by_role("heading")).to_contain_text("Another verdict")
+    expect(dialog.get_by_role("heading")).to_contain_text("Change the verdict")
     while page.evaluate("document.activeElement.getAttribute('role')") != "radio":
         page.keyboard.press("Tab")
     page.keyboard.press("ArrowLeft")
@@ -83,7 +83,7 @@ def test_an_instructor_by_the_keyboard_alone(anyone: Any) -> None:
     expect(dialog.get_by_role("heading")).to_have_text("Comment")
     while not page.get_by_role("radio", name="A place").is_checked():
         page.keyboard.press("ArrowRight")
-    tab_to(page, "button", "Point at it on the drawing")
+    tab_to(page, "button", "Click it on the drawing")
     page.keyboard.press("Enter")
     expect(page.locator("[data-cross]")).to_be_visible()
     expect(page.get_by_role("group", name=re.compile("Drawing of"))).to_be_focused()
@@ -91,7 +91,7 @@ def test_an_instructor_by_the_keyboard_alone(anyone: Any) -> None:
         page.keyboard.press(key)
     page.keyboard.press("Enter")
     expect(dialog.get_by_role("heading")).to_have_text("Comment")
-    tab_to(page, "button", "Add the comment")
+    tab_to(page, "button", "Add comment")
     page.keyboard.press("Enter")
     expect(dialog).to_have_count(0)
     expect(page.locator("[data-pin]")).to_have_count(1)
@@ -125,7 +125,7 @@ def test_a_student_by_the_keyboard_alone(anyone: Any) -> None:
     chooser.value.set_files({"name": "mine.dxf", "mimeType": "application/dxf", "buffer": drawing})
     expect(page.get_by_role("heading", name=re.compile("What was understood of mine.dxf"))).to_be_visible()
     expect(page.locator("[data-overall]")).to_contain_text("mm")
-    tab_to(page, "button", re.compile("Hand it in"))
+    tab_to(page, "button", re.compile("^Hand in ·"))
     page.keyboard.press("Enter")
     page.wait_for_url("**/results/*")
     expect(page.get_by_role("heading", name="Inspection list")).to_be_visible(timeout=30_000)
@@ -201,10 +201,10 @@ def test_the_lens_is_there_on_a_phone(anyone: Any) -> None:
 
 def test_single_letters_can_be_switched_off(anyone: Any) -> None:
     page: Page = anyone("maren", "/issues/4")
-    page.get_by_role("link", name="Go through them").click()
+    page.get_by_role("link", name="Review drawings").click()
     expect(page.get_by_role("heading", name="Inspection list")).to_be_visible()
     page.keyboard.press("?")
-    page.get_by_label("Single letters do something").uncheck()
+    page.get_by_label("Single letters work as shortcuts").uncheck()
     page.get_by_role("button", name="Close").click()
     page.keyboard.press("c")
     page.wait_for_timeout(200)
@@ -217,7 +217,7 @@ def test_single_letters_can_be_switched_off(anyone: Any) -> None:
     page.wait_for_timeout(200)
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_role("button", name="all keys").click()
-    page.get_by_label("Single letters do something").check()
+    page.get_by_label("Single letters work as shortcuts").check()
     page.get_by_role("button", name="Close").click()
     page.keyboard.press("c")
     expect(page.get_by_role("dialog").get_by_role("heading")).to_be_visible()
@@ -226,7 +226,7 @@ def test_single_letters_can_be_switched_off(anyone: Any) -> None:
 @pytest.mark.parametrize("size", [(1280, 800), (640, 400), (1023, 700)], ids=str)
 def test_the_exercise_page_fits_and_its_settings_are_reached(anyone: Any, size: tuple[int, int]) -> None:
     page: Page = anyone("maren", "/exercises/2", viewport={"width": size[0], "height": size[1]})
-    settings = page.get_by_role("button", name=re.compile("How exactly"))
+    settings = page.get_by_role("button", name=re.compile("Tolerances and placement"))
     expect(settings).to_be_visible()
     if size[0] >= 1024:  # nothing beyond the window but empty desk would be there
         assert page.evaluate("document.documentElement.scrollHeight <= innerHeight")
@@ -290,7 +290,7 @@ def test_moving_in_the_grid_changes_no_rows(anyone: Any) -> None:
 def test_place_and_order_of_the_grid_survive_going_back(anyone: Any) -> None:
     page: Page = anyone("maren", "/issues/4")
     page.get_by_role("button", name=re.compile("^Students:")).click()
-    page.get_by_role("option", name="lowest score first").click()
+    page.get_by_role("option", name="lowest marks first").click()
     page.get_by_role("button", name=re.compile("^Checks:")).click()
     page.get_by_role("option", name="most missed first").click()
     page.get_by_role("grid").focus()
@@ -303,7 +303,7 @@ def test_place_and_order_of_the_grid_survive_going_back(anyone: Any) -> None:
     page.go_back()
     expect(page.locator("[data-reading]")).to_have_text(said)
     expect(page.get_by_role("grid")).to_be_focused()
-    expect(page.get_by_role("button", name="Students: lowest score first")).to_be_visible()
+    expect(page.get_by_role("button", name="Students: lowest marks first")).to_be_visible()
     expect(page.get_by_role("button", name="Checks: most missed first")).to_be_visible()
 
 

@@ -43,7 +43,7 @@ def test_marking_and_feedback_hold_on_a_phone(anyone: Any, place: str) -> None:
 
 def test_marking_by_keyboard_alone(anyone: Any) -> None:
     page: Page = anyone("maren", "/issues/4")
-    page.get_by_role("link", name="Go through them").click()
+    page.get_by_role("link", name="Review drawings").click()
     page.wait_for_url("**/marking/*")
     expect(page.get_by_text("1 of 5")).to_be_visible()
     first = page.url
@@ -82,7 +82,7 @@ def test_strangers_are_asked_to_sign_in_and_come_back(anyone: Any) -> None:
     page.get_by_label("Sign-in name").fill("maren")
     page.get_by_label("Password").fill("not the password")
     page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_role("alert")).to_contain_text("do not belong together")
+    expect(page.get_by_role("alert")).to_contain_text("Wrong sign-in name or password")
     page.get_by_label("Password").fill("tide-mill-2026")
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_role("heading", name="Crank link")).to_be_visible()

@@ -46,9 +46,9 @@ def test_a_guide_is_level_with_what_the_pointer_rested_on(anyone: Any, turned: f
     page.wait_for_timeout(700)
     x, py = at(page, 20, y)
     page.mouse.move(x + 60, py + 4)
-    expect(page.locator("[data-reach]")).to_contain_text("level with end of edge 1")
+    expect(page.locator("[data-reach]")).to_contain_text("horizontal with end of edge 1")
     page.mouse.click(x + 60, py + 4)
-    expect(field(page)).to_have_value(re.compile(r"^circle level with \(end of edge 1\) plumb with "))
+    expect(field(page)).to_have_value(re.compile(r"^circle horizontal with \(end of edge 1\) vertical with "))
     page.keyboard.type("radius 2")
     field(page).press("Enter")
     expect(page.locator("[data-step]")).to_have_count(3)
@@ -131,6 +131,24 @@ def test_a_typed_length_goes_where_the_pointer_shows(anyone: Any) -> None:
     assert last(page) == "line middle 10, 10; 20 toward 0"
 
 
+def pressed_until(page: Page, key: str, ends: tuple[str, int]) -> list[tuple[str, int]]:
+    """Press a key until the sentence and the number of steps are some, each time waiting until it has done
+    something; return what they were on the way."""
+    seen: list[tuple[str, int]] = []
+    for _ in range(8):
+        said, steps = field(page).input_value(), page.locator("[data-step]").count()
+        page.keyboard.press(key)
+        page.wait_for_function(
+            """([said, steps]) => document.querySelector('[data-sentence] textarea').value !== said
+                || document.querySelectorAll('[data-step]').length !== steps""",
+            arg=[said, steps],
+        )
+        seen.append((field(page).input_value(), page.locator("[data-step]").count()))
+        if seen[-1] == ends:
+            return seen
+    raise AssertionError(seen)
+
+
 def test_undo_goes_by_press_and_word_then_by_step_and_redo_the_same_way(anyone: Any) -> None:
     page: Page = anyone("maren", "/exercises")
     begin(page, "Undo")
@@ -142,21 +160,13 @@ def test_undo_goes_by_press_and_word_then_by_step_and_redo_the_same_way(anyone: 
     press(page, 50, 0)
     page.keyboard.type("up 20")  # quicker than the presses are worked out
     expect(field(page)).to_have_value("chain 0, 0; 50, 0; up 20")
-    seen = []
-    for _ in range(6):
-        page.keyboard.press("Control+z")
-        page.wait_for_timeout(80)
-        seen.append((field(page).input_value(), page.locator("[data-step]").count()))
+    seen = pressed_until(page, "Control+z", ("", 0))
     # what was typed while a press was worked out is taken back at once
     assert seen[0][0] in ("chain 0, 0; 50, 0; up", "chain 0, 0; 50, 0; ")
     assert ("chain 0, 0; ", 1) in seen
     expect(page.locator("[data-step]")).to_have_count(0)
     expect(field(page)).to_have_value("")
-    for _ in range(6):
-        page.keyboard.press("Control+y")
-        page.wait_for_timeout(80)
-    expect(page.locator("[data-step]")).to_have_count(1)
-    expect(field(page)).to_have_value("chain 0, 0; 50, 0; up 20")
+    pressed_until(page, "Control+y", ("chain 0, 0; 50, 0; up 20", 1))
 
 
 def test_keys_repeat_and_open_where_nothing_is_written(anyone: Any) -> None:
@@ -249,9 +259,9 @@ def test_a_frame_says_what_it_takes_and_a_key_switches_it(anyone: Any) -> None:
     expect(page.locator("[data-chosen]")).not_to_contain_text("edge 2")
     page.keyboard.press("Escape")
     drag("Tab")
-    expect(page.locator("[data-frame]")).to_contain_text("also what it touches")
+    expect(page.locator("[data-frame]")).to_contain_text("what it touches, too")
     page.mouse.up()
-    expect(page.locator("[data-chosen]")).to_contain_text("2 chosen")
+    expect(page.locator("[data-chosen]")).to_contain_text("2 selected")
     page.keyboard.press("Escape")
     # by keys alone; what was switched holds
     page.get_by_role("button", name="frame", exact=True).click()
@@ -309,7 +319,7 @@ def test_handing_in_shows_first_what_was_understood(anyone: Any) -> None:
     shown = page.locator("[data-understood]")
     expect(shown).to_contain_text("4 edges")
     expect(shown.locator("[data-unfinished]")).to_contain_text("circle 10, 1")
-    page.get_by_role("button", name="Go on drawing").click()
+    page.get_by_role("button", name="Keep drawing").click()
     expect(field(page)).to_have_value("circle 10, 1")
     assert page.request.get("/api/work").json()["work"] == tries  # nothing was used up
 
@@ -323,7 +333,7 @@ def test_area_and_perimeter_by_a_press_inside(anyone: Any) -> None:
     box = page.locator("[data-measuring]")
     box.get_by_role("button", name="area and perimeter").click()
     press(page, -35, -25)
-    for says in ("perimeter 140 mm", "round what is cut out ≈31.416 mm", "area ≈1121.46 mm²"):
+    for says in ("perimeter 140 mm", "around cut-outs ≈31.416 mm", "area ≈1121.46 mm²"):
         expect(box.get_by_role("listitem")).to_contain_text(says)
     press(page, 3, -15)
     expect(box.get_by_role("alert")).to_be_visible()
@@ -349,4 +359,4 @@ def test_numbers_with_a_decimal_comma_for_whom_wants_them(anyone: Any) -> None:
     finally:
         page.goto("/account")
         comma.uncheck()
-        expect(page.get_by_role("status")).to_contain_text("between two coordinates")
+        expect(page.get_by_role("status")).to_contain_text("separates two coordinates")

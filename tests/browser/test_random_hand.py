@@ -32,10 +32,10 @@ KINDS = (
     "slot with round ends",
     "line from its middle",
     "named point",
-    "square to a line",
+    "perpendicular to a line",
     "parallel",
     "move",
-    "size between two points",
+    "dimension between two points",
 )
 NUMBER = r"-?[\d.]+"
 SIZE = re.compile(

@@ -19,7 +19,7 @@ def test_a_document_of_steps_becomes_a_key(anyone: Any) -> None:
     expect(page.get_by_text("or a document of steps").first).to_be_visible()
     page.get_by_label("Choose the key drawing").set_input_files(KIT / "wheel-hub.txt")
     page.get_by_label("Title").fill("Hub in steps")
-    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Create exercise").click()
     expect(page.get_by_text("What counts")).to_be_visible()
     expect(page.get_by_text("wheel-hub.txt")).to_be_visible()
     expect(page.locator("[data-balloon]")).to_have_count(5)
@@ -32,7 +32,7 @@ def test_a_student_sees_what_is_broken_before_handing_in(anyone: Any, tmp_path: 
     page.get_by_role("link", name="Gate plate, holes and slot").first.click()
     page.get_by_label("Choose your drawing").set_input_files(tmp_path / "mine.txt")
     expect(page.get_by_text("There is no step 99 before this one.")).to_be_visible()
-    expect(page.get_by_role("button", name="Hand it in")).to_be_enabled()
+    expect(page.get_by_role("button", name="Hand in")).to_be_enabled()
 
 
 def test_a_self_check_leads_to_the_step_that_made_it(anyone: Any) -> None:

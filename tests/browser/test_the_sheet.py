@@ -1,4 +1,4 @@
-"""What a sheet says, on the exercise page: the proof, what is taken as read, dimensions tied by pointing,
+"""What a sheet says, on the exercise page: the proof, what is implied, dimensions tied by pointing,
 what slips cost, and the list by the sheet."""
 
 from __future__ import annotations
@@ -24,21 +24,21 @@ def made(anyone: Any, tmp_path: Path, part: parts.Part, title: str) -> Page:
     page.get_by_role("button", name="New exercise").click()
     page.get_by_label("Choose the key drawing").set_input_files(tmp_path / "key.dxf")
     page.get_by_label("Title").fill(title)
-    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Create exercise").click()
     expect(page.get_by_text("What counts")).to_be_visible()
     return page
 
 
 def test_a_sheet_that_says_everything_is_listed_by_its_sizes(anyone: Any, tmp_path: Path) -> None:
     page = made(anyone, tmp_path, parts.crank_link(), "Link by its sizes")
-    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.get_by_text("Fully dimensioned, nothing redundant.")).to_be_visible()
     expect(page.get_by_role("tab", name="By the sheet")).to_have_attribute("aria-selected", "true")
-    expect(page.get_by_role("button", name="Left hole to right hole, across")).to_be_visible()
+    expect(page.get_by_role("button", name="Left hole to right hole, horizontal")).to_be_visible()
     expect(page.locator("[data-balloon]")).to_have_count(5)
     page.locator("[data-balloon='1']").click()
     expect(page.get_by_role("button", name=re.compile("1 Left hole to right hole"))).to_be_visible()
 
-    page.get_by_role("button", name="How the list is made").click()
+    page.get_by_role("button", name="How the list is built").click()
     page.get_by_role("option", name="proposed by feature").click()
     expect(page.get_by_role("tab", name="By the sheet")).to_have_count(0)
     expect(page.get_by_text("Saved", exact=True)).to_be_visible()
@@ -51,28 +51,28 @@ def test_what_is_free_is_shown_and_settled_by_taking_it_as_read(anyone: Any, tmp
     gate = parts.gate_holes()
     least = parts.Part(drawing=gate.drawing, dimensions=gate.dimensions[1:])
     page = made(anyone, tmp_path, least, "Plate with free holes")
-    expect(page.get_by_text("5 ways in which something is free.")).to_be_visible()
+    expect(page.get_by_text("5 dimensions missing.")).to_be_visible()
     page.get_by_role("button", name=re.compile("^The sheet")).click()
     page.locator("[data-free]").first.click()
     expect(page.locator("[data-arrows] path[marker-end]")).not_to_have_count(0)
-    expect(page.get_by_text("would settle it").first).to_be_visible()
+    expect(page.get_by_text("Add ").first).to_be_visible()
     page.get_by_role("button", name="Issue to a class").click()
-    expect(page.locator("[data-unproved]")).to_contain_text("5 ways in which something is free")
+    expect(page.locator("[data-unproved]")).to_contain_text("5 dimensions missing")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name=re.compile("^Take all 4")).click()
-    expect(page.get_by_text("1 way in which something is free.")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Imply all 4")).click()
+    expect(page.get_by_text("1 dimension missing.")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_text("5 ways in which something is free.")).to_be_visible()
+    expect(page.get_by_text("5 dimensions missing.")).to_be_visible()
 
 
 def test_holes_that_stand_level_are_implied_and_can_be_switched_off(anyone: Any, tmp_path: Path) -> None:
     page = made(anyone, tmp_path, parts.gate_holes(), "Plate with holes in rows")
-    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.get_by_text("Fully dimensioned, nothing redundant.")).to_be_visible()
     expect(page.get_by_role("tab", name="By the sheet")).to_be_visible()
     page.get_by_role("button", name=re.compile("^The sheet")).click()
-    page.get_by_role("switch", name="Take as read: all that level with each other").click()
-    expect(page.get_by_text("4 ways in which something is free.")).to_be_visible()
-    expect(page.get_by_role("button", name="Take all 4 as read")).to_be_visible()
+    page.get_by_role("switch", name="Implied, all: aligned horizontally").click()
+    expect(page.get_by_text("4 dimensions missing.")).to_be_visible()
+    expect(page.get_by_role("button", name="Imply all 4")).to_be_visible()
 
 
 def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:
@@ -80,19 +80,19 @@ def test_a_dimension_is_tied_by_pointing(anyone: Any, tmp_path: Path) -> None:
     astray = across((3.3, 4.4), (9.9, 4.4), at=(6.6, 11.0), line=(3.3, 9.0))
     loose = parts.Part(drawing=plate.drawing, dimensions=(*plate.dimensions, astray))
     page = made(anyone, tmp_path, loose, "Plate with a loose size")
-    expect(page.get_by_text("1 dimension tied to nothing.")).to_be_visible()
+    expect(page.get_by_text("1 dimension not attached.")).to_be_visible()
     page.get_by_role("button", name=re.compile("^The sheet")).click()
-    page.get_by_role("button", name="Say what it measures").click()
+    page.get_by_role("button", name="Attach dimension").click()
     tie = page.locator("[data-tie]")
-    expect(tie.get_by_role("button", name="That is it")).to_be_disabled()
+    expect(tie.get_by_role("button", name="Done")).to_be_disabled()
     page.locator("[data-joint='k3']").click()
     expect(tie).to_contain_text("It measures the corner of upper left vertical edge")
     tie.get_by_role("button", name="Add a feature").click()
     page.get_by_role("option", name=FIFTH, exact=True).click()
     expect(tie).to_contain_text("and the corner of lower left horizontal edge and lower right vertical edge.")
-    tie.get_by_role("button", name="That is it").click()
-    expect(page.get_by_text("Tied by hand")).to_be_visible()
-    expect(page.get_by_text("tied to nothing")).to_have_count(0)
+    tie.get_by_role("button", name="Done").click()
+    expect(page.get_by_text("Attached by hand")).to_be_visible()
+    expect(page.get_by_text("not attached")).to_have_count(0)
 
 
 def test_a_dimension_that_contradicts_is_decided_before_issuing(anyone: Any, tmp_path: Path) -> None:
@@ -112,7 +112,7 @@ def test_a_dimension_that_contradicts_is_decided_before_issuing(anyone: Any, tmp
     sheet = f"/api{page.url.split('/', 3)[3].join(('/', ''))}/sheet.png"
     before = page.request.get(sheet).body()
     wrong.get_by_role("button", name="Change drawing to 80.4").click()
-    expect(page.get_by_text("Everything is said once.")).to_be_visible()
+    expect(page.get_by_text("Fully dimensioned, nothing redundant.")).to_be_visible()
     expect(page.get_by_text("the drawing follows the sheet")).to_be_visible()
     page.get_by_role("button", name="Undo decision").click()
     expect(wrong).to_be_visible()
@@ -132,7 +132,7 @@ def test_what_slips_cost_is_shown_with_each_change(anyone: Any, tmp_path: Path) 
     expect(costs.locator("li")).to_have_count(2)  # a hub has no edge that could stop short
     expect(costs).to_contain_text("A circle drawn with its diameter as radius")
     before = costs.locator("li b").first.inner_text()
-    field = page.get_by_label("A slip of a size or place, at least")
+    field = page.get_by_label("Wrong size or place, at least")
     field.fill("22")
     field.press("Enter")
     expect(costs.locator("li b").first).not_to_have_text(before)
@@ -143,7 +143,7 @@ def test_numbers_stand_on_the_sheet_that_students_get_when_wanted(anyone: Any, t
     page = made(anyone, tmp_path, parts.wheel_hub(), "Hub with numbers")
     bare = page.request.get(f"/api{page.url.split('/', 3)[3].join(('/', ''))}/sheet.png").body()
     page.get_by_role("button", name=re.compile("^The sheet")).click()
-    page.get_by_role("switch", name="Number the sizes on the sheet").click()
+    page.get_by_role("switch", name="Number the dimensions on the sheet").click()
     expect(page.get_by_text("Saved", exact=True)).to_be_visible()
     page.wait_for_timeout(300)
     numbered = page.request.get(f"/api{page.url.split('/', 3)[3].join(('/', ''))}/sheet.png").body()
@@ -155,5 +155,5 @@ def test_flaws_of_a_key_are_told_when_it_is_made_an_exercise(anyone: Any, tmp_pa
     page = made(anyone, tmp_path, parts.Part(drawing=flawed), "Key with a flaw")
     noticed = page.locator("[data-flaws]")
     expect(noticed).to_contain_text("drawn twice")
-    expect(noticed).to_contain_text("No student is charged for these")
+    expect(noticed).to_contain_text("No student loses marks for these")
     noticed.get_by_role("button").first.click()

@@ -100,7 +100,7 @@ def test_a_size_follows_the_features_that_it_names() -> None:
 @pytest.mark.parametrize(
     ("says", "why"),
     [
-        ("size 0, 0; 0, 40; across; at 9, 9", "nothing to say"),
+        ("size 0, 0; 0, 40; across; at 9, 9", "would be 0"),
         ("line 0, 0; 9, 0\nline 0, 5; 9, 5\nsize angle edge 1; edge 2; at 4, 2", "parallel"),
         ("line 0, 0; 9, 0\nline 0, 0; 0, 9\nsize angle edge 1; edge 2; at 4, 0", "on one of the edges"),
         ("guide level 0, 0\nsize guide 1; at 5, 5", "no length"),
@@ -200,8 +200,8 @@ def test_an_outline_is_written_as_one_until_it_is_broken_up() -> None:
     ("says", "why"),
     [
         ("line 0, 0; 9, 0\nline 20, 0; 30, 0\njoin edge 1 and edge 2", "end to end"),
-        ("circle 0, 0; radius 4\nline 4, 0; 9, 0\njoin circle 1 and edge 2", "circles"),
-        ("line 0, 0; 9, 0\nbreak up step 1", "in pieces already"),
+        ("circle 0, 0; radius 4\nline 4, 0; 9, 0\njoin circle 1 and edge 2", "Only edges and arcs"),
+        ("line 0, 0; 9, 0\nbreak up step 1", "in parts already"),
     ],
 )
 def test_why_pieces_cannot_be_joined(says: str, why: str) -> None:
@@ -246,7 +246,7 @@ def test_values_that_need_each_other_are_said() -> None:
     [
         ("reach from 60 to 96 by 2, now 82", {"reach": "83"}, "not permitted: it is from 60 to 96 by 2"),
         ("hole one of 10, 12, now 12", {"hole": "11"}, "one of 10, 12"),
-        ("R = 5", {"r": "4"}, "There is no value 'r' in the document. There are: R."),
+        ("R = 5", {"r": "4"}, "There is no value 'r' in the document. Use one of: R."),
         ("R = 5", {"R": "4 +"}, "R=4 +"),
     ],
 )
@@ -262,7 +262,7 @@ def test_permitted_sets_say_what_they_are_now() -> None:
     )
     assert [number(text, f"length of edge {n}") for n in (1, 2)] == [82.5, 10]
     assert number(text, "length of edge 1", reach="93") == 93
-    assert "not one of its set" in wrong("reach from 60 to 96 by 2, now 81")[0]
+    assert "not in its set" in wrong("reach from 60 to 96 by 2, now 81")[0]
 
 
 def test_what_waits_for_a_broken_step_says_so() -> None:

@@ -17,7 +17,7 @@ from evenmark.core.board.offers import OFFERS, found, picture
 from evenmark.core.board.session import CALLS, BoardSession
 from evenmark.core.construct.building import build
 from evenmark.core.construct.document import Document, DocumentError, from_json, from_text, to_json, to_text
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from tests.extent import examples
 
 LINK = """unit mm
@@ -185,9 +185,9 @@ def test_splices_for_other_lines_are_refused() -> None:
 
 def test_a_step_moves_where_nothing_forbids_it() -> None:
     b = board("circle 0, 0; radius 5\nline 0, 0; 9, 9\ncircle centre of circle 1; radius 2\n")
-    with pytest.raises(NotDone, match="Step 3 needs step 1: it cannot stand before it"):
+    with pytest.raises(NotDone, match="Step 3 needs step 1: it has to stay after it"):
         b.move(3, 1)
-    with pytest.raises(NotDone, match="Step 3 needs step 1: it cannot stand behind it"):
+    with pytest.raises(NotDone, match="Step 3 needs step 1: it has to stay before it"):
         b.move(1, None)
     b.move(2, 1)
     assert b.text().splitlines()[0] == "line 0, 0; 9, 9"
@@ -257,7 +257,7 @@ def test_what_follows_from_other_steps_says_from_which() -> None:
     assert [p["which"] for p in circle["pulled"]] == ["centre"]
 
 
-DRAW_NOTHING = ("erase", "erase all guides", "keep under a name", "tidy what is drawn twice")
+DRAW_NOTHING = ("erase", "erase all guides", "keep under a name", "delete duplicates")
 
 
 @pytest.mark.parametrize("kind", OFFERS, ids=lambda k: k.says)
@@ -274,10 +274,10 @@ def test_each_kind_that_is_offered_has_an_example_that_draws(kind: Any) -> None:
     ("word", "first"),
     [
         ("round corner", "fillet"),
-        ("tangent", "circle touching two or three"),
+        ("tangent", "circle tangent to two or three"),
         ("bolt", "pitch circle with holes"),
-        ("perpendicular", "square to a line"),
-        ("dimension", "size between two points"),
+        ("perpendicular", "perpendicular to a line"),
+        ("dimension", "dimension between two points"),
         ("cut", "trim"),
         ("hexagon", "regular polygon"),
     ],
@@ -322,7 +322,7 @@ def test_whatever_is_asked_is_answered(call: str, args: dict[str, Any]) -> None:
     json.dumps(answer, allow_nan=False)
     if "refused" in answer:
         assert answer["refused"]
-    assert desk.ask("nonsense", {}) == {"refused": "There is no such call."}
+    assert desk.ask("nonsense", {}) == {"refused": "Unknown request. Reload the page."}
 
 
 def test_a_list_of_things_is_pointed_one_behind_the_other() -> None:
@@ -418,7 +418,7 @@ def test_numbers_are_shown_as_they_were_said(text: str, name: str, numbers: dict
 @pytest.mark.parametrize(
     ("text", "name", "after"),
     [
-        ("size 0, 0; 80, 0; across; at 40, -12", "size 1.1", "size 0, 0; 80, 0; across; at 50, -20"),
+        ("size 0, 0; 80, 0; across; at 40, -12", "size 1.1", "dimension 0, 0; 80, 0; horizontal; at 50, -20"),
         ('text "A"; 4, 4; height 3', "text 1.1", 'text "A"; 50, -20; height 3'),
         ('note "A"; 4, 4; 20, 20', "note 1.1", 'note "A"; 4, 4; 50, -20'),
     ],

@@ -157,8 +157,8 @@ def test_the_layer_is_known_as_soon_as_the_kind_is(desk: BoardSession, says: str
     ("says", "row"),
     [
         ("circle 9, 9; radius 1", "circle 9, 9; radius 1; layer a"),
-        ("size 0, 0; 9, 0; across; at 4, -9", "size 0, 0; 9, 0; across; at 4, -9; layer a"),
-        ("guide level 0, 3", "guide level 0, 3; layer a"),
+        ("size 0, 0; 9, 0; across; at 4, -9", "dimension 0, 0; 9, 0; horizontal; at 4, -9; layer a"),
+        ("guide level 0, 3", "guide horizontal 0, 3; layer a"),
         ("move circle 2; by 1, 0", "move circle 2; by 1, 0"),
         ("circle 9, 9; radius 1; layer b", "circle 9, 9; radius 1; layer b"),
     ],

@@ -9,7 +9,7 @@ import pytest
 from evenmark.core.construct import points
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.kinds import KINDS, WORDS
-from evenmark.core.construct.reading import Expression
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.state import Feature
 from evenmark.core.construct.things import ExactTransform, transformed
 from evenmark.core.drawing.annotations import Dimension, Hatch

@@ -189,7 +189,7 @@ def test_a_doubled_drawing_is_no_unit_slip() -> None:
 def test_a_shift_is_told_with_its_vector_and_charged_once(by: tuple[float, float]) -> None:
     sheet = marked(KEY, s.moved(by)(KEY))
     assert (codes(sheet), verdicts(sheet), sheet.earned) == (["shifted"], {"missed": 1}, 80)
-    assert f"{by[0]:g} mm across" in sheet.causes[0].says
+    assert (f"{abs(by[0]):g} mm" if by[0] else f"{by[1]:g} mm above") in sheet.causes[0].says
     assert marked(KEY, s.moved(by)(KEY), "slide").earned == 100
 
 

@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.geometry.arcs import Round
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import distance
@@ -147,14 +147,14 @@ def test_layers_lines_and_what_goes() -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("line 0, 0; 9, 0\nline 0, 5; 9, 5\ntrim edge 1; at edge 2; keep 0, 0", "Nothing cuts it"),
+        ("line 0, 0; 9, 0\nline 0, 5; 9, 5\ntrim edge 1; at edge 2; keep 0, 0", "Nothing crosses it"),
         ("line 0, 0; 9, 0\nline 0, 5; 9, 5\nextend edge 1; to edge 2", "never meets"),
         ("line 0, 0; 9, 0\nline 0, 5; 9, 5\nchamfer edge 1; edge 2; 3", "parallel"),
         ("line 0, 0; 9, 0\nline 0, 0; 0, 9\nfillet edge 1; edge 2; radius 20", "No arc of radius 20"),
         ("line 0, 0; 9, 0\nrepeat edge 1; 1000000 across 2", "from 1 to"),
         ("line 0, 0; 9, 0\nstretch 50, 50; 60, 60; by 1, 0", "holds no end"),
-        ("line 0, 0; 9, 0\nerase everything on hidden", "nothing of that"),
-        ("line 0, 0; 9, 0\nmirror edge 1; about 3, 3; 3, 3", "are one"),
+        ("line 0, 0; 9, 0\nerase everything on hidden", "Nothing matches"),
+        ("line 0, 0; 9, 0\nmirror edge 1; about 3, 3; 3, 3", "are the same"),
     ],
 )
 def test_what_cannot_be_changed_says_why(text: str, says: str) -> None:

@@ -307,5 +307,5 @@ def test_a_document_holds_nothing_that_cannot_be_kept(bad: str) -> None:
     for way in ("svg", "dxf", "txt"):
         made = to_text(document).encode() if way == "txt" else written(build(document), way, title="T")
         assert bad.encode("utf-8", "surrogatepass") not in made
-    with pytest.raises(DocumentError, match="cannot be seen or kept"):
+    with pytest.raises(DocumentError, match="cannot be seen or saved"):
         item_of({"kind": "remark", "says": f"r{bad}"}, 1)

@@ -145,7 +145,7 @@ def test_a_drawing_that_other_dimensions_hold_stays_and_goes_on_contradicting() 
     assert after.proof.contradictions == (wrong,)
     assert undecided(after) == [
         "The dimension says 81 mm; the drawing measures 80 mm there. The drawing cannot follow: other "
-        "dimensions hold it."
+        "dimensions fix it. Correct the key, or mark by the value."
     ]
     assert check(after, drawing(plate(80))).earned == 100
 

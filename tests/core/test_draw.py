@@ -9,7 +9,7 @@ from fractions import Fraction
 import pytest
 
 from evenmark.core.construct.evaluation import Evaluation, Step
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.sentences import read_sentence
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry import lines
@@ -294,23 +294,26 @@ def test_polygons(n: int) -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("line 1, 1; 1, 1", "nothing would be drawn"),
+        ("line 1, 1; 1, 1", "same point"),
         ("circle 0, 0; radius 0", "more than 0"),
         ("circle 0, 0; radius R", "'R' is not known"),
-        ("line by 3, 4; 0, 0", "no point before this one"),
-        ("line 0, 0; 9, 0\nline 0, 1; 9, 1\npoint A; crossing of edge 1 and edge 2", "cross nowhere"),
+        ("line by 3, 4; 0, 0", "no point to go from"),
+        ("line 0, 0; 9, 0\nline 0, 1; 9, 1\npoint A; crossing of edge 1 and edge 2", "do not cross"),
         ("circle 0, 0; radius 5\nline touching circle 1; from 1, 1; left", "inside the circle"),
         (
             "circle 0, 0; radius 5\ncircle 3, 0; radius 4\nline touching circle 1; circle 2; crossing left",
             "outer left",
         ),
-        ("rectangle 0, 0; 9, 9\nline start of edge 1; 5, 5", "say which"),
-        ("rectangle 0, 0; 9, 9\nline start of edge 1.7; 5, 5", "no edge 7; there is 1, 2, 3, 4"),
+        ("rectangle 0, 0; 9, 9\nline start of edge 1; 5, 5", "Say which"),
+        (
+            "rectangle 0, 0; 9, 9\nline start of edge 1.7; 5, 5",
+            "no edge 7. It has edge 1.1, edge 1.2, edge 1.3, edge 1.4",
+        ),
         ("arc 0, 0; 10, 0; radius 4; left", "at least 5"),
         ("circle through 0, 0; 1, 1; 2, 2", "in one line"),
         ("polygon 2; centre 0, 0; inside 5", "from 3 to"),
         ("line 0, 0; 1e308, 0", "'e308,'"),
-        ("line 0, 0; 10^14, 0", "beyond what a drawing can hold"),
+        ("line 0, 0; 10^14, 0", "too far away"),
         ("rectangle 0, 0; 10 by 5; rounded 4", "too large"),
     ],
 )

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import pytest
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.geometry.lines import Straight
 from evenmark.core.geometry.points import distance
 from tests.core.test_draw import circle, drawn, edge, why

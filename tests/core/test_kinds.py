@@ -541,7 +541,7 @@ def test_given_geometry_is_neither_marked_nor_spare_and_reported_if_changed() ->
     )
     sheet = check(key, moved)
     assert [i.code for f in sheet.findings if f.kind == "clean" for i in f.items if i.code == "given-changed"]
-    assert "no longer as the start drawing had it" in " ".join(c.says for c in sheet.causes)
+    assert "changed from the start drawing" in " ".join(c.says for c in sheet.causes)
 
 
 def test_one_of_several_keys_is_enough() -> None:

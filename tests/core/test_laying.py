@@ -188,9 +188,9 @@ def test_units_are_converted_and_what_is_left_out_is_said() -> None:
     inches = replace(PLATE, unit=INCH, entities=(*PLATE.entities, Line((1, 1), (1, 1), "0", Style(), "9")))
     d, says = ready(inches, MM)
     assert d.entities[0].end == (1016.0, 0.0)
-    assert says == ["Its sizes were converted from in to mm.", "1 thing of no size left out."]
+    assert says == ["It was converted from in to mm.", "1 object without size left out."]
     assert ready(replace(PLATE, unit=None), MM)[1] == [
-        "The file states no unit: its numbers stand as they are, in mm."
+        "The file declares no unit: its numbers are read as mm."
     ]
 
 
@@ -247,7 +247,7 @@ def test_hatching_that_bends_by_nothing_is_drawn_as_straight() -> None:
 def test_what_breaks_off_is_told() -> None:
     built = build(from_text('drawing x: {"rows": [\nlay in x\nlay in y\n'))
     assert [str(p) for p in built.problems] == [
-        "line 1: The drawing that is kept breaks off, or is not as it should be.",
-        "step 1: There is no drawing 'x' with this document. Open a file to lay it in.",
-        "step 2: There is no drawing 'y' with this document. Open a file to lay it in.",
+        "line 1: The added drawing is damaged. Add the file again.",
+        "step 1: There is no drawing 'x' with this document. Open a file to add it.",
+        "step 2: There is no drawing 'y' with this document. Open a file to add it.",
     ]

@@ -145,5 +145,5 @@ def test_circles_are_read_by_their_diameters() -> None:
 def test_a_size_is_named_by_what_it_measures_in_its_view() -> None:
     key = prepare(said(parts.shaft_bracket()))
     words = list(key.words.values())
-    assert (words.count("over all, across"), words.count("over all, up")) == (2, 1)
+    assert (words.count("overall, horizontal"), words.count("overall, vertical")) == (2, 1)
     assert "hole in the front view from the left" in words

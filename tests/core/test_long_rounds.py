@@ -82,7 +82,7 @@ def test_a_slot_by_its_length_is_the_one_by_its_centres() -> None:
         ("slot 0, 0; 0, 0; width 5", "circle"),
         ("slot middle 0, 0; 10 by 10", "longer"),
         ("ellipse 0, 0; 10, 0; 20, 0", "first axis"),
-        ("line 0, 0; 10, 0\nparallel edge 1; through 30, 0", "same line"),
+        ("line 0, 0; 10, 0\nparallel edge 1; through 30, 0", "on the line itself"),
         ("circle 0, 0; radius 4\nparallel circle 1; through 0, 0", "centre"),
         ("line 0, 0; 10, 0\nsplit edge 1; at 30, 0", "between its ends"),
         ("circle 0, 0; radius 4\nsplit circle 1; at 4, 0", "second point"),
@@ -149,7 +149,7 @@ def test_the_way_round_a_region_and_its_area_by_one_point_inside() -> None:
     inside = {m.name: m.value for m in measured(built, "inside 5, 5")}
     assert inside["area"] == pytest.approx(40 * 40 - math.pi * 64)
     assert inside["perimeter"] == pytest.approx(160)
-    assert inside["round what is cut out"] == pytest.approx(16 * math.pi)
+    assert inside["around cut-outs"] == pytest.approx(16 * math.pi)
     assert {m.name: m.value for m in measured(built, "inside 50, 5")}["area"] == pytest.approx(800)
     assert {m.name: m.value for m in measured(built, "inside 20, 20")}["area"] == pytest.approx(64 * math.pi)
 

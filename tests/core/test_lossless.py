@@ -269,12 +269,12 @@ def test_what_r12_cannot_hold_is_said() -> None:
         unit=MM,
     )
     assert left_out(d, "R12") == [
-        "R12 knows numbered colours alone: others are left out.",
+        "R12 has only numbered colours: others are left out.",
         "R12 cannot hold hatchings: 1 left out.",
-        "R12 knows no line weights: they are left out.",
-        "R12 states no unit: say that it is drawn in mm.",
+        "R12 has no line widths: they are left out.",
+        "R12 declares no unit: tell the reader that it is in mm.",
     ]
-    assert left_out(d, "R2000") == ["R2000 knows numbered colours alone: others are left out."]
+    assert left_out(d, "R2000") == ["R2000 has only numbered colours: others are left out."]
     assert left_out(d, "R2004") == []
     assert read_file(write_dxf(d, Manner(version="R12"))).entities[0][:2] == ((0.0, 0.0), (5.0, 0.0))
 
@@ -283,7 +283,7 @@ def test_what_r12_cannot_hold_is_said() -> None:
     ("layer", "style", "says"),
     [
         ("a/b", Style(), "'a/b'"),
-        ("a", Style(weight=0.33), "0.33 mm; the nearest is 0.35 mm"),
+        ("a", Style(weight=0.33), "0.33 mm. The nearest is 0.35 mm"),
         ("a", Style(line_type="zigzag"), "zigzag"),
         ("a", Style(color=300), "300"),
         ("a", Style(color="red"), "red"),

@@ -47,7 +47,7 @@ def test_each_thing_that_was_done_is_told_as_it_was_read_then() -> None:
         ("wrote", "1  line 0, 0 · 9, 9", ""),
         ("other", "changed the list", ""),
         ("value", "R = 26", "24"),
-        ("away", "took away 2  circle 0, 0 · radius 25", ""),
+        ("away", "deleted 2  circle 0, 0 · radius 25", ""),
     ]
 
 

@@ -125,7 +125,7 @@ def test_the_pdf_says_who_what_and_why_in_letters_that_can_be_searched() -> None
     _, sheet = marked(KEY, write_dxf(SLIP(LINK)))
     reader = PdfReader(io.BytesIO(marked_pdf(sheet)))
     first, rest = reader.pages[0].extract_text(), "\n".join(p.extract_text() for p in reader.pages[1:])
-    for word in ("Zoë Łukasz", "Crank link", "98.00 of 100", "1:1, true size", "50 mm on paper"):
+    for word in ("Zoë Łukasz", "Crank link", "98.00 of 100", "to scale, 1:1", "50 mm on paper"):
         assert word in first
     assert sheet.lessons[0].says in " ".join(rest.split())
     assert "Look at this corner." in rest

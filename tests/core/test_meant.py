@@ -26,7 +26,7 @@ ONE = [
     ("line 0;0 10;5", "line 0, 0; 10, 5"),
     ("line −5, −3; 10, 2", "line -5, -3; 10, 2"),
     ("line 0, 0; 10, −28.58", "line 0, 0; 10, -28.58"),
-    ("line tangent to circle 1; from 40,0; left", "line touching circle 1; from 40,0; left"),
+    ("line tangent to circle 1; from 40,0; left", "line tangent to circle 1; from 40,0; left"),
     ("circle 60, 40 radius 8", "circle 60, 40; radius 8"),
     ("circle 60,40; Ø12", "circle 60,40; diameter 12"),
     ("circle 60,40 ⌀ 12", "circle 60,40; diameter 12"),
@@ -45,9 +45,11 @@ ONE = [
     ("rectangle 0,0; 40 x 20", "rectangle 0,0; 40 by 20"),
     ("rectangle 0,0 40×20", "rectangle 0,0; 40 by 20"),
     ("rotate circle 1 about 0,0 30", "turn circle 1; about 0,0; 30"),
-    ("dimension 0,0; 10,0; across; at 5,5", "size 0,0; 10,0; across; at 5,5"),
-    ("perpendicular edge 1; from 0,0", "square edge 1; from 0,0"),
-    ("parallel line 1; gap 5; left", "parallel edge 1; gap 5; left"),
+    ("dim 0,0; 10,0; horizontal; at 5,5", "dimension 0,0; 10,0; horizontal; at 5,5"),
+    ("perpendicular edge 1 from 0,0", "perpendicular edge 1; from 0,0"),
+    ("parallel line 1 gap 5 left", "parallel edge 1; gap 5; left"),
+    ("line tangent circle 1; from 40,0; left", "line tangent to circle 1; from 40,0; left"),
+    ("circle concentric circle 1; radius 3", "circle concentric with circle 1; radius 3"),
     ("delete line 1", "erase edge 1"),
     ("array circle 1; 4 across 20", "repeat circle 1; 4 across 20"),
     ("move circle 1 by 10,0", "move circle 1; by 10,0"),
@@ -186,7 +188,7 @@ TASKS = {
         line tangent to circle 1 circle 2 outer left
         = circle 0,0; radius 20
         = circle 80,0; radius 10
-        = line touching circle 1; circle 2; outer left
+        = line tangent to circle 1; circle 2; outer left
     """,
     "hexagon nut": """
         hexagon 0,0 outside 15

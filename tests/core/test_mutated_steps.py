@@ -12,6 +12,7 @@ import pytest
 
 from evenmark.core.construct.building import MOST_STEPS, build
 from evenmark.core.construct.document import from_text, to_json, to_text
+from evenmark.core.construct.sentences import renewed
 from evenmark.core.formats import UnreadableDrawing, read_file, steps
 from tests.catalogue import EXAMPLES
 from tests.extent import seeds, size
@@ -34,7 +35,9 @@ def test_a_hundred_damaged_documents(seed: int) -> None:
             [p for p in built.problems if p.step is not None]
         )
         # nothing is lost: as text and as it is kept, what was written is there
-        assert from_text(to_text(document)) == document
+        again = from_text(to_text(document))
+        assert to_text(again) == to_text(document)
+        assert [i.says for i in again.steps] == [renewed(i.says) for i in document.steps]
         assert steps.document(json.dumps(to_json(document)).encode()) == document
         _ = built.drawing
 

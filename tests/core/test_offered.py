@@ -24,11 +24,15 @@ DRAWN = "line 0, 0; 40, 0\ncircle 9, 9; radius 3"
 @pytest.mark.parametrize(
     ("text", "says", "answers"),
     [
-        ("", "line ", {"middle", "touching"}),
+        ("", "line ", {"middle", "tangent to"}),
         ("", "line 0, 0; ", {"right", "left", "up", "down", "by"}),
         (DRAWN, "line 0, 0; ", {"right", "by", "end of", "middle of", "centre of", "crossing of"}),
-        (DRAWN, "line 0, 0; 20", {"right 20", "up 20", "left 20", "down 20", "20 toward", "20 square to"}),
-        (DRAWN, "chain 0, 0; right 20; ", {"close", "smooth arc to", "up", "by", "layer"}),
+        (
+            DRAWN,
+            "line 0, 0; 20",
+            {"right 20", "up 20", "left 20", "down 20", "20 toward", "20 perpendicular to"},
+        ),
+        (DRAWN, "chain 0, 0; right 20; ", {"close", "tangent arc to", "up", "by", "layer"}),
         (DRAWN, "circle 0, 0 ", {"radius", "diameter", "through"}),
         (DRAWN, "circle 0, 0; ", {"radius", "diameter", "through"}),
         (DRAWN, "move circle 2", {"and", "by", "from"}),

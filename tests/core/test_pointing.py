@@ -10,7 +10,7 @@ from evenmark.core.board.board import BoardDocument
 from evenmark.core.board.catches import HELPING_LAYERS
 from evenmark.core.board.session import BoardSession
 from evenmark.core.construct.document import from_text
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 
 PX = 0.2
 """How wide a dot of the screen is here, in units."""
@@ -56,7 +56,7 @@ def test_guides_are_level_with_where_the_pointer_rested(text: str, y: float) -> 
     far = 500_000 if "500010" in text else 0
     guides = rested(desk, (far + 60, y))
     guided = pointed(desk, "circle ", far + 90, y + 1, rested=guides)
-    assert guided["choices"][0]["says"] == "level with end of edge 1"
+    assert guided["choices"][0]["says"] == "horizontal with end of edge 1"
     assert f"({'end of edge 1'})" in guided["text"]
     assert guided["choices"][0]["at"][1] == desk.board.frame().origin[1] - y
     assert not any(
@@ -161,7 +161,7 @@ def test_a_chain_lines_up_with_its_own_start_and_corners() -> None:
     says = pressed(desk, "chain ", (0, 0), (100, 0.3), (100.1, 60), level="gently")
     assert says == "chain 0, 0; right 100; up 60; "
     back = pointed(desk, says, 0.8, 60.3)
-    assert back["choices"][0]["says"] == "left to plumb with the start"
+    assert back["choices"][0]["says"] == "left to vertical with the start"
     assert back["text"] == says + "left 100; "
     assert pointed(desk, back["text"], 0.6, 0.5)["text"] == back["text"] + "close"
     slanted = "chain 0, 0; right 100; up 60; 40, 80; "

@@ -7,7 +7,8 @@ import pytest
 from evenmark.core.construct.kinds import WORDS
 from evenmark.core.construct.kinds.circles import CircleByCentre
 from evenmark.core.construct.kinds.lettering import Lettering
-from evenmark.core.construct.reading import Expression, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.sentences import Sentence, read_sentence
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.numbers import evaluate
@@ -140,7 +141,7 @@ def test_every_sentence_is_read(text: str) -> None:
 
 
 def test_every_kind_of_sentence_is_among_them() -> None:
-    assert {line.split()[0] for line in SENTENCES.strip().splitlines()} == set(WORDS)
+    assert {Reader(line, lambda n: n).peek() for line in SENTENCES.strip().splitlines()} == set(WORDS)
 
 
 @pytest.mark.parametrize(

@@ -144,7 +144,7 @@ def test_a_lesson_stays_short() -> None:
         (None, "length", None),
         (12.0, "length", "12 mm"),
         (30.0, "angle", "30°"),
-        ([1.5, -2.0], "position", "1.5, -2 mm"),
+        ([1.5, -2.0], "position", "1.5, −2 mm"),
         ("GATE", "wording", "“GATE”"),
         ("outline", "layer", "outline"),
         (4.0, "count", "4"),

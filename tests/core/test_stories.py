@@ -410,7 +410,7 @@ def test_two_sizes_that_were_exchanged_are_one_slip(listing: Listing) -> None:
     key = prepare(drawing(plate, circle((30, 30), 5), circle((90, 30), 9)), RuleSet(listing=listing))
     sheet = check(key, drawing(plate, circle((30, 30), 9), circle((90, 30), 5)))
     assert [c.code for c in sheet.causes] == ["size-of-another"]
-    assert "were exchanged" in sheet.causes[0].says
+    assert "were swapped" in sheet.causes[0].says
     assert 5 <= sheet.possible - sheet.earned <= 8
 
 
@@ -427,7 +427,7 @@ def test_end_radii_that_were_exchanged_or_half_a_turn_are_told_as_either(listing
 
     sheet = check(prepare(drawing(link(12, 7)), RuleSet(listing=listing)), drawing(link(7, 12)))
     assert len(sheet.causes) == 1
-    assert "or its two radii were exchanged" in sheet.causes[0].says
+    assert "or its two radii were swapped" in sheet.causes[0].says
 
 
 @pytest.mark.parametrize("listing", ["feature", "sheet"])

@@ -66,4 +66,4 @@ def test_a_document_is_the_same_read_and_filled_in(monkeypatch: pytest.MonkeyPat
 
 def test_the_id_of_a_step_is_no_number() -> None:
     said("polygon 6; centre 0, 0; inside 12")
-    assert said("polygon #6; centre 0, 0; inside 12") == "8 A number was expected here, not '#'."
+    assert said("polygon #6; centre 0, 0; inside 12") == "8 A number is expected here, not '#'. Type one."

@@ -83,9 +83,9 @@ def _one(which: int, x: float, y: float) -> Callable[[Drawing, Key], Drawing]:
 
 
 STORIES: dict[str, tuple[Callable[[Drawing, Key], Drawing], str, str]] = {
-    "front view moved": (_one(0, -8, -7), "shifted", "The front view stands 8 mm to the left and 7 mm below"),
-    "plan out of line": (_one(1, 4, 0), "shifted", "The view above stands 4 mm to the right of its place."),
-    "side view too low": (_one(2, 0, -3), "shifted", "The view on the right stands 3 mm below its place."),
+    "front view moved": (_one(0, -8, -7), "shifted", "The front view is 8 mm to the left and 7 mm below"),
+    "plan out of line": (_one(1, 4, 0), "shifted", "The view above is 4 mm to the right of its place."),
+    "side view too low": (_one(2, 0, -3), "shifted", "The view on the right is 3 mm below its place."),
     "plan below": (_below, "views-exchanged", "projection were confused"),
     "side view on the left": (_left, "views-exchanged", "projection were confused"),
     "the other angle of projection": (

@@ -60,9 +60,9 @@ def test_whatever_stands_next_was_offered(name: str, says: str) -> None:
         ("circle 0, 0; ", ["radius", "diameter", "through"]),
         ("polygon 6; centre 0, 0; ", ["inside", "outside"]),
         ("trim edge 1; at edge 2; ", ["keep", "drop"]),
-        ("size 0, 0; 9, 0; ", ["across", "up", "along"]),
+        ("size 0, 0; 9, 0; ", ["horizontal", "vertical", "along"]),
         ('text "A"; 0, 0; height 3; ', ["anchor left top", "turned", "layer", "line dashed"]),
-        ("chain 0, 0; 9, 0; ", ["close", "smooth arc to", "arc through", "arc to"]),
+        ("chain 0, 0; 9, 0; ", ["close", "tangent arc to", "arc through", "arc to"]),
     ],
 )
 def test_answers_are_offered_joined(text: str, offered: list[str]) -> None:
@@ -143,8 +143,8 @@ def test_what_can_only_follow_is_written_at_once(says: str, settled: str) -> Non
         (
             "line -40, 0; ",
             at(-13.5, 20),
-            "touch of circle 1",
-            "line -40, 0; touch on circle 1 from -40, 0 left",
+            "tangent point of circle 1",
+            "line -40, 0; tangent on circle 1 from -40, 0 left",
         ),
         ("polygon 6; centre 0, 0; inside ", at(12, 0), "inside 12 mm", "polygon 6; centre 0, 0; inside 12"),
         ("arc centre 0, 0; from 9, 0; turn ", at(0, 9), "turn 90°", "arc centre 0, 0; from 9, 0; turn 90"),
@@ -188,7 +188,7 @@ def test_level_and_plumb_firmly_and_guides_from_rested_places() -> None:
     assert firm["text"] == "line 0, 60; right 30"
     rested = (TrackingPoint("centre of circle 2", (82.0, 0.0)), TrackingPoint("40, 90", (40.0, 90.0)))
     guided = h.point(HandText("circle ", 7), at(81.5, 90.8, rested=rested))
-    assert guided["text"] == "circle level with (40, 90) plumb with (centre of circle 2); "
+    assert guided["text"] == "circle horizontal with (40, 90) vertical with (centre of circle 2); "
     alone = h.point(HandText("circle ", 7), at(60, 89.5, rested=rested))
     assert alone["text"] == "circle 60, 90; "
 
@@ -201,7 +201,7 @@ def test_what_is_wanted_is_said_in_words_with_what_each_answer_draws() -> None:
     state = hand(LINK).state(HandText("circle 0, 0; radius -4", 22))
     assert (state["whole"], state["preview"]["broken"]) == (
         True,
-        "The radius is -4: it has to be more than 0.",
+        "The radius is -4. It has to be more than 0.",
     )
     state = hand(LINK).state(HandText("circle 0, 0; radios 4", 21))
     assert state["wrong"]["at"] == 13

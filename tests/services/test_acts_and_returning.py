@@ -77,12 +77,12 @@ def test_an_override_and_taking_it_back(ada: Ada) -> None:
     assert ada.page["marks"]["earned"] == 100.0  # the override before it stands again
     ada.do(acts.undo)
     assert ada.page["marks"]["earned"] == before
-    with pytest.raises(NotUsable, match="nothing to take back"):
+    with pytest.raises(NotUsable, match="Nothing to undo"):
         ada.do(acts.undo)
     ada.do(acts.redo)
     ada.do(acts.redo)
     assert ada.page["marks"]["earned"] == pytest.approx(before - own + 0.5)
-    with pytest.raises(NotUsable, match="nothing to bring back"):
+    with pytest.raises(NotUsable, match="Nothing to redo"):
         ada.do(acts.redo)
 
 
@@ -110,7 +110,7 @@ def test_the_record_says_who_did_what_and_cannot_be_changed(ada: Ada, db: Databa
     ada.do(acts.undo)
     rows = ada.page["history"]
     assert [r.says for r in rows if r.act] == [
-        "Took back: Commented: Well drawn.",
+        "Undone: Commented: Well drawn.",
         "Commented: Well drawn.",
         f"Finding {ada.missed['id']} set to met: As agreed.",
     ]
@@ -129,7 +129,7 @@ def test_the_record_says_who_did_what_and_cannot_be_changed(ada: Ada, db: Databa
     [
         ({"finding": 99999, "verdict": "met", "reason": "x"}, "no such finding"),
         ({"verdict": "follows", "reason": "x"}, "Choose met"),
-        ({"verdict": "met", "reason": "  \n "}, "Say why"),
+        ({"verdict": "met", "reason": "  \n "}, "Give the reason"),
         ({"verdict": "met", "reason": "x" * 2001}, "at most 2000"),
         ({"verdict": "met", "reason": "x", "marks": Decimal("50")}, "Give between 0 and"),
         ({"verdict": "met", "reason": "x", "marks": Decimal("NaN")}, "Give between 0 and"),
@@ -229,7 +229,7 @@ def test_downloads_are_for_those_who_may_see_them(ada: Ada, db: Database, school
     assert (len(made.made()) > 2000, made.name) == (True, f"a marked.{form}")
     with db.transaction() as session:
         ben, cy, dot = (session.get_one(Person, i) for i in (school.ben, school.cy, school.dot))
-        with pytest.raises(NotUsable, match="not been returned"):
+        with pytest.raises(NotUsable, match="not returned yet"):
             prints.own_marked(session, ben, ada.attempt, form)
         with pytest.raises(NotThere):
             prints.own_marked(session, cy, ada.attempt, form)
@@ -269,7 +269,7 @@ def test_marking_again_keeps_the_old_sheet_and_what_was_returned(
     page = ada.page
     assert (page["outdated"], page["differs"]["same"], page["returned"]) == (False, True, "changed")
     assert ada.ben == before
-    with pytest.raises(NotUsable, match="present engine"):
+    with pytest.raises(NotUsable, match="current engine"):
         ada.do(lambda session, who, attempt: marking.mark_again(session, None, who, attempt))
 
 

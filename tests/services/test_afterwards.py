@@ -75,7 +75,7 @@ def test_what_somebody_handed_in_to_is_closed_instead(db: Database, school: Scho
     with db.transaction() as session:
         issue_upkeep.reopen(session, session.get_one(Person, school.ada), issue)
     hand(db, school.cy, issue, GOOD)
-    assert [says.split()[0] for says in _record(db, school)] == ["Opened", "Closed"]
+    assert [says.split()[0] for says in _record(db, school)] == ["Reopened", "Closed"]
 
 
 def test_what_was_laid_in_before_it_closed_is_not_handed_in_after(
@@ -143,7 +143,7 @@ def test_one_student_is_allowed_more(db: Database, school: School, key_bytes: by
         assert REASON not in str(own_work.work_of(session, session.get_one(Person, school.ben), issue))
     _allow(db, school, issue)
     assert _terms(db, issue, school.ben).shut[0] == "closed"
-    assert [says.split()[0] for says in _record(db, school)] == ["Took", "Allowed", "Closed", "Allowed"]
+    assert [says.split()[0] for says in _record(db, school)] == ["Withdrew", "Allowed", "Closed", "Allowed"]
     assert REASON in _record(db, school)[1]
 
 
@@ -218,7 +218,7 @@ def test_words_are_put_right_in_place_and_on_the_sheet(
         assert (work.title, work.text) == ("Crank link, right", "Draw it well.")
         said = record_of(session, ada, exercise_id=changed.exercise_id)["entries"][0]["says"]
         assert "Crank link, right" in said
-        assert "what the students are told" in said
+        assert "the instructions" in said
 
 
 def test_words_of_an_older_revision_are_put_right_too(db: Database, school: School, key_bytes: bytes) -> None:

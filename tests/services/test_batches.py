@@ -137,7 +137,7 @@ def test_what_is_decided_is_kept_and_can_be_changed_until_it_is_handed_in(ada: A
     assert ada.hand_in() == 1
     with pytest.raises(NotUsable, match="handed in already"):
         ada.do(batches.decide, ada.id, one, ada.school.ben)
-    with pytest.raises(NotThere, match="no such student"):
+    with pytest.raises(NotThere, match="student is not in the class"):
         ada.do(batches.decide, ada.id, two, ada.school.eve)
     with pytest.raises(NotThere):
         ada.do(batches.decide, ada.id, 99999, ada.school.ben)
@@ -175,8 +175,8 @@ def test_what_was_handed_in_before_is_told(ada: Ada) -> None:
     ada.hand_in()
     ada.start(("ben.dxf", GOOD), ("cyd.dxf", GOOD))
     files = ada.files
-    assert files["ben.dxf"]["notes"] == ["This very file was handed in before, as try 1."]
-    assert files["cyd.dxf"]["notes"] == ["Ben Elm handed in the very same file."]
+    assert files["ben.dxf"]["notes"] == ["The same file was handed in before, as try 1."]
+    assert files["cyd.dxf"]["notes"] == ["Ben Elm handed in the same file."]
 
 
 def test_an_instructor_may_hand_in_beyond_the_tries_and_after_the_date(
@@ -187,7 +187,7 @@ def test_an_instructor_may_hand_in_beyond_the_tries_and_after_the_date(
         ada.start(("ben.dxf", GOOD if on_time else WRONG))
         ada.hand_in(on_time=on_time)
     ada.start(("ben.dxf", write_dxf(LINK, Manner(version="R12"))))
-    assert ada.files["ben.dxf"]["notes"] == ["All tries are used up; this one is counted on top."]
+    assert ada.files["ben.dxf"]["notes"] == ["All tries are used; this one is extra."]
     with db.transaction() as session:
         found = session.scalars(select(Attempt).order_by(Attempt.number)).all()
         assert [(a.number, a.late, a.handed_in_by) for a in found] == [
@@ -214,14 +214,14 @@ def test_reading_again_and_putting_away(ada: Ada, db: Database) -> None:
     with db.transaction() as session:
         assert session.scalar(select(func.count()).select_from(Batch)) == 0
         assert session.scalar(select(func.count()).select_from(Attempt)) == 1
-    with pytest.raises(NotThere, match="not there any more"):
+    with pytest.raises(NotThere, match="batch is gone"):
         ada.do(batches.batch_page, ada.id)
 
 
 @pytest.mark.parametrize(
     ("files", "word"),
     [
-        ([], "No file came along"),
+        ([], "No file arrived"),
         ([("a.zip", b"PK\x03\x04 broken")], "a.zip: The archive is damaged"),
         ([("a.zip", packed({}))], "empty"),
         ([(f"{n}.dxf", b"x") for n in range(401)], "at most 400"),

@@ -95,7 +95,7 @@ def test_what_cannot_be_opened_is_said_and_nothing_changes(
 
 def test_what_has_too_many_things_is_refused() -> None:
     many = type(PLATE)(entities=PLATE.entities[:1] * 10_001, layers=PLATE.layers, unit=PLATE.unit)
-    with pytest.raises(UnreadableDrawing, match="10,001 things"):
+    with pytest.raises(UnreadableDrawing, match="10,001 objects"):
         board_work.opened(write_dxf(many), "many.dxf", "mm")
 
 

@@ -158,7 +158,7 @@ def test_an_empty_draft_is_not_handed_in(application: Any, db: Database, school:
     issue = put(db, school, LINK.encode())
     board = Caller(application, "ben").post(f"/api/work/{issue}/board").json["board_id"]
     answer = handed_in(application, board)
-    assert (answer.status_code, answer.json["says"]) == (422, "Nothing is drawn yet.")
+    assert (answer.status_code, answer.json["says"]) == (422, "Nothing is drawn yet. Draw something first.")
 
 
 @pytest.mark.parametrize("says", ["which", "count"])

@@ -100,7 +100,7 @@ def _construction_alone() -> Drawing:
         (None, "", "title"),
         (None, "x" * 161, "title"),
         (write_dxf(drawing()), "T", "empty"),
-        (write_dxf(_construction_alone()), "T", "asks for nothing"),
+        (write_dxf(_construction_alone()), "T", "only construction"),
     ],
 )
 def test_keys_that_cannot_be(
@@ -223,7 +223,7 @@ def test_tries_are_used_up_by_handing_in_alone(db: Database, school: School, key
     hand(db, school.ben, issue, GOOD)
     with db.transaction() as session:
         ben = session.get_one(Person, school.ben)
-        with pytest.raises(NotUsable, match="used up"):
+        with pytest.raises(NotUsable, match="no tries left"):
             hand_in.lay_in(session, ben, issue, "c.dxf", GOOD)
         work = own_work.my_work(session, ben)
         assert (work[0].tries_left, work[0].handed_in, work[0].best) == (0, 2, 100)

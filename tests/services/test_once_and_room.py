@@ -83,7 +83,7 @@ def test_what_the_page_may_do_the_server_takes(application: Any, db: Database, s
             assert "splices" in told.json["answer"]
             assert named in saved.json["says"]
         else:
-            assert "cannot be seen or kept" in saved.json["says"] + str(told.json)
+            assert "cannot be seen or saved" in saved.json["says"] + str(told.json)
     for blank in ("\x85", "\u2028", "\n"):
         asked = {"version": 0, "call": "write", "args": {"says": f"circle 0, 0;{blank}radius 5"}}
         answer = ada.post(f"/api/boards/{board}/ask", asked)
@@ -107,7 +107,7 @@ def test_handing_in_is_asked_once(application: Any, db: Database, school: School
     assert other.json == first.json
     assert attempts(db) == 1
     foreign = ben.post("/api/work/intakes/1/hand-in", **KEY)
-    assert (foreign.status_code, "something else" in foreign.json["says"]) == (422, True)
+    assert (foreign.status_code, "was used before" in foreign.json["says"]) == (422, True)
     odd = ben.post("/api/work/intakes/1/hand-in", headers={"Idempotency-Key": "short"})
     assert odd.status_code == 422
 
@@ -252,7 +252,7 @@ def test_a_person_and_a_class_have_their_quotas(db: Database, school: School) ->
             board = boards.new_board(session, ben, f"Board {n}")
             board.bytes = 4_900_000
         session.flush()
-        with pytest.raises(NoRoom, match="Your drawings take up"):
+        with pytest.raises(NoRoom, match="Your drawings use"):
             boards.new_board(session, ben, "One more")
         cyd = session.get_one(Person, school.cy)
         for board in boards.boards_of(session, ben):

@@ -26,7 +26,7 @@ from tests.services.test_from_key_to_result import hand
 def framed(
     *, strip: float = 10.0, name: str = "WREN HALLORAN", model: float | None = None, layout: str = "Layout1"
 ) -> bytes:
-    """Border and title strip on a sheet layout (common practice, no published source: 260 x 196 with a strip
+    """Border and title block on a sheet layout (common practice, no published source: 260 x 196 with a strip
     of 10)."""
     doc = ezdxf.new("R2010")
     doc.header["$INSUNITS"] = 4
@@ -119,7 +119,7 @@ def test_a_key_with_nothing_but_a_sheet_makes_an_exercise_about_the_sheet(
         plain.modelspace().add_circle((0, 0), 5)
         out = io.StringIO()
         plain.write(out)
-        with pytest.raises(NotUsable, match="looks at the sheet layout alone"):
+        with pytest.raises(NotUsable, match="is marked there"):
             hand_in.lay_in(session, ben, issue, "a.dxf", out.getvalue().encode())
     mine, foreign = (
         hand(db, school.ben, issue, framed(name="BEN ELM", model=3.0)),

@@ -46,7 +46,7 @@ def test_a_broken_step_is_told_before_it_is_handed_in(db: Database, school: Scho
             session, who, issue, "c.txt", TEXT + b"circle centre of circle 99; radius 4\n"
         )
         said = [o["says"] for o in intake.reading["oddities"]]
-    assert said == ["Step 18: There is no step 99 before this one. (At character 25.)"]
+    assert said == ["Step 18: There is no step 99 before this one. Name an earlier one. (At character 25.)"]
 
 
 def test_marks_are_drawn_over_what_steps_drew() -> None:

@@ -213,7 +213,7 @@ def test_work_goes_to_the_readers_and_a_killed_one_is_tried_once_more(
 ) -> None:
     assert run_bounded(nap, 0.0) != os.getpid()
     assert run_bounded(die_first, str(tmp_path / "a")) == "done"
-    with pytest.raises(NotUsable, match="could not be worked through"):
+    with pytest.raises(NotUsable, match="could not be read"):
         run_bounded(die, "always")
     with pytest.raises(Busy, match="1 seconds"):
         run_bounded(nap, 30.0, seconds=1)

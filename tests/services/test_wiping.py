@@ -147,7 +147,7 @@ def test_wiping_a_student_leaves_no_trace(db: Database, school: School, full: di
         }
         for group in (school.adas, full["second"]):
             said = record_of(session, ada, class_id=group)["entries"][0]["says"]
-            assert said == "Wiped the data of one student: 2 drawings, and the account."
+            assert said == "Deleted the data of one student: 2 drawings, and the account."
         jobs = session.execute(text("select args::text from procrastinate_jobs")).scalars().all()
         assert all(str(full["attempt"]) not in json.dumps(json.loads(j).get("attempt_ids", [])) for j in jobs)
         assert session.scalars(select(Attempt.student_id)).all() != []
@@ -245,7 +245,7 @@ def test_a_class_that_is_over_is_read_and_nothing_more(
         class_upkeep.archive(session, ada, school.adas, away=True)
         assert own_results.my_result(session, ben, attempt)["state"] == "marked"
         assert own_work.work_of(session, ben, issue).shut == "archived"
-        with pytest.raises(NotUsable, match="over"):
+        with pytest.raises(NotUsable, match="archived"):
             hand_in.lay_in(session, ben, issue, "a.dxf", GOOD)
         with pytest.raises(NotThere):
             classes.class_of_code(session, code)

@@ -356,7 +356,7 @@ def test_a_class_handed_in_over_the_api(
     answer = ada.post(f"/api/batches/{batch}/hand-in", {})
     assert [f["state"] for f in answer.json["files"]] == ["waiting", "asked"]
     answer = ada.call("DELETE", f"/api/batches/{batch}")
-    assert answer.json["says"].endswith("stays.")
+    assert answer.json["says"].endswith("stay.")
     assert (
         ada.post(f"/api/issues/{issue}/batches", data={}, content_type="multipart/form-data").status_code
         == 422

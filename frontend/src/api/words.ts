@@ -1,4 +1,4 @@
-/** Made by `python -m evenmark.web.words`; change the core, then make it anew. */
+/** Made by `python -m evenmark.web.words`; change the core, then run it again. */
 /** What all checks of a kind are called together, in the order in which they are listed. */
 export const KIND_TITLES = {
   "whole": "Placement",
@@ -14,35 +14,35 @@ export const KIND_TITLES = {
   "included-angle": "Angles between edges",
   "axis": "Centre lines",
   "tangent": "Tangency",
-  "perpendicular": "Square to each other",
+  "perpendicular": "Perpendicular",
   "parallel": "Parallel",
-  "concentric": "One centre",
+  "concentric": "Concentric",
   "in-line": "In line",
-  "joined": "Ends that meet",
+  "joined": "Joined ends",
   "closed": "Closed outlines",
   "whole-edge": "Edges without gaps",
   "one-piece": "Outlines of one object",
   "area": "Areas",
-  "perimeter": "Lengths round",
+  "perimeter": "Perimeters",
   "equal": "Equal sizes",
   "symmetric": "Symmetry",
-  "evenly-spaced": "Even patterns",
+  "evenly-spaced": "Equal spacing",
   "on-circle": "Holes on their pitch circle",
-  "count": "How many",
-  "wording": "Wording",
-  "text-height": "Heights of lettering",
-  "text-anchor": "Places of lettering",
-  "text-turn": "Directions of lettering",
+  "count": "Counts",
+  "wording": "Text",
+  "text-height": "Text heights",
+  "text-anchor": "Text positions",
+  "text-turn": "Text directions",
   "dimension": "Dimensions",
   "note": "Notes",
   "hatch": "Hatching",
-  "arrangement": "Views in line",
+  "arrangement": "Aligned views",
   "agreement": "Sizes that views share",
   "layer": "Layers",
-  "style": "Looks",
-  "layer-style": "Look of layers",
-  "clean": "Nothing left over",
-  "differs": "Sides and senses",
+  "style": "Line styles",
+  "layer-style": "Line styles of layers",
+  "clean": "Extra objects",
+  "differs": "Sides and directions",
   "line-type": "Line types"
 } as const;
 /** Kinds that are about one feature alone, so that missing them marks it. */
@@ -63,33 +63,33 @@ export const MARKS_ITS_FEATURE = [
 ] as const;
 /** The parts of a list by the sheet. */
 export const LIST_PARTS = {
-  "sizes": "What the sheet says",
+  "sizes": "Dimensions on the sheet",
   "unsaid": "Not on the sheet",
-  "read": "Taken as read",
+  "read": "Implied",
   "layers": "Layers",
-  "look": "Lettering and look",
-  "charged": "Taken away"
+  "look": "Text and line styles",
+  "charged": "Deductions"
 } as const;
-/** What is taken as read of some features, by kind. */
+/** What is implied of some features, by kind. */
 export const TAKEN_WORDS = {
   "meet": "ends meet",
-  "on": "ends on another piece",
-  "level": "level",
-  "plumb": "plumb",
-  "square": "square to each other",
+  "on": "end on another line or arc",
+  "level": "horizontal",
+  "plumb": "vertical",
+  "square": "perpendicular",
   "parallel": "parallel",
   "in-line": "in line",
-  "smooth": "touch smoothly",
-  "one-centre": "on one centre",
+  "smooth": "tangent",
+  "one-centre": "concentric",
   "on-axis": "on the centre line",
-  "alike": "alike about the centre line",
+  "alike": "symmetrical about the centre line",
   "even": "evenly spaced round the pitch circle",
-  "views": "level in two views",
-  "level-with": "level with each other",
-  "plumb-with": "plumb with each other",
+  "views": "aligned in two views",
+  "level-with": "aligned horizontally",
+  "plumb-with": "aligned vertically",
   "even-row": "evenly spaced in a row",
   "mirrored": "symmetrical about the centre line",
-  "projected": "level in two views"
+  "projected": "aligned in two views"
 } as const;
 /** What features are called, by the letter that their ids begin with, in the order of lists. */
 export const FEATURE_WORDS = {

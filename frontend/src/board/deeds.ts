@@ -1,9 +1,9 @@
 /** What is said of how a drawing was made: in how long, with how many corrections, and where somebody paused. */
 import type { Schemas } from "../api/client";
+import { many } from "../counted";
 
 type Deed = Schemas["MadeAct"];
 const PAUSE_MIN = 5;
-const many = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
 /** The minutes before each act, since the one before it. */
 const gaps = (deeds: readonly Deed[]) =>
   deeds.map((deed, n) => (Date.parse(deed.at) - Date.parse(deeds[n - 1]?.at ?? deed.at)) / 60_000);
@@ -21,19 +21,19 @@ export function pauses(deeds: readonly Deed[]): ReadonlyMap<number, string> {
   return new Map(long.filter(([, m]) => m >= PAUSE_MIN).map(([n, m]) => [n, lasted(m)]));
 }
 
-/** In a sentence: steps, how long was drawn without the pauses, what was corrected, taken away and taken back. */
+/** In a sentence: steps, how long was drawn without the pauses, what was corrected, deleted and taken back. */
 export function drawnIn(made: Schemas["MadeOut"]): string {
   const deeds = made.acts;
   const last = deeds.at(-1);
-  if (!last) return "Nothing was done on the board.";
+  if (!last) return "Nothing was drawn on the board.";
   const minutes = gaps(deeds).reduce((sum, gap) => (gap < PAUSE_MIN ? sum + gap : sum), 0);
   const times = 1 + pauses(deeds).size;
   const count = (kind: Deed["kind"]) => deeds.filter((d) => d.kind === kind).length;
   const said = [
     `${many(last.length, "step")}, drawn in ${lasted(minutes)}${times > 1 ? ` in ${times} sittings` : ""}`,
     count("corrected") ? many(count("corrected"), "correction") : "",
-    count("away") ? `${many(count("away"), "step")} taken away` : "",
-    count("back") ? `${count("back")} taken back` : "",
+    count("away") ? `${many(count("away"), "step")} deleted` : "",
+    count("back") ? `${count("back")} undone` : "",
   ];
   return `${said.filter(Boolean).join(", ")}.`;
 }

@@ -56,7 +56,10 @@ export class WorkerEngine {
         const one = this.waiting.get(said.id ?? 0);
         this.waiting.delete(said.id ?? 0);
         if (said.answer !== undefined) one?.done(said.answer);
-        else one?.failed(new Error(said.broke ?? "The worker could not answer."));
+        else
+          one?.failed(
+            new Error(said.broke ?? "The drawing engine stopped. Reload the page; nothing is lost."),
+          );
       };
       this.worker.onerror = (e) => {
         failed(new Error(e.message));

@@ -36,7 +36,7 @@ export const LESSONS: readonly Lesson[] = [
   {
     name: "plate",
     title: "A plate with a notch",
-    teaches: "Lines one after the other, and holes.",
+    teaches: "Lines in a chain, and holes.",
     grid: 10,
     stages: [
       {
@@ -60,22 +60,22 @@ export const LESSONS: readonly Lesson[] = [
   {
     name: "link",
     title: "A crank link",
-    teaches: "Circles, and lines that touch them.",
+    teaches: "Circles, and their common tangents.",
     grid: 10,
     stages: [
       circle(0, 0, "radius 20", "The large end."),
       circle(80, 0, "radius 10", "The small end. The key = begins the same kind."),
       {
-        kind: "line touching two circles",
-        says: "The lower side touches both circles.",
+        kind: "line tangent to two circles",
+        says: "The lower side is tangent to both circles.",
         parts: [
           at(14, -14, "Click the large circle."),
           at(87, -7, "Click the small circle."),
-          at(40, -17, "Four lines touch both. Click the one below."),
+          at(40, -17, "Four lines are tangent to both. Click the one below."),
         ],
       },
       {
-        kind: "line touching two circles",
+        kind: "line tangent to two circles",
         says: "The upper side, the same way.",
         parts: [
           at(14, 14, "Click the large circle."),
@@ -90,7 +90,7 @@ export const LESSONS: readonly Lesson[] = [
   {
     name: "bracket",
     title: "A bracket",
-    teaches: "Corners that are rounded and cut, and a slot.",
+    teaches: "A fillet, a chamfer and a slot.",
     grid: 10,
     stages: [
       {
@@ -104,19 +104,19 @@ export const LESSONS: readonly Lesson[] = [
       },
       {
         kind: "fillet",
-        says: "The inner corner is rounded.",
+        says: "The inner corner gets a fillet.",
         parts: [
-          at(50, 20, "Click one edge of the corner."),
-          at(20, 50, "Click the other edge."),
+          at(50, 20, "Click one line of the corner."),
+          at(20, 50, "Click the other line."),
           type("8", "Type its radius, 8."),
         ],
       },
       {
         kind: "chamfer",
-        says: "An outer corner is cut.",
+        says: "An outer corner gets a chamfer.",
         parts: [
-          at(90, 10, "Click one edge of the corner."),
-          at(60, 20, "Click the other edge."),
+          at(90, 10, "Click one line of the corner."),
+          at(60, 20, "Click the other line."),
           type("5", "Type how much is cut off, 5."),
         ],
       },

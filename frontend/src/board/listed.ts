@@ -58,6 +58,9 @@ export interface NamedPart {
   step: number;
   part: number | null;
 }
+/** The kind of piece that a word in a sentence names. */
+export const kindCalled = (word: string): string => (word === "dimension" ? "size" : word);
+
 /** The pieces that a name means: a trimmed circle is named as an arc. */
 export function piecesNamed(ids: Iterable<string>, name: NamedPart): string[] {
   const round = ["arc", "circle"];
@@ -65,7 +68,9 @@ export function piecesNamed(ids: Iterable<string>, name: NamedPart): string[] {
     const [, kind, step] = /^(\S+) (\d+)\./.exec(id) ?? [];
     if (Number(step) !== name.step) return false;
     return (
-      name.kind === "step" || kind === name.kind || (round.includes(kind ?? "") && round.includes(name.kind))
+      name.kind === "step" ||
+      kind === kindCalled(name.kind) ||
+      (round.includes(kind ?? "") && round.includes(name.kind))
     );
   });
   if (name.kind === "step" || name.part === null) return of;

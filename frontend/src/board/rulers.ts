@@ -37,7 +37,7 @@ export function ticks(
   const [right, bottom] = view.fromScreen(width, height);
   const one = (value: number, at: number): Tick => ({
     at,
-    says: plain(value),
+    says: plain(value).replace("-", "−"),
     long: Math.abs(value / said - Math.round(value / said)) < 1e-6,
   });
   const across: Tick[] = [];
@@ -48,6 +48,10 @@ export function ticks(
     up.push(one(v, view.toScreen([0, origin[1] - v])[1]));
   return { across: across.filter((t) => t.at > 40), up: up.filter((t) => t.at < height - 20) };
 }
+
+const MEASURES: Record<string, string> = { across: "horizontal", up: "vertical" };
+/** What a measure is called on the pages. */
+export const measureCalled = (name: string): string => MEASURES[name] ?? name;
 
 /** The unit of a number that was told, by its name. */
 export function unitOf(name: string, unit: string): string {

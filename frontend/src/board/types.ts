@@ -1,4 +1,4 @@
-/** Made by `python -m evenmark.web.board_types`; change the core, then make it anew. */
+/** Made by `python -m evenmark.web.board_types`; change the core, then run it again. */
 import type { Point } from "../view";
 
 /** Lettering with its place and anchor; `turn` in degrees. */

@@ -2,6 +2,7 @@
 import { computed, ref, shallowRef, watch } from "vue";
 import type { Point } from "../view";
 import { askAt } from "./asked";
+import { kindCalled } from "./listed";
 import { newest } from "./newest";
 import type { Chosen, Piece } from "./types";
 import type { BoardState } from "./useBoard";
@@ -49,9 +50,9 @@ export function useChosen(board: BoardState, sentence: SentenceState, hold: () =
     }
     const ids = new Map(steps.value.map((r) => [r.number, r.id]));
     const names = found.names.map((name) => {
-      const [kind, place = ""] = name.split(" ");
+      const [kind = "", place = ""] = name.split(" ");
       const [n, part = "1"] = place.split(".");
-      return `${kind} ${ids.get(Number(n))}.${part}`;
+      return `${kindCalled(kind)} ${ids.get(Number(n))}.${part}`;
     });
     chosen.value = more ? [...new Set([...chosen.value, ...names])] : names;
   }

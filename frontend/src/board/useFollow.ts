@@ -54,13 +54,13 @@ export function useFollow(on: Followed) {
   const next = computed<Next | null>(() => {
     if (!lesson.value) return null;
     if (!now.value) return { how: "done", says: `${lesson.value.title} is drawn.` };
-    const back = "Ctrl+Z takes it back.";
-    if (other.value !== null) return { how: "astray", says: `That step is another one. ${back}` };
+    const back = "Ctrl+Z undoes it.";
+    if (other.value !== null) return { how: "astray", says: `That is a different step. ${back}` };
     const { kind } = now.value;
     if (on.choosing.value) return { how: "kind", says: `Choose “${kind}”.`, kind };
     if (!on.text.value.toLowerCase().startsWith(on.beginsOf(kind)))
-      return { how: "astray", says: `That is another kind. Esc cancels it, then choose “${kind}”.` };
-    if (astray.value) return { how: "astray", says: `That was another place. ${back}` };
+      return { how: "astray", says: `That is a different kind. Press Esc, then choose “${kind}”.` };
+    if (astray.value) return { how: "astray", says: `That was a different place. ${back}` };
     const place = presses.value[pressed.value];
     if (place && "press" in place) return { how: "press", says: place.says, at: on.inScene(place.press) };
     if (!isTyped.value) return { how: "type", says: typed.value?.says ?? "" };

@@ -18,7 +18,7 @@ export function useFrame(framing: () => Framing) {
   const says = computed(() => {
     if (!now.value) return "";
     if (framing() === "zoom") return "zooms to this";
-    return touches.value ? "takes also what it touches" : "takes what is wholly inside";
+    return touches.value ? "selects what it touches, too" : "selects what is wholly inside";
   });
   function end(): readonly [Point, Point] | null {
     const found = now.value;

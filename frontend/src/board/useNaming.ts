@@ -1,4 +1,5 @@
 /** What is chosen on the drawing, as a sentence names it: where that wants something drawn, and nothing else. */
+import { kindCalled } from "./listed";
 import type { Wish, Writing } from "./types";
 import type { BoardState } from "./useBoard";
 
@@ -19,7 +20,7 @@ export function useNaming(board: BoardState) {
     const taken = takes(wants);
     if (!taken) return "";
     const told = (await board.ask("tell", { names: [...chosen] })).chosen;
-    const fit = told.filter((c) => taken.kinds.includes(c.name.split(" ")[0] ?? ""));
+    const fit = told.filter((c) => taken.kinds.includes(kindCalled(c.name.split(" ")[0] ?? "")));
     if (taken.many ? fit.length < told.length : fit.length !== 1) return "";
     return `${begins}${fit.map((c) => c.name).join(" and ")} `;
   }

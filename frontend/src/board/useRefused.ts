@@ -16,7 +16,7 @@ export function useRefused(
   function refuse(): void {
     const w = on.writing.value;
     refused.value =
-      ((w?.readings.length ?? 0) > 1 && "This may be meant in more than one way. Choose one.") ||
+      ((w?.readings.length ?? 0) > 1 && "This can mean more than one thing. Choose one.") ||
       w?.wrong?.says ||
       w?.preview.broken ||
       (w?.needs ? `The step is not complete. Next: ${w.needs}.` : "The step is not complete yet.");

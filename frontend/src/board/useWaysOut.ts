@@ -32,12 +32,12 @@ export function useWaysOut(id: number, board: BoardState, tried: Tried) {
     const made = await madeOf((list) => post("/api/boards/{board_id}/hand-in", { board_id: id }, list));
     if (made) await router.push(`/results/${made.attempt_id}`);
   }
-  /** What can be taken away of the drawing as it is saved. */
+  /** What can be downloaded of the drawing as it is saved. */
   const waysOut = [
     { word: "DXF", href: `/api/boards/${id}/file.dxf` },
-    { word: "DXF of the oldest version, R12", href: `/api/boards/${id}/file.dxf?version=R12` },
+    { word: "DXF R12, for old programs", href: `/api/boards/${id}/file.dxf?version=R12` },
     { word: "SVG", href: `/api/boards/${id}/file.svg` },
-    { word: "PDF at true scale, to print", href: `/api/boards/${id}/file.pdf` },
+    { word: "PDF to scale, 1:1", href: `/api/boards/${id}/file.pdf` },
     { word: "Steps as text", href: `/api/boards/${id}/file.txt` },
     { word: "Steps as JSON", href: `/api/boards/${id}/file.json` },
   ];

@@ -56,7 +56,7 @@ function give(): void {
 </script>
 
 <template>
-  <DialogSheet :open="open" title="More for one student" @close="emit('close')">
+  <DialogSheet :open="open" title="Extra time or tries" @close="emit('close')">
     <form class="mt-4 space-y-3" @submit.prevent="give">
       <div>
         <p class="mb-1 text-sm font-semibold">Student</p>
@@ -81,8 +81,7 @@ function give(): void {
       </div>
       <p class="text-sm text-ink2">
         The class has until {{ when(issue.due_at) }} and {{ issue.tries }}
-        {{ issue.tries === 1 ? "try" : "tries" }}. Without a date of their own, that holds for the student
-        too.
+        {{ issue.tries === 1 ? "try" : "tries" }}. Without a date here, that stays so for the student.
       </p>
       <label class="block text-sm font-semibold">
         Reason
@@ -106,10 +105,10 @@ function give(): void {
           :disabled="busy"
           @click="send(null, 0)"
         >
-          Take it back
+          Withdraw
         </button>
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
-        <button class="press" :disabled="busy || student === null">Allow it</button>
+        <button class="press" :disabled="busy || student === null">Allow</button>
       </div>
     </form>
   </DialogSheet>

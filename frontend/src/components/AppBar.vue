@@ -58,7 +58,7 @@ function stay(): void {
         <LogoMark /><span class="whitespace-nowrap">Even Mark</span>
       </RouterLink>
       <slot name="start">
-        <nav v-if="person" aria-label="Places" class="flex gap-1">
+        <nav v-if="person" aria-label="Main pages" class="flex gap-1">
           <RouterLink
             v-for="place in places[person.role]"
             :key="place.to"
@@ -105,8 +105,8 @@ function stay(): void {
     </div>
     <AskDialog
       :open="unsent > 0 || stays !== ''"
-      :title="unsent ? 'Not everything that you drew is saved' : 'Signing out did not work'"
-      :word="unsent ? 'Sign out and delete it' : 'Try again'"
+      :title="unsent ? 'Not everything you drew is saved' : 'You are still signed in'"
+      :word="unsent ? 'Sign out and delete steps' : 'Try again'"
       :ends="unsent > 0"
       :trouble="stays"
       @close="stay"

@@ -18,24 +18,24 @@ const props = defineProps<{ rules: Rules; revision: number; saved: boolean }>();
 const emit = defineEmits<{ change: [work: (next: Rules) => void] }>();
 
 const fields: { name: Amount; word: string; group: string }[] = [
-  { name: "floor_sizes", word: "A slip of a size or place, at least", group: "Each slip" },
-  { name: "size_most", word: "A slip of a size or place, at most", group: "Each slip" },
-  { name: "floor_missing", word: "Something that was not drawn, at least", group: "Each slip" },
-  { name: "missing_most", word: "Something that was not drawn, at most", group: "Each slip" },
-  { name: "floor_views", word: "Views out of line or swapped, at least", group: "Each slip" },
+  { name: "floor_sizes", word: "Wrong size or place, at least", group: "Each slip" },
+  { name: "size_most", word: "Wrong size or place, at most", group: "Each slip" },
+  { name: "floor_missing", word: "Missing feature, at least", group: "Each slip" },
+  { name: "missing_most", word: "Missing feature, at most", group: "Each slip" },
+  { name: "floor_views", word: "Views not aligned or swapped, at least", group: "Each slip" },
   { name: "floor", word: "Any other slip, at least", group: "Each slip" },
   { name: "habit_most", word: "One habit, such as a wrong layer, at most", group: "Each slip" },
-  { name: "floors_most", word: "That for many slips, together at most", group: "Each slip" },
+  { name: "floors_most", word: "Most for several slips", group: "Each slip" },
   { name: "whole", word: "Moved, turned or scaled", group: "The whole drawing" },
   { name: "mirrored", word: "Mirrored", group: "The whole drawing" },
-  { name: "each", word: "Each thing", group: "Left over" },
-  { name: "most", word: "All together, at most", group: "Left over" },
-  { name: "twice", word: "Of that for what is drawn twice, at most", group: "Left over" },
+  { name: "each", word: "Each object", group: "Extra objects" },
+  { name: "most", word: "All together, at most", group: "Extra objects" },
+  { name: "twice", word: "Of that for duplicates, at most", group: "Extra objects" },
 ];
-const groups = ["Each slip", "The whole drawing", "Left over"];
+const groups = ["Each slip", "The whole drawing", "Extra objects"];
 const shares: { name: "beside_absent" | "enough"; word: string }[] = [
-  { name: "beside_absent", word: "What follows something that was not drawn earns" },
-  { name: "enough", word: "What follows a slip earns in full when this much of the drawing is right" },
+  { name: "beside_absent", word: "Findings that follow a missing feature earn" },
+  { name: "enough", word: "Findings that follow a slip earn in full when this much is right" },
 ];
 
 function set(name: Amount, value: number | null): void {
@@ -66,17 +66,14 @@ watch(
       <h2>What slips cost</h2>
       <span class="ml-auto truncate text-sm text-ink2">
         <template v-if="rules.charges">
-          a size at least {{ rules.charges.floor_sizes }} · mirrored {{ rules.charges.mirrored }}
+          wrong size at least {{ rules.charges.floor_sizes }} · mirrored {{ rules.charges.mirrored }}
         </template>
         <template v-else>nothing is charged</template>
       </span>
     </DisclosureButton>
     <DisclosurePanel class="paper mt-2 space-y-3 p-4 text-sm">
       <template v-if="!rules.charges">
-        <p>
-          This exercise comes from before slips were charged: what is left over and the whole drawing standing
-          otherwise earn less, and a slip costs what its own checks are worth.
-        </p>
+        <p>This exercise is older than charges for slips. A slip costs what its own checks are worth.</p>
         <button
           class="press-quiet !px-2.5 !py-1"
           @click="emit('change', (next) => (next.charges = { ...CHARGES }))"
@@ -88,18 +85,18 @@ watch(
         <div class="border-b border-rule pb-2" aria-live="polite" data-costs>
           <p class="font-semibold">What three typical slips would cost</p>
           <p v-if="costs.error.value" class="text-ink2">{{ saysOf(costs.error.value) }}</p>
-          <p v-else-if="!costs.data.value" class="text-ink2">Working it out …</p>
+          <p v-else-if="!costs.data.value" class="text-ink2">Calculating …</p>
           <ul v-else :class="(costs.isFetching.value || !saved) && 'opacity-60'">
             <li v-for="c in costs.data.value.slips" :key="c.says" class="flex justify-between gap-2">
               <span>{{ c.says }}</span>
               <b class="text-pencil">{{ marks(c.costs) }}</b>
             </li>
             <li v-if="!costs.data.value.slips.length" class="text-ink2">
-              There is nothing in this key to make them on.
+              This key has nothing to try them on.
             </li>
           </ul>
         </div>
-        <p class="text-ink2">In marks of 100, beside what the slip did not earn.</p>
+        <p class="text-ink2">Out of 100 marks, on top of what the slip did not earn.</p>
         <fieldset v-for="g in groups" :key="g">
           <legend class="font-semibold">{{ g }}</legend>
           <label
@@ -118,7 +115,7 @@ watch(
           </label>
         </fieldset>
         <fieldset>
-          <legend class="font-semibold">What hangs together</legend>
+          <legend class="font-semibold">Follow-on findings</legend>
           <label v-for="s in shares" :key="s.name" class="mt-1 flex items-center justify-between gap-2">
             {{ s.word }}, %
             <NumberField
@@ -135,7 +132,7 @@ watch(
               label="Habits earn only where size and place are right"
               @update:model-value="(v) => emit('change', (next) => next.charges && (next.charges.habits = v))"
             />
-            Layers, joints and looks earn only where size and place are right
+            Layers, junctions and line styles earn only where size and place are right
           </div>
         </fieldset>
       </template>

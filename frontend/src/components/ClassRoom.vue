@@ -19,10 +19,10 @@ const mb = (bytes: number) =>
 </script>
 
 <template>
-  <section class="paper p-5" aria-label="Room for drawings">
-    <h2>Room for drawings</h2>
+  <section class="paper p-5" aria-label="Storage for drawings">
+    <h2>Storage for drawings</h2>
     <p class="mt-1 text-sm" :class="share >= 0.8 ? 'text-pencil' : 'text-ink2'">
-      The students' drawings and what was handed in take up {{ mb(room.used) }} of {{ mb(room.of) }}.
+      Drawings and hand-ins use {{ mb(room.used) }} of {{ mb(room.of) }}.
     </p>
     <div class="mt-2 h-1.5 w-full bg-rule" aria-hidden="true">
       <div
@@ -40,6 +40,6 @@ const mb = (bytes: number) =>
       </label>
       <button class="press-quiet" :disabled="busy || wanted === room.student_mb">Change</button>
     </form>
-    <p class="mt-2 text-sm text-ink2">One drawing may have a quarter of that, the class ten times as much.</p>
+    <p class="mt-2 text-sm text-ink2">One drawing may use a quarter of that, the class ten times as much.</p>
   </section>
 </template>

@@ -12,6 +12,7 @@ import MoreMenu from "./MoreMenu.vue";
 import PageSteps from "./PageSteps.vue";
 import StateNote from "./StateNote.vue";
 import { keys } from "../queries";
+import { many } from "../counted";
 
 type Student = Schemas["StudentRow"];
 const props = defineProps<{ page: Schemas["ClassPage"] }>();
@@ -58,15 +59,14 @@ const list = useListing(present, { textOf: (s) => `${s.name} ${s.sign_in}`, per:
 const { find, page: part, pages, shown, count, first } = list;
 const itemsOf = (s: Student) => [
   { word: "New password", act: () => ask("code", s), off: !!s.code },
-  { word: "Take out of the class", act: () => ask("leave", s), off: !present.value.includes(s) },
+  { word: "Remove from class", act: () => ask("leave", s), off: !present.value.includes(s) },
   {
-    word: "Take the data away",
+    word: "Download student data",
     act: () =>
       emit("takeAway", { kind: "student", number: s.id, title: `Data of ${s.name}`, unit: "drawings" }),
   },
-  { word: "Wipe the data", ends: true, act: () => askToWipe(s) },
+  { word: "Delete student data", ends: true, act: () => askToWipe(s) },
 ];
-const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
 </script>
 
 <template>
@@ -75,11 +75,11 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
       <h2>Students</h2>
       <FindField v-if="present.length > 8" v-model="find" label="Find a student" />
       <RouterLink v-if="codes" :to="`/classes/${page.id}/slips`" class="ml-auto">
-        Print {{ codes === 1 ? "the slip" : `${codes} slips` }}
+        Print {{ many(codes, "sign-in card") }}
       </RouterLink>
     </div>
-    <StateNote v-if="!page.students.length">Nobody yet. Share the code, or take in a roster.</StateNote>
-    <StateNote v-else-if="!shown.length">Nobody is found. Look with fewer words.</StateNote>
+    <StateNote v-if="!page.students.length">No students yet. Share the code, or add a roster.</StateNote>
+    <StateNote v-else-if="!shown.length">Nothing found. Try fewer words.</StateNote>
     <ul v-else class="paper divide-y divide-rule">
       <li
         v-for="s in shown"
@@ -88,14 +88,14 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
       >
         <span class="truncate font-semibold" :title="s.name">{{ s.name }}</span>
         <span class="truncate text-right text-ink2 sm:text-left" :title="s.sign_in">{{ s.sign_in }}</span>
-        <b v-if="s.code" class="text-sm tracking-wide" title="Code to choose a password with">{{ s.code }}</b>
+        <b v-if="s.code" class="text-sm tracking-wide" title="Code for choosing a password">{{ s.code }}</b>
         <span v-else></span>
         <MoreMenu small :items="itemsOf(s)" :label="`More about ${s.name}`" />
       </li>
     </ul>
     <PageSteps v-model="part" :first="first" :shown="shown.length" :count="count" :pages="pages" />
     <template v-if="page.left.length">
-      <h3 class="mt-5 mb-2 font-semibold">Taken out</h3>
+      <h3 class="mt-5 mb-2 font-semibold">Removed</h3>
       <ul class="paper divide-y divide-rule">
         <li v-for="s in page.left" :key="s.id" class="flex items-center gap-4 px-4 py-2 text-ink2">
           <span class="min-w-0 flex-1 truncate" :title="s.name">{{ s.name }}</span>
@@ -104,7 +104,7 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
         </li>
       </ul>
       <p class="mt-1 text-sm text-ink2">
-        What they handed in stays readable to you and to them; with the code or a roster they come back.
+        Their drawings stay readable to you and to them. The code or a roster brings them back.
       </p>
     </template>
     <template v-if="page.asked.length">
@@ -116,13 +116,13 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
         </li>
       </ul>
       <p class="mt-1 text-sm text-ink2">
-        They have accounts with another instructor, and find the question under My work.
+        They have accounts with another instructor. They can answer under My work.
       </p>
     </template>
     <AskDialog
       :open="asking === 'wipe'"
-      :title="`Wipe the data of ${student?.name}?`"
-      word="Wipe it for good"
+      :title="`Delete the data of ${student?.name}?`"
+      word="Delete student data"
       ends
       :busy="busy || !goes"
       :trouble="trouble"
@@ -130,42 +130,38 @@ const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
       @yes="wipe"
     >
       <p v-if="goes">
-        This goes: {{ many(goes.attempts, "drawing") }} at {{ many(goes.issues, "exercise") }} with every mark
-        and comment, and the place in {{ goes.classes.join(", ") }}.
+        This deletes {{ many(goes.attempts, "drawing") }} at {{ many(goes.issues, "exercise") }} with every
+        mark and comment, and the place in {{ goes.classes.join(", ") }}.
         {{
           goes.account
-            ? `The account ${goes.sign_in} goes too.`
+            ? `The account ${goes.sign_in} is deleted, too.`
             : `The account ${goes.sign_in} stays: it is in use with another instructor.`
         }}
       </p>
-      <p>
-        It cannot be undone. Backups made before still hold it. The record says that it was done, without a
-        name.
-      </p>
+      <p>You cannot undo this. Older backups still hold it. The record shows it without a name.</p>
     </AskDialog>
     <AskDialog
       :open="asking === 'code'"
       :title="`A new password for ${student?.name}?`"
-      word="Make a code"
+      word="Create code"
       :busy="busy"
       :trouble="trouble"
       @close="asking = null"
       @yes="newCode"
     >
-      <p>You get a code to hand over. The old password goes on working until the code is used.</p>
+      <p>You get a code to hand over. The old password works until the code is used.</p>
     </AskDialog>
     <AskDialog
       :open="asking === 'leave'"
-      :title="`Take ${student?.name} out of the class?`"
-      word="Take out"
+      :title="`Remove ${student?.name} from the class?`"
+      word="Remove student"
       :busy="busy"
       :trouble="trouble"
       @close="asking = null"
       @yes="takeOut"
     >
       <p>
-        The account and everything handed in are kept, readable to you and to them. They can join again with
-        the code.
+        The account and all drawings are kept, readable to you and to them. They can join again with the code.
       </p>
     </AskDialog>
   </section>

@@ -12,12 +12,12 @@ const parts = [
   {
     part: "start",
     word: "Start drawing",
-    says: "What students begin with. It is neither marked nor in the way. What counts is proposed anew.",
+    says: "What students begin with. Its objects are not marked. What counts is proposed again.",
   },
   {
     part: "key",
     word: "Other keys",
-    says: "Accepted as well; each drawing is held against the one it fits best.",
+    says: "Also accepted. Each drawing is compared with the key it fits best.",
   },
 ] as const;
 const at = () => ({ revision_id: props.page.revision_id });
@@ -54,7 +54,7 @@ const drop = (id: number) =>
           <a :href="`/api/exercises/${page.revision_id}/files/${f.id}`" class="min-w-0 truncate">{{
             f.name
           }}</a>
-          <button class="text-teal underline" :disabled="busy" @click="drop(f.id)">Take away</button>
+          <button class="text-teal underline" :disabled="busy" @click="drop(f.id)">Remove</button>
         </li>
       </ul>
       <label

@@ -10,6 +10,7 @@ import FileDrop from "./FileDrop.vue";
 import MoreMenu from "./MoreMenu.vue";
 import NameDialog from "./NameDialog.vue";
 import { keys } from "../queries";
+import { many } from "../counted";
 
 const props = defineProps<{ page: Schemas["ExercisePage"] }>();
 const emit = defineEmits<{ open: [open: boolean] }>();
@@ -59,11 +60,10 @@ const items = computed(() => [
   { word: "Draw on its key", act: drawOn },
   { word: "Record", to: `/record?exercise=${props.page.exercise_id}` },
   props.page.archived
-    ? { word: "Bring it back", act: () => archive(false) }
-    : { word: "Put it away", act: () => archive(true) },
-  { word: "Delete the exercise", ends: true, act: askToDelete },
+    ? { word: "Restore", act: () => archive(false) }
+    : { word: "Archive", act: () => archive(true) },
+  { word: "Delete exercise", ends: true, act: askToDelete },
 ]);
-const many = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
 watch(asking, (what) => emit("open", what !== null));
 </script>
 
@@ -71,9 +71,9 @@ watch(asking, (what) => emit("open", what !== null));
   <MoreMenu :items="items" label="More about this exercise" />
   <NameDialog
     :open="asking === 'copy'"
-    title="Duplicate the exercise"
+    title="Duplicate this exercise"
     label="Title of the new exercise"
-    word="Make it"
+    word="Duplicate exercise"
     :start="page.title"
     :most="160"
     :busy="busy"
@@ -83,19 +83,19 @@ watch(asking, (what) => emit("open", what !== null));
   >
     <FileDrop
       :label="otherKey ? otherKey.name : 'With another key'"
-      says="if wanted: DXF, SVG or steps; else it has the same key"
+      says="optional: DXF, SVG or steps"
       accept=".dxf,.svg,.txt,.json"
       @file="(f) => (otherKey = f)"
     />
     <p class="text-sm text-ink2">
-      Words, tolerances and marks come along, nothing that was handed in. With another key, what counts is
-      proposed anew.
+      Instructions, tolerances and marks are copied, drawings of students are not. With another key, what
+      counts is proposed again.
     </p>
   </NameDialog>
   <AskDialog
     :open="asking === 'delete'"
     :title="`Delete “${page.title}” for good?`"
-    word="Delete it for good"
+    word="Delete exercise"
     ends
     :busy="busy || !goes"
     :trouble="refused"
@@ -103,10 +103,12 @@ watch(asking, (what) => emit("open", what !== null));
     @yes="deleteAll"
   >
     <p v-if="goes?.attempts">
-      This goes too: {{ many(goes.attempts, "drawing") }} that {{ many(goes.students, "student") }} handed in,
-      with every mark and comment.
+      This also deletes {{ many(goes.attempts, "drawing") }} that {{ many(goes.students, "student") }} handed
+      in, with every mark and comment.
     </p>
-    <p v-else-if="goes?.issues">It is issued, and nobody has handed in yet. Students no longer find it.</p>
-    <p>It cannot be undone. “Put it away” keeps everything and takes it off the list.</p>
+    <p v-else-if="goes?.issues">
+      It is issued, and nobody has handed in yet. Students will no longer find it.
+    </p>
+    <p>You cannot undo this. To keep everything and only hide it, choose Archive.</p>
   </AskDialog>
 </template>

@@ -65,7 +65,7 @@ const megabytes = (bytes: number) =>
     </p>
     <template v-else-if="row?.state === 'ready'">
       <p role="status" class="mt-3">{{ row.name }} is ready, {{ megabytes(row.size) }}.</p>
-      <p class="mt-1 text-sm text-ink2">It is kept for a day.</p>
+      <p class="mt-1 text-sm text-ink2">You can download it for a day.</p>
     </template>
     <template v-else>
       <p role="status" class="mt-3 text-ink2">
@@ -80,7 +80,7 @@ const megabytes = (bytes: number) =>
     <div class="mt-4 flex justify-end gap-2">
       <button class="press-quiet" @click="close">{{ row?.state === "waiting" ? "Stop" : "Close" }}</button>
       <a v-if="row?.state === 'ready'" :href="`/api/exports/${row.id}/file`" class="press no-underline"
-        >Save it</a
+        >Download file</a
       >
     </div>
   </DialogSheet>

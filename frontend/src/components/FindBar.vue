@@ -11,7 +11,7 @@ withDefaults(
     many: string;
     none?: string;
   }>(),
-  { none: "None is found. Look with fewer words." },
+  { none: "Nothing found. Try fewer words." },
 );
 const find = defineModel<string>({ required: true });
 </script>

@@ -26,8 +26,7 @@ defineProps<{
         <span class="text-ink2"> · {{ asked.missed }} of the class missed it</span>
       </template>
       <span v-else class="text-ink2"
-        >Point at a cell or at the head of a column, or go through the grid with the arrow keys; Enter opens a
-        cell.</span
+        >Point at a cell or a column head, or use the arrow keys. Enter opens a cell.</span
       >
     </p>
     <FeatureGlimpse

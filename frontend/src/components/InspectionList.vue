@@ -118,7 +118,7 @@ const wide = (r: Row) =>
           <span v-if="r.id === chosen && r.why" class="block text-[0.85rem] text-ink2">{{ r.why }}</span>
           <span v-if="r.id === chosen && numbers" class="block text-[0.85rem] text-ink2">
             <template v-if="r.possible">Earned {{ marks(r.earned) }} of {{ marks(r.possible) }}. </template>
-            <template v-if="r.taken">{{ marks(r.taken) }} taken away.</template>
+            <template v-if="r.taken">{{ marks(r.taken) }} deducted.</template>
           </span>
           <span v-if="numbers && wide(r)" class="block text-[0.85rem] text-ink2">
             {{ shown(r.expected, r.kind, unit)
@@ -145,7 +145,7 @@ const wide = (r: Row) =>
         <td class="py-2 pr-2"><VerdictSign :verdict="r.verdict" /></td>
       </tr>
       <tr v-if="!rows.length">
-        <td colspan="6" class="px-4 py-5 text-ink2">No finding answers to this filter.</td>
+        <td colspan="6" class="px-4 py-5 text-ink2">No finding matches this filter.</td>
       </tr>
     </tbody>
   </table>

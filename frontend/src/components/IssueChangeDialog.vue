@@ -62,13 +62,12 @@ async function change(): Promise<void> {
       </div>
       <OwnChecks v-model:checks="checks" v-model:says="says" />
       <p class="text-sm text-ink2">
-        Drawings that were late and are not any more lose the word; none becomes late. It goes into the
-        record.
+        Drawings that are no longer late lose that mark; none becomes late. It goes into the record.
       </p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
-        <button class="press" :disabled="busy">Change it</button>
+        <button class="press" :disabled="busy">Save changes</button>
       </div>
     </form>
   </DialogSheet>

@@ -71,8 +71,8 @@ async function issue(): Promise<void> {
 <template>
   <DialogSheet :open="open" title="Issue to a class" @close="emit('close')">
     <p v-if="data && !free.length" class="mt-3 text-ink2">
-      Every class of yours has this revision already, or you have none yet.
-      <RouterLink to="/classes">Go to the classes.</RouterLink>
+      All your classes have this revision, or you have no class yet.
+      <RouterLink to="/classes">Open Classes.</RouterLink>
     </p>
     <form v-else class="mt-4 space-y-3" @submit.prevent="issue">
       <div>
@@ -90,23 +90,22 @@ async function issue(): Promise<void> {
       </div>
       <OwnChecks v-model:checks="checks" v-model:says="says" />
       <p v-if="unsaid" class="border-l-4 border-near bg-near-soft px-3 py-2 text-sm" data-unsaid>
-        <b>The key has no dimensions, so its sheet says no sizes.</b> Students can only draw what it examines
-        if you tell them the sizes in your own words. Put in a key with its dimensions, or tell them there.
+        <b>The key has no dimensions, so its sheet shows none.</b> Use a key with dimensions, or give the
+        sizes in the instructions.
       </p>
       <p
         v-else-if="proof && !proof.complete"
         class="border-l-4 border-near bg-near-soft px-3 py-2 text-sm"
         data-unproved
       >
-        <b>The sheet: {{ proof.says }}</b> Close this and open “The sheet” to see what; or issue it as it is.
+        <b>The sheet: {{ proof.says }}</b> Open “The sheet” to see what, or issue it as it is.
       </p>
       <p v-if="page.number > 1" class="text-sm text-ink2">
-        Where the class has an older revision, this one takes its place: nothing more is handed in to that,
-        and its results stay.
+        It replaces an older revision in that class; results of that one stay.
       </p>
       <p class="text-sm text-ink2">
-        Once issued, what counts stays as it is; later changes begin a new revision. Title and words can be
-        put right.
+        Once issued, what counts is fixed; later changes begin a new revision. Title and instructions can be
+        corrected.
       </p>
       <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
       <div class="flex justify-end gap-2 pt-1">

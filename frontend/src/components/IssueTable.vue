@@ -26,7 +26,7 @@ defineProps<{ issues: readonly Schemas["IssueRow"][]; ofOneClass?: boolean }>();
               {{ i.title }}
               <span v-if="i.revision > 1" class="font-normal text-ink2">· revision {{ i.revision }}</span>
               <span v-if="i.newer" class="block text-sm font-normal text-ink2"
-                >a newer revision took its place</span
+                >replaced by a newer revision</span
               >
             </RouterLink>
           </td>

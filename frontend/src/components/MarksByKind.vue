@@ -25,7 +25,7 @@ function setKind(kind: string, value: number | null): void {
 <template>
   <div>
     <p class="text-sm font-semibold">Marks for all checks of a kind together</p>
-    <p class="text-sm text-ink2">Left empty, they share what remains by their weights.</p>
+    <p class="text-sm text-ink2">Empty: they share the rest by their weights.</p>
     <div class="mt-1 grid grid-cols-2 gap-x-4 gap-y-1">
       <label v-for="g in kinds" :key="g.id" class="flex items-center justify-between gap-2 text-sm">
         <span class="truncate">{{ g.name }}</span>
@@ -43,7 +43,7 @@ function setKind(kind: string, value: number | null): void {
     </div>
     <div v-if="!rules.charges" class="mt-2 grid grid-cols-2 gap-x-4 text-sm">
       <label class="flex items-center justify-between gap-2">
-        Each thing left over costs
+        Each extra object costs
         <NumberField
           class="w-20 shrink-0"
           :value="rules.clutter_each ?? null"
@@ -55,7 +55,7 @@ function setKind(kind: string, value: number | null): void {
         />
       </label>
       <label class="flex items-center justify-between gap-2">
-        all of them at most
+        all together at most
         <NumberField
           class="w-20 shrink-0"
           :value="rules.clutter_cap ?? null"

@@ -35,14 +35,13 @@ const letIn = () =>
 </script>
 
 <template>
-  <DialogSheet :open="left !== null" title="Somebody else has left something here" @close="letIn">
+  <DialogSheet :open="left !== null" title="Unsaved work of somebody else" @close="letIn">
     <p v-if="left" class="mt-2">
-      What somebody else drew or typed in this browser is not saved: {{ leftInWords(left) }}. Whoever it was
-      can sign in and save it; going on deletes it, since it is nobody's but theirs.
+      Not saved in this browser: {{ leftInWords(left) }}. They can sign in and save it. Continuing deletes it.
     </p>
     <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }}</p>
     <div class="mt-4 flex justify-end gap-2">
-      <button class="press-quiet" :disabled="busy" @click="drop">Delete it and go on</button>
+      <button class="press-quiet" :disabled="busy" @click="drop">Delete it and continue</button>
       <button class="press" :disabled="busy" @click="letIn">Let them sign in</button>
     </div>
   </DialogSheet>

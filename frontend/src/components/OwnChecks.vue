@@ -14,7 +14,7 @@ function typed(e: Event): void {
 
 <template>
   <div class="flex flex-wrap items-center gap-2 text-sm">
-    <label class="font-semibold" :for="id">Own checks on the board</label>
+    <label class="font-semibold" :for="id">Self-checks on the board</label>
     <input :id="id" :value="checks" type="number" min="0" max="99" class="field !w-20" @change="typed" />
     <label class="flex items-center gap-1.5"
       >saying
@@ -24,8 +24,8 @@ function typed(e: Event): void {
       </select></label
     >
     <p v-if="checks" class="basis-full text-ink2">
-      No number is told, and of each size at most four different answers whether they are right, however many
-      checks there are. While more is drawn than belongs to the drawing, sizes are not told.
+      No number is shown. For each size, at most four different answers are told right or wrong. While there
+      are extra objects, sizes are not told.
     </p>
   </div>
 </template>

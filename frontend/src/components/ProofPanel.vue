@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What the sheet says: whether everything is said once; what is free, said twice, tied to nothing or taken as read, each with what to do. */
+/** Whether the sheet is fully dimensioned; what is not dimensioned, redundant, unattached or implied, each with what to do. */
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/vue";
 import { ChevronRightIcon } from "@heroicons/vue/20/solid";
 import { computed, ref } from "vue";
@@ -61,9 +61,9 @@ function decide(id: string, holds: "drawing" | "sheet" | "value" | null): void {
     next.decided = Object.fromEntries(holds ? [...others, [id, holds]] : others);
   });
 }
-/** The sizes that would each settle something, in words: two at most. */
+/** The dimensions each of which would settle something, in words: two at most. */
 const settles = (m: Proof["free"][number]) =>
-  [...new Set(m.settled_by.map((s) => `${s.figure}, ${s.of}`))].slice(0, 2).join(", or ");
+  [...new Set(m.settled_by.map((s) => `${s.figure} (${s.of})`))].slice(0, 2).join(" or ");
 const of = (ids: readonly string[]) =>
   props.proof?.sizes.filter((s) => ids.includes(s.id)).flatMap((s) => s.features) ?? [];
 const isShown = (id: string) => props.shown?.id === id;
@@ -89,11 +89,11 @@ const isShown = (id: string) => props.shown?.id === id;
       <p v-if="error" class="p-3 text-ink2">{{ saysOf(error) }}</p>
       <template v-if="proof">
         <p v-if="proof.complete" class="p-3">
-          {{ proof.sizes.length }} sizes and what is taken as read say everything once: the drawing can be
-          drawn from its sheet.
+          Fully dimensioned, nothing redundant: {{ proof.sizes.length }} dimensions and what is implied. It
+          can be drawn from its sheet.
         </p>
         <section v-if="proof.untied.length" class="p-3">
-          <h3 class="text-sm font-semibold">Tied to nothing yet</h3>
+          <h3 class="text-sm font-semibold">Unattached dimensions</h3>
           <ul class="mt-1 space-y-1">
             <li v-for="u in proof.untied" :key="u.id">
               <PointRow :on="isShown(u.id)" @click="show(u.id, { features: u.candidates })">
@@ -109,7 +109,7 @@ const isShown = (id: string) => props.shown?.id === id;
                 @leave="emit('tie', null)"
               />
               <button v-else class="ml-1.5 text-teal underline" @click="emit('tie', { id: u.id, to: [] })">
-                Say what it measures
+                Attach dimension
               </button>
             </li>
           </ul>
@@ -155,10 +155,8 @@ const isShown = (id: string) => props.shown?.id === id;
           </ul>
         </section>
         <section v-if="proof.twice.length" class="p-3">
-          <h3 class="text-sm font-semibold">Said twice</h3>
-          <p class="text-sm text-ink2">
-            Take one away in the key, or put it in round brackets: then it is only for information.
-          </p>
+          <h3 class="text-sm font-semibold">Redundant</h3>
+          <p class="text-sm text-ink2">Delete one, or put it in brackets as an auxiliary dimension.</p>
           <ul class="mt-1 space-y-1">
             <li v-for="t in proof.twice" :key="t.says">
               <PointRow
@@ -171,10 +169,9 @@ const isShown = (id: string) => props.shown?.id === id;
           </ul>
         </section>
         <section v-if="proof.free.length && proof.sizes.length" class="p-3">
-          <h3 class="text-sm font-semibold">Free</h3>
+          <h3 class="text-sm font-semibold">Not dimensioned</h3>
           <p class="text-sm text-ink2">
-            The sheet does not say these; each is asked of the feature itself. Choose one to see how it may
-            move.
+            Each is checked on the feature itself; select one to see how it could move.
           </p>
           <ul class="mt-1 space-y-1">
             <li v-for="m in all ? proof.free : proof.free.slice(0, MANY)" :key="m.says + m.features.join()">
@@ -184,9 +181,7 @@ const isShown = (id: string) => props.shown?.id === id;
                 @click="show(m.says + m.features.join(), { features: m.features, arrows: m.arrows })"
               >
                 {{ m.says }}
-                <span v-if="m.settled_by.length" class="block text-sm text-ink2"
-                  >{{ settles(m) }} would settle it</span
-                >
+                <span v-if="m.settled_by.length" class="block text-sm text-ink2">Add {{ settles(m) }}</span>
               </PointRow>
             </li>
           </ul>
@@ -195,11 +190,7 @@ const isShown = (id: string) => props.shown?.id === id;
           </button>
         </section>
         <section v-if="proof.proposed.length && proof.free.length" class="p-3">
-          <h3 class="text-sm font-semibold">
-            {{
-              proof.sizes.length ? "These sizes would say the rest" : "These sizes would say everything once"
-            }}
-          </h3>
+          <h3 class="text-sm font-semibold">These dimensions would complete it</h3>
           <ul class="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
             <template v-for="s in proof.proposed" :key="s.id">
               <li class="contents">
@@ -211,11 +202,11 @@ const isShown = (id: string) => props.shown?.id === id;
             </template>
           </ul>
           <p class="mt-1 text-sm text-ink2">
-            Place them in the key drawing, or let each be asked of its feature.
+            Add them to the key drawing, or leave each to be checked on its feature.
           </p>
         </section>
         <section v-if="offered.size" class="p-3">
-          <h3 class="text-sm font-semibold">Could be taken as read</h3>
+          <h3 class="text-sm font-semibold">Could be implied</h3>
           <ul class="mt-1 space-y-1">
             <TakenLine
               v-for="t in proof.taken.filter((t) => offered.has(t.id))"
@@ -231,25 +222,25 @@ const isShown = (id: string) => props.shown?.id === id;
             class="mt-1 ml-1.5 text-teal underline"
             @click="take([...offered], true)"
           >
-            Take all {{ offered.size }} as read
+            Imply all {{ offered.size }}
           </button>
         </section>
         <section v-if="byHand.length" class="p-3">
-          <h3 class="text-sm font-semibold">Tied by hand</h3>
+          <h3 class="text-sm font-semibold">Attached by hand</h3>
           <ul class="mt-1 space-y-1">
             <li v-for="[d, to] in byHand" :key="d" class="flex items-center gap-2">
               <span class="flex-1 px-1.5"
                 >{{ nameOf(d, rules.names) }}:
                 {{ to.map((i) => calledIn(i, rules.names)).join(" and ") }}</span
               >
-              <button class="text-teal underline" @click="untie(d)">Take back</button>
+              <button class="text-teal underline" @click="untie(d)">Detach</button>
             </li>
           </ul>
         </section>
         <section class="p-3">
-          <h3 class="text-sm font-semibold">Taken as read</h3>
+          <h3 class="text-sm font-semibold">Implied</h3>
           <p class="text-sm text-ink2">
-            {{ on }} things that the drawing says without figures. What is switched off has to be said.
+            {{ on }} conditions shown without dimensions. What is switched off needs a dimension.
           </p>
           <Disclosure v-for="g in groups" :key="g.kind" v-slot="{ open: shown_ }">
             <div class="mt-1 flex items-center gap-2">
@@ -266,7 +257,7 @@ const isShown = (id: string) => props.shown?.id === id;
               </DisclosureButton>
               <SwitchMark
                 :model-value="g.lines.some((t) => t.on)"
-                :label="`Take as read: all that ${g.word}`"
+                :label="`Implied, all: ${g.word}`"
                 @update:model-value="
                   (v) =>
                     take(
@@ -292,10 +283,10 @@ const isShown = (id: string) => props.shown?.id === id;
         <div class="flex items-center gap-2 p-3">
           <SwitchMark
             :model-value="rules.numbered ?? false"
-            label="Number the sizes on the sheet"
+            label="Number the dimensions on the sheet"
             @update:model-value="(v) => emit('change', (next) => (next.numbered = v))"
           />
-          The sheet that students get shows each size with its number in the list
+          On the exercise sheet, each dimension shows its number in the list
         </div>
       </template>
     </DisclosurePanel>

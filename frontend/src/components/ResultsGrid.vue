@@ -182,13 +182,13 @@ function press(e: MouseEvent): void {
                 <span
                   v-if="s.key"
                   class="text-[0.76rem] text-ink2"
-                  title="Held against another accepted key, which has its own checks"
+                  title="Compared with another accepted key, which has its own checks"
                   >key {{ s.key + 1 }}</span
                 >
                 <span
                   v-if="s.allowance"
                   class="text-[0.76rem] text-ink2"
-                  title="Was allowed a later date or more tries"
+                  title="Has a later date or more tries"
                   >more</span
                 >
                 <span v-if="s.late" class="text-[0.76rem] font-semibold text-near">late</span>

@@ -8,10 +8,9 @@ const emit = defineEmits<{ close: [] }>();
 </script>
 
 <template>
-  <DialogSheet :open="rows !== null" title="The roster was taken in" wide @close="emit('close')">
+  <DialogSheet :open="rows !== null" title="Roster added" wide @close="emit('close')">
     <p class="mt-2 text-ink2">
-      New accounts have a code with which each student chooses a password. Codes stand beside the students
-      until they are used.
+      New accounts have a code for choosing a password. Codes are listed beside the students until used.
     </p>
     <div
       class="paper mt-3 max-h-[50vh] overflow-y-auto"
@@ -46,7 +45,7 @@ const emit = defineEmits<{ close: [] }>();
         :to="`/classes/${classId}/slips`"
         class="press-quiet no-underline"
       >
-        Print slips
+        Print sign-in cards
       </RouterLink>
       <button class="press" @click="emit('close')">Close</button>
     </div>

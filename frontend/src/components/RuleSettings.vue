@@ -38,7 +38,7 @@ function setRole(layer: string, role: string | null): void {
   <Disclosure v-slot="{ open }">
     <DisclosureButton class="mt-3 flex w-full items-center gap-1.5 text-left">
       <ChevronRightIcon class="h-4 w-4 text-ink2" :class="open && 'rotate-90'" aria-hidden="true" />
-      <h2>How exactly</h2>
+      <h2>Tolerances and placement</h2>
       <span class="ml-auto text-sm text-ink2">
         {{ PLACEMENTS.find((p) => p.value === rules.placement)?.name }} · ±{{ rules.tolerances.length }}
         {{ rules.unit }}
@@ -102,7 +102,7 @@ function setRole(layer: string, role: string | null): void {
             label="Accept any unit"
             @update:model-value="(v) => emit('change', (next) => (next.any_unit = v))"
           />
-          Accept any unit that the file declares, and convert its sizes
+          Accept any unit that the file declares, and convert
         </div>
         <div class="flex items-center gap-2">
           <SwitchMark
@@ -110,15 +110,15 @@ function setRole(layer: string, role: string | null): void {
             label="Letter case of layer names counts"
             @update:model-value="(v) => emit('change', (next) => (next.exact_layers = v))"
           />
-          Capital and small letters count in layer names
+          Upper and lower case count in layer names
         </div>
         <div class="flex items-center gap-2">
           <SwitchMark
             :model-value="rules.examines === 'sheet'"
-            label="Examine the sheet layout"
+            label="Mark the sheet layout"
             @update:model-value="(v) => emit('change', (next) => (next.examines = v ? 'sheet' : 'model'))"
           />
-          The sheet layout counts, not the model; what counts is then proposed anew
+          The sheet layout counts, not the model. What counts is proposed again.
         </div>
       </div>
       <MarksByKind :rules="rules" @change="(work) => emit('change', work)" />

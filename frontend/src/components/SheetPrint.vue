@@ -18,7 +18,7 @@ const choices = computed(() => [
 <template>
   <span class="inline-flex flex-wrap items-center gap-2">
     <a :href="`${base}/sheet.pdf${paper ? `?paper=${encodeURIComponent(paper)}` : ''}`"
-      >Sheet as PDF, true scale</a
+      >Sheet as PDF, to scale</a
     >
     <ChoiceList v-model="paper" label="Paper" small :choices="choices" />
   </span>

@@ -22,7 +22,7 @@ const allowed = (a: NonNullable<Schemas["ResultRow"]["allowance"]>) =>
           <th class="cell-head w-56">Verdicts</th>
           <th class="cell-head">Slips</th>
           <th class="cell-head">Handed in</th>
-          <th class="cell-head !text-right">Score</th>
+          <th class="cell-head !text-right">Marks</th>
         </tr>
       </thead>
       <tbody class="divide-y divide-rule">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** One thing that the drawing says without figures: points at it, and switches whether it is taken as read. */
+/** One condition that the drawing shows without a dimension: points at it, and switches whether it is implied. */
 import type { Proof } from "../proof";
 import PointRow from "./PointRow.vue";
 import SwitchMark from "./SwitchMark.vue";
@@ -13,7 +13,7 @@ defineEmits<{ show: []; take: [value: boolean] }>();
     <PointRow class="flex-1" :on="shown" @click="$emit('show')">{{ line.says }}</PointRow>
     <SwitchMark
       :model-value="line.on"
-      :label="`Take as read: ${line.says}`"
+      :label="`Implied: ${line.says}`"
       @update:model-value="(v) => $emit('take', v)"
     />
   </li>

@@ -16,16 +16,16 @@ function add(id: string | null): void {
       {{
         to.length
           ? `It measures ${to.map((i) => `the ${calledIn(i, names)}`).join(" and ")}.`
-          : "Press one or two features on the drawing, or choose them here."
+          : "Click one or two features on the drawing, or select them here."
       }}
     </p>
     <ChoiceList label="Add a feature" :choices="choices" :model-value="null" @update:model-value="add" />
     <div class="flex gap-2">
-      <button class="press !px-2.5 !py-1" :disabled="!to.length" @click="emit('done', to)">That is it</button>
+      <button class="press !px-2.5 !py-1" :disabled="!to.length" @click="emit('done', to)">Done</button>
       <button v-if="to.length" class="press-quiet !px-2.5 !py-1" @click="emit('update:to', to.slice(0, -1))">
-        Not the last
+        Undo last
       </button>
-      <button class="press-quiet !px-2.5 !py-1" @click="emit('leave')">Leave it</button>
+      <button class="press-quiet !px-2.5 !py-1" @click="emit('leave')">Cancel</button>
     </div>
   </div>
 </template>

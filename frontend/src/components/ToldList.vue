@@ -6,15 +6,15 @@ import { marks, plainNumber } from "../numbers";
 
 const props = defineProps<{ work: Schemas["WorkPage"] }>();
 const placements: Record<string, string> = {
-  "as-drawn": "Coordinates count: draw it where the sheet says.",
-  slide: "It may stand anywhere; its sizes and directions count.",
-  "slide-and-turn": "It may stand anywhere and in any direction.",
+  "as-drawn": "Coordinates count: draw it where the sheet shows it.",
+  slide: "It may be anywhere; its sizes and directions count.",
+  "slide-and-turn": "It may be anywhere and turned.",
 };
 const held = computed(() => {
   const t = props.work.tolerances;
   const size = `${plainNumber(t.length)} ${props.work.unit}`;
-  const place = t.position === t.length ? "" : `, places to ${plainNumber(t.position)} ${props.work.unit}`;
-  return `Sizes are held to ${size}${place}, directions to ${plainNumber(t.angle_deg)}°, on what you drew and not on a rounded display.`;
+  const place = t.position === t.length ? "" : `, positions ±${plainNumber(t.position)} ${props.work.unit}`;
+  return `±${size}${place}, ±${plainNumber(t.angle_deg)}°, on the true geometry, not the rounded display.`;
 });
 const looks = computed(() => props.work.layers.some((l) => l.colour));
 </script>
@@ -31,14 +31,14 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
       </dd>
       <dt class="text-ink2">Place</dt>
       <dd>{{ placements[work.placement] }}</dd>
-      <dt class="text-ink2">Exactness</dt>
+      <dt class="text-ink2">Tolerances</dt>
       <dd>{{ held }}</dd>
     </dl>
     <div v-if="work.layers.length" class="overflow-x-auto" tabindex="0" role="group" aria-label="Layers">
       <table class="w-full text-left text-[0.95rem]" data-layers>
         <caption class="pb-1 text-left font-semibold">
           Layers{{
-            work.exact_layers ? ", named exactly so" : ", in capitals or small letters"
+            work.exact_layers ? ", names exactly as here" : ", upper or lower case"
           }}
         </caption>
         <thead>
@@ -48,7 +48,7 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
             <template v-if="looks">
               <th class="py-1 pr-4 font-semibold">Colour</th>
               <th class="py-1 pr-4 font-semibold">Line</th>
-              <th class="py-1 pr-4 font-semibold">Weight</th>
+              <th class="py-1 pr-4 font-semibold">Line width</th>
             </template>
           </tr>
         </thead>
@@ -87,7 +87,7 @@ const looks = computed(() => props.work.layers.some((l) => l.colour));
         </li>
       </ul>
       <template v-if="work.charged.length">
-        <p class="mt-2 font-semibold">What takes marks away</p>
+        <p class="mt-2 font-semibold">Deductions</p>
         <ul class="mt-0.5 list-disc pl-5">
           <li v-for="c in work.charged" :key="c">{{ c }}</li>
         </ul>

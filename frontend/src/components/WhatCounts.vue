@@ -77,7 +77,7 @@ const more = (g: Group) => (g.requirements.length > 1 ? `${g.requirements.length
   <div class="mt-4 flex items-baseline justify-between">
     <h2>What counts</h2>
     <ChoiceList
-      label="How the list is made"
+      label="How the list is built"
       :choices="LISTINGS"
       :model-value="listed"
       small

@@ -31,8 +31,8 @@ const unitDiffers = computed(() => {
   const { unit } = props.reading;
   if (!unit || unit === props.unit) return "";
   return props.anyUnit
-    ? `Your file is in ${unit}, the sheet in ${props.unit}: sizes are converted. If the numbers in it are meant in ${props.unit}, set the unit before you export it.`
-    : `Your file is in ${unit}; this exercise asks for ${props.unit}. Set the unit before you export it, or it counts as wrong.`;
+    ? `Your file is in ${unit}, the sheet in ${props.unit}: it is converted. If its numbers are meant in ${props.unit}, set the unit, then export it again.`
+    : `Your file is in ${unit}; this exercise asks for ${props.unit}. Set the unit and export it again, or it counts as wrong.`;
 });
 const layers = computed(() =>
   props.reading.layers
@@ -55,7 +55,7 @@ const layers = computed(() =>
       </dd>
       <dt class="text-ink2">Drawn</dt>
       <dd data-drawn>{{ drawn || "nothing" }}</dd>
-      <dt class="text-ink2">Over all</dt>
+      <dt class="text-ink2">Overall size</dt>
       <dd data-overall>{{ overall }}</dd>
       <dt class="text-ink2">Layers</dt>
       <dd>{{ layers }}</dd>

@@ -24,9 +24,9 @@ function setWay(value: string | number | null): void {
 
 <template>
   <div class="flex flex-wrap items-center gap-2 text-sm">
-    <span>Wording is</span>
+    <span>Text is</span>
     <ChoiceList
-      :label="`Wording of ${requirement.name}`"
+      :label="`Text of ${requirement.name}`"
       small
       :choices="ways"
       :model-value="way"

@@ -52,8 +52,8 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
     <p v-if="said" role="status" class="mt-4 font-semibold text-teal">{{ said }}</p>
     <p v-if="trouble" role="alert" class="mt-4 text-pencil">{{ trouble }}</p>
     <form class="paper mt-5 p-5" @submit.prevent="change">
-      <h2>Change the password</h2>
-      <label class="mt-3 block text-sm font-semibold" for="old">Present password</label>
+      <h2>Change password</h2>
+      <label class="mt-3 block text-sm font-semibold" for="old">Current password</label>
       <input
         id="old"
         v-model="old"
@@ -71,12 +71,12 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
         autocomplete="new-password"
         required
       />
-      <button class="press mt-4">Change it</button>
+      <button class="press mt-4">Change password</button>
     </form>
     <form v-if="person?.role === 'instructor'" class="paper mt-4 p-5" @submit.prevent="changeSchool">
       <h2>School</h2>
       <label class="mt-3 block text-sm font-semibold" for="school"
-        >What the title strip of your sheets says</label
+        >Name in the title block of your sheets</label
       >
       <input id="school" v-model="school" class="field mt-1" maxlength="120" autocomplete="organization" />
       <button class="press mt-4" :disabled="busy">Save</button>
@@ -84,7 +84,7 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
     <form v-if="person?.role === 'instructor'" class="paper mt-4 p-5" @submit.prevent="changeZone">
       <h2>Time zone</h2>
       <label class="mt-3 block text-sm font-semibold" for="zone">
-        The school's, in which prints, tables and the record tell times
+        Times on prints, in tables and in the record
       </label>
       <select id="zone" v-model="zone" class="field mt-1">
         <option v-for="z in zones" :key="z.value" :value="z.value">{{ z.word }}</option>
@@ -93,7 +93,7 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
     </form>
     <section v-if="person?.role === 'instructor'" class="paper mt-4 p-5">
       <h2>Record</h2>
-      <p class="mt-1 text-ink2">What you did to exercises, classes and what was issued.</p>
+      <p class="mt-1 text-ink2">What you changed: exercises, classes, issued work.</p>
       <RouterLink to="/record" class="mt-2 inline-block">Open the record</RouterLink>
     </section>
     <section class="paper mt-4 p-5">
@@ -101,8 +101,8 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
       <label class="mt-2 flex items-start gap-2.5">
         <input v-model="letters" type="checkbox" class="mt-1.5 accent-teal" />
         <span
-          >Single keys do something, as / and 0 on the board and the letters while marking. Switch them off
-          where they get in the way of speaking or of another program. Kept in this browser.</span
+          >Single keys work as shortcuts: / and 0 on the board, letters while marking. Switch them off if they
+          get in the way of speech input. Kept in this browser.</span
         >
       </label>
     </section>
@@ -124,7 +124,7 @@ const endOthers = () => act(() => post("/api/sessions/end-others"));
     </section>
     <section class="paper mt-4 p-5">
       <h2>Signed in elsewhere?</h2>
-      <p class="mt-1 text-ink2">Ends every session of yours but this one, on all other machines.</p>
+      <p class="mt-1 text-ink2">Signs you out on all other devices.</p>
       <button class="press-quiet mt-3" @click="endOthers">End other sessions</button>
     </section>
   </main>

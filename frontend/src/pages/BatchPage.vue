@@ -31,7 +31,7 @@ const progress = computed(() => progressOf(data.value?.files ?? []));
 const count = (group: string) => groups.value.find((g) => g.id === group)?.files.length ?? 0;
 const LEFT_OUT = -1;
 const choices = computed(() => [
-  { value: LEFT_OUT, word: "nobody's, leave it out" },
+  { value: LEFT_OUT, word: "no student: leave it out" },
   ...(data.value?.students ?? []).map((s) => ({
     value: s.id,
     word: s.tries_left ? s.name : `${s.name} (no try left)`,
@@ -97,7 +97,7 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
             date
           </label>
           <button v-if="count('handed-in') < data.files.length" class="press-quiet" @click="dropping = true">
-            Put the rest away
+            Discard remaining files
           </button>
           <button
             v-if="count('ready') || count('reading')"
@@ -177,7 +177,7 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
                   :disabled="busy"
                   @click="decide(f, f.student_id)"
                 >
-                  That is right
+                  Confirm
                 </button>
                 <span v-for="n in f.notes" :key="n" class="block font-semibold text-near">{{ n }}</span>
               </td>
@@ -206,14 +206,14 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
         </table>
       </div>
     </template>
-    <DialogSheet :open="dropping" title="Put the rest away?" @close="dropping = false">
+    <DialogSheet :open="dropping" title="Discard remaining files?" @close="dropping = false">
       <p class="mt-2 text-ink2">
-        Files that are not handed in are forgotten here; you still have them where you chose them from. What
-        is handed in stays with the students.
+        Files that are not handed in are deleted here; your own copies stay. Drawings that were handed in
+        stay, too.
       </p>
       <div class="mt-4 flex justify-end gap-2">
         <button class="press-quiet" @click="dropping = false">Cancel</button>
-        <button class="press" :disabled="busy" @click="drop">Put them away</button>
+        <button class="press" :disabled="busy" @click="drop">Discard files</button>
       </div>
     </DialogSheet>
   </main>

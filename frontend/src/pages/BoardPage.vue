@@ -262,7 +262,7 @@ useEventListener(window, "beforeunload", (e: BeforeUnloadEvent) => {
       <StepActs v-if="chosenRow" class="screen-only" :row="chosenRow" @act="stepAct" />
       <p v-if="opened" class="screen-only text-sm" role="status" data-opened>
         {{ opened.name }} is on the board. {{ opened.says.join(" ") }}
-        <button class="ml-1 text-teal underline" @click="opened = null">all right</button>
+        <button class="ml-1 text-teal underline" @click="opened = null">Dismiss</button>
       </p>
       <SetAside
         v-if="board.page.value"

@@ -20,6 +20,7 @@ import { useAct } from "../useAct";
 import { useListing } from "../useListing";
 import { useUpload } from "../useUpload";
 import { keys } from "../queries";
+import { many } from "../counted";
 
 const id = Number(useRoute().params.id);
 const here = { class_id: id };
@@ -84,16 +85,14 @@ const items = computed(() => [
   { word: "Duplicate", act: () => ask("copy") },
   { word: "Record", to: `/record?class=${id}` },
   {
-    word: "Take everything away",
-    act: () =>
-      (wanted.value = { kind: "class", number: id, title: "Everything of this class", unit: "drawings" }),
+    word: "Download class data",
+    act: () => (wanted.value = { kind: "class", number: id, title: "Class data", unit: "drawings" }),
   },
   data.value?.archived
-    ? { word: "Bring the class back", act: () => end(false) }
-    : { word: "End the class", act: () => ask("end") },
-  { word: "Delete the class", ends: true, act: askToDelete },
+    ? { word: "Restore class", act: () => end(false) }
+    : { word: "Archive class", act: () => ask("end") },
+  { word: "Delete class", ends: true, act: askToDelete },
 ]);
-const many = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
 useTitle(() => data.value?.name);
 </script>
 
@@ -107,8 +106,8 @@ useTitle(() => data.value?.name);
         <MoreMenu :items="items" label="More about this class" />
       </div>
       <p v-if="data.archived" class="mt-1 text-ink2">
-        This class is over. Everything in it can be read; nothing is issued to it or handed in.
-        <button class="text-teal underline" :disabled="busy" @click="end(false)">Bring it back</button>
+        This class is archived. Everything in it can be read; nothing can be issued or handed in.
+        <button class="text-teal underline" :disabled="busy" @click="end(false)">Restore class</button>
       </p>
       <p v-if="trouble && !asking" role="alert" class="mt-2 text-pencil">{{ trouble }}</p>
       <p v-if="said" role="status" class="mt-2">{{ said }}</p>
@@ -133,7 +132,7 @@ useTitle(() => data.value?.name);
             <h2>Join code</h2>
             <p class="mt-2 text-3xl font-bold tracking-wider">{{ data.join_code }}</p>
             <p class="mt-1 text-sm text-ink2">Students enter it at “Join a class”.</p>
-            <button class="press-quiet mt-3" :disabled="busy" @click="renew">Make a new code</button>
+            <button class="press-quiet mt-3" :disabled="busy" @click="renew">New code</button>
           </section>
           <section class="paper p-5">
             <h2>Roster</h2>
@@ -156,9 +155,9 @@ useTitle(() => data.value?.name);
       </div>
       <NameDialog
         :open="asking === 'rename'"
-        title="Rename the class"
+        title="Rename this class"
         label="Name"
-        word="Rename it"
+        word="Rename class"
         :start="data.name"
         :most="120"
         :busy="busy"
@@ -166,15 +165,13 @@ useTitle(() => data.value?.name);
         @close="asking = null"
         @take="rename"
       >
-        <p class="text-sm text-ink2">
-          Title blocks of what was issued before go on asking for the name that the class had then.
-        </p>
+        <p class="text-sm text-ink2">Title blocks of exercises issued before still ask for the old name.</p>
       </NameDialog>
       <NameDialog
         :open="asking === 'copy'"
-        title="Duplicate the class"
+        title="Duplicate this class"
         label="Name of the new class"
-        word="Make it"
+        word="Duplicate class"
         :start="data.name"
         :most="120"
         :busy="busy"
@@ -186,29 +183,29 @@ useTitle(() => data.value?.name);
           <input v-model="withStudents" type="checkbox" class="accent-teal" /> with its
           {{ many(data.students.length, "student") }}
         </label>
-        <p class="text-sm text-ink2">Nothing that was issued or handed in comes along.</p>
+        <p class="text-sm text-ink2">Issued exercises and drawings are not copied.</p>
       </NameDialog>
     </template>
     <RosterDialog :rows="rows" :class-id="id" @close="rows = null" />
     <ExportDialog :wanted="wanted" @close="wanted = null" />
     <AskDialog
       :open="asking === 'end'"
-      title="End the class?"
-      word="End it"
+      title="Archive this class?"
+      word="Archive class"
       :busy="busy"
       :trouble="trouble"
       @close="asking = null"
       @yes="end(true)"
     >
       <p>
-        Everything in it stays readable to you and to its students. Nothing is issued to it or handed in any
-        more, and its code stops working, until you bring it back.
+        Everything in it stays readable to you and to its students. Nothing can be issued or handed in, and
+        its code stops working, until you restore it.
       </p>
     </AskDialog>
     <AskDialog
       :open="asking === 'delete'"
       :title="`Delete ${data?.name} for good?`"
-      word="Delete it for good"
+      word="Delete class"
       ends
       :busy="busy || !classGoes"
       :trouble="trouble"
@@ -216,14 +213,13 @@ useTitle(() => data.value?.name);
       @yes="deleteAll"
     >
       <p v-if="classGoes">
-        This goes: the class with {{ many(classGoes.students, "student") }},
+        This deletes the class with {{ many(classGoes.students, "student") }},
         {{ many(classGoes.issues, "exercise") }} issued to it, and
-        {{ many(classGoes.attempts, "drawing") }} with every mark and comment.
-        {{ many(classGoes.accounts, "account goes", "accounts go") }} too: of students who are in no other
-        class.
+        {{ many(classGoes.attempts, "drawing") }} with every mark and comment. Of students who are in no other
+        class, {{ many(classGoes.accounts, "account is deleted", "accounts are deleted") }}, too.
       </p>
       <p>
-        It cannot be undone. Take everything away first if you may need it; backups made before still hold it.
+        You cannot undo this. Download class data first if you may need it; backups made before still hold it.
       </p>
     </AskDialog>
   </main>

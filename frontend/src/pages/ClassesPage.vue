@@ -27,7 +27,7 @@ const { find, page, pages, shown, count, first } = list;
 const filter = list.filter("which");
 const which = [
   { value: "here", word: "this year's" },
-  { value: "over", word: "over" },
+  { value: "over", word: "archived" },
 ];
 const name = ref("");
 const { busy, trouble, act } = useAct();
@@ -51,7 +51,7 @@ async function make(): Promise<void> {
     />
     <template v-else>
       <StateNote v-if="!rows.length" class="mt-5"
-        >No classes yet. Make one, then share its code or take in a roster.</StateNote
+        >No classes yet. Create one, then share its code or add a roster.</StateNote
       >
       <template v-else>
         <FindBar
@@ -63,9 +63,9 @@ async function make(): Promise<void> {
           :none="
             filter === 'over'
               ? find
-                ? 'None of those that are over is found. Look with fewer words.'
-                : 'None is over.'
-              : 'None is found. Look with fewer words, or among those that are over.'
+                ? 'Nothing found among archived classes. Try fewer words.'
+                : 'No class is archived.'
+              : 'Nothing found. Try fewer words, or look under Archived.'
           "
         >
           <ChoiceList v-model="filter" label="Which classes" small :choices="which" />
@@ -79,7 +79,7 @@ async function make(): Promise<void> {
               <span class="block truncate text-lg font-semibold" :title="c.name">{{ c.name }}</span>
               <span class="text-ink2">
                 {{ c.students }} {{ c.students === 1 ? "student" : "students" }} ·
-                {{ c.archived ? "over" : `code ${c.join_code}` }}
+                {{ c.archived ? "archived" : `code ${c.join_code}` }}
               </span>
             </RouterLink>
           </li>
@@ -97,7 +97,7 @@ async function make(): Promise<void> {
             placeholder="its name"
           />
         </label>
-        <button class="press" :disabled="busy">Make it</button>
+        <button class="press" :disabled="busy">Create class</button>
         <p v-if="trouble" role="alert" class="w-full text-pencil">{{ trouble }}</p>
       </form>
     </template>

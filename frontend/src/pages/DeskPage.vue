@@ -41,8 +41,8 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
       :retry="() => refetch()"
     />
     <StateNote v-else-if="data && !data.issues.length" class="mt-5">
-      Nothing is issued yet. Make an exercise from a key drawing, decide what counts, and issue it to a class;
-      what your students hand in then shows here.
+      Nothing is issued yet. Create an exercise from a key, decide what counts, and issue it to a class.
+      Drawings that students hand in appear here.
     </StateNote>
     <div
       v-else-if="data"
@@ -53,13 +53,13 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
           <h2>Issued</h2>
           <FindField v-if="issues.length > PER" v-model="find" label="Find an exercise or class" />
         </div>
-        <StateNote v-if="!shown.length">None is found. Look with fewer words.</StateNote>
+        <StateNote v-if="!shown.length">Nothing found. Try fewer words.</StateNote>
         <IssueTable v-else :issues="shown" />
         <PageSteps v-model="page" :first="first" :shown="shown.length" :count="count" :pages="pages" />
       </div>
       <div class="space-y-6">
         <section>
-          <h2 class="mb-2">Slips seen most</h2>
+          <h2 class="mb-2">Most frequent slips</h2>
           <div class="paper px-4 py-2">
             <p v-if="!data.causes.length" class="py-2 text-ink2">None so far.</p>
             <div v-for="c in data.causes" :key="c.code" class="py-1.5">
@@ -74,7 +74,7 @@ const most = computed(() => Math.max(1, ...(data.value?.causes ?? []).map((c) =>
           </div>
         </section>
         <section>
-          <h2 class="mb-2">Handed in lately</h2>
+          <h2 class="mb-2">Handed in recently</h2>
           <ul class="paper divide-y divide-rule">
             <li v-for="a in data.latest" :key="a.attempt_id">
               <RouterLink

@@ -142,7 +142,7 @@ async function issue(): Promise<void> {
           aria-live="polite"
           >{{ status }}</span
         >
-        <button class="press-quiet" :disabled="!past.length" title="ctrl Z" @click="undo">Undo</button>
+        <button class="press-quiet" :disabled="!past.length" title="Ctrl+Z" @click="undo">Undo</button>
         <button
           class="press"
           :disabled="!data || data.archived || status === 'Not saved' || held"
@@ -157,7 +157,7 @@ async function issue(): Promise<void> {
       <p v-if="failing" role="alert" class="font-semibold text-pencil">
         Not saved yet. {{ failing.split(". ")[0] }}. What you changed is kept in this browser and sent again
         by itself.
-        <button class="ml-2 text-teal underline" @click="exercise.push">Send it now</button>
+        <button class="ml-2 text-teal underline" @click="exercise.push">Save now</button>
       </p>
       <p v-if="trouble" role="alert" class="font-semibold text-pencil">{{ trouble }}</p>
       <p v-if="notice" role="status">
@@ -172,7 +172,7 @@ async function issue(): Promise<void> {
           <button class="ml-2 text-teal underline" @click="exercise.settle(true)">Keep mine</button>
           <button class="ml-2 text-teal underline" @click="exercise.settle(false)">Take theirs</button>
         </template>
-        <button v-else class="ml-2 text-teal underline" @click="notice = ''">All right</button>
+        <button v-else class="ml-2 text-teal underline" @click="notice = ''">Dismiss</button>
       </p>
     </div>
     <main
@@ -207,11 +207,9 @@ async function issue(): Promise<void> {
           <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-ink2">
             <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
             <span>{{ data.key_name }} · {{ data.reading.written_as }} · {{ rules.unit }}</span>
-            <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener"
-              >The sheet that students get</a
-            >
+            <a :href="`/api/exercises/${id}/sheet.png`" target="_blank" rel="noopener">Exercise sheet</a>
             <SheetPrint :base="`/api/exercises/${id}`" :unit="rules.unit" />
-            <a :href="`/api/exercises/${id}/key.dxf`">The key file</a>
+            <a :href="`/api/exercises/${id}/key.dxf`">Key file</a>
           </div>
         </section>
         <section class="flex min-h-0 min-w-0 flex-col lg:overflow-hidden">
@@ -227,13 +225,13 @@ async function issue(): Promise<void> {
             <p class="text-sm text-ink2">
               Revision {{ data.number }}
               <template v-if="data.issued_at">
-                · issued {{ when(data.issued_at) }}. Title and words can be put right; a change of what counts
-                begins revision {{ data.number + 1 }}.
+                · issued {{ when(data.issued_at) }}. Title and instructions can be corrected; a change of what
+                counts begins revision {{ data.number + 1 }}.
               </template>
               <template v-else> · not issued yet</template>
             </p>
             <p v-if="data.archived" class="mt-1 text-sm">
-              Put away. What was issued of it goes on. “Bring it back” stands under More.
+              Archived. What was issued goes on. To restore it, open More.
             </p>
             <p v-if="data.newest !== data.revision_id" class="mt-1 text-sm">
               There is a newer revision.
@@ -249,21 +247,18 @@ async function issue(): Promise<void> {
             </p>
             <textarea
               :value="mine.text"
-              aria-label="What the students are told"
-              placeholder="What the students are told"
+              aria-label="Instructions for students"
+              placeholder="Instructions for students"
               class="field mt-2 text-[0.95rem]"
               rows="2"
               @input="exercise.type('text', ($event.target as HTMLTextAreaElement).value)"
               @change="exercise.push"
             ></textarea>
             <div v-if="held" class="mt-2 border-l-4 border-near bg-near-soft px-3 py-2 text-sm" role="status">
-              This is issued: students see the new words as soon as you put them right. It goes into the
-              record.
+              This is issued: students see your correction at once. It goes into the record.
               <div class="mt-1.5 flex gap-2">
-                <button class="press !px-2.5 !py-1" @click="exercise.putRight">Put it right</button>
-                <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">
-                  Leave it as it was
-                </button>
+                <button class="press !px-2.5 !py-1" @click="exercise.putRight">Save correction</button>
+                <button class="press-quiet !px-2.5 !py-1" @click="exercise.leaveWords">Cancel</button>
               </div>
             </div>
             <ProofPanel
@@ -296,7 +291,7 @@ async function issue(): Promise<void> {
             <section v-if="data.reading.oddities.length || data.flaws.length" class="mt-4" data-flaws>
               <h2>Noticed in the key</h2>
               <p v-if="data.flaws.length" class="text-sm text-ink2">
-                No student is charged for these. Put them right in the key before you issue.
+                No student loses marks for these. Correct them in the key before you issue.
               </p>
               <ul class="mt-1 space-y-1 text-sm">
                 <li v-for="f in data.flaws" :key="f.says">

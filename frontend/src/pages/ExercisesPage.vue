@@ -33,7 +33,7 @@ const which = [
   { value: "here", word: "all" },
   { value: "issued", word: "issued" },
   { value: "not", word: "not issued" },
-  { value: "away", word: "put away" },
+  { value: "away", word: "archived" },
 ];
 const rows = computed(() => data.value?.exercises ?? []);
 const list = useListing(rows, {
@@ -93,7 +93,7 @@ async function make(): Promise<void> {
         :count="count"
         one="exercise"
         many="exercises"
-        none="None is found. Look with fewer words, or among all of them."
+        none="Nothing found. Try fewer words, or choose All."
       >
         <ChoiceList v-model="filter" label="Which exercises" small :choices="which" />
       </FindBar>
@@ -139,14 +139,14 @@ async function make(): Promise<void> {
           <input id="title" v-model="title" class="field mt-1" maxlength="160" required />
         </div>
         <div>
-          <label class="block text-sm font-semibold" for="text">What the students are told</label>
+          <label class="block text-sm font-semibold" for="text">Instructions for students</label>
           <textarea id="text" v-model="text" class="field mt-1" rows="3"></textarea>
         </div>
         <p v-if="trouble" role="alert" class="text-pencil">{{ trouble }}</p>
         <div class="flex justify-end gap-2 pt-2">
           <button type="button" class="press-quiet" @click="making = false">Cancel</button>
           <button class="press" :disabled="busy || !file">
-            {{ busy ? "Reading the key …" : "Make it" }}
+            {{ busy ? "Reading the key …" : "Create exercise" }}
           </button>
         </div>
       </form>

@@ -24,16 +24,16 @@ const choose = () =>
 <template>
   <DoorForm
     title="Choose a password"
-    does="Keep it and sign in"
+    does="Save password and sign in"
     doing="Signing in …"
     :busy="busy"
     :trouble="trouble"
     @send="choose"
   >
     <template #lead>
-      With the code on your slip. It works once; after that you sign in with your password.
+      Use the code on your sign-in card. It works once; after that you sign in with your password.
     </template>
-    <label class="block text-sm font-semibold" for="code">Code on your slip</label>
+    <label class="block text-sm font-semibold" for="code">Code on your sign-in card</label>
     <input
       id="code"
       v-model="code"

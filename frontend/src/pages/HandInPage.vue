@@ -50,12 +50,12 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       <p v-if="trouble" role="alert" class="mt-3 text-pencil">{{ trouble }} Nothing was handed in.</p>
       <div class="mt-5 space-y-2 text-ink2">
         <p>
-          Each drawing is matched to its student by the file name, the folder, or what stands in its title
-          block. What is doubtful you are asked in one table. Nothing is handed in before you say so.
+          Each drawing is matched to its student by the file name, the folder, or the text in its title block.
+          One table asks you about doubtful ones. Nothing is handed in before you confirm.
         </p>
         <p v-for="b in data.batches" :key="b.id">
           A hand-in of {{ when(b.created_at) }} still has {{ b.left }} of {{ b.of }} files.
-          <RouterLink :to="`/batches/${b.id}`">Go on with it</RouterLink>
+          <RouterLink :to="`/batches/${b.id}`">Continue</RouterLink>
         </p>
       </div>
     </template>

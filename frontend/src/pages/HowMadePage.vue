@@ -102,10 +102,10 @@ useEventListener(window, "keydown", (e: KeyboardEvent) => {
             {{ plays ? "Stop" : at >= acts.length ? "Play from the start" : "Play" }}
           </button>
           <button class="press-quiet !px-2.5 !py-1" :disabled="at < 1" @click="play.go(at - 1)">
-            Before <kbd class="keycap">←</kbd>
+            Previous <kbd class="keycap">←</kbd>
           </button>
           <button class="press-quiet !px-2.5 !py-1" :disabled="at >= acts.length" @click="play.go(at + 1)">
-            After <kbd class="keycap">→</kbd>
+            Next <kbd class="keycap">→</kbd>
           </button>
           <input
             class="min-w-32 flex-1 accent-teal"
@@ -113,15 +113,15 @@ useEventListener(window, "keydown", (e: KeyboardEvent) => {
             min="0"
             :max="acts.length"
             :value="at"
-            aria-label="After how much of what was done"
-            :aria-valuetext="now ? `${at} of ${acts.length}: ${now.says}` : 'the beginning'"
+            aria-label="Point in the history"
+            :aria-valuetext="now ? `${at} of ${acts.length}: ${now.says}` : 'the start'"
             @input="(e) => play.go(Number((e.target as HTMLInputElement).value))"
           />
           <button class="press-quiet !px-2.5 !py-1" @click="sheet?.fit()">Fit</button>
         </div>
         <p class="min-h-6 text-ink2" aria-live="polite" data-doing>
           <template v-if="now">{{ at }} of {{ acts.length }} · {{ when(now.at) }} · {{ now.says }}</template>
-          <template v-else>the beginning</template>
+          <template v-else>the start</template>
         </p>
       </section>
       <section class="flex min-h-0 min-w-0 flex-col gap-2">

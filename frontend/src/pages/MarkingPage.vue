@@ -94,7 +94,7 @@ function fit(): void {
 }
 function another(): void {
   if (places.current) open.value = "override";
-  else marking.say("Choose a finding first, with the arrow down.");
+  else marking.say("Select a finding first: press the down arrow.");
 }
 /** What `?finding=` asks for is chosen as soon as the drawing is there. */
 function begin(): void {
@@ -183,15 +183,15 @@ const differs = computed(() => (data.value?.differs && !data.value.differs.same 
         >
           <p v-if="only" class="flex items-center gap-3 text-sm">
             <span class="min-w-0 truncate"
-              >Going through <b>{{ data.only_name }}</b> · {{ data.of }} drawings</span
+              >Reviewing <b>{{ data.only_name }}</b> · {{ data.of }} drawings</span
             >
             <RouterLink :to="`/marking/${data.attempt_id}`" class="whitespace-nowrap"
               >All students</RouterLink
             >
           </p>
           <p v-if="placing" class="text-sm font-semibold text-teal" aria-live="polite">
-            Press the place on the drawing that the comment is about, or bring the cross there with the arrows
-            and press enter.
+            Click the place on the drawing that the comment is about. Or move the cross with the arrow keys
+            and press Enter.
             <button class="ml-2 underline" @click="remarks.letGo">Cancel</button>
           </p>
           <div class="min-h-0 flex-1">

@@ -79,8 +79,8 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             <span class="ml-1.5 text-ink2">of {{ marks(data.possible ?? 0).replace(/\.00$/, "") }}</span>
           </p>
           <p v-if="data.state === 'marked'" class="screen-only flex gap-3 pb-1.5 text-sm">
-            <a :href="`/api/work/results/${data.attempt_id}/marked.pdf`">Save as PDF</a>
-            <a :href="`/api/work/results/${data.attempt_id}/marked.dxf`">Save as DXF</a>
+            <a :href="`/api/work/results/${data.attempt_id}/marked.pdf`">Download PDF</a>
+            <a :href="`/api/work/results/${data.attempt_id}/marked.dxf`">Download DXF</a>
           </p>
           <RouterLink :to="`/work/${data.issue.id}`" class="press no-underline">
             {{
@@ -98,7 +98,7 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
             ? `${data.ahead === 1 ? "One other is" : `${data.ahead} others are`} marked before it.`
             : "It is being marked."
         }}
-        The result appears here by itself; you can go on meanwhile.
+        The result appears here by itself; you can leave this page.
       </p>
       <p v-else-if="data.state === 'failed'" role="alert" class="paper mt-5 p-5">
         Your drawing is kept but could not be marked. {{ data.trouble }} Your instructor can see this too.
@@ -133,12 +133,12 @@ const full = computed(() => data.value?.earned !== null && data.value?.earned ==
         <section class="min-w-0 space-y-3 lg:relative lg:max-h-[calc(100dvh-12rem)] lg:overflow-y-auto">
           <p v-if="full" class="paper p-4 text-lg font-semibold">Everything asked for is met.</p>
           <p v-else-if="data.detail === 'score'" class="paper p-4 text-ink2">
-            This exercise shows the score only. Compare your drawing with the sheet, size by size, then try
-            again.
+            This exercise shows only the marks. Compare your drawing with the exercise sheet, dimension by
+            dimension, then try again.
           </p>
           <template v-else>
             <VerdictCounts v-if="data.verdicts" :verdicts="data.verdicts" />
-            <h2 v-if="data.causes.length" class="text-ink2">What happened, and how to avoid it</h2>
+            <h2 v-if="data.causes.length" class="text-ink2">What went wrong, and how to avoid it</h2>
             <CauseCard
               v-for="c in data.causes"
               :key="c.id"

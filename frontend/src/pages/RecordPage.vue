@@ -32,8 +32,8 @@ const about = computed(() =>
   <main class="mx-auto max-w-4xl p-5 sm:p-6">
     <h1>Record</h1>
     <p class="text-ink2">
-      What was done to {{ about }}: issuing, dates, allowances, names, wiping. It is only ever added to. What
-      was done to marks stands with each drawing.
+      What was done to {{ about }}: issuing, dates, allowances, names, deletions. Entries are never changed.
+      Changes of marks are listed with each drawing.
     </p>
     <StateNote
       v-if="isPending || error"

@@ -44,14 +44,14 @@ const views = [
 const sort = inAddress<"name" | "score" | "time">("sort", "name");
 const sorts = [
   { value: "name", word: "by name" },
-  { value: "score", word: "lowest score first" },
+  { value: "score", word: "lowest marks first" },
   { value: "time", word: "first handed in first" },
 ] as const;
 const order = inAddress<"number" | "missed" | "open">("order", "number");
 const orders = [
   { value: "number", word: "all checks in order" },
   { value: "missed", word: "most missed first" },
-  { value: "open", word: "only what somebody missed" },
+  { value: "open", word: "missed by anybody" },
 ] as const;
 const withLeft = ref(false);
 const present = computed(() => data.value?.students.filter((s) => !s.left) ?? []);
@@ -108,12 +108,12 @@ async function changed(says: string): Promise<void> {
 }
 const items = computed(() => [
   { word: "Date and tries", act: () => ask("change") },
-  { word: "More for one student", act: () => allow(null), off: !present.value.length },
+  { word: "Extra time or tries", act: () => allow(null), off: !present.value.length },
   data.value?.issue.closed_at
-    ? { word: "Open it again", act: reopen }
-    : { word: "Close it now", act: () => ask("close") },
+    ? { word: "Reopen", act: reopen }
+    : { word: "Close now", act: () => ask("close") },
   { word: "Record", to: `/record?class=${data.value?.issue.class_id}` },
-  { word: "Grades as CSV", href: `/api/issues/${id}/results.csv` },
+  { word: "Marks as CSV", href: `/api/issues/${id}/results.csv` },
   {
     word: "Feedback as one PDF",
     off: !first.value,
@@ -162,7 +162,7 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
             {{ toReturn ? `Return ${toReturn}` : "All returned" }}
           </button>
           <RouterLink v-if="first" :to="`/marking/${first}`" class="press no-underline"
-            >Go through them</RouterLink
+            >Review drawings</RouterLink
           >
           <MoreMenu :items="items" label="More about what was issued" />
         </div>
@@ -171,21 +171,21 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
         <p v-if="said">{{ said }}</p>
         <p v-if="trouble && !asking" class="text-pencil">{{ trouble }}</p>
         <p v-if="data.issue.archived">
-          This class is over: everything can be read, and nothing is handed in.
+          This class is archived: everything can be read, nothing can be handed in.
         </p>
         <p v-if="data.issue.newer">
-          A newer revision took its place; nothing more is handed in here.
-          <RouterLink :to="`/issues/${data.issue.newer}`">Go to that one</RouterLink>
+          A newer revision replaced it; nothing more can be handed in here.
+          <RouterLink :to="`/issues/${data.issue.newer}`">Open newer revision</RouterLink>
         </p>
         <p v-for="b in data.batches" :key="b.id">
           A hand-in of {{ when(b.created_at) }} has {{ b.left }} of {{ b.of }} files that are not handed in.
-          <RouterLink :to="`/batches/${b.id}`">Go on with it</RouterLink>
+          <RouterLink :to="`/batches/${b.id}`">Continue</RouterLink>
         </p>
         <p v-if="data.outdated">
           {{ data.outdated }} {{ data.outdated === 1 ? "drawing was" : "drawings were" }} marked by an earlier
           engine.
-          <button class="text-teal underline" :disabled="busy" @click="markAgain">Mark them again</button>
-          What was returned stays until you return it again.
+          <button class="text-teal underline" :disabled="busy" @click="markAgain">Mark again</button>
+          Returned marks stay as they are until you return them again.
         </p>
         <p v-if="failed">
           {{ failed }} could not be marked.
@@ -219,11 +219,11 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
       </div>
       <div class="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-2">
         <section>
-          <h2 class="mb-2">Missed most</h2>
+          <h2 class="mb-2">Most missed</h2>
           <MissedList :rows="missed" none="Nothing so far." />
         </section>
         <section>
-          <h2 class="mb-2">Slips made most</h2>
+          <h2 class="mb-2">Most frequent slips</h2>
           <MissedList :rows="slips" none="None so far." />
         </section>
       </div>
@@ -231,20 +231,20 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
     <AskDialog
       :open="asking === 'return'"
       :title="`Return ${toReturn} ${toReturn === 1 ? 'drawing' : 'drawings'}?`"
-      word="Return them"
+      word="Return drawings"
       :busy="busy"
       :trouble="trouble"
       @close="asking = null"
       @yes="returnAll"
     >
       <p>
-        Each student sees the marks, verdicts and comments as they stand now. Later changes show only when you
+        Each student sees the marks, verdicts and comments as they are now. Later changes show only when you
         return them again.
       </p>
     </AskDialog>
     <AskDialog
       :open="asking === 'close'"
-      title="Close it now?"
+      title="Close this exercise?"
       word="Close it"
       :busy="busy"
       :trouble="trouble"
@@ -258,7 +258,7 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
     </AskDialog>
     <AskDialog
       :open="asking === 'withdraw'"
-      title="Withdraw it from the class?"
+      title="Withdraw this exercise from the class?"
       word="Withdraw it"
       ends
       :busy="busy"

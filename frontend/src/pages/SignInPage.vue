@@ -108,11 +108,11 @@ const enter = () =>
         </button>
         <p v-if="said" role="status" class="mt-3 text-sm">{{ said }}</p>
         <p class="mt-4 text-sm text-ink2">
-          <button type="button" class="text-teal underline" @click="forgot">Forgotten the password?</button>
+          <button type="button" class="text-teal underline" @click="forgot">Forgot your password?</button>
         </p>
         <p class="mt-2 text-sm text-ink2">
-          Have a class's code from your instructor? <RouterLink to="/join">Join a class</RouterLink>. A slip
-          with a code of your own? <RouterLink to="/first">Choose a password</RouterLink>.
+          Have a class's code from your instructor? <RouterLink to="/join">Join a class</RouterLink>. A
+          sign-in card with a code? <RouterLink to="/first">Choose a password</RouterLink>.
         </p>
       </form>
     </div>

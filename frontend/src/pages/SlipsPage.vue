@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Slips for a class to be printed and cut apart: whoever has no password yet finds on theirs where to go and with which code. */
+/** Sign-in cards for a class to be printed and cut apart: whoever has no password yet finds on theirs where to go and with which code. */
 import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
@@ -27,7 +27,7 @@ useTitle(() => data.value?.name);
     <template v-else-if="data">
       <div class="flex flex-wrap items-end justify-between gap-4 print:hidden">
         <div>
-          <h1>Slips for {{ data.name }}</h1>
+          <h1>Sign-in cards for {{ data.name }}</h1>
           <p class="mt-1 text-ink2">
             One for each student who has a code to use yet.
             <RouterLink :to="`/classes/${id}`">Back to the class</RouterLink>

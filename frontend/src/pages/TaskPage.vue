@@ -63,31 +63,31 @@ useTitle(() => data.value?.title);
         <template v-if="data.revision > 1 || data.newer"> · revision {{ data.revision }}</template>
       </p>
       <p v-if="data.newer" class="mt-2 border-l-4 border-near bg-near-soft px-3 py-2">
-        A newer revision has taken the place of this one.
-        <RouterLink :to="`/work/${data.newer}`">Go to the newer one</RouterLink>
+        A newer revision replaced this one.
+        <RouterLink :to="`/work/${data.newer}`">Open newer revision</RouterLink>
       </p>
       <div class="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <section>
           <p class="mb-3 max-w-3xl whitespace-pre-line">{{ data.text }}</p>
           <p v-if="data.examines === 'sheet'" class="mb-3">
-            Draw on the sheet layout of your file: this exercise looks at the sheet, not at the model.
+            Draw on the sheet layout of your file: this exercise is marked there, not in the model.
           </p>
           <p v-if="data.start_name" class="mb-3">
             Begin with the drawing that is given:
-            <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. What is in it
-            is not marked; leave it as it is.
+            <a :href="`/api/work/${id}/start`" class="font-semibold">{{ data.start_name }}</a>. Its objects
+            are not marked; leave them as they are.
           </p>
           <a
             :href="`/api/work/${id}/sheet.png`"
             target="_blank"
             rel="noopener"
-            title="Open the sheet by itself"
+            title="Open the sheet in a tab"
           >
             <img :src="`/api/work/${id}/sheet.png`" :alt="`Sheet of ${data.title}`" class="paper w-full" />
           </a>
           <p class="mt-2 text-sm"><SheetPrint :base="`/api/work/${id}`" :unit="data.unit" /></p>
           <section class="paper mt-4 p-5">
-            <h2 class="mb-2">What is asked beyond the sheet</h2>
+            <h2 class="mb-2">Also asked, beyond the sheet</h2>
             <ToldList :work="data" />
           </section>
         </section>
@@ -133,7 +133,7 @@ useTitle(() => data.value?.title);
                   :any-unit="data.any_unit"
                 />
                 <button class="press mt-4 w-full justify-center" :disabled="handing" @click="handIn">
-                  Hand it in · uses one try
+                  Hand in · uses one try
                 </button>
               </div>
             </template>

@@ -31,8 +31,8 @@ const all = computed(() => data.value?.work ?? []);
 const over = (w: Row) => w.past_due || (w.shut !== null && w.shut !== "no-tries");
 const GROUPS: [string, (w: Row) => boolean][] = [
   ["Open", (w) => !w.left && !w.archived && !over(w)],
-  ["Past their date", (w) => !w.left && !w.archived && over(w)],
-  ["From classes that are over or that you left", (w) => w.left || w.archived],
+  ["Past the due date", (w) => !w.left && !w.archived && over(w)],
+  ["From archived classes or classes you left", (w) => w.left || w.archived],
 ];
 const inOrder = computed(() => GROUPS.flatMap(([, belongs]) => all.value.filter(belongs)));
 const { find, page, pages, shown, count, first } = useListing(inOrder, {
@@ -57,8 +57,8 @@ const groups = computed(() =>
       class="paper mt-5 flex flex-wrap items-center gap-3 px-5 py-3"
     >
       <p class="flex-1">
-        <b>{{ a.instructor }}</b> asks you to join <b>{{ a.class_name }}</b>. Your name and what you hand in
-        there are seen then.
+        <b>{{ a.instructor }}</b> asks you to join <b>{{ a.class_name }}</b>. Your instructor there then sees
+        your name and your drawings.
       </p>
       <button class="press-quiet" @click="answer(a.class_id, false)">No</button>
       <button class="press" @click="answer(a.class_id, true)">Join</button>
@@ -110,7 +110,7 @@ const groups = computed(() =>
                 ·
                 <template v-if="w.waiting">being marked</template>
                 <template v-else-if="w.left">you are no longer in {{ w.class_name }}</template>
-                <template v-else-if="w.shut && w.shut !== 'no-tries'">nothing is handed in any more</template>
+                <template v-else-if="w.shut && w.shut !== 'no-tries'">closed</template>
                 <template v-else-if="!w.handed_in">not handed in</template>
                 <template v-else>{{ w.tries_left }} {{ w.tries_left === 1 ? "try" : "tries" }} left</template>
               </span>

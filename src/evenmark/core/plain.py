@@ -54,14 +54,14 @@ def why_not_kept(text: str) -> tuple[str, int] | None:
     """Return why a text of one line cannot be kept, and at which letter; None where it can.
 
     >>> why_not_kept('text "A\\x02B"')
-    ('A character here cannot be seen or kept (U+0002). Take it out.', 7)
+    ('A character here cannot be seen or saved (U+0002). Delete it.', 7)
     """
     if text.isprintable():
         return None
     found = CONTROL.search(text) or _LINE_END.search(text)
     if found is None:
         return None
-    return f"A character here cannot be seen or kept (U+{ord(found[0]):04X}). Take it out.", found.start()
+    return f"A character here cannot be seen or saved (U+{ord(found[0]):04X}). Delete it.", found.start()
 
 
 def is_plain(text: str) -> bool:

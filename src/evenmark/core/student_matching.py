@@ -165,9 +165,9 @@ def _guess(f: Seen, words: Sequence[str], named: Sequence[_Named]) -> Guess:
         return Guess(file=f.id, student=student, sure=sure, why=why)
 
     if len(both) == 1:
-        return said(next(iter(both)), True, f"The {where} and the drawing both say so.")
+        return said(next(iter(both)), True, f"The {where} and the drawing agree.")
     if by_path >= CERTAIN and by_text >= CERTAIN and not both:
-        return said(None, False, f"The {where} says one student, the drawing another.")
+        return said(None, False, f"The {where} names one student, the drawing another.")
     if by_path >= by_text and len(in_path) == 1:
         sure = by_path >= CERTAIN
         return said(
@@ -180,11 +180,11 @@ def _guess(f: Seen, words: Sequence[str], named: Sequence[_Named]) -> Guess:
         return said(
             next(iter(on_sheet)),
             sure,
-            "By what stands on the drawing." if sure else "Only a given name stands on the drawing.",
+            "By the text on the drawing." if sure else "Only a given name is on the drawing.",
         )
     if in_path or on_sheet:
         return said(None, False, f"It could be any of {len(in_path or on_sheet)} students.")
-    return said(None, False, "Neither file name, folder nor drawing names anybody in the class.")
+    return said(None, False, "File, folder and drawing name no student of the class.")
 
 
 def _one_each(files: Sequence[Seen], guesses: list[Guess]) -> list[Guess]:
@@ -201,7 +201,7 @@ def _one_each(files: Sequence[Seen], guesses: list[Guess]) -> list[Guess]:
         if len(others) > 1:
             first = others[0]
             if g is not first and content[g.file] and content[g.file] == content[first.file]:
-                g = replace(g, student=None, sure=False, why="The same file as another one of this student.")
+                g = replace(g, student=None, sure=False, why="Same file as another one of this student.")
             elif len({content[o.file] or o.file for o in others}) > 1:
                 g = replace(g, sure=False, why="Several files are this student's. Choose which counts.")
         out.append(g)

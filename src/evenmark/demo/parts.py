@@ -103,7 +103,7 @@ def kit_sheet(
     height: float = 6.0,
     begun: bool = False,
 ) -> Part:
-    """Border and title strip of the kit sheet, filled in by its student. ``begun`` gives the border alone."""
+    """Border and title block of the kit sheet, filled in by its student. ``begun`` gives the border alone."""
     sheet = document("kit-sheet")
     if begun:
         return replace(_part(document("kit-border")), dimensions=_part(sheet).dimensions)

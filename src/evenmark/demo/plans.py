@@ -162,8 +162,7 @@ PLANS = (
             Remark(
                 student="Hana Voss",
                 at=(0.0, 30.0),
-                text="Your six holes agree with each other. Only the circle they stand on is another one: "
-                "see its size on the sheet.",
+                text="Your six holes agree with each other. Only their pitch circle is wrong: see the sheet.",
             ),
             Remark(
                 student="Bea Sutter",
@@ -194,7 +193,7 @@ PLANS = (
             ),
         ),
         text="Draw the crank link: two bosses 82 apart, joined by their outer tangents, with a bore in "
-        "each. It may stand anywhere. "
+        "each. It may be anywhere. "
         "Check that the flanks are tangent before you hand in.",
         part=parts.crank_link(),
         placement="slide",
@@ -211,7 +210,10 @@ PLANS = (
                 student="Yuki Morrow",
                 drawn=OnTheBoard(
                     document=parts.document("crank-link"),
-                    at_first={4: "line touching circle 2; circle 1; outer left", 9: "circle 0, 0; radius 6"},
+                    at_first={
+                        4: "line tangent to circle 2; circle 1; outer left",
+                        9: "circle 0, 0; radius 6",
+                    },
                 ),
                 hours=16,
             ),
@@ -271,9 +273,9 @@ PLANS = (
         ),
     ),
     Plan(
-        title="Kit sheet, title strip",
+        title="Kit sheet, title block",
         file="kit-sheet",
-        text="Begin with the border that is given. Draw the title strip, 10 high, with cells of 80, 80 and "
+        text="Begin with the border that is given. Draw the title block, 10 high, with cells of 80, 80 and "
         "the rest. Letter your name, "
         "the title and your group in capitals, 6 high, 2 from the left and lower edge of each cell.",
         part=parts.kit_sheet(),

@@ -42,7 +42,7 @@ def override(
     known, key = _finding(session, attempt, finding)
     if verdict not in SET_BY_HAND:
         raise NotUsable("Choose met, near, missed or absent.")
-    said = _text(reason, "Say why the verdict is another one; the student reads it too.")
+    said = _text(reason, "Give the reason for the new verdict. The student reads it, too.")
     possible = Decimal(str(known["possible"]))
     if marks is not None and not (marks.is_finite() and 0 <= marks <= possible):
         raise NotUsable(f"Give between 0 and {possible.normalize():f} marks for this finding.")
@@ -67,7 +67,7 @@ def comment(
     if finding is not None:
         _finding(session, attempt, finding)
     place = None if at is None else [at[0], at[1]]
-    detail: ActDetail = {"text": _text(text, "The comment is empty."), "at": place}
+    detail: ActDetail = {"text": _text(text, "The comment is empty. Type some text."), "at": place}
     return _add(session, instructor, attempt, "comment", finding, detail)
 
 
@@ -79,7 +79,7 @@ def undo(session: Session, instructor: Person, attempt_id: int, act_id: int | No
     stands = standing_acts(acts)
     open_acts = [a for a in acts if a.act != "undo" and a.id in stands and (act_id is None or a.id == act_id)]
     if not open_acts:
-        raise NotUsable("There is nothing to take back.", "nothing-to-undo")
+        raise NotUsable("Nothing to undo.", "nothing-to-undo")
     return _add(session, instructor, attempt, "undo", None, {}, undoes=open_acts[-1].id)
 
 
@@ -100,7 +100,7 @@ def redo(session: Session, instructor: Person, attempt_id: int) -> MarkingAct:
         and by_id[a.undoes_id].act != "undo"
     ]
     if not undone:
-        raise NotUsable("There is nothing to bring back.", "nothing-to-redo")
+        raise NotUsable("Nothing to redo.", "nothing-to-redo")
     return _add(session, instructor, attempt, "undo", None, {}, undoes=undone[-1].id)
 
 
@@ -145,7 +145,7 @@ def history(session: Session, attempt: Attempt) -> list[HistoryRow]:
         who = r.person.name if r.person else "Even Mark"
         rows.append(HistoryRow(r.at, who, f"Returned with {float(r.earned):g} of {float(r.possible):g}."))
         if r.taken_back_at:
-            rows.append(HistoryRow(r.taken_back_at, who, "Took the returned marks back."))
+            rows.append(HistoryRow(r.taken_back_at, who, "Recalled the marks."))
     return sorted(rows, key=lambda r: r.at, reverse=True)
 
 
@@ -159,8 +159,8 @@ def _says(act: MarkingAct, by_id: dict[int, MarkingAct]) -> str:
     undone = by_id.get(act.undoes_id or 0)
     if undone is not None and undone.act == "undo":
         again = by_id.get(undone.undoes_id or 0)
-        return f"Brought back: {_says(again, by_id)}" if again else "Brought back."
-    return f"Took back: {_says(undone, by_id)}" if undone else "Took back."
+        return f"Redone: {_says(again, by_id)}" if again else "Redone."
+    return f"Undone: {_says(undone, by_id)}" if undone else "Undone."
 
 
 def _text(text: str, empty: str) -> str:
@@ -188,10 +188,10 @@ def _finding(session: Session, attempt: Attempt, finding: int) -> tuple[FindingJ
         .limit(1)
     ).first()
     if row is None:
-        raise NotUsable("This drawing has not been marked yet.", "not-marked")
+        raise NotUsable("This drawing is not marked yet. Wait a moment, then try again.", "not-marked")
     found: FindingJson | None = next((f for f in row[0]["findings"] if f["id"] == finding), None)
     if found is None:
-        raise NotThere("There is no such finding on this mark sheet.")
+        raise NotThere("This mark sheet has no such finding. Reload the page.")
     return found, row[1] or 0
 
 
@@ -205,7 +205,7 @@ def _add(
     undoes: int | None = None,
 ) -> MarkingAct:
     if len(acts_of(session, [attempt.id])[attempt.id]) >= MOST_ACTS:
-        raise NotUsable("Too much was changed on this drawing already.")
+        raise NotUsable("Too many changes on this drawing. Return the marks as they are.")
     row = MarkingAct(
         attempt_id=attempt.id,
         person_id=instructor.id,

@@ -22,7 +22,7 @@ from evenmark.store.database import Database, is_away
 from evenmark.store.models import BatchFile, Issue
 from evenmark.store.queue import stranded_files
 
-COULD_NOT = "This file could not be read. Read it again, or export the drawing anew and hand that in."
+COULD_NOT = "This file could not be read. Read it again, or export the drawing again and hand that in."
 log = logging.getLogger(__name__)
 
 

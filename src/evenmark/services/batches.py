@@ -36,7 +36,7 @@ def start_batch(
     """Take files in for a class, ZIPs unpacked; nothing is handed in yet. Raises NotUsable."""
     issue = own_issue(session, instructor, issue_id)
     if not files:
-        raise NotUsable("No file came along. Choose a ZIP or the drawings themselves.", "no-file")
+        raise NotUsable("No file arrived. Choose a ZIP or the drawings themselves.", "no-file")
     members = [m for name, data in files for m in _members(name, data)]
     if len(members) > MOST_MEMBERS:
         raise NotUsable(
@@ -81,9 +81,7 @@ def own_batch(session: Session, instructor: Person, batch_id: int, *, locked: bo
     query = select(Batch).where(Batch.id == batch_id)
     batch = session.scalar(query.with_for_update() if locked else query)
     if batch is None:
-        raise NotThere(
-            "This hand-in is not there any more. What was handed in of it stands with the students."
-        )
+        raise NotThere("This batch is gone. What was handed in is listed with the students.")
     own_issue(session, instructor, batch.issue_id)
     return batch
 
@@ -202,11 +200,11 @@ def _notes(
     out = []
     for a in before.get(f.sha256, []):
         if a.student_id == student:
-            out.append(f"This very file was handed in before, as try {a.number}.")
+            out.append(f"The same file was handed in before, as try {a.number}.")
         else:
-            out.append(f"{a.student.name} handed in the very same file.")
+            out.append(f"{a.student.name} handed in the same file.")
     if student is not None and left.get(student, 1) < 1:
-        out.append("All tries are used up; this one is counted on top.")
+        out.append("All tries are used; this one is extra.")
     return out
 
 
@@ -215,10 +213,12 @@ def decide(session: Session, instructor: Person, batch_id: int, file_id: int, st
     batch = own_batch(session, instructor, batch_id, locked=True)
     row = _file(batch, file_id)
     if row.state != "read":
-        raise NotUsable("This file cannot be read, so it cannot be handed in.")
+        raise NotUsable(
+            "This file cannot be read, so it cannot be handed in. Ask the student for a new export."
+        )
     issue = session.get_one(Issue, batch.issue_id)
     if student_id is not None and student_id not in {p.id for p in students_of(session, issue.class_id)}:
-        raise NotThere("There is no such student in this class.")
+        raise NotThere("This student is not in the class. Reload the page.")
     row.decided, row.student_id = True, student_id
     session.flush()
 
@@ -226,9 +226,9 @@ def decide(session: Session, instructor: Person, batch_id: int, file_id: int, st
 def _file(batch: Batch, file_id: int) -> BatchFile:
     row = next((f for f in batch.files if f.id == file_id), None)
     if row is None:
-        raise NotThere("There is no such file in this hand-in.")
+        raise NotThere("This batch has no such file. Reload the page.")
     if row.attempt_id is not None:
-        raise NotUsable("This file is handed in already.", "handed-in")
+        raise NotUsable("This file is handed in already. Choose another one.", "handed-in")
     return row
 
 
@@ -265,7 +265,7 @@ def hand_in_batch(
         session.flush()
         done.append((attempt.id, len(f.data)))
     if not done:
-        raise NotUsable("No file is ready to be handed in. Say whose they are first.", "nothing-ready")
+        raise NotUsable("No file is ready to hand in. Choose whose they are first.", "nothing-ready")
     if queue is not None:
         defer_marking_of_many(session, queue, done)
     return len(done)
@@ -276,7 +276,7 @@ def read_again(session: Session, queue: App | None, instructor: Person, batch_id
     batch = own_batch(session, instructor, batch_id, locked=True)
     row = _file(batch, file_id)
     if row.state != "unusable" or not row.data:
-        raise NotUsable("There is nothing to be read again of this file.")
+        raise NotUsable("This file needs no reading again. Reload the page.")
     row.state, row.trouble = "waiting", None
     session.flush()
     if queue is not None:

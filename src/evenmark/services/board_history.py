@@ -56,7 +56,7 @@ def how_made(session: Session, instructor: Person, attempt_id: int, part: int) -
     attempt, board_id, last = _drawn_on(session, instructor, attempt_id)
     starts = snapshots_of(session, board_id, last)
     if not 0 <= part < len(starts):
-        raise NotThere("There is no such part of how it was drawn.")
+        raise NotThere("This part of the history is gone. Reload the page.")
     first = starts[part]
     end = starts[part + 1] if part + 1 < len(starts) else last
     return {
@@ -107,5 +107,7 @@ def _document(session: Session, board_id: int, version: int) -> KeptDocument:
 def _drawn_on(session: Session, instructor: Person, attempt_id: int) -> tuple[Attempt, int, int]:
     attempt = own_attempt(session, instructor, attempt_id)
     if attempt.board_id is None or attempt.made_version is None:
-        raise NotThere("This attempt was handed in as a file: how it was drawn is not known.")
+        raise NotThere(
+            "This attempt was handed in as a file: its steps are not known. Look at the drawing instead."
+        )
     return attempt, attempt.board_id, attempt.made_version

@@ -37,14 +37,12 @@ def as_file(session: Session, person: Person, board_id: int, digest: str | None 
     board = own_board(session, person, board_id)
     if digest is not None and digest != digest_of(board.document):
         raise Outdated(
-            "What is saved is not what stood on this page: it was changed in another one, or not all "
-            "of it has arrived. "
-            "It is shown now as it is saved. Look at it, then ask again.",
+            "Changed in another tab. You now see the saved drawing. Check it, then try again.",
             "other-list",
         )
     document = from_json(board.document)
     if not document.steps:
-        raise NotUsable("Nothing is drawn yet.", "nothing-drawn")
+        raise NotUsable("Nothing is drawn yet. Draw something first.", "nothing-drawn")
     data = json.dumps(to_json(document), ensure_ascii=False, indent=1)
     return f"{board.title}.json"[:255], data.encode()
 
@@ -70,7 +68,7 @@ def to_hand_in(session: Session, student: Person, board_id: int, digest: str) ->
     """Return a draft as it would be handed in; nothing is. Raises NotThere, NotUsable, Outdated."""
     board = own_board(session, student, board_id)
     if board.issue_id is None:
-        raise NotThere("This drawing belongs to no exercise.")
+        raise NotThere("This drawing belongs to no exercise. Open the exercise under My work.")
     issue = issue_for(session, student, board.issue_id)
     name, data = as_file(session, student, board_id, digest)
     before = _handed_in(session, board)
@@ -111,7 +109,7 @@ def hand_in_board(
     list that is handed in already, it is that attempt. Raises NotThere, NotUsable, Outdated."""
     board = own_board(session, student, board_id, locked=True)
     if board.issue_id is None:
-        raise NotThere("This drawing belongs to no exercise.")
+        raise NotThere("This drawing belongs to no exercise. Open the exercise under My work.")
     issue = issue_for(session, student, board.issue_id)
     name, data = as_file(session, student, board_id, digest)
     before = _handed_in(session, board)

@@ -56,7 +56,7 @@ def made_ready(data: bytes, document: KeptDocument) -> Picture | str:
     try:
         with Image.open(io.BytesIO(data), formats=tuple(KINDS)) as found:
             if found.width * found.height > MOST_DOTS:
-                return f"This picture has more than {MOST_DOTS // 10**6} million dots: save a smaller one."
+                return f"This picture has more than {MOST_DOTS // 10**6} million pixels. Save a smaller one."
             kind = found.format or "PNG"
             picture: Image.Image = ImageOps.exif_transpose(found)
             picture.thumbnail((MOST_SIDE, MOST_SIDE))
@@ -101,7 +101,7 @@ def picture_of(session: Session, person: Person, board_id: int) -> tuple[str, by
     board = own_board(session, person, board_id)
     found = session.get(BoardPicture, board.id)
     if found is None:
-        raise NotThere("There is no picture under this drawing.")
+        raise NotThere("This drawing has no picture to trace. Open one first.")
     return found.kind, found.data
 
 
@@ -110,7 +110,7 @@ def place(session: Session, person: Person, board_id: int, change: UnderlayChang
     places and how far they are apart, as it is typed, ``level`` or not. Raises NotThere, NotUsable."""
     board = own_board(session, person, board_id, locked=True)
     if board.underlay is None:
-        raise NotThere("There is no picture under this drawing.")
+        raise NotThere("This drawing has no picture to trace. Open one first.")
     kept: UnderlayJson = {**board.underlay}
     lies = Underlay(at=(kept["at"][0], kept["at"][1]), scale=kept["scale"], turn=kept["turn"])
     strength = change.get("strength")
@@ -120,7 +120,7 @@ def place(session: Session, person: Person, board_id: int, change: UnderlayChang
     if places is not None:
         a, b = ((p[0], p[1]) for p in places)
         if not all(abs(v) < FAR for v in (*a, *b)):
-            raise NotUsable("This place is too far away.")
+            raise NotUsable("This place is too far away. Click nearer to the drawing.")
         if change.get("apart"):
             unit = BY_SYMBOL[from_json(board.document).unit]
             try:
@@ -131,7 +131,9 @@ def place(session: Session, person: Person, board_id: int, change: UnderlayChang
         else:
             lies = moved_underlay(lies, a, b)
         if not (1 / FAR < lies.scale < FAR and all(abs(v) < FAR for v in lies.at)):
-            raise NotUsable("So the picture would be too large or too small to be seen.")
+            raise NotUsable(
+                "The picture would be too large or too small to see. Choose two places farther apart."
+            )
     board.underlay = {**kept, "at": lies.at, "scale": lies.scale, "turn": lies.turn}
     session.flush()
     return board.underlay

@@ -41,10 +41,10 @@ def save(session: Session, person: Person, board_id: int, base: int, acts: Seque
     on from it meanwhile, NotUsable, NoRoom."""
     board = own_board(session, person, board_id, locked=True)
     if len(acts) > MOST_ACTS:
-        raise NotUsable(f"At most {MOST_ACTS} things can be saved at once.")
+        raise NotUsable(f"At most {MOST_ACTS} changes can be saved at once. Reload the page.")
     known = _done_already(session, board, base, acts)
     if base + known != board.version:
-        raise Outdated("This drawing was changed in another page meanwhile.", "parted")
+        raise Outdated("Changed in another tab. Reload, then go on.", "parted")
     if known == len(acts):
         return SavedTo(board.version)
     try:
@@ -83,7 +83,9 @@ def _put(session: Session, person: Person, board: Board, acts: Sequence[Acted], 
     """Keep acts, and the document that they lead to; return what is to be said of the room left. Raises
     NoRoom, NotUsable."""
     if board.version + len(acts) > FAR_AHEAD:
-        raise NotUsable("Too much was done on this drawing. Save it as a file, and open that on a new one.")
+        raise NotUsable(
+            "This drawing has too many changes. Download its steps, then open them on a new board."
+        )
     size = sum(room.bytes_of(edits) for edits in acts)
     says = room.add_to_board(session, person, board, size)
     for edits in acts:
@@ -104,7 +106,7 @@ def part(
     that is kept here; the other is set aside. Returns the version. Raises NotUsable, Outdated."""
     board = own_board(session, person, board_id, locked=True)
     if base != board.version:
-        raise Outdated("This drawing was changed once more meanwhile.", "parted")
+        raise Outdated("Changed in another tab again. Reload, then go on.", "parted")
     try:
         theirs, here = from_json(document), from_json(board.document)
     except DocumentError as why:
@@ -143,5 +145,5 @@ def set_aside(session: Session, person: Person, board_id: int, aside_id: int) ->
     board = own_board(session, person, board_id)
     found = session.get(BoardAside, aside_id)
     if found is None or found.board_id != board.id:
-        raise NotThere("This list is no longer there.")
+        raise NotThere("This list is gone. Reload the page.")
     return found.document

@@ -42,7 +42,7 @@ MOST_INSIDE = 6
 """Questions of all that are worked on or wait, in one web process: its other threads are free for pages."""
 LONGEST_WAIT = 1.5
 """Seconds for which a question waits for a process that is free."""
-MANY = "Many boards are asked about just now. It goes on in a moment."
+MANY = "Many boards are busy just now. It goes on in a moment."
 log = logging.getLogger(__name__)
 Acted = Sequence[Mapping[str, object]]
 Key = tuple[int, int]
@@ -194,14 +194,14 @@ class _Person:
         while self._times and self._times[0] < now - WITHIN:
             self._times.popleft()
         if len(self._times) >= MOST_ASKED or self.at_once >= MOST_AT_ONCE:
-            raise Crowded("The board is asked too often just now. It goes on in a moment.")
+            raise Crowded("Too many requests just now. It goes on in a moment.")
         self._times.append(now)
 
     @contextlib.contextmanager
     def turn(self) -> Iterator[None]:
         """One question at a time is worked on for each person. Raises Crowded."""
         if not self._lock.acquire(timeout=SECONDS + 1):
-            raise Crowded("The board is asked too often just now. It goes on in a moment.")
+            raise Crowded("Too many requests just now. It goes on in a moment.")
         try:
             yield
         finally:
@@ -236,12 +236,12 @@ class _Answerer:
             self._pipe.send(asked)
             if not self._pipe.poll(SECONDS):
                 self.end()
-                raise Busy("This drawing takes too long to work through. Take back what was done last.")
+                raise Busy("This drawing takes too long to calculate. Undo your last step.")
             return cast(Answer, self._pipe.recv())
         except (EOFError, OSError) as why:
             self.end()
             log.warning("a process for boards ended: %s", type(why).__name__)
-            raise Busy("This could not be worked out. Take back what was done last.") from why
+            raise Busy("This could not be calculated. Undo your last step.") from why
 
     def end(self) -> None:
         """End it."""
@@ -267,10 +267,10 @@ def _answer(pipe: Connection) -> None:
             answer = _asked(desks, key, document, call, args)
         except MemoryError:
             desks.clear()
-            answer = {"refused": "This drawing takes more memory than is allowed."}
+            answer = {"refused": "This drawing needs more memory than allowed. Undo your last step."}
         except Exception as why:  # whatever it is, the next call is answered
             log.exception("a call about a board broke")
-            answer = {"refused": f"This could not be worked out ({type(why).__name__})."}
+            answer = {"refused": f"This could not be calculated ({type(why).__name__}). Undo your last step."}
         pipe.send(answer)
         while len(desks) > MOST_DESKS:
             desks.popitem(last=False)
@@ -292,7 +292,7 @@ def _asked(
         desk.board.view()
     desks.move_to_end(key)
     if call in ("open", "apply"):
-        return {"refused": "There is no such call."}
+        return {"refused": "Unknown request. Reload the page."}
     answer = desk.ask(call, args)
     if call not in LOOKS and "splices" in answer:
         desk.apply(back(cast(list[Edit], answer["splices"])))

@@ -63,7 +63,7 @@ def opened(data: bytes, name: str, unit: str) -> Opened:
     kept = packed(drawing)
     if len(kept["rows"]) > MOST_ROWS:
         raise UnreadableDrawing(
-            f"This drawing has {len(kept['rows']):,} things; {MOST_ROWS:,} at most can be laid in. "
+            f"This drawing has {len(kept['rows']):,} objects; {MOST_ROWS:,} at most can be added. "
             "Open a part of it."
         )
     return {"drawing": kept, "name": PurePath(name).stem, "says": says}

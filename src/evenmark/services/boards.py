@@ -42,7 +42,7 @@ def own_board(session: Session, person: Person, board_id: int, *, locked: bool =
         query = query.options(undefer(Board.document)).with_for_update()
     board = session.scalar(query)
     if board is None or board.person_id != person.id or board.taken_away_at is not None:
-        raise NotThere("There is no such drawing of yours.")
+        raise NotThere("Deleted, or not yours. Go back to Exercises.")
     return board
 
 
@@ -127,7 +127,7 @@ def _is_there(person_id: int) -> ColumnElement[bool]:
 def _room_for_one(session: Session, person: Person) -> None:
     count = session.scalar(select(func.count()).select_from(Board).where(_is_there(person.id))) or 0
     if count >= MOST_BOARDS:
-        raise NotUsable(f"You have {MOST_BOARDS} drawings. Take one away first.")
+        raise NotUsable(f"You have {MOST_BOARDS} drawings. Delete one first.")
 
 
 def _title(title: str) -> str:

@@ -44,9 +44,7 @@ others."""
 PATIENCE = 15.0
 """Seconds for which readers that are being started again are waited for."""
 BROKE = (
-    "The drawing could not be worked through, which is a fault of ours. If it came as a file, export "
-    "it as DXF once "
-    "more and try that one."
+    "The drawing could not be read; the fault is ours. If it was a file, export it as DXF again and try that."
 )
 
 log = logging.getLogger(__name__)
@@ -112,7 +110,7 @@ def run_bounded(work: Callable[..., T], *arguments: object, seconds: int = SECON
             except Gone as why:
                 if last:
                     raise NotUsable(BROKE) from why
-                log.warning("a reader ended without an answer; once more")
+                log.warning("a reader ended without an answer; trying again")
     if worked.done:
         return cast(T, worked.value)
     if isinstance(worked.value, UnreadableDrawing | RuleError | Busy | Crowded):
@@ -168,7 +166,7 @@ def near(work: Callable[..., object], arguments: tuple[object, ...], seconds: in
 
 def _too_long(seconds: int) -> Worked:
     says = (
-        f"The drawing takes more than {seconds} seconds to work through. Remove what does not belong to "
+        f"The drawing takes more than {seconds} seconds to read. Remove what does not belong to "
         f"it, then "
         "try again."
     )

@@ -30,7 +30,8 @@ def give_room(session: Session, instructor: Person, class_id: int, student_mb: i
     if not room.LEAST_MB <= student_mb <= room.MOST_MB:
         raise NotUsable(f"Give each student between {room.LEAST_MB} and {room.MOST_MB:,} MB.")
     if student_mb != group.student_mb:
-        says = f"Room for each student of “{group.name}”: {student_mb:,} MB, before {group.student_mb:,} MB."
+        sizes = f"{student_mb:,} MB, was {group.student_mb:,} MB"
+        says = f"Storage for each student of “{group.name}”: {sizes}."
         note(session, instructor, "room", says, group=group)
         group.student_mb = student_mb
         session.flush()
@@ -43,7 +44,7 @@ def archive(session: Session, instructor: Person, class_id: int, *, away: bool) 
     group = own_class(session, instructor, class_id)
     if (group.archived_at is not None) != away:
         group.archived_at = now() if away else None
-        word = "Ended" if away else "Brought back"
+        word = "Ended" if away else "Restored"
         note(
             session,
             instructor,

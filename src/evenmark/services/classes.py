@@ -59,7 +59,7 @@ def own_class(session: Session, instructor: Person, class_id: int) -> SchoolClas
     """Return a class of this instructor. Raises NotThere for any other, so that nothing is learnt of it."""
     group = session.get(SchoolClass, class_id)
     if group is None or group.instructor_id != instructor.id:
-        raise NotThere("There is no such class among yours.")
+        raise NotThere("Deleted, or not yours. Go back to Classes.")
     return group
 
 
@@ -72,7 +72,7 @@ def own_student(session: Session, instructor: Person, student_id: int) -> Person
         .limit(1)
     )
     if row is None:
-        raise NotThere("There is no such student in your classes.")
+        raise NotThere("No such student in your classes. Go back to Classes.")
     return row.student
 
 
@@ -98,7 +98,7 @@ def class_of_code(session: Session, code: str) -> SchoolClass:
 def enrol(session: Session, student: Person, group: SchoolClass) -> bool:
     """Put a student into a class; return whether they were new to it."""
     if student.role != "student":
-        raise NotAllowed("Only students join classes.")
+        raise NotAllowed("Only students join classes. Sign in as a student.")
     row = session.get(Enrolment, (group.id, student.id))
     if row is not None:
         back = row.left_at is not None
@@ -136,7 +136,7 @@ def answer(session: Session, student: Person, class_id: int, *, join: bool) -> S
     """Join a class that the student was asked into, or decline. Raises NotThere."""
     row = session.get(Invitation, (class_id, student.id))
     if row is None:
-        raise NotThere("You are not asked into this class any more.")
+        raise NotThere("This invitation is gone. Ask your instructor for the class code.")
     group = row.school_class
     session.delete(row)
     session.flush()
@@ -167,7 +167,7 @@ def new_code_for(session: Session, instructor: Person, class_id: int, student_id
     """
     own_class(session, instructor, class_id)
     if not is_in(session, class_id, student_id):
-        raise NotThere("This student is not in the class.")
+        raise NotThere("This student is not in the class. Reload the page.")
     elsewhere = (
         select(SchoolClass.id)
         .join(Enrolment, Enrolment.class_id == SchoolClass.id)
@@ -175,8 +175,7 @@ def new_code_for(session: Session, instructor: Person, class_id: int, student_id
     )
     if session.scalar(elsewhere.limit(1)) is not None:
         raise NotUsable(
-            "This student is in another instructor's class too. Whoever runs Even Mark can make a code for "
-            "them."
+            "This student is in another instructor's class too. Ask whoever runs Even Mark for a code."
         )
     return new_first_code(session, session.get_one(Person, student_id))
 
@@ -219,7 +218,7 @@ def remove_student(session: Session, instructor: Person, class_id: int, student_
     own_class(session, instructor, class_id)
     row = session.get(Enrolment, (class_id, student_id))
     if row is None or row.left_at is not None:
-        raise NotThere("This student is not in the class.")
+        raise NotThere("This student is not in the class. Reload the page.")
     row.left_at = now()
     session.flush()
 
@@ -284,7 +283,7 @@ def _rows_of(reader: csv.DictReader[str]) -> list[tuple[int, dict[str, str]]]:
     if not named or not {"username", "email", "sign-in", "signin"} & set(heads):
         raise NotUsable(
             'The roster needs a heading row with "givenName", "familyName" and "username" (or "email"), or '
-            '"name" and "sign-in".'
+            '"name" and "sign-in". Add it, then choose the file again.'
         )
     rows = []
     for n, row in enumerate(reader, 2):
@@ -323,7 +322,7 @@ def _take_row(
         except NotUsable as why:
             return row("left-out", why.says)
         enrol(session, person, group)
-        return row("made", "New account, enrolled.", new_first_code(session, person))
+        return row("made", "New account, added.", new_first_code(session, person))
     if person.role != "student":
         return row("left-out", "This sign-in name belongs to an instructor.")
     if is_student_of(session, person.id, instructor.id):

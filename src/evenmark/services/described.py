@@ -113,19 +113,18 @@ def _charged(rules: RulesJson) -> list[str]:
     known = {**asdict(Charges()), **charges}  # a revision may be older than an amount
     c = {k: number(v * rules["marks"] / 100, 2) for k, v in known.items() if not isinstance(v, bool)}
     said = [
-        (charges["whole"], f"The whole drawing standing otherwise than allowed: {c['whole']}"),
-        (charges["mirrored"], f"The whole drawing mirrored: {c['mirrored']}"),
+        (charges["whole"], f"Whole drawing wrongly placed, turned or scaled: {c['whole']}"),
+        (charges["mirrored"], f"Whole drawing mirrored: {c['mirrored']}"),
         (
             charges["each"],
-            f"Each thing left over, or drawn twice: {c['each']}, together at most {c['most']}",
+            f"Each extra object or duplicate: {c['each']}, together at most {c['most']}",
         ),
         (
             charges["floor_sizes"],
-            f"Each slip costs at least {c['floor']}; one of a size or place "
-            f"{c['floor_sizes']} to {c['size_most']}, something that was not drawn "
+            f"Each slip costs at least {c['floor']}; wrong size or place "
+            f"{c['floor_sizes']} to {c['size_most']}, missing feature "
             f"{c['floor_missing']} to {c['missing_most']}, "
-            f"how views stand {c['floor_views']}; one habit, "
-            f"such as a wrong layer, at most {c['habit_most']}",
+            f"views not aligned {c['floor_views']}; a habit such as wrong layers at most {c['habit_most']}",
         ),
     ]
     return [words for value, words in said if value]

@@ -17,9 +17,8 @@ LEAST_FREE, LEAST_SHARE = 500_000_000, 0.05
 LOOKED_EVERY = 1.0
 """Seconds from one look at the disk to the next."""
 SAYS = (
-    "The server's disk is full, so nothing more can be saved; what was saved is safe, and can be read "
-    "and taken away. "
-    "Tell whoever runs Even Mark, then try again."
+    "The server's disk is full, so nothing more can be saved. What was saved is safe and can be "
+    "downloaded. Tell whoever runs Even Mark, then try again."
 )
 
 

@@ -81,9 +81,7 @@ class Crowded(Refused):
 
     code = "crowded"
 
-    def __init__(
-        self, says: str = "Very many drawings are being read just now. Try again in a moment."
-    ) -> None:
+    def __init__(self, says: str = "Many drawings are being read just now. Try again in a moment.") -> None:
         super().__init__(says)
 
     def __reduce__(self) -> tuple[type[Crowded], tuple[str]]:

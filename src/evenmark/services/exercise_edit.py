@@ -32,7 +32,7 @@ from evenmark.store.people import Person, now
 MOST_KEYS = 7
 """Keys accepted beside the first one."""
 NEWER = "There is a newer revision of this exercise. Open that one to change it."
-MEANWHILE = "This exercise was changed meanwhile, in another window or by somebody else."
+MEANWHILE = "Changed in another tab or by somebody else. Reload, then go on."
 WORDS = {"title", "text"}
 
 
@@ -186,7 +186,7 @@ def with_file(basis: Basis, *, part: str, name: str, data: bytes) -> ExerciseEdi
     A start drawing changes what is left to draw, so what counts is proposed anew. Raises NotUsable.
     """
     if part == "key" and basis.other_keys >= MOST_KEYS:
-        raise NotUsable(f"At most {MOST_KEYS + 1} keys are accepted side by side.")
+        raise NotUsable(f"At most {MOST_KEYS + 1} keys are accepted. Remove one first.")
     try:
         refusal = run_bounded(look_at, data, name, examined(basis.rules)).refusal
         if refusal:
@@ -224,7 +224,7 @@ def file_of(session: Session, instructor: Person, revision_id: int, file_id: int
     revision = own_revision(session, instructor, revision_id)
     found = next((f for f in revision.files if f.id == file_id), None)
     if found is None:
-        raise NotThere("This exercise has no such drawing any more.")
+        raise NotThere("This drawing is gone from the exercise. Reload the page.")
     return found
 
 
@@ -272,10 +272,10 @@ def _note_words(session: Session, instructor: Person, revision: Revision, edit: 
     if edit.title is not None and edit.title != revision.title:
         said.append(f"its title, which was “{revision.title}”, to “{edit.title}”")
     if edit.text is not None and edit.text != revision.text:
-        said.append("what the students are told")
+        said.append("the instructions")
     if said:
         says = (
-            f"Put right in “{revision.title}” revision {revision.number}, as it was issued: "
+            f"Corrected in “{revision.title}” revision {revision.number}, as it was issued: "
             f"{' and '.join(said)}."
         )
         note(session, instructor, "words", says, exercise_id=revision.exercise_id)

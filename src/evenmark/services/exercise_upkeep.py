@@ -36,7 +36,7 @@ def own_exercise(session: Session, instructor: Person, exercise_id: int) -> Exer
     """Return an exercise of this instructor. Raises NotThere for any other."""
     exercise = session.get(Exercise, exercise_id)
     if exercise is None or exercise.instructor_id != instructor.id:
-        raise NotThere("There is no such exercise among yours.")
+        raise NotThere("Deleted, or not yours. Go back to Exercises.")
     return exercise
 
 
@@ -49,7 +49,7 @@ def archive(session: Session, instructor: Person, exercise_id: int, *, away: boo
     exercise = own_exercise(session, instructor, exercise_id)
     if (exercise.archived_at is not None) != away:
         exercise.archived_at = now() if away else None
-        word = "Put away" if away else "Brought back"
+        word = "Archived" if away else "Restored"
         note(
             session,
             instructor,

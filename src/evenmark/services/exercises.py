@@ -71,7 +71,7 @@ def own_revision(session: Session, instructor: Person, revision_id: int) -> Revi
     """Return a revision of this instructor's exercises. Raises NotThere for any other."""
     revision = session.get(Revision, revision_id)
     if revision is None or revision.exercise.instructor_id != instructor.id:
-        raise NotThere("There is no such exercise among yours.")
+        raise NotThere("Deleted, or not yours. Go back to Exercises.")
     return revision
 
 
@@ -106,7 +106,7 @@ def issue_exercise(
     group = own_class(session, instructor, class_id)
     check_due(due_at)
     if group.archived_at is not None:
-        raise NotUsable("This class is over. Bring it back first, on its page.", "archived")
+        raise NotUsable("This class is archived. Restore it first, on its page.", "archived")
     made = put_issue(session, revision, group.id, due_at=due_at, tries=tries, detail=detail, returns=returns)
     may_check(made, own_checks, own_says)
     says = f"Issued {named(revision)} to {group.name}, due {said(due_at, instructor)}."
@@ -125,11 +125,11 @@ def may_check(issue: Issue, own_checks: int, own_says: str) -> None:
 def check_due(due_at: datetime) -> None:
     """Raise NotUsable for a date without a zone, one that has passed, or one that is no date of a school."""
     if due_at.tzinfo is None:
-        raise NotUsable("The due date needs its time zone.")
+        raise NotUsable("The due date needs its time zone. Reload the page.")
     if due_at <= now():
         raise NotUsable("The due date has passed already. Choose a later one.")
     if due_at > now() + LONGEST_AHEAD:
-        raise NotUsable("The due date lies more than ten years ahead. Check the year.")
+        raise NotUsable("The due date is more than ten years ahead. Check the year.")
 
 
 def named(revision: Revision) -> str:
@@ -156,7 +156,9 @@ def put_issue(
     if not any(r.get("on", True) and r.get("weight", 1) > 0 for r in revision.rules["requirements"]):
         raise NotUsable("No check is switched on. Switch on at least one before issuing.")
     if session.scalar(select(Issue).where(Issue.revision_id == revision.id, Issue.class_id == class_id)):
-        raise NotUsable("This exercise is issued to that class already.", "issued-already")
+        raise NotUsable(
+            "This exercise is issued to that class already. Choose another class.", "issued-already"
+        )
     issue = Issue(
         revision_id=revision.id,
         class_id=class_id,

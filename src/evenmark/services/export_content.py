@@ -84,7 +84,9 @@ def feedback_content(database: Database, instructor: Person, issue_id: int) -> C
             if p.id in newest and newest[p.id].state == "marked"
         ]
     if not marked:
-        raise NotUsable("Nothing is marked yet, so there is no feedback to be printed.", "nothing-marked")
+        raise NotUsable(
+            "Nothing is marked yet. Wait until drawings are marked, then try again.", "nothing-marked"
+        )
 
     def write(out: IO[bytes]) -> Iterator[int]:
         writer = PdfWriter()
@@ -112,7 +114,7 @@ def files_content(database: Database, instructor: Person, issue_id: int) -> Cont
         newest = {a.student_id: a for a in newest_attempts(session, [issue.id]).values()}
         wanted = [(newest[p.id].id, file_of(names[p.id], newest[p.id])) for p in people if p.id in newest]
     if not wanted:
-        raise NotUsable("Nobody has handed in yet, so there are no drawings.", "nothing-handed-in")
+        raise NotUsable("Nobody has handed in yet. Try again when somebody has.", "nothing-handed-in")
     return Content(of=len(wanted), write=lambda out: _zipped(database, out, wanted))
 
 

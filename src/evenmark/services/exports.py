@@ -39,7 +39,7 @@ MOST_BYTES = 2 * 1024**3
 IN_MEMORY = 16 * 1024 * 1024
 MOST_WAITING = 3
 """Of one instructor at once."""
-GAVE_UP = "This file could not be made. Try again; if it happens again, take the parts one by one."
+GAVE_UP = "This file could not be made. Try again; if it happens again, download the parts one by one."
 
 
 def start_export(session: Session, queue: App | None, instructor: Person, kind: str, number: int) -> Export:
@@ -62,7 +62,7 @@ def start_export(session: Session, queue: App | None, instructor: Person, kind: 
     elif kind == "student":
         name, about = f"Data of {own_student(session, instructor, number).name}", {"student": number}
     else:
-        raise NotUsable("There is no such file to be made.")
+        raise NotUsable("There is no such download. Reload the page.")
     ending = "pdf" if kind == "feedback" else "zip"
     row = Export(person_id=instructor.id, kind=kind, about=about, name=f"{name[:240]}.{ending}")
     session.add(row)
@@ -77,7 +77,7 @@ def own_export(session: Session, instructor: Person, export_id: int) -> Export:
     forgotten."""
     row = session.get(Export, export_id)
     if row is None or row.person_id != instructor.id:
-        raise NotThere("This file is no longer kept. Have it made again.")
+        raise NotThere("This file has expired. Prepare it again.")
     return row
 
 
@@ -130,9 +130,7 @@ def make_export(database: Database, export_id: int) -> None:
                 return
             for done in content.write(out):
                 if out.tell() > MOST_BYTES:
-                    raise NotUsable(
-                        "Together this is more than 2 GB. Take it in parts, one exercise after the other."
-                    )
+                    raise NotUsable("Together this is more than 2 GB. Download one exercise at a time.")
                 if not told(done, content.of):
                     return
             _keep(database, export_id, out)

@@ -30,7 +30,7 @@ def issue_for(session: Session, student: Person, issue_id: int) -> Issue:
     """Return what was issued to a class of this student. Raises NotThere for anything else."""
     issue = session.get(Issue, issue_id)
     if issue is None or not is_in(session, issue.class_id, student.id):
-        raise NotThere("There is no such exercise for you. If it should be here, ask your instructor.")
+        raise NotThere("You have no such exercise. If you expected one, ask your instructor.")
     return issue
 
 

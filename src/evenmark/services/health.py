@@ -91,6 +91,6 @@ def _disk() -> Part:
     if found is None:
         return _part("up", "The database is on another machine.")
     if found.full:
-        says = "Full: nothing more is taken in until there is room on the disk that holds the database."
+        says = "Full: nothing more is saved until there is room on the disk that holds the database."
         return _part("down", says, free_bytes=found.free)
     return _part("up", "Has room.", free_bytes=found.free)

@@ -61,8 +61,7 @@ def withdraw(session: Session, instructor: Person, issue_id: int) -> None:
     issue = _locked(session, instructor, issue_id)
     if session.scalar(select(Attempt.id).where(Attempt.issue_id == issue.id).limit(1)) is not None:
         raise NotUsable(
-            "Somebody has handed in already, so it cannot be withdrawn. Close it instead: then nothing "
-            "more is handed in.",
+            "Somebody has handed in already, so it cannot be withdrawn. Close it instead.",
             "handed-in",
         )
     says = f"Withdrew {named(issue.revision)} from {issue.school_class.name}."
@@ -89,7 +88,7 @@ def reopen(session: Session, instructor: Person, issue_id: int) -> None:
     issue = _locked(session, instructor, issue_id)
     if issue.closed_at is not None:
         issue.closed_at = None
-        _note(session, instructor, issue, "opened", f"Opened {_for_class(issue)} again.")
+        _note(session, instructor, issue, "opened", f"Reopened {_for_class(issue)}.")
         session.flush()
 
 
@@ -137,7 +136,7 @@ def change_issue(session: Session, instructor: Person, issue_id: int, changes: I
         session.flush()
 
 
-SEES = {"score": "the score only", "checks": "which checks and slips", "numbers": "all numbers"}
+SEES = {"score": "only the marks", "checks": "which checks and slips", "numbers": "all numbers"}
 
 
 def _not_late_any_more(session: Session, issue: Issue) -> None:
@@ -167,7 +166,7 @@ def allow(
     """
     issue = _locked(session, instructor, issue_id)
     if not is_in(session, issue.class_id, student_id):
-        raise NotThere("This student is not in the class.")
+        raise NotThere("This student is not in the class. Reload the page.")
     student = session.get_one(Person, student_id)
     reason = plain_text(reason)[:MOST_REASON]
     if not reason:
@@ -183,7 +182,7 @@ def allow(
             )
     what = f"for {named(issue.revision)} in {issue.school_class.name}"
     if due_at is None and not more_tries:
-        says = f"Took back what was allowed to {student.name} {what}: {reason}"
+        says = f"Withdrew what was allowed to {student.name} {what}: {reason}"
         _take_back(session, instructor, issue, row, says)
         return None
     if row is None:

@@ -20,7 +20,7 @@ def own_issue(session: Session, instructor: Person, issue_id: int) -> Issue:
     """Return what this instructor issued. Raises NotThere for anything else."""
     issue = session.get(Issue, issue_id)
     if issue is None or issue.school_class.instructor_id != instructor.id:
-        raise NotThere("There is no such issued exercise among yours.")
+        raise NotThere("Withdrawn, or not yours. Go back to the Desk.")
     return issue
 
 
@@ -28,7 +28,7 @@ def own_attempt(session: Session, instructor: Person, attempt_id: int) -> Attemp
     """Return an attempt at something this instructor issued. Raises NotThere for any other."""
     attempt = session.get(Attempt, attempt_id)
     if attempt is None:
-        raise NotThere("There is no such attempt.")
+        raise NotThere("No such attempt. Go back to the Desk.")
     own_issue(session, instructor, attempt.issue_id)
     return attempt
 

@@ -33,10 +33,7 @@ from evenmark.store.queue import defer_marking, defer_marking_of_many, stranded_
 
 SECONDS = 120
 """The longest that a marking may take, of one attempt or of several together."""
-COULD_NOT = (
-    "This drawing could not be marked. Have it marked again, or export it anew and hand that in; this one "
-    "uses up no try."
-)
+COULD_NOT = "This drawing could not be marked. Mark it again, or hand in a new export; no try was used."
 log = logging.getLogger(__name__)
 
 
@@ -219,7 +216,9 @@ def mark_again(session: Session, queue: App | None, instructor: Person, attempt_
     """
     attempt = own_attempt(session, instructor, attempt_id)
     if not _wants_marking(session, attempt):
-        raise NotUsable("This drawing is marked by the present engine already.", "marked-already")
+        raise NotUsable(
+            "This drawing is already marked by the current engine. Reload the page.", "marked-already"
+        )
     if queue is not None:
         defer_marking(session, queue, attempt.id)
 

@@ -14,6 +14,7 @@ from evenmark.core.marking.advice import lesson
 from evenmark.core.marking.costs import costs_of
 from evenmark.core.marking.differences import differences
 from evenmark.core.marking.marks_types import MarksJson
+from evenmark.core.marking.older_says import in_words_of_today
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.slips.records import SLIPS
 from evenmark.core.marking.wording import centre_lines, for_reader, named
@@ -59,7 +60,7 @@ def _asked(only: str) -> tuple[str, str]:
     """Return what is gone through, "finding" or "cause", and which. Raises NotUsable."""
     asked = _ONLY.fullmatch(only)
     if asked is None:
-        raise NotUsable("Choose a check or a slip to go through.")
+        raise NotUsable("Choose a check or a slip to review.")
     return asked[1], asked[2]
 
 
@@ -131,7 +132,8 @@ def _as_marked(
     """Return what its mark sheet says, with what was decided about it since."""
     held = held_of(acts_of(session, [attempt.id])[attempt.id])
     which = sheet.sheet.get("key", 0)
-    marks = with_overrides(sheet.sheet["marks"], overrides_of(held, which), attempt.issue.revision.rules)
+    kept = in_words_of_today(sheet.sheet["marks"], sheet.engine_version)
+    marks = with_overrides(kept, overrides_of(held, which), attempt.issue.revision.rules)
     stand = CurrentMarks(
         sheet_id=sheet.id, engine_version=sheet.engine_version, key=which, marks=marks, held=held
     )

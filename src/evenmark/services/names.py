@@ -13,7 +13,7 @@ def plain_name(name: str, what: str) -> str:
     out = " ".join(name.split())
     if hidden_in_name(out):
         raise NotUsable(
-            f"The {what} holds a character that cannot be seen or kept. Type it anew instead of pasting it."
+            f"The {what} holds a character that cannot be seen or saved. Type it instead of pasting it."
         )
     return out
 

@@ -34,7 +34,7 @@ class Asked(NamedTuple):
 def asked(key: str, what: str) -> Asked:
     """Return what is asked. Raises NotUsable for a key that is none."""
     if key and not _KEY.fullmatch(key):
-        raise NotUsable("The key of this request is none. Load the page again, then repeat what you did.")
+        raise NotUsable("The request is not valid. Reload the page, then try again.")
     return Asked(key, what[:200])
 
 
@@ -47,9 +47,7 @@ def answered(session: Session, person: Person, request: Asked) -> Answer | None:
     if row is None:
         return None
     if row.asked != request.what:
-        raise NotUsable(
-            "This was asked for something else before. Load the page again, then repeat what you did."
-        )
+        raise NotUsable("This request was used before. Reload the page, then try again.")
     return row.answer
 
 

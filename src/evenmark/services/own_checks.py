@@ -68,7 +68,7 @@ def to_check(
     one that was asked for by this key before is the same one. Raises NotUsable where no check is left."""
     board = boards.own_board(session, student, board_id)
     if board.issue_id is None:
-        raise NotThere("This drawing belongs to no exercise.")
+        raise NotThere("This drawing belongs to no exercise. Open the exercise under My work.")
     issue = issue_for(session, student, board.issue_id)
     check_open(terms_of(session, issue, student.id))
     name, data = as_file(session, student, board_id, digest)
@@ -77,7 +77,9 @@ def to_check(
     check = session.scalar(select(OwnCheck).where(*own, OwnCheck.key == key)) if key else None
     if check is None:
         if not boards.allowed(session, issue, student.id).left:
-            raise NotUsable("No check of your own work is left for this exercise.", "no-check-left")
+            raise NotUsable(
+                "You have no self-check left for this exercise. You can hand in.", "no-check-left"
+            )
         check = OwnCheck(issue_id=issue.id, student_id=student.id, key=key)
         session.add(check)
         session.flush()
@@ -102,7 +104,7 @@ def describe_own_check(session: Session, student: Person, given: Given, marked: 
     """Return what a check says. Raises NotThere."""
     check = session.get(OwnCheck, given.check_id)
     if check is None:
-        raise NotThere("This exercise was withdrawn just now.")
+        raise NotThere("This exercise was withdrawn just now. Ask your instructor.")
     issue = issue_for(session, student, check.issue_id)
     # several at once are told one after the other, each by what was told before it
     session.execute(select(Person.id).where(Person.id == student.id).with_for_update())

@@ -28,7 +28,7 @@ def own_attempt_of(session: Session, student: Person, attempt_id: int) -> Attemp
     """Return a student's own attempt. Raises NotThere for anybody else's."""
     attempt = session.get(Attempt, attempt_id)
     if attempt is None or attempt.student_id != student.id:
-        raise NotThere("There is no such attempt of yours.")
+        raise NotThere("No such attempt of yours. Go back to My work.")
     return attempt
 
 

@@ -102,7 +102,7 @@ def change_school(session: Session, row: SignedIn, school: str) -> None:
 def change_zone(session: Session, row: SignedIn, zone: str) -> None:
     """Change the time zone of an instructor's school. Raises NotUsable."""
     if zone and not is_zone(zone):
-        raise NotUsable("There is no time zone of this name. Choose one from the list.")
+        raise NotUsable("Unknown time zone. Choose one from the list.")
     session.get_one(Person, row.person_id).zone = zone
 
 
@@ -130,7 +130,7 @@ def sign_in(session: Session, sign_in_name: str, password: str, *, zone: str = "
     good = _is(kept, password) and kept is not _NO_ONE
     if not good or person is None:
         raise NotSignedIn(
-            "This sign-in name and password do not belong together. Check both, then try again.",
+            "Wrong sign-in name or password. Check both, then try again.",
             "wrong-password",
         )
     if _hasher.check_needs_rehash(person.password_hash):
@@ -190,8 +190,8 @@ def use_first_code(session: Session, typed: str, password: str) -> Ticket:
     old = row is not None and now() - row.made_at > LONGEST_FOR_INSTRUCTORS
     if row is None or person is None or (person.role == "instructor" and old):
         raise NotThere(
-            "Nobody has this code, or it was used already. Check it on your slip; ask your instructor for "
-            "another.",
+            "This code is wrong or was used already. Check your sign-in card, or ask your instructor "
+            "for a new code.",
             "no-such-code",
         )
     check_password(password)
@@ -247,7 +247,7 @@ def change_password(session: Session, row: SignedIn, old: str, new: str) -> None
     """Change the password of the person signed in, and end their other sessions. Raises NotUsable."""
     person = session.get_one(Person, row.person_id)
     if not _is(person.password_hash, old):
-        raise NotUsable("The present password is not right. Type it again.", "wrong-password")
+        raise NotUsable("The current password is not right. Type it again.", "wrong-password")
     check_password(new)
     person.password_hash = _hasher.hash(new)
     end_other_sessions(session, row)

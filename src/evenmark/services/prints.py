@@ -69,7 +69,7 @@ def marked(session: Session, instructor: Person, attempt_id: int, form: str) -> 
     page = attempt_in_full(session, instructor, attempt_id)
     row = newest_sheet(session, attempt.id)
     if row is None or page["marks"] is None:
-        raise NotUsable("This drawing has not been marked yet.", "not-marked")
+        raise NotUsable("This drawing is not marked yet. Wait a moment, then try again.", "not-marked")
     key = key_view(*key_of(attempt, row)).tracing
     return _printed(
         attempt, row, form, _sheet(attempt, row, page["marks"], page["comments"], frame_of(key), key)
@@ -82,7 +82,7 @@ def own_marked(session: Session, student: Person, attempt_id: int, form: str) ->
     view = my_result(session, student, attempt_id)
     returned = returned_of(session, [attempt.id]).get(attempt.id)
     if returned is None:
-        raise NotUsable("Your marks have not been returned yet.", "not-returned")
+        raise NotUsable("Your marks are not returned yet. Your instructor returns them.", "not-returned")
     row = returned.sheet
     return _printed(
         attempt, row, form, _sheet(attempt, row, view, view["comments"], frame_of(row.sheet["drawn"]))
@@ -96,7 +96,7 @@ def sheet(revision: Revision, school: str, paper: str) -> Print:
     Raises NotUsable for a paper that there is not.
     """
     if paper and paper not in PAPERS:
-        raise NotUsable(f"There is no paper of this name. Choose {', '.join(PAPERS)}.")
+        raise NotUsable(f"Unknown paper size. Choose {', '.join(PAPERS)}.")
     words = SheetWords(title=revision.title, school=school, unit="")
     given = (
         revision.key_bytes,

@@ -24,7 +24,9 @@ def return_one(session: Session, instructor: Person, attempt_id: int) -> Returne
     if not done:
         marked = attempt.state == "marked"
         raise NotUsable(
-            "These marks are returned already." if marked else "This drawing has not been marked yet.",
+            "These marks are returned already. Reload the page."
+            if marked
+            else "This drawing is not marked yet. Wait a moment, then try again.",
             "returned-already" if marked else "not-marked",
         )
     return done[0]
@@ -44,7 +46,7 @@ def take_back(session: Session, instructor: Person, attempt_id: int) -> None:
     session.execute(select(Attempt.id).where(Attempt.id == attempt.id).with_for_update())
     out = returned_of(session, [attempt.id]).get(attempt.id)
     if out is None:
-        raise NotUsable("These marks are not returned.", "not-returned")
+        raise NotUsable("These marks are not returned. Reload the page.", "not-returned")
     out.taken_back_at = now()
     session.flush()
 

@@ -29,8 +29,8 @@ NEAR = 0.8
 """From this share on it is said how much is used up."""
 LOOKED_EVERY = 250_000
 """Bytes after which it is looked again how much a person's and a class's drawings take up together."""
-YOURS = "Take drawings away that you do not need any more"
-ASK = "ask your instructor for more room (on the page of the class)"
+YOURS = "Delete drawings that you do not need"
+ASK = "ask your instructor for more storage (on the page of the class)"
 
 
 def bytes_of(value: object) -> int:
@@ -61,11 +61,11 @@ def add_to_board(session: Session, person: Person, board: Board, more: int) -> s
     most = own * MB // BOARDS_IN_OWN
     if board.bytes + more > most:
         raise NoRoom(
-            f"This drawing and all that was done to it take up {_mb(board.bytes)} of {_mb(most)} MB. "
+            f"This drawing and its history use {_mb(board.bytes)} of {_mb(most)} MB. "
             f"Nothing more can be added; what is saved is "
             f"safe{', and can be handed in' if board.issue_id else ''}. "
             + (
-                "Save it as a file, and open that on a new one."
+                "Download its steps, then open them on a new board."
                 if _is_teaching(person)
                 else f"To go on, {ASK}."
             )
@@ -76,7 +76,7 @@ def add_to_board(session: Session, person: Person, board: Board, more: int) -> s
         check_own(session, person, 0, own)
     if board.bytes < NEAR * most:
         return ""
-    return f"{_mb(board.bytes)} of {_mb(most)} MB taken up"
+    return f"{_mb(board.bytes)} of {_mb(most)} MB used"
 
 
 def check_own(session: Session, person: Person, more: int, own: int | None = None) -> None:
@@ -85,7 +85,7 @@ def check_own(session: Session, person: Person, more: int, own: int | None = Non
     used = used_by(session, Person.id == person.id)
     if used + more > own * MB:
         raise NoRoom(
-            f"Your drawings take up {_mb(used)} of {own} MB. "
+            f"Your drawings use {_mb(used)} of {own} MB. "
             + (f"{YOURS}." if _is_teaching(person) else f"{YOURS}, or {ASK}.")
         )
     if _is_teaching(person):
@@ -98,8 +98,7 @@ def check_own(session: Session, person: Person, more: int, own: int | None = Non
         used = used_by_class(session, group.id)
         if used + more > of_class(group):
             raise NoRoom(
-                f"The drawings of your class take up {_mb(used)} MB, all that there is room for. What "
-                f"is saved is safe "
+                f"The drawings of your class use {_mb(used)} MB, all there is. What is saved is safe "
                 f"and can be handed in. To go on, {ASK}."
             )
 

@@ -18,6 +18,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from evenmark.core.marking.marks_types import FindingJson, MarksJson
+from evenmark.core.marking.older_says import in_words_of_today
 from evenmark.core.marking.override import Override
 from evenmark.core.marking.override import held as with_overrides
 from evenmark.core.marking.rules_types import RulesJson
@@ -233,7 +234,7 @@ def stands(session: Session, rules: Mapping[int, RulesJson]) -> dict[int, Curren
         .order_by(MarkSheetRow.attempt_id, MarkSheetRow.id.desc())
     )
     for attempt_id, sheet_id, version, key, marks in rows:
-        newest[attempt_id] = (sheet_id, version, key or 0, marks)
+        newest[attempt_id] = (sheet_id, version, key or 0, in_words_of_today(marks, version))
     acts = acts_of(session, newest)
     out = {}
     for attempt_id, (sheet_id, version, key, marks) in newest.items():

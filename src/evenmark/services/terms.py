@@ -21,7 +21,7 @@ from evenmark.services.errors import NotUsable
 from evenmark.store.models import Allowance, Attempt, Issue, Revision
 from evenmark.store.people import now
 
-NO_TRIES = "All tries are used up. Ask your instructor if you need another."
+NO_TRIES = "You have no tries left. Ask your instructor if you need another."
 
 
 @dataclass(frozen=True, kw_only=True, slots=True)
@@ -72,14 +72,14 @@ def _terms(issue: Issue, allowance: Allowance | None, used: int, newer: int | No
     left = max(0, tries - used)
     shut = None
     if issue.school_class.archived_at is not None:
-        shut = ("archived", "This class is over. What you handed in stays here to be read.")
+        shut = ("archived", "This class is archived. You can still read what you handed in.")
     elif newer is not None:
         shut = (
             "replaced",
-            "A newer revision has taken its place. Draw and hand in that one, under My work.",
+            "A newer revision replaced it. Draw and hand in that one, under My work.",
         )
     elif issue.closed_at is not None and (own is None or own <= now()):
-        shut = ("closed", "Your instructor has closed this exercise. Nothing more is handed in.")
+        shut = ("closed", "Your instructor has closed this exercise. Ask for more time if you need it.")
     elif left < 1:
         shut = ("no-tries", NO_TRIES)
     return Terms(due_at=due_at, tries=tries, tries_left=left, allowed=allowance is not None, shut=shut)

@@ -157,7 +157,7 @@ def wipe_student(session: Session, instructor: Person, student_id: int) -> Stude
     if goes.account:
         _wipe_account(session, student_id)
     account = ", and the account" if goes.account else "; the account is in use elsewhere and stays"
-    says = f"Wiped the data of one student: {_drawings(goes.attempts)}{account}."
+    says = f"Deleted the data of one student: {_drawings(goes.attempts)}{account}."
     for class_id in groups:
         note(session, instructor, "wiped", says, group=classes[class_id])
     session.expire_all()

@@ -6,6 +6,7 @@ import re
 from collections import defaultdict
 from collections.abc import Mapping
 
+from evenmark.core.construct.references import NAMED
 from evenmark.core.formats import steps
 from evenmark.core.linework import Linework
 from evenmark.core.marking.marks_types import FindingJson
@@ -35,7 +36,9 @@ def your_steps(data: bytes, placed: Linework) -> dict[str, list[YourStep]]:
                 continue
             several = len(parts[kind, step]) > 1
             says = (
-                f"step {number}" if kind == "outline" else f"{kind} {number}{f'.{part}' if several else ''}"
+                f"step {number}"
+                if kind == "outline"
+                else f"{NAMED.get(kind, kind)} {number}{f'.{part}' if several else ''}"
             )
             yours: YourStep = {"step": int(step), "says": says}
             if yours not in out.setdefault(one, []):

@@ -50,7 +50,7 @@ class Person(Base):
     password_hash: Mapped[str] = mapped_column(String(200))
     """Empty until a first password is chosen."""
     school: Mapped[str] = mapped_column(String(120), default="", server_default="")
-    """What stands as school in the title strip of an instructor's sheets."""
+    """What stands as school in the title block of an instructor's sheets."""
     zone: Mapped[str] = mapped_column(String(64), default="", server_default="")
     """The time zone of an instructor's school, by its name in the tz database; empty for UTC."""
     decimal_comma: Mapped[bool] = mapped_column(default=False, server_default=false())

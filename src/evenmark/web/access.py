@@ -176,7 +176,7 @@ def load_session() -> None:
         see_room()
     needed = ACCESS.get(request.endpoint)
     if needed is None:
-        raise NotAllowed("This is not open to anybody.")
+        raise NotAllowed("This is not available. Go back.")
     if needed != "anyone":
         row = signed_in()
         if needed != "signed-in" and row.person.role != needed:
@@ -184,14 +184,14 @@ def load_session() -> None:
     if request.method not in READS and g.signed_in is not None and request.endpoint not in OPENS_A_SESSION:
         given = request.headers.get(GUARD_HEADER, "")
         if not hmac.compare_digest(given.encode(), g.signed_in.guard.encode()):
-            raise NotAllowed("The page is out of date. Load it again, then repeat what you did.", "guard")
+            raise NotAllowed("The page is out of date. Reload it, then try again.", "guard")
 
 
 def signed_in() -> SignedIn:
     """Return the caller's session. Raises NotSignedIn."""
     row: SignedIn | None = g.signed_in
     if row is None:
-        raise NotSignedIn("You are not signed in, or your session has ended. Sign in, then go on.")
+        raise NotSignedIn("You are signed out. Sign in, then go on.")
     return row
 
 

@@ -47,15 +47,15 @@ AGAIN_AFTER = "2"
 """Seconds after which pages ask once more by themselves."""
 CONFLICTS = {
     "uq_person_sign_in": "This sign-in name is taken. Choose another, or sign in if it is yours.",
-    "uq_issue_revision_id_class_id": "This exercise is issued to that class already.",
-    "uq_batch_file_attempt_id": "This file is handed in already.",
+    "uq_issue_revision_id_class_id": "This exercise is issued to that class already. Choose another class.",
+    "uq_batch_file_attempt_id": "This file is handed in already. Choose another one.",
     "fk_attempt_issue_id_issue": (
         "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you."
     ),
     "fk_intake_issue_id_issue": (
         "This exercise was withdrawn just now. Ask your instructor; your drawing is still with you."
     ),
-    "issued_revision_stays": "This revision was issued and stays as it is. Change the next one.",
+    "issued_revision_stays": "This revision is issued and cannot change. Change the newest one.",
 }
 HEADERS = {
     "Content-Security-Policy": "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; worker-src 'self'; "
@@ -174,7 +174,7 @@ def _conflict(why: Conflict) -> tuple[Response, int]:
     return problem(
         409,
         "conflict",
-        CONFLICTS.get(why.constraint, "Somebody changed this at the same time. Load the page again."),
+        CONFLICTS.get(why.constraint, "Somebody changed this at the same time. Reload the page."),
     )
 
 
@@ -194,15 +194,13 @@ def _away(why: Exception) -> tuple[Response, int]:
     return problem(
         503,
         "away",
-        "Even Mark's database cannot be reached just now; it is being brought back. What was saved is "
-        "safe. Try again in a moment.",
+        "The database cannot be reached just now and is being restarted. What was saved is safe. Try "
+        "again in a moment.",
     )
 
 
 def _not_storable(_why: Exception) -> tuple[Response, int]:
-    return problem(
-        422, "not-usable", "Something in what was sent cannot be kept. Type it anew, then try again."
-    )
+    return problem(422, "not-usable", "Something you typed cannot be saved. Type it again, then try again.")
 
 
 def _http(why: HTTPException) -> tuple[Response, int]:
@@ -213,11 +211,11 @@ def _http(why: HTTPException) -> tuple[Response, int]:
 def _said(status: int) -> tuple[str, str]:
     """Return code and sentence for a refusal of the protocol's own."""
     says = {
-        404: "There is no such page. Go back to where you came from.",
-        405: "This cannot be done here.",
-        413: "What was sent is too large: a drawing may have 32 MB, a class's drawings together 96 MB. "
-        "Remove what does not belong to them, then try again.",
-    }.get(status, "The request could not be understood. Load the page again.")
+        404: "There is no such page. Go back.",
+        405: "This cannot be done here. Reload the page.",
+        413: "Too large: a drawing has at most 32 MB, all drawings of a class 96 MB. Split it, then try "
+        "again.",
+    }.get(status, "The request could not be understood. Reload the page.")
     return "too-large" if status == 413 else "http", says
 
 

@@ -79,4 +79,4 @@ def drop(batch_id: int) -> Done:
     """Forget the files that were not handed in."""
     with database().transaction() as db:
         batches.drop_batch(db, me(), batch_id)
-    return Done(says="The files were put away. What was handed in stays.")
+    return Done(says="Remaining files discarded. Drawings that were handed in stay.")

@@ -16,7 +16,7 @@ from evenmark.core.board.session import CALLS, TRIED
 from evenmark.core.construct.document import KeptDocument, KeptLine
 from evenmark.core.sheet.frame import SceneText
 
-_MADE_BY = "Made by `python -m evenmark.web.board_types`; change the core, then make it anew."
+_MADE_BY = "Made by `python -m evenmark.web.board_types`; change the core, then run it again."
 _BEGIN, _END = "<!-- calls -->\n", "<!-- /calls -->\n"
 _NAMES = {
     "str": "string",

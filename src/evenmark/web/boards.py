@@ -144,7 +144,7 @@ def ask(board_id: int, json_data: AskIn) -> Answer:
         board = boards.own_board(db, me(), board_id)
         version, document = board.version, board.document
     if version != json_data.version:
-        raise Outdated("This drawing was changed in another page meanwhile.", "parted")
+        raise Outdated("Changed in another tab. Reload, then go on.", "parted")
     answer = _desks().ask(me().id, (board_id, version), document, json_data.call, json_data.args)
     return Answer(answer=dict(answer or {}))
 
@@ -185,7 +185,7 @@ def take_away(board_id: int) -> Done:
     """Take a board away for good."""
     with database().transaction() as db:
         boards.take_away(db, me(), board_id)
-    return Done(says="Taken away.")
+    return Done(says="Deleted.")
 
 
 @routes.get("/boards/<int:board_id>/file.<any(dxf, svg, pdf, json, txt):way>")
@@ -252,7 +252,7 @@ def drop_picture(board_id: int) -> Done:
     """Take the picture under a board away."""
     with database().transaction() as db:
         board_pictures.drop(db, me(), board_id)
-    return Done(says="The picture is taken away.")
+    return Done(says="Picture deleted.")
 
 
 @routes.post("/boards/<int:board_id>/hand-in")

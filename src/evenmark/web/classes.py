@@ -106,7 +106,7 @@ def delete(class_id: int) -> Done:
     """Delete a class with everything that was handed in to it."""
     with database().transaction() as db:
         wiping.wipe_class(db, me(), class_id)
-    return Done(says="The class is deleted, with everything that was handed in to it.")
+    return Done(says="Class deleted, with all its drawings.")
 
 
 @routes.get("/students/<int:student_id>/deletion")
@@ -123,7 +123,7 @@ def wipe(student_id: int) -> Done:
     """Wipe everything of a student in the caller's classes."""
     with database().transaction() as db:
         wiping.wipe_student(db, me(), student_id)
-    return Done(says="The student's data are wiped.")
+    return Done(says="Student data deleted.")
 
 
 @routes.get("/<int:class_id>")
@@ -168,4 +168,4 @@ def remove(class_id: int, student_id: int) -> Done:
     """Take a student out of a class."""
     with database().transaction() as db:
         classes.remove_student(db, me(), class_id, student_id)
-    return Done(says="The student is no longer in the class; what they handed in is kept.")
+    return Done(says="Student removed. Their drawings are kept.")

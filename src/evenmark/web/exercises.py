@@ -200,7 +200,7 @@ def add_file(revision_id: int) -> ExercisePage:
     name, data = given_file()
     part = request.form.get("part", "")
     if part not in ("start", "key"):
-        raise NotUsable("Say whether this is the start drawing or another key.")
+        raise NotUsable("Choose whether this is the start drawing or another key.")
     with database().transaction() as db:
         basis = exercise_edit.begin(db, me(), revision_id)
     return _kept(exercise_edit.with_file(basis, part=part, name=name, data=data))
@@ -241,7 +241,7 @@ def archive(revision_id: int, json_data: AwayIn) -> Done:
     with database().transaction() as db:
         exercise = exercises.own_revision(db, me(), revision_id).exercise_id
         exercise_upkeep.archive(db, me(), exercise, away=json_data.away)
-    return Done(says="The exercise is put away." if json_data.away else "The exercise is back.")
+    return Done(says="Exercise archived." if json_data.away else "Exercise restored.")
 
 
 @routes.post("/<int:revision_id>/duplicate")
@@ -274,4 +274,4 @@ def delete(revision_id: int) -> Done:
     with database().transaction() as db:
         exercise = exercises.own_revision(db, me(), revision_id).exercise_id
         exercise_upkeep.delete(db, me(), exercise)
-    return Done(says="The exercise is deleted.")
+    return Done(says="Exercise deleted.")

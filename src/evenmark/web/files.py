@@ -15,7 +15,7 @@ def given_file(field: str = "file") -> tuple[str, bytes]:
     """Return name and bytes of the one file of a request. Raises NotUsable when there is none."""
     found = request.files.get(field)
     if found is None or not found.filename:
-        raise NotUsable("No file came along. Choose a file, then try again.", "no-file")
+        raise NotUsable("No file arrived. Choose a file, then try again.", "no-file")
     return clean_name(found.filename), found.stream.read()
 
 

@@ -43,7 +43,7 @@ def close(issue_id: int) -> Done:
     """End handing in now."""
     with database().transaction() as db:
         issue_upkeep.close(db, me(), issue_id)
-    return Done(says="Closed. Nothing more is handed in, but by students with a later date of their own.")
+    return Done(says="Closed. Only students with a later date can still hand in.")
 
 
 @routes.post("/<int:issue_id>/reopen")
@@ -52,7 +52,7 @@ def reopen(issue_id: int) -> Done:
     """Let students hand in again."""
     with database().transaction() as db:
         issue_upkeep.reopen(db, me(), issue_id)
-    return Done(says="Open again.")
+    return Done(says="Reopened.")
 
 
 @routes.put("/<int:issue_id>/students/<int:student_id>/allowance")
@@ -70,4 +70,4 @@ def allow(issue_id: int, student_id: int, json_data: AllowanceIn) -> Done:
             more_tries=json_data.more_tries,
             reason=json_data.reason,
         )
-    return Done(says="Allowed. It is in the record." if given else "Taken back. It is in the record.")
+    return Done(says="Allowed. It is in the record." if given else "Withdrawn. It is in the record.")

@@ -159,7 +159,7 @@ def mark_class_again(issue_id: int) -> Done:
     return Done(
         says=f"{n} {'drawing is' if n == 1 else 'drawings are'} being marked."
         if n
-        else "Nothing is left to be marked."
+        else "All drawings are marked."
     )
 
 

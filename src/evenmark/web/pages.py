@@ -49,7 +49,7 @@ def health() -> tuple[Response, int]:
 def app(path: str) -> Response | tuple[Response, int]:
     """Give the one page for every address that is not the API's."""
     if request.path.startswith("/api/") or path == "api":
-        return problem(404, "not-there", "There is no such thing.")
+        return problem(404, "not-there", "There is no such file. Go back.")
     if path in ("favicon.svg",):
         return send_from_directory(PAGES, path)
     response = send_from_directory(PAGES, "index.html")

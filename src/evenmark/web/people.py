@@ -110,7 +110,7 @@ def forgotten(json_data: ForgottenIn) -> Done:
             body=f"Somebody, most likely you, asked for a new password for {person.sign_in}.\n\n"
             "Open Even Mark, choose “Choose a password” at the sign-in, and enter this code within an "
             f"hour:\n\n    {code}\n\n"
-            "If it was not you, do nothing: your password goes on working.\n",
+            "If it was not you, do nothing: your password still works.\n",
         )
     return Done(
         says="If this name is an instructor's, a message with a code is on its way. Students ask their "
@@ -243,7 +243,7 @@ def change_password(json_data: PasswordIn) -> Done:
     with _one_try(f"password of {me().id}") as number, database().transaction() as db:
         people.change_password(db, signed_in(), json_data.old, json_data.new)
         throttle.forget_try(db, number)
-    return Done(says="The password is changed; other sessions were ended.")
+    return Done(says="Password changed; other sessions were ended.")
 
 
 @routes.post("/school")
@@ -253,7 +253,7 @@ def change_school(json_data: SchoolIn) -> Done:
     """Change what stands as school on the caller's sheets."""
     with database().transaction() as db:
         people.change_school(db, signed_in(), json_data.school)
-    return Done(says="Sheets that are made from now on show this school.")
+    return Done(says="New sheets show this school.")
 
 
 @routes.post("/numbers")
@@ -264,8 +264,8 @@ def change_numbers(json_data: NumbersIn) -> Done:
     with database().transaction() as db:
         people.change_numbers(db, signed_in(), decimal_comma=json_data.decimal_comma)
     if json_data.decimal_comma:
-        return Done(says="In your sentences 3,5 is three and a half from now on.")
-    return Done(says="In your sentences a comma stands between two coordinates from now on.")
+        return Done(says="From now on, 3,5 in your sentences is three and a half.")
+    return Done(says="From now on, a comma in your sentences separates two coordinates.")
 
 
 @routes.post("/zone")
@@ -275,4 +275,4 @@ def change_zone(json_data: ZoneIn) -> Done:
     """Change the time zone in which times are told on prints, tables and in the record."""
     with database().transaction() as db:
         people.change_zone(db, signed_in(), json_data.zone)
-    return Done(says="Times on prints, tables and in the record are told in this zone from now on.")
+    return Done(says="From now on, times are shown in this zone.")

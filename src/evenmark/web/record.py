@@ -49,7 +49,7 @@ def record() -> RecordOut:
 def start(json_data: ExportIn) -> ExportOut:
     """Have a file made."""
     if not 0 < json_data.number <= MOST:
-        raise NotUsable("There is nothing of this number.")
+        raise NotUsable("No such download. Go back.")
     with database().transaction() as db:
         kept = once(
             db,
@@ -72,7 +72,7 @@ def export_file(export_id: int) -> Response:
     with database().transaction() as db:
         row = exports.own_export(db, me(), export_id)
         if row.state != "ready":
-            raise NotUsable("This file is not made yet.", "not-ready")
+            raise NotUsable("This file is not ready yet. Wait a moment.", "not-ready")
         size, name = row.size, row.name
     kind = "application/pdf" if name.endswith(".pdf") else "application/zip"
     return streamed(exports.parts_of(database(), export_id), size, name, kind)
@@ -84,4 +84,4 @@ def cancel(export_id: int) -> Done:
     """Forget a file, also while it is being made."""
     with database().transaction() as db:
         exports.cancel(db, me(), export_id)
-    return Done(says="The file is not made.")
+    return Done(says="The file could not be prepared. Try again.")

@@ -53,9 +53,7 @@ def look_over() -> None:
         return
     _from_own_pages()
     if request.content_length and request.mimetype not in ("application/json", "multipart/form-data"):
-        raise NotUsable(
-            "What was sent has an unknown form. Load the page again, then repeat what you did.", "form"
-        )
+        raise NotUsable("What was sent has an unknown form. Reload the page, then try again.", "form")
     if request.mimetype == "application/json":
         _json()
     elif request.mimetype == "multipart/form-data":
@@ -65,9 +63,7 @@ def look_over() -> None:
 
 
 def _from_own_pages() -> None:
-    said = NotAllowed(
-        "This came from another site. Open Even Mark itself, then repeat what you did.", "other-site"
-    )
+    said = NotAllowed("This came from another site. Open Even Mark itself, then try again.", "other-site")
     if request.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
         raise said
     origin = request.headers.get("Origin")
@@ -79,16 +75,14 @@ def _json() -> None:
     most = MOST_BY_KIND.get(request.endpoint or "", MOST_JSON)
     request.max_content_length = most  # also where the length was not said before
     if (request.content_length or 0) > most:
-        raise NotUsable("What was sent is too large for a form. Shorten it, then try again.", "form")
+        raise NotUsable("The text is too long. Shorten it, then try again.", "form")
     data = request.get_data(cache=True)
     if not data:
         return
     try:
         value = json.loads(data, parse_constant=_no_constant)
     except (ValueError, RecursionError) as why:
-        raise NotUsable(
-            "What was sent could not be read. Load the page again, then repeat what you did.", "form"
-        ) from why
+        raise NotUsable("What was sent could not be read. Reload the page, then try again.", "form") from why
     waiting = [value]
     while waiting:
         one = waiting.pop()
@@ -103,7 +97,7 @@ def _json() -> None:
         elif (isinstance(one, float) and not math.isfinite(one)) or (
             isinstance(one, int) and not -LARGEST <= one <= LARGEST
         ):
-            raise NotUsable("A number in the form is beyond all bounds. Type a smaller one.")
+            raise NotUsable("A number in the form is too large. Type a smaller one.")
 
 
 def _no_constant(name: str) -> float:
@@ -113,7 +107,7 @@ def _no_constant(name: str) -> float:
 def _plain_word(word: str) -> None:
     if CONTROL.search(word.replace("\r\n", "\n").replace("\r", "\n")):
         raise NotUsable(
-            "The form holds a character that cannot be seen or kept. Type it anew instead of pasting it."
+            "The form holds a character that cannot be seen or saved. Type it instead of pasting it."
         )
 
 

@@ -24,7 +24,7 @@ def text() -> str:
     """Return the module as it is committed."""
     return "\n".join(
         [
-            "/** Made by `python -m evenmark.web.words`; change the core, then make it anew. */",
+            "/** Made by `python -m evenmark.web.words`; change the core, then run it again. */",
             _constant(
                 "KIND_TITLES",
                 TITLES,
@@ -36,7 +36,7 @@ def text() -> str:
                 "Kinds that are about one feature alone, so that missing them marks it.",
             ),
             _constant("LIST_PARTS", PARTS, "The parts of a list by the sheet."),
-            _constant("TAKEN_WORDS", TAKEN_WORDS, "What is taken as read of some features, by kind."),
+            _constant("TAKEN_WORDS", TAKEN_WORDS, "What is implied of some features, by kind."),
             _constant(
                 "FEATURE_WORDS",
                 FEATURE_WORDS,

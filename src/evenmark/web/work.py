@@ -108,5 +108,5 @@ def start(issue_id: int) -> Response:
     with database().transaction() as db:
         given = handing.readable_issue(db, me(), issue_id).revision.start
         if given is None:
-            raise NotThere("This exercise has no start drawing.")
+            raise NotThere("This exercise has no start drawing. Begin with an empty one.")
         return download(given.data, given.name)

@@ -21,8 +21,8 @@ const { saving, unsaved, keeps, sentences, room } = props.board.outbox;
 const saved = computed(() => {
   const here = keeps.value
     ? "kept in this browser, not on the server yet."
-    : "not saved: this browser has no room to keep it. Leave this page open until it is.";
-  if (saving.value === "refused") return `The server does not take it: ${unsaved.value}`;
+    : "not saved: this browser has no room to keep it. Leave this page open until it is saved.";
+  if (saving.value === "refused") return `The server refused it: ${unsaved.value}`;
   if (saving.value === "waiting" || (!keeps.value && saving.value === "saving"))
     return `${here} ${unsaved.value}`;
   const waits = sentences.value.length;
@@ -43,7 +43,7 @@ const saved = computed(() => {
     </template>
     <template #end>
       <OpenFile :opening="opening" :steps="steps" />
-      <MoreMenu :items="waysOut" word="Save as" />
+      <MoreMenu :items="waysOut" word="Download" />
       <button
         v-if="page?.issue"
         class="press-quiet"
@@ -51,7 +51,7 @@ const saved = computed(() => {
         :aria-pressed="beside"
         @click="beside = !beside"
       >
-        The sheet
+        Exercise sheet
       </button>
       <button v-if="check?.of" class="press-quiet" :disabled="busy || !check.left" @click="checkOwn">
         Check my work<span class="font-normal">, {{ check.left }} left</span>
@@ -62,10 +62,10 @@ const saved = computed(() => {
         <button
           class="press"
           :disabled="busy || !steps"
-          :title="steps ? undefined : 'Draw something first, then make it a key'"
+          :title="steps ? undefined : 'Draw something first'"
           @click="makeKey"
         >
-          Make it a key
+          Create key
         </button>
       </template>
     </template>

@@ -280,7 +280,7 @@ defineExpose({ fit: view.fit, back: view.back, canGoBack: view.canGoBack });
     :class="drawing || framing ? 'cursor-crosshair' : 'cursor-default'"
     tabindex="0"
     role="group"
-    aria-label="The sheet. Arrow keys move it, plus and minus enlarge and reduce, 0 fits."
+    aria-label="Drawing area. Arrow keys move it, plus and minus zoom, 0 fits."
     data-sheet
     @pointerdown="press"
     @mousedown="(e) => drawing && e.preventDefault()"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-/** What is chosen tells its numbers; a number that a step has said can be corrected here. */
+/** Selected tells its numbers; a number that a step has said can be corrected here. */
 import { computed, ref } from "vue";
 import type { Chosen } from "../../board/types";
 import type { BoardState } from "../../board/useBoard";
-import { unitOf } from "../../board/rulers";
+import { measureCalled, unitOf } from "../../board/rulers";
 import { whyOf } from "../../board/useBoard";
 
 const props = defineProps<{
@@ -52,7 +52,7 @@ function moveTo(e: Event): void {
 </script>
 
 <template>
-  <section v-if="told.length" class="paper px-3 py-2" aria-label="What is chosen" data-chosen>
+  <section v-if="told.length" class="paper px-3 py-2" aria-label="Selected" data-chosen>
     <div v-for="one in told.slice(0, 4)" :key="one.id" class="mb-1">
       <p class="flex items-baseline justify-between gap-3">
         <strong>{{ one.name }}</strong>
@@ -67,12 +67,12 @@ function moveTo(e: Event): void {
       </p>
       <dl class="numbers">
         <template v-for="n in one.numbers" :key="n.name">
-          <dt>{{ n.name }}</dt>
+          <dt>{{ measureCalled(n.name) }}</dt>
           <dd>
             <input
               v-if="n.can"
               :value="n.says"
-              :aria-label="`${n.name} of ${one.name}, in ${unitOf(n.name, unit)}`"
+              :aria-label="`${measureCalled(n.name)} of ${one.name}, in ${unitOf(n.name, unit)}`"
               class="number"
               @change="(e) => correct(one, n.name, e)"
               @keydown.enter="(e) => (e.target as HTMLInputElement).blur()"
@@ -93,7 +93,7 @@ function moveTo(e: Event): void {
       </fieldset>
     </div>
     <p v-if="told.length > 1" class="text-sm text-ink2">
-      {{ told.length }} chosen<template v-if="together">, together {{ together }} {{ unit }} long</template>
+      {{ told.length }} selected<template v-if="together">, together {{ together }} {{ unit }} long</template>
     </p>
     <p v-if="trouble" class="text-pencil" role="alert">{{ trouble }}</p>
     <p class="mt-1 flex flex-wrap gap-3 text-sm">
@@ -114,7 +114,7 @@ function moveTo(e: Event): void {
       </button>
       <template v-if="told.length === 1">
         <button type="button" class="link" @click="emit('alike', 'kind', told[0]!.kind)">
-          Choose all of its kind
+          Select all of its kind
         </button>
         <button type="button" class="link" @click="emit('alike', 'layer', told[0]!.layer)">
           all on {{ told[0]!.layer }}
@@ -123,7 +123,7 @@ function moveTo(e: Event): void {
       <label class="flex items-center gap-1 text-ink2">
         on layer
         <select :value="onLayer" class="text-teal" @change="moveTo">
-          <option v-if="!onLayer" value="">different ones</option>
+          <option v-if="!onLayer" value="">several layers</option>
           <option v-for="name in layers" :key="name" :value="name">{{ name }}</option>
         </select>
       </label>

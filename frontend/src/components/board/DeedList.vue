@@ -15,7 +15,7 @@ const WORDS: Record<Schemas["MadeAct"]["kind"], string> = {
   away: "",
   moved: "",
   value: "value",
-  back: "taken back",
+  back: "undone",
   other: "",
 };
 </script>
@@ -39,7 +39,7 @@ const WORDS: Record<Schemas["MadeAct"]["kind"], string> = {
         </span>
       </button>
     </li>
-    <li v-if="!deeds.length" class="px-4 py-5 text-ink2">Nothing was done on the board.</li>
+    <li v-if="!deeds.length" class="px-4 py-5 text-ink2">Nothing was drawn on the board.</li>
   </ol>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The sheet of the exercise beside the drawing: all of it, or larger where one looks closer. */
+/** Exercise sheet beside the drawing: all of it, or larger where one looks closer. */
 import { nextTick, ref, watch } from "vue";
 
 defineProps<{ issue: number; title: string }>();
@@ -18,23 +18,19 @@ function drag(e: PointerEvent): void {
 </script>
 
 <template>
-  <aside
-    class="paper flex min-h-0 min-w-0 flex-col"
-    aria-label="The sheet of the exercise"
-    data-exercise-sheet
-  >
+  <aside class="paper flex min-h-0 min-w-0 flex-col" aria-label="Exercise sheet" data-exercise-sheet>
     <div
       ref="room"
       class="min-h-0 flex-1 overflow-auto"
       :class="large && 'cursor-grab'"
       tabindex="0"
       role="group"
-      aria-label="The sheet, to be scrolled"
+      aria-label="Exercise sheet, scrolls"
       @pointermove="drag"
     >
       <img
         :src="`/api/work/${issue}/sheet.png`"
-        :alt="`The sheet of ${title}`"
+        :alt="`Exercise sheet of ${title}`"
         draggable="false"
         :class="large ? 'max-w-none' : 'h-full w-full object-contain'"
         :style="large ? 'width: 170%' : ''"
@@ -42,9 +38,9 @@ function drag(e: PointerEvent): void {
     </div>
     <p class="flex justify-end gap-4 border-t border-rule px-3 py-1 text-sm">
       <button class="text-teal underline" :aria-pressed="large" @click="large = !large">
-        {{ large ? "all of it" : "larger" }}
+        {{ large ? "Fit" : "Enlarge" }}
       </button>
-      <a :href="`/api/work/${issue}/sheet.png`" target="_blank">on its own</a>
+      <a :href="`/api/work/${issue}/sheet.png`" target="_blank">Open in a tab</a>
     </p>
   </aside>
 </template>

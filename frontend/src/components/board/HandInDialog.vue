@@ -47,12 +47,12 @@ const close = () => (understood.value = null);
       </p>
       <p v-if="refused" role="alert" class="text-pencil">{{ refused }} No try was used.</p>
       <p v-if="understood.handed_in" class="text-sm">
-        This drawing is handed in already, just as it stands.
+        This drawing is handed in already, unchanged.
         <RouterLink :to="`/results/${understood.handed_in}`">See how it went</RouterLink>
       </p>
       <div class="flex flex-wrap items-center justify-end gap-2">
         <span v-if="!understood.handed_in" class="mr-auto text-sm text-ink2">Uses {{ tries }}.</span>
-        <button type="button" class="press-quiet" @click="close">Go on drawing</button>
+        <button type="button" class="press-quiet" @click="close">Keep drawing</button>
         <button
           v-if="!understood.handed_in"
           type="button"

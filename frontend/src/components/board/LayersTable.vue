@@ -50,7 +50,7 @@ const weightOf = (e: Event) => Number((e.target as HTMLSelectElement).value) || 
           <th scope="col">shown</th>
           <th scope="col">line</th>
           <th scope="col">width</th>
-          <th scope="col"><span class="sr-only">what is on it</span></th>
+          <th scope="col"><span class="sr-only">objects</span></th>
         </tr>
       </thead>
       <tbody>
@@ -90,7 +90,7 @@ const weightOf = (e: Event) => Number((e.target as HTMLSelectElement).value) || 
               :aria-label="`Width of lines of ${row.name}, in mm`"
               @change="(e) => look(row, row.line_type, weightOf(e))"
             >
-              <option value="">any</option>
+              <option value="">default</option>
               <option v-for="w in WEIGHTS" :key="w" :value="w">{{ w }}</option>
               <option v-if="row.weight !== null && !WEIGHTS.includes(row.weight)" :value="row.weight">
                 {{ row.weight }}

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What was measured between two picks, and what the second would come to; nothing of the drawing changes. */
-import { unitOf } from "../../board/rulers";
+import { measureCalled, unitOf } from "../../board/rulers";
 import type { MeasureState } from "../../board/useMeasure";
 
 const props = defineProps<{ measure: MeasureState; unit: string }>();
@@ -8,7 +8,9 @@ const emit = defineEmits<{ use: [writes: string] }>();
 const m = props.measure;
 const WHAT = ["between", "inside"] as const;
 const said = (told: readonly { name: string; shows: string }[]) =>
-  told.map((t) => `${t.name} ${t.shows} ${unitOf(t.name, props.unit)}`.replace(" °", "°")).join(" · ");
+  told
+    .map((t) => `${measureCalled(t.name)} ${t.shows} ${unitOf(t.name, props.unit)}`.replace(" °", "°"))
+    .join(" · ");
 </script>
 
 <template>
@@ -40,7 +42,7 @@ const said = (told: readonly { name: string; shows: string }[]) =>
           said(m.live.value)
         }}</strong></template
       >
-      <template v-else-if="!m.first.value">Click two places, or two pieces, one after the other.</template>
+      <template v-else-if="!m.first.value">Click two places, or two objects, one after the other.</template>
       <template v-else
         >from {{ m.first.value
         }}<strong v-if="m.live.value.length" class="text-teal">: {{ said(m.live.value) }}</strong></template
@@ -55,7 +57,7 @@ const said = (told: readonly { name: string; shows: string }[]) =>
         <span class="flex flex-wrap gap-x-3 text-sm text-ink2">
           {{ r.to ? `${r.from} to ${r.to}` : r.from }}
           <button v-if="r.writes" type="button" class="text-teal underline" @click="emit('use', r.writes)">
-            write it<span class="sr-only">: the distance of {{ r.from }} and {{ r.to }}</span>
+            Use in the sentence<span class="sr-only">: the distance of {{ r.from }} and {{ r.to }}</span>
           </button>
           <button type="button" class="text-teal underline" @click="m.forget(r.key)">
             forget<span class="sr-only">: {{ r.to ? `${r.from} to ${r.to}` : r.from }}</span>

@@ -50,7 +50,7 @@ defineExpose({ begin });
         }}</RouterLink>
         <span class="text-sm text-ink2">changed {{ when(b.changed_at) }}</span>
         <button class="text-sm text-teal underline" @click="going = b">
-          take away<span class="sr-only">: {{ b.title }}</span>
+          Delete<span class="sr-only">: {{ b.title }}</span>
         </button>
       </li>
     </ul>
@@ -78,17 +78,15 @@ defineExpose({ begin });
     </DialogSheet>
     <AskDialog
       :open="!!going"
-      title="Take this drawing away?"
-      word="Take it away"
+      title="Delete this drawing?"
+      word="Delete drawing"
       ends
       :busy="busy"
       :trouble="trouble"
       @close="going = null"
       @yes="away"
     >
-      <p>
-        “{{ going?.title }}” and all that was done to it go for good. Exercises that were made of it stay.
-      </p>
+      <p>“{{ going?.title }}” and its history are deleted for good. Exercises made from it stay.</p>
     </AskDialog>
   </section>
 </template>

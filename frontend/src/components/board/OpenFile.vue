@@ -4,6 +4,7 @@ import { useEventListener } from "@vueuse/core";
 import { ref } from "vue";
 import { OPENED, type OpeningState } from "../../board/useOpening";
 import AskDialog from "../AskDialog.vue";
+import { many } from "../../counted";
 
 const props = defineProps<{ opening: OpeningState; steps: number }>();
 const { reading, instead, open, replace } = props.opening;
@@ -53,19 +54,16 @@ useEventListener(window, "drop", (e: DragEvent) => {
     class="pointer-events-none fixed inset-4 z-40 flex items-center justify-center rounded-lg border-4 border-dashed border-teal bg-white/80 text-xl font-semibold text-teal"
     aria-hidden="true"
   >
-    Let it go here: a drawing is laid in, a list of steps opened, a picture laid under the sheet
+    Drop it here. A drawing is added, a list of steps opened, a picture put under the drawing to trace.
   </div>
   <AskDialog
     v-if="instead"
     :open="true"
-    title="Open this list in the place of yours?"
-    word="Open it"
+    :title="`Replace your ${many(steps, 'step')}?`"
+    word="Replace steps"
     @yes="instead && replace(instead.document, instead.name)"
     @close="instead = null"
   >
-    <p>
-      “{{ instead.name }}” has {{ instead.steps }} step{{ instead.steps === 1 ? "" : "s" }}. What stands here,
-      {{ steps }} step{{ steps === 1 ? "" : "s" }}, goes for it. It can be taken back.
-    </p>
+    <p>“{{ instead.name }}” has {{ many(instead.steps, "step") }}. You can undo this.</p>
   </AskDialog>
 </template>

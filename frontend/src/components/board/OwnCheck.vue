@@ -7,11 +7,11 @@ const emit = defineEmits<{ close: []; step: [step: number] }>();
 </script>
 
 <template>
-  <section class="paper px-3 py-2" aria-label="Check of your own work" role="status" data-own-check>
+  <section class="paper px-3 py-2" aria-label="Self-check" role="status" data-own-check>
     <p class="flex justify-between gap-3">
       <strong v-if="told.not_met">{{ told.not_met }} of {{ told.of }} checks are not met yet.</strong>
       <strong v-else-if="told.held_back">
-        {{ told.of - told.held_back }} of {{ told.of }} checks are met; of the others it is not told.
+        {{ told.of - told.held_back }} of {{ told.of }} checks are met; the others are not told.
       </strong>
       <strong v-else>All {{ told.of }} checks are met.</strong>
       <button type="button" class="text-sm text-teal underline" @click="emit('close')">close</button>

@@ -246,7 +246,7 @@ defineExpose({ focus: () => input.value?.focus() });
     <SentenceNotes :sentence="s" :trial="trial" />
     <p id="sentence-wants" class="ml-9 text-sm text-ink2" aria-live="polite" data-wants>
       <template v-if="s.unread.value && s.text.value.trim()">
-        Nobody can read it without a connection. Enter keeps it here, in order, until somebody can.
+        No connection. Enter keeps it here, in order, until there is one.
       </template>
       <template v-else-if="whole && !broken"
         >Step complete. Enter adds it{{

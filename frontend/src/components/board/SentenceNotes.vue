@@ -65,7 +65,7 @@ function writeAgain(one: NotTaken, text = one.says): void {
           {{ reading }}
         </button>
       </template>
-      <button v-else type="button" class="underline" @click="writeAgain(one)">Write it again</button>
+      <button v-else type="button" class="underline" @click="writeAgain(one)">Correct it</button>
       <button type="button" class="ml-2 underline" @click="s.forget(one)">Dismiss</button>
     </li>
   </ul>

@@ -12,7 +12,7 @@ const emit = defineEmits<{ open: [id: number] }>();
     <summary class="cursor-pointer">Set aside</summary>
     <p v-for="a in aside" :key="a.id" class="flex justify-between gap-3">
       <span>{{ a.says }}, {{ when(a.at) }}</span>
-      <button class="text-teal underline" @click="emit('open', a.id)">Go on with this one</button>
+      <button class="text-teal underline" @click="emit('open', a.id)">Use this list</button>
     </p>
   </details>
 </template>

@@ -11,12 +11,16 @@ const emit = defineEmits<{ fit: []; back: []; measure: [] }>();
 const toggle = (which: Framing) => (framing.value = framing.value === which ? "" : which);
 
 const LEVELS = ["gently", "firmly", "not"] as const;
+/** What catches are called where the engine has another word for them. */
+const WORDS: Record<string, string> = { touch: "tangent" };
 const CATCHES = ["", "end", "crossing", "centre", "middle", "quarter", "touch", "foot", "nearest"];
 function nextLevel(): void {
   const n = LEVELS.indexOf(settings.value.level);
   settings.value = { ...settings.value, level: LEVELS[(n + 1) % 3] ?? "gently" };
 }
-const catchWord = computed(() => (settings.value.off ? "none" : settings.value.held || "all"));
+const catchWord = computed(() =>
+  settings.value.off ? "none" : (WORDS[settings.value.held] ?? (settings.value.held || "all")),
+);
 function setCatch(e: Event): void {
   const value = (e.target as HTMLSelectElement).value;
   settings.value = { ...settings.value, off: value === "none", held: value === "none" ? "" : value };
@@ -58,7 +62,7 @@ function setGrid(e: Event): void {
         @change="setCatch"
       >
         <option value="">all</option>
-        <option v-for="c in CATCHES.slice(1)" :key="c" :value="c">{{ c }}</option>
+        <option v-for="c in CATCHES.slice(1)" :key="c" :value="c">{{ WORDS[c] ?? c }}</option>
         <option value="none">none</option>
       </select>
     </label>

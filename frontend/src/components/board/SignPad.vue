@@ -29,7 +29,7 @@ const NAMES: Record<string, string> = {
   "(": "bracket",
   ")": "closing bracket",
   "=": "equals",
-  _: "low line",
+  _: "underscore",
   "#": "number sign",
   "×": "times sign",
 };
@@ -57,11 +57,11 @@ const NAMES: Record<string, string> = {
       <button v-if="letters" type="button" class="key wide" :aria-pressed="large" @click="large = !large">
         {{ large ? "small" : "capital" }}
       </button>
-      <button type="button" class="key space" aria-label="blank" data-sign=" " @click="emit('sign', ' ')">
-        blank
+      <button type="button" class="key space" aria-label="space" data-sign=" " @click="emit('sign', ' ')">
+        space
       </button>
       <button type="button" class="key" aria-label="next part" data-sign=";" @click="emit('slot')">;</button>
-      <button type="button" class="key wide" @click="emit('back')">rub out</button>
+      <button type="button" class="key wide" @click="emit('back')">backspace</button>
     </div>
   </div>
 </template>

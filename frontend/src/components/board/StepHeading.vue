@@ -75,10 +75,10 @@ const isHeading = computed(() => row.value.kind === "bookmark");
         v-if="isHeading && goesBack"
         type="button"
         class="act"
-        :aria-label="`go back here: ${row.says || 'bookmark'}`"
+        :aria-label="`Go back here: ${row.says || 'bookmark'}`"
         @click.stop="emit('back')"
       >
-        go back here
+        Go back here
       </button>
       <button
         type="button"

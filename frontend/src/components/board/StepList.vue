@@ -166,8 +166,8 @@ defineExpose({ show });
       </template>
     </div>
     <div v-if="!rows.length" class="px-4 py-5 text-ink2" role="listitem" data-empty>
-      Nothing is drawn yet. Choose what to draw below, or type it: each step is one sentence, and stands here
-      to be read and corrected.
+      Nothing is drawn yet. Choose what to draw below, or type it: each step is one sentence, listed here to
+      be read and corrected.
     </div>
     <div v-else-if="!shown.length" class="px-4 py-5 text-ink2" role="listitem">
       Nothing found. Try fewer words.

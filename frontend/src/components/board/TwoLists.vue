@@ -24,12 +24,12 @@ const lists = computed(() => {
   return [
     {
       which: "mine" as const,
-      name: "Drawn on this page",
+      name: "Drawn in this tab",
       steps: mine.map((s) => ({ ...s, own: !b.has(`${s.id} ${s.says}`) })),
     },
     {
       which: "kept" as const,
-      name: "Drawn in another page",
+      name: "Drawn in another tab",
       steps: kept.map((s) => ({ ...s, own: !a.has(`${s.id} ${s.says}`) })),
     },
   ];
@@ -37,10 +37,9 @@ const lists = computed(() => {
 </script>
 
 <template>
-  <DialogSheet :open="true" title="This drawing has gone on in two pages" wide @close="() => undefined">
+  <DialogSheet :open="true" title="This drawing was changed in two tabs" wide @close="() => undefined">
     <p class="mb-3 text-ink2">
-      Choose the list to go on with. The other one is not lost: it is set aside with this drawing, where it
-      can be looked at and taken later.
+      Choose the list to keep working on. The other one is set aside with this drawing; you can open it later.
     </p>
     <p v-if="trouble" role="alert" class="mb-3 text-pencil">{{ trouble }}</p>
     <div class="grid gap-4 sm:grid-cols-2">
@@ -56,7 +55,7 @@ const lists = computed(() => {
             <span class="mr-2 text-ink2">{{ n + 1 }}</span>{{ s.says.replaceAll(";", " ·") }}
           </li>
         </ol>
-        <button class="press-quiet" @click="emit('take', list.which)">Go on with this one</button>
+        <button class="press-quiet" @click="emit('take', list.which)">Use this list</button>
       </section>
     </div>
   </DialogSheet>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The picture under the sheet: how strongly it shows, where it lies, how large it is. */
+/** Picture to trace: how strongly it shows, where it lies, how large it is. */
 import { computed } from "vue";
 import type { UnderlayState } from "../../board/useUnderlay";
 
@@ -8,23 +8,21 @@ const u = props.underlay;
 const asks = computed(() => {
   const count = u.places.value.length;
   if (u.doing.value === "move")
-    return count ? "Press where that is to lie." : "Press a place of the picture, then where it is to lie.";
+    return count ? "Click where that belongs." : "Click a place of the picture, then where it belongs.";
   if (count === 2) return "How far apart are they?";
-  return count
-    ? "Press the second one."
-    : "Press the first of two places whose distance you know, far apart from each other.";
+  return count ? "Click the second one." : "Click two places whose distance you know, far apart. First one:";
 });
 </script>
 
 <template>
-  <section class="paper px-3 py-2" aria-label="The picture under the sheet" data-underlay>
+  <section class="paper px-3 py-2" aria-label="Picture to trace" data-underlay>
     <p class="flex items-baseline justify-between gap-4">
       <strong>Picture to trace</strong>
       <button type="button" class="act" @click="u.close()">done</button>
     </p>
     <div class="flex flex-wrap items-center gap-x-4">
       <button type="button" class="act" :aria-pressed="u.doing.value === 'scale'" @click="u.begin('scale')">
-        scale by two places
+        Scale by two places
       </button>
       <button type="button" class="act" :aria-pressed="u.doing.value === 'move'" @click="u.begin('move')">
         move
@@ -32,7 +30,7 @@ const asks = computed(() => {
       <button type="button" class="act" @click="u.toggle()">
         {{ u.shown.value ? "hide" : "show" }}
       </button>
-      <button type="button" class="act" @click="u.drop()">take away</button>
+      <button type="button" class="act" @click="u.drop()">Delete picture</button>
       <label class="ml-auto flex items-center gap-2 text-sm text-ink2">
         strength
         <input
@@ -60,12 +58,12 @@ const asks = computed(() => {
           {{ unit }}</label
         >
         <label class="flex items-center gap-2 text-sm"
-          ><input v-model="u.level.value" type="checkbox" class="accent-teal" /> they are level, or
-          plumb</label
+          ><input v-model="u.level.value" type="checkbox" class="accent-teal" /> they are horizontal or
+          vertical to each other</label
         >
-        <button class="press !px-3 !py-1">Scale it</button>
+        <button class="press !px-3 !py-1">Scale picture</button>
       </template>
-      <button type="button" class="press-quiet !px-3 !py-1" @click="u.begin('')">Let go</button>
+      <button type="button" class="press-quiet !px-3 !py-1" @click="u.begin('')">Cancel</button>
     </form>
   </section>
 </template>

@@ -73,7 +73,7 @@ function now(v: ValueRow, value: string): void {
         <option v-for="one in v.permitted.listed" :key="one" :value="one">{{ one }}</option>
       </select>
       <button class="text-sm text-teal underline" @click="set(v, null)">
-        take away<span class="sr-only">: {{ v.name }}</span>
+        Delete<span class="sr-only">: {{ v.name }}</span>
       </button>
       <p v-if="v.wrong" class="w-full text-sm text-pencil">{{ v.wrong }}</p>
     </div>

@@ -17,7 +17,7 @@ const most = computed(() => `max(7.5rem, 100dvh - ${21.5 + 2.3 * Math.min(Math.m
 const GROUPS: Record<string, string> = {
   draw: "Draw",
   change: "Change",
-  help: "Help",
+  help: "Construct",
   annotate: "Annotate",
   keep: "Keep",
 };

@@ -56,14 +56,12 @@ function save(): void {
       </label>
       <ChoiceBoxes v-model="where" label="About" :choices="choices">
         <button v-if="where === 'place'" type="button" class="px-1 text-teal underline" @click="emit('pick')">
-          {{ place ? "Another place" : "Point at it on the drawing" }}
+          {{ place ? "Another place" : "Click it on the drawing" }}
         </button>
       </ChoiceBoxes>
       <div class="flex justify-end gap-2">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
-        <button type="submit" class="press" :disabled="!text.trim() || busy || unplaced">
-          Add the comment
-        </button>
+        <button type="submit" class="press" :disabled="!text.trim() || busy || unplaced">Add comment</button>
       </div>
     </form>
   </DialogSheet>

@@ -23,7 +23,7 @@ const emit = defineEmits<{ choose: [number: number]; undo: [act: number] }>();
         <span class="text-sm text-ink2">{{ c.finding ? `on ${c.finding}, ` : "" }}{{ c.by }}</span>
       </p>
       <button v-if="editable" class="text-sm text-teal underline" @click="emit('undo', c.act)">
-        Take back
+        Delete comment
       </button>
     </li>
   </ul>

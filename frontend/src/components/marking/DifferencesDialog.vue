@@ -12,7 +12,7 @@ const emit = defineEmits<{ close: []; choose: [finding: number] }>();
   <DialogSheet :open="open" title="What differs" wide @close="emit('close')">
     <p class="mt-1 text-ink2">
       Engine {{ differs.engine_before }} gave {{ marks(differs.earned[0]!) }}, engine
-      {{ differs.engine_after }} gives {{ marks(differs.earned[1]!) }}. Overrides are not counted here.
+      {{ differs.engine_after }} gives {{ marks(differs.earned[1]!) }}. Changed verdicts are not counted here.
     </p>
     <div class="paper mt-3 max-h-[55vh] overflow-y-auto">
       <table class="w-full text-sm">

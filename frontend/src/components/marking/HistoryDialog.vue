@@ -24,13 +24,13 @@ const emit = defineEmits<{ close: []; undo: [act: number]; takeBack: [] }>();
           :disabled="busy"
           @click="emit('undo', h.act)"
         >
-          Take back
+          Undo
         </button>
       </li>
     </ol>
     <div class="mt-4 flex justify-end gap-2">
       <button v-if="returned" class="press-quiet" :disabled="busy" @click="emit('takeBack')">
-        Take the returned marks back
+        Recall marks
       </button>
       <button class="press" @click="emit('close')">Close</button>
     </div>

@@ -10,16 +10,16 @@ const keys: [string, string][] = [
   ["↓ ↑", "next and previous finding"],
   ["→ ←", "next and previous student"],
   ["N", "next student whose marks are not returned"],
-  ["O", "another verdict for the chosen finding"],
+  ["O", "change the verdict of the selected finding"],
   ["C", "comment"],
   ["R", "return the marks"],
-  ["ctrl Z", "take back what was last done"],
-  ["shift ctrl Z", "bring it back"],
+  ["Ctrl+Z", "undo"],
+  ["Shift+Ctrl+Z", "redo"],
   ["K B D", "show the key, both, the drawing"],
   ["L", "layers side by side"],
   ["F", "fit the drawing"],
   ["H", "what was done, by whom"],
-  ["esc", "let go of the chosen finding"],
+  ["Esc", "deselect the finding"],
 ];
 </script>
 
@@ -35,10 +35,7 @@ const keys: [string, string][] = [
     </dl>
     <label class="mt-4 flex items-start gap-2">
       <input v-model="letters" type="checkbox" class="mt-1.5 accent-teal" />
-      <span
-        >Single letters do something. Switch them off if they get in the way of speaking or of another
-        tool.</span
-      >
+      <span>Single letters work as shortcuts. Switch them off if they get in the way of speech input.</span>
     </label>
     <div class="mt-4 flex justify-end"><button class="press" @click="emit('close')">Close</button></div>
   </DialogSheet>

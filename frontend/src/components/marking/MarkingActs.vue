@@ -5,17 +5,17 @@ defineEmits<{ override: []; comment: []; undo: []; record: [] }>();
 </script>
 
 <template>
-  <div class="screen-only flex flex-wrap items-center gap-2 text-sm">
-    <button class="press-quiet !px-2.5 !py-1" :disabled="!chosen" @click="$emit('override')">
-      Override <kbd class="keycap">O</kbd>
+  <div class="screen-only flex flex-wrap items-center gap-1.5 text-sm">
+    <button class="press-quiet !px-2 !py-1" :disabled="!chosen" @click="$emit('override')">
+      Change verdict <kbd class="keycap">O</kbd>
     </button>
-    <button class="press-quiet !px-2.5 !py-1" @click="$emit('comment')">
+    <button class="press-quiet !px-2 !py-1" @click="$emit('comment')">
       {{ begun ? "Comment, begun" : "Comment" }} <kbd class="keycap">C</kbd>
     </button>
-    <button class="press-quiet !px-2.5 !py-1" :disabled="busy" @click="$emit('undo')">
-      Undo <kbd class="keycap">ctrl Z</kbd>
+    <button class="press-quiet !px-2 !py-1" :disabled="busy" @click="$emit('undo')">
+      Undo <kbd class="keycap">Ctrl+Z</kbd>
     </button>
-    <button class="press-quiet !px-2.5 !py-1" @click="$emit('record')">
+    <button class="press-quiet !px-2 !py-1" @click="$emit('record')">
       Record <kbd class="keycap">H</kbd>
     </button>
   </div>

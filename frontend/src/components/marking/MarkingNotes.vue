@@ -8,16 +8,15 @@ defineEmits<{ differs: []; markAgain: [] }>();
 
 <template>
   <p v-if="data.returned === 'changed'" class="paper px-4 py-2 text-sm">
-    The student has {{ data.returned_earned?.toFixed(2) }}. What you changed since is not returned yet.
+    The student has {{ data.returned_earned?.toFixed(2) }}. Your later changes are not returned yet.
   </p>
   <p v-if="data.differs && !data.differs.same" class="paper px-4 py-2 text-sm">
-    Engine {{ data.differs.engine_after }} sees this drawing otherwise than engine
-    {{ data.differs.engine_before }}.
+    Engines {{ data.differs.engine_before }} and {{ data.differs.engine_after }} differ here.
     <button class="text-teal underline" @click="$emit('differs')">What differs</button>
   </p>
   <p v-if="data.outdated" class="paper px-4 py-2 text-sm">
     Marked by an earlier engine.
-    <template v-if="data.trouble">The present one could not: {{ data.trouble }}</template>
-    <button class="text-teal underline" :disabled="busy" @click="$emit('markAgain')">Mark it again</button>
+    <template v-if="data.trouble">The current engine could not mark it: {{ data.trouble }}</template>
+    <button class="text-teal underline" :disabled="busy" @click="$emit('markAgain')">Mark again</button>
   </p>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Another verdict for one finding, with a reason; verdicts by one key each. */
+/** Change the verdict of one finding, with a reason; verdicts by one key each. */
 import { useLocalStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import type { Schemas, Verdict } from "../../api/client";
@@ -28,8 +28,8 @@ const offered = computed(() =>
   [
     ...new Set([
       ...used.value,
-      "Drawn another way that is just as right.",
-      "The sheet could be read either way.",
+      "Drawn in another way that is also right.",
+      "The sheet can be read either way.",
     ]),
   ].slice(0, 4),
 );
@@ -63,7 +63,7 @@ function save(): void {
 </script>
 
 <template>
-  <DialogSheet :open="open" :title="`Another verdict for ${finding?.id}`" @close="emit('close')">
+  <DialogSheet :open="open" :title="`Change the verdict of ${finding?.id}`" @close="emit('close')">
     <form v-if="finding" class="mt-2 space-y-4" @submit.prevent="save">
       <p class="text-ink2">
         {{ finding.name }}. Even Mark found it
@@ -74,7 +74,7 @@ function save(): void {
         <template #sign="{ value }"><VerdictSign :verdict="value" quiet /></template>
       </ChoiceBoxes>
       <label class="block">
-        <span class="label">Reason, for the student too</span>
+        <span class="label">Reason (the student sees it)</span>
         <input v-model="reason" class="field mt-1" maxlength="2000" required autocomplete="off" />
       </label>
       <div class="flex flex-wrap gap-1.5 text-sm">
@@ -89,7 +89,7 @@ function save(): void {
         </button>
       </div>
       <label class="block w-52">
-        <span class="label">Marks, if not those of the verdict</span>
+        <span class="label">Marks, if different from the verdict</span>
         <input
           v-model="given"
           class="field mt-1"
@@ -101,7 +101,7 @@ function save(): void {
       <div class="flex justify-end gap-2">
         <button type="button" class="press-quiet" @click="emit('close')">Cancel</button>
         <button type="submit" class="press" :disabled="!reason.trim() || !!trouble || busy">
-          Set the verdict
+          Change verdict
         </button>
       </div>
     </form>

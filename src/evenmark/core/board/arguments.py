@@ -35,7 +35,7 @@ def text_of(most: int) -> Reading:
 
     def read(_name: str, value: object) -> str:
         if not isinstance(value, str) or len(value) > most:
-            raise NotAsked("This is too long.")
+            raise NotAsked("This is too long. Shorten it.")
         return _kept_line(value)
 
     return read

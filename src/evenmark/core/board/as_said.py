@@ -11,7 +11,7 @@ from evenmark.core.construct.kinds.chains import Chain
 from evenmark.core.construct.kinds.circles import CircleByCentre
 from evenmark.core.construct.kinds.lines import LineAtAngle, LineBetween, LineFromMiddle, TangentAt
 from evenmark.core.construct.kinds.outlines import Polygon, Rectangle
-from evenmark.core.construct.reading import Expression
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.state import Feature
 
 LONG = LineFromMiddle | LineAtAngle | TangentAt | Perpendicular | BisectorOfEdges | BisectorOfPoints

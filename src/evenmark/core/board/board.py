@@ -35,7 +35,7 @@ from evenmark.core.construct.document import (
 from evenmark.core.construct.evaluation import Evaluation, Step
 from evenmark.core.construct.kinds import KINDS
 from evenmark.core.construct.meant import meanings
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Feature
 from evenmark.core.drawing.stored import StoredError
@@ -104,7 +104,7 @@ class BoardDocument:
         for one that is not there."""
         ids = [i.id for i in self.document.steps]
         if before is not None and before not in ids:
-            raise NotDone("This step is no longer there.")
+            raise NotDone("This step was deleted. Reload the page.")
         return by_number(ids, len(ids) if before is None else ids.index(before))
 
     def frame(self) -> Frame:
@@ -192,7 +192,8 @@ class BoardDocument:
         """Return the sentence that a text means. Raises NotDone where it may mean several."""
         found = self.readings(says, before)
         if len(found) > 1:
-            raise NotDone(f"This may mean {' or '.join(f'“{one}”' for one in found)}.", None, found)
+            ways = " or ".join(f"“{one}”" for one in found)
+            raise NotDone(f"This can mean {ways}. Choose one.", None, found)
         return found[0] if found else says
 
     def _on_layer(self, says: str, before: int | None, layer: str, own: str) -> str:
@@ -225,7 +226,7 @@ class BoardDocument:
         for n, item in enumerate(self.document.items):
             if item.kind == "step" and item.id == step:
                 return n
-        raise NotDone("This step is no longer there.")
+        raise NotDone("This step was deleted. Reload the page.")
 
     def needed_by(self, steps: Sequence[int]) -> list[int]:
         """Return the numbers of the steps that name some, or that name those."""
@@ -243,7 +244,7 @@ class BoardDocument:
         wanted = set(steps)
         at = [n for n, i in enumerate(items) if i.kind == "step" and i.id in wanted]
         if len(at) < len(wanted):
-            raise NotDone("This step is no longer there.")
+            raise NotDone("This step was deleted. Reload the page.")
         edits: list[Edit] = []
         while at:
             end = at[-1] + 1
@@ -265,10 +266,10 @@ class BoardDocument:
         needs = {p.step for p in steps[own - 1].sentence.places} if steps[own - 1].sentence else set()  # type: ignore[union-attr]
         for n, other in enumerate(steps, 1):
             if place <= n < own and other.id in needs:
-                raise NotDone(f"Step {own} needs step {n}: it cannot stand before it.")
+                raise NotDone(f"Step {own} needs step {n}: it has to stay after it.")
             used = other.sentence is not None and any(p.step == step for p in other.sentence.places)
             if own < n < place and used:
-                raise NotDone(f"Step {n} needs step {own}: it cannot stand behind it.")
+                raise NotDone(f"Step {n} needs step {own}: it has to stay before it.")
         item = self.document.items[at]
         to -= to > at
         return self._did([edit(at, [item], []), edit(to, [], [item])])
@@ -279,17 +280,17 @@ class BoardDocument:
         line = min(line, len(self.document.items))
         old = [self.document.items[line]] if gone and line < len(self.document.items) else []
         if any(i.kind == "step" for i in old):
-            raise NotDone("This is a step.")
+            raise NotDone("This is a step. Correct it in the list.")
         new = []
         if come is not None:
             words = {k: " ".join(str(come.get(k, "")).split()) for k in ("says", "name")}
             kind = come.get("kind", "")
             if kind not in ("value", "layer", "unit", "bookmark", "remark"):
-                raise NotDone("There is no such line.")
+                raise NotDone("This line was deleted. Reload the page.")
             new.append(DocumentLine(kind, words["says"], words["name"]))
             text = to_text(Document((new[0],)))
             if [i.kind for i in from_text(text).items] != [kind]:
-                raise NotDone(f"This cannot be read: {text.strip()}")
+                raise NotDone(f"This cannot be read, write it another way: {text.strip()}")
             [again] = from_text(text).items
             new = [again]
         return self._did([edit(line, old, new)])

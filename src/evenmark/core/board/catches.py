@@ -193,13 +193,13 @@ def _from_base(field: Field, f: Feature, base: Point | None) -> Iterator[Catch]:
     name, said, less = field.name(f), f"{plain(base[0])}, {plain(base[1])}", helps(f)
     if isinstance(f.shape, Straight):
         writes = f"foot on {name} from {said}"
-        yield Catch("foot", f"square to {name}", writes, foot(base, f.shape), (name,), helps=less)
+        yield Catch("foot", f"perpendicular to {name}", writes, foot(base, f.shape), (name,), helps=less)
         return
     if is_round(f):
         for side, at in touching_from(base, f.shape).items():
             if at != base:
-                writes = f"touch on {name} from {said} {side}"
-                yield Catch("touch", f"touch of {name}", writes, at, (name,), helps=less)
+                writes = f"tangent on {name} from {said} {side}"
+                yield Catch("touch", f"tangent point of {name}", writes, at, (name,), helps=less)
 
 
 def _crossings(field: Field, near: Sequence[Feature], pointing: Pointing) -> Iterator[Catch]:

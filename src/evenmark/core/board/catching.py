@@ -27,6 +27,7 @@ from evenmark.core.board.near import distance_to
 from evenmark.core.board.ways import along, directions, ways
 from evenmark.core.construct.drawn import name_of
 from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import CALLED
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
@@ -95,7 +96,7 @@ class CatchingHand(AnsweringHand):
             name = field.name(f)
             if name in named:
                 continue
-            if f.ref.kind in kinds or name.split()[0] in kinds:
+            if f.ref.kind in kinds or CALLED.get(word := name.split()[0], word) in kinds:
                 out.append(Catch("feature", name, name, pointing.at, (name_of(f),), helps=helps(f)))
             if "step" in kinds:
                 n = numbers.get(f.ref.step, 0)

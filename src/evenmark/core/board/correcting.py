@@ -41,7 +41,8 @@ from evenmark.core.construct.kinds.sizes import (
     SizesFrom,
     SizesInRow,
 )
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.sentences import Sentence, read_by
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.words import Unreadable
@@ -64,7 +65,7 @@ class Spoken(NamedTuple):
         """Return where a part of the sentence stands. Raises NotDone."""
         found = next((s for s in self.spans if s.value is value), None)
         if found is None:
-            raise NotDone("This is not a number of its own in the sentence: write the step over.")
+            raise NotDone("The sentence does not say this number. Correct the step.")
         return found
 
     def with_part(self, value: object, writes: str) -> str:
@@ -78,7 +79,7 @@ def feature_named(board: BoardDocument, name: str) -> Feature:
     found = _NAME.fullmatch(name)
     f = board.evaluation.state.get(Ref(found[1], int(found[2]), int(found[3]))) if found else None
     if f is None:
-        raise NotDone("This is no longer there.")
+        raise NotDone("This was deleted. Select something else.")
     return f
 
 
@@ -116,7 +117,7 @@ def correct(board: BoardDocument, name: str, number: str, says: str, stays: str 
     f = feature_named(board, name)
     said = said_by(board, f)
     if said is None:
-        raise NotDone("The step that has drawn this cannot be read.")
+        raise NotDone("The step that drew this cannot be read. Correct it first.")
     after = corrected(board, f, said, number, says, stays)
     out = board.change(said.id, after)
     row = board.evaluation.outcomes[board.numbers[said.id] - 1]
@@ -135,7 +136,7 @@ def corrected(board: BoardDocument, f: Feature, said: Spoken, number: str, says:
     if number in ("radius", "diameter"):
         return _sized(said, f, number, says)
     if not _as_made(board, f):
-        raise NotDone("A later step has changed this: correct that one.")
+        raise NotDone("A later step changed this. Correct that one.")
     if number == "centre" and isinstance(meaning, CircleByCentre | ArcByCentre | Polygon | PitchCircle):
         return said.with_part(meaning.centre, says)
     if number == "at":
@@ -168,21 +169,21 @@ def _follows(board: BoardDocument, said: Spoken) -> str:
     named = sorted({board.numbers[p.step] for p in said.sentence.places if p.step in board.numbers})
     if named:
         steps = " and ".join(f"step {n}" for n in named)
-        return f"This follows from {steps}: change it there, or write step {board.numbers[said.id]} over."
-    return f"Write step {board.numbers[said.id]} over."
+        return f"This follows from {steps}: change it there, or correct step {board.numbers[said.id]}."
+    return f"Correct step {board.numbers[said.id]}."
 
 
 def _sized(said: Spoken, f: Feature, number: str, says: str) -> str:
     meaning = said.sentence.meaning
     found = size_said(meaning, f)
     if found is None:
-        raise NotDone("Its size follows from what it touches or goes through.")
+        raise NotDone("Its size follows from its tangents or points. Correct those.")
     word, value = found
     span = said.span(value)
     head = said.says[: span.begin]
     if word != number:
         if not isinstance(meaning, CircleByCentre):
-            raise NotDone(f"The step says its {word}: give that.")
+            raise NotDone(f"The step says its {word}. Type that.")
         head = head.rstrip()[: -len(word)] + number + " "
     return head + says + said.says[span.end :]
 
@@ -225,7 +226,7 @@ def end_said(said: Spoken, f: Feature, which: str) -> Expression:
             return meaning.first
         if corner == 2 and meaning.second is not None:
             return meaning.second
-    raise NotDone("This end is not said by a point of its own.")
+    raise NotDone("This end follows from something else. Correct the step.")
 
 
 def _piece_number(chain: Chain, f: Feature, part: int) -> int:
@@ -242,7 +243,7 @@ def _piece_number(chain: Chain, f: Feature, part: int) -> int:
 def _long(board: BoardDocument, said: Spoken, f: Feature, says: str, stays: str) -> str:
     meaning = said.sentence.meaning
     if f.ref.kind != "edge":
-        raise NotDone("The length of an arc follows from its ends and radius.")
+        raise NotDone("The length of an arc follows from its ends and radius. Change those.")
     if isinstance(
         meaning,
         LineFromMiddle | LineAtAngle | TangentAt | Perpendicular | BisectorOfEdges | BisectorOfPoints,
@@ -263,7 +264,7 @@ def _long(board: BoardDocument, said: Spoken, f: Feature, says: str, stays: str)
         start = end_said(said, f, "start")
         span, other = said.span(start), said.span(end)
         if end.how != "at":
-            raise NotDone("Its end is said from its start: the start stays.")
+            raise NotDone("Its end is measured from its start. Let the start stay.")
         last = said.says[other.begin : other.end]
         first = said.says[span.begin : span.end]
         return said.with_part(start, f"{says} toward {_bracketed(first)} from {last}")
@@ -280,7 +281,7 @@ def _middled(board: BoardDocument, said: Spoken, f: Feature, says: str) -> str:
     if isinstance(meaning, LineFromMiddle):
         return said.with_part(meaning.at, says)
     if f.ref.kind != "edge" or len(f.exact) != 2:
-        raise NotDone("Its middle follows from its ends.")
+        raise NotDone("Its middle follows from its ends. Move an end.")
     r = Reader(says, board.ids_before(said.id), board.inch)
     to, ends = board.evaluation.context().point(r.point()), f.exact
     by = [to[n] - share(ends[0][n] + ends[1][n], 2) for n in (0, 1)]
@@ -291,7 +292,7 @@ def _middled(board: BoardDocument, said: Spoken, f: Feature, says: str) -> str:
             place = ", ".join(typed(at[n] + by[n], board.unit) for n in (0, 1))
             moved.append((said.span(point), place))
         elif which == "start" or point.how not in ("axis", "toward", "by"):
-            raise NotDone("Its ends are said by something else: pull that.")
+            raise NotDone("Its ends follow from something else. Drag that.")
     out = said.says
     for span, place in sorted(moved, key=lambda one: -one[0].begin):
         out = out[: span.begin] + place + out[span.end :]
@@ -302,7 +303,7 @@ def _sides(board: BoardDocument, f: Feature) -> tuple[Number, Number]:
     """Return width and height of a rectangle, as exactly as they are known. Raises NotDone."""
     found = [c for c in board.evaluation.state.of_step(f.ref.step) if c.ref.kind == "edge"]
     if len(found) < 4 or any(len(e.exact) != 2 for e in found[:4]):
-        raise NotDone("Write the step over.")
+        raise NotDone("Correct the step.")
     (ax, ay), (bx, by) = found[0].exact[0], found[2].exact[0]
     width: Number = bx - ax
     height: Number = by - ay
@@ -315,7 +316,7 @@ def _bracketed(says: str) -> str:
 
 def _turned(said: Spoken, f: Feature, says: str) -> str:
     if f.ref.kind != "edge" or not isinstance(said.sentence.meaning, LineBetween | Chain):
-        raise NotDone("Its direction follows from what it is drawn to.")
+        raise NotDone("Its direction follows from where it leads. Correct that.")
     end = end_said(said, f, "end")
     if end.how == "toward" and end.parts[1].how == "angle":
         return said.with_part(end.parts[1].parts[0], says)
@@ -324,14 +325,14 @@ def _turned(said: Spoken, f: Feature, says: str) -> str:
         length = said.says[number.begin : number.end]
         rest = said.says[number.end : span.end]
         return said.says[: span.begin] + f"{length} toward {says}{rest}" + said.says[span.end :]
-    raise NotDone("Its direction follows from its ends.")
+    raise NotDone("Its direction follows from its ends. Move an end.")
 
 
 def pull(board: BoardDocument, name: str, which: str, writes: str) -> Done:
     """Put an end or centre, or where something is lettered, elsewhere, where its step said it by a point.
     Raises NotDone."""
     if which not in ("start", "middle", "end", "centre", "at"):
-        raise NotDone("This cannot be pulled.")
+        raise NotDone("This cannot be dragged. Correct the step.")
     try:
         return correct(board, name, which, writes)
     except Broken as why:

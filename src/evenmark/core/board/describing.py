@@ -12,7 +12,7 @@ from evenmark.core.board.correcting import Spoken, corrects, feature_named, plac
 from evenmark.core.board.figures import shown, tidied, typed
 from evenmark.core.board.names import spoken
 from evenmark.core.construct.measuring import Measurement, of_feature
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.drawing.model import Text
 from evenmark.core.geometry.lines import Straight

@@ -56,13 +56,13 @@ def edited_by(document: Document, acts: Sequence[Sequence[Mapping[str, object]]]
     long = letters(items)
     for edits in acts:
         if len(edits) > MOST_EDITS:
-            raise DocumentError(f"At most {MOST_EDITS} places can be changed at once.")
+            raise DocumentError(f"At most {MOST_EDITS} places can be changed at once. Reload the page.")
         before = long
         come_ids: list[int] = []
         for one in edits:
             at, gone, come = _read(one)
             if at > len(items) or items[at : at + len(gone)] != gone:
-                raise Conflict("The list has changed meanwhile.")
+                raise Conflict("Changed in another tab. Reload, then go on.")
             items[at : at + len(gone)] = come
             next_id = max([next_id, *(i.id + 1 for i in come)])
             long += letters(come) - letters(gone)
@@ -71,14 +71,14 @@ def edited_by(document: Document, acts: Sequence[Sequence[Mapping[str, object]]]
             ids.update(steps)
             ids.subtract(i.id for i in gone if i.kind == "step")
         if len(items) > MOST_LINES:
-            raise DocumentError(f"A document has {MOST_LINES:,} lines at most.")
+            raise DocumentError(f"A document has {MOST_LINES:,} lines at most. Begin another drawing.")
         if long > MOST_LETTERS and long > before:
             raise DocumentError(
-                f"The drawing is too long to be kept: {MOST_LETTERS:,} letters at most. Take something away, "
-                "or begin another one."
+                f"The drawing is too long: {MOST_LETTERS:,} letters at most. Delete steps, or begin "
+                "another one."
             )
         if any(ids[i] > 1 for i in come_ids):
-            raise DocumentError("Two steps have one id. Give each its own.")
+            raise DocumentError("Two steps have the same id. Reload the page.")
     same = {i.id: i.says for i in document.items if i.kind == "step"}
     read = {
         i.id: document.read[i.id]
@@ -90,9 +90,9 @@ def edited_by(document: Document, acts: Sequence[Sequence[Mapping[str, object]]]
 
 def _read(one: object) -> tuple[int, list[DocumentLine], list[DocumentLine]]:
     if not isinstance(one, dict) or not isinstance(one.get("at"), int) or isinstance(one["at"], bool):
-        raise DocumentError("An edit has to say at which line.")
+        raise DocumentError("An edit has to say at which line. Reload the page.")
     lists = [one.get("gone"), one.get("come")]
     if one["at"] < 0 or not all(isinstance(lines, list) and len(lines) <= MOST_LINES for lines in lists):
-        raise DocumentError("An edit has to say which lines go and which come.")
+        raise DocumentError("An edit has to say which lines go and which come. Reload the page.")
     gone, come = ([item_of(line, n) for n, line in enumerate(lines or (), 1)] for lines in lists)
     return one["at"], gone, come

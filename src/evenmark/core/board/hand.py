@@ -18,7 +18,8 @@ from evenmark.core.board.scene import piece
 from evenmark.core.construct.completion import Completion, Span, Wanted, complete, wanted
 from evenmark.core.construct.evaluation import Outcome, Step
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.sentences import Sentence
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.state import plain as doubles

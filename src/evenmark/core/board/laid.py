@@ -25,9 +25,9 @@ def laid_in(document: Document, line: int, name: str, drawing: object) -> list[E
     try:
         kept = json.dumps(drawing, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
     except (ValueError, RecursionError):
-        raise StoredError("What is in the drawing is beyond what can be kept.") from None
+        raise StoredError("The drawing has numbers that are too large. Open a part of it.") from None
     if len(kept) > MOST_KEPT:
-        raise StoredError("This drawing is too large to be laid in. Open a part of it.")
+        raise StoredError("This drawing is too large to be added. Open a part of it.")
     found = read_drawing(kept)
     known = {i.name for i in document.items if i.kind == "layer"}
     there = [layer for n, layer in found.layers.items() if n not in known]

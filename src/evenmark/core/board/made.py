@@ -64,7 +64,7 @@ def _deed(now: Document, then: Document) -> Deed:
     gone = [i for i in before if i not in behind]
     other = [i for i in behind if i in before and behind[i].says != before[i].says]
     if come and gone:
-        return Deed("other", f"put {_steps(len(come))} in the place of {len(gone)}", "", tuple(come), count)
+        return Deed("other", f"replaced {len(gone)} by {_steps(len(come))}", "", tuple(come), count)
     if come:
         if len(come) > 1:
             return Deed("wrote", f"wrote {_steps(len(come))}", "", tuple(come), count)
@@ -72,7 +72,7 @@ def _deed(now: Document, then: Document) -> Deed:
         return Deed("wrote", f"{numbers[come[0]]}  {says}", "", tuple(come), count)
     if gone:
         says = ", ".join(f"{old_numbers[i]}  {_as_read(before[i], old_numbers)}" for i in gone[:3])
-        return Deed("away", f"took away {says}{' and more' if len(gone) > 3 else ''}", "", tuple(gone), count)
+        return Deed("away", f"deleted {says}{' and more' if len(gone) > 3 else ''}", "", tuple(gone), count)
     if other:
         says = "; ".join(f"{numbers[i]}  {_as_read(behind[i], numbers)}" for i in other[:3])
         was = "; ".join(_as_read(before[i], old_numbers) for i in other[:3])
@@ -95,7 +95,7 @@ def _line_deed(now: Document, then: Document, count: int) -> Deed:
             return Deed("value" if item.kind == "value" else "other", _line_says(item), old.says, (), count)
     for key, item in before.items():
         if key not in behind:
-            return Deed("other", f"took away {_line_says(item)}", "", (), count)
+            return Deed("other", f"deleted {_line_says(item)}", "", (), count)
     return Deed("other", "changed the list", "", (), count)
 
 

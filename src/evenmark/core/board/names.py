@@ -6,7 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Container, Mapping
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.state import State
 from evenmark.core.geometry.arcs import Round
 
@@ -30,7 +30,7 @@ def _kind_now(ref: Ref, state: State) -> str:
     """Return what it is now: a trimmed circle is an arc."""
     found = state.places.get(ref)
     if found is None or ref.kind != "circle" or not isinstance(found.shape, Round):
-        return ref.kind
+        return ref.called
     return "circle" if found.shape.whole else "arc"
 
 

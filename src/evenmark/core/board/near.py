@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from itertools import pairwise
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.state import Feature
 from evenmark.core.drawing.model import FreeCurve
 from evenmark.core.geometry import tolerance as tol

@@ -18,16 +18,17 @@ from evenmark.core.construct.drawn import name_of
 from evenmark.core.construct.kinds import KINDS, WORDS
 from evenmark.core.construct.layers import LAYERS
 from evenmark.core.construct.meant import begun_by, both_ways, kind_named, separated
-from evenmark.core.construct.reading import AXES, Reader, Ref
+from evenmark.core.construct.reading import AXES, Reader
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.words import Unreadable
 
 MOST_SHOWN_ANSWERS = 8
 MOST_BEGINS = 4
 COUNTED = ("2", "3", "4", "5", "6", "8")
-FURTHER = ("toward", "along", "square to")
+FURTHER = ("toward", "along", "perpendicular to")
 """Where a length leads that is said first."""
-OF_FEATURES = ("end of", "middle of", "centre of", "crossing of", "level with")
+OF_FEATURES = ("end of", "middle of", "centre of", "crossing of", "horizontal with")
 """How a point is said by what is drawn; there are more."""
 
 
@@ -233,5 +234,5 @@ def _in_words(x: Wanted) -> str:
         "number": "a number",
         "direction": "a direction",
         "shift": "how far, as from one point to another",
-        "wording": "a wording in quotation marks",
+        "wording": "text in quotation marks",
     }.get(x.kind, x.says)

@@ -24,7 +24,7 @@ def offered() -> list[Kind]:
             "group": o.group,
             "says": o.says,
             "begins": o.begins,
-            "words": o.words,
+            "words": " ".join(o.words),
             "example": o.example,
             "picture": picture(o),
         }
@@ -85,7 +85,7 @@ def _score(k: Offer, words: list[str]) -> int | None:
     """Return how well words mean a kind, 0 best; none where one of them does not at all."""
     called = k.says.lower().split()
     begins = k.begins.lower().split()
-    others = k.words.lower().split()
+    others = k.words
     worst = 0
     for word in words:
         if begins and begins[0].startswith(word):

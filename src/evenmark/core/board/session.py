@@ -61,7 +61,7 @@ class BoardSession:
         """Answer a call."""
         call = CALLS.get(name)
         if call is None:
-            return refusal("There is no such call.")
+            return refusal("Unknown request. Reload the page.")
         try:
             if call.answer is _try:
                 answer: Mapping[str, object] = _try(self, asked(requests.Try, args), args)
@@ -260,7 +260,7 @@ def _try(desk: BoardSession, args: requests.Try, more: Args) -> Tried:
     """What the drawing would be with a step written over, or with what else can be tried; nothing stays
     changed."""
     if (args.call or "change") not in TRIED:
-        raise NotAsked("This cannot be tried.")
+        raise NotAsked("This cannot be tried. Correct the step.")
     call = CALLS[args.call or "change"]
     done = cast(Done, call.answer(desk, asked(call.asks, more)))
     return {"view": done["view"], "back": desk.apply(back(done["splices"]))}

@@ -64,7 +64,7 @@ def scaled(underlay: Underlay, a: Point, b: Point, apart: float, *, level: bool 
     """
     far = distance(a, b)
     if far == 0.0 or apart <= 0.0 or not math.isfinite(apart / far):
-        raise ValueError("The two places have to lie apart.")
+        raise ValueError("The two places are the same. Choose them farther apart.")
     turn = 0.0
     if level:
         way = math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))
@@ -91,7 +91,7 @@ def length_of(typed: str, unit: Unit) -> float:
     except NumberError:
         raise
     except (ArithmeticError, ValueError) as why:
-        raise NumberError("The number is beyond what can be calculated with.", 0) from why
+        raise NumberError("The number is too large. Type a smaller one.", 0) from why
 
 
 def moved_underlay(underlay: Underlay, a: Point, b: Point) -> Underlay:

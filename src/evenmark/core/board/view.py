@@ -19,7 +19,7 @@ from evenmark.core.construct.drawn import name_of, style_of
 from evenmark.core.construct.evaluation import Evaluation, Outcome, Step
 from evenmark.core.construct.kinds import KINDS
 from evenmark.core.construct.layers import LAYERS
-from evenmark.core.construct.sentences import Sentence
+from evenmark.core.construct.sentences import Sentence, renewals
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.geometry.numbers import NumberError, Typed
 from evenmark.core.geometry.points import Box, Point
@@ -140,7 +140,7 @@ class BoardView:
             "refs": refs,
             "does": step.sentence.kind if step and step.sentence else None,
             "layer": layer_of(step.sentence, outcome) if step and step.sentence and outcome else None,
-            "broken": outcome.broken if outcome else "This is more than a document may hold.",
+            "broken": outcome.broken if outcome else "A document cannot hold more steps. Begin another one.",
             "waits": numbers.get(outcome.waits_for) if outcome and outcome.waits_for else None,
             "shows": self._worked_out(step),
             "line": line,
@@ -162,6 +162,10 @@ class BoardView:
             long = len(str(numbers.get(p.step, GONE)))
             refs.append((p.begin + grown, p.begin + grown + long, p.step))
             grown += long - (p.end - p.begin)
+        for begin, end, word in reversed(renewals(says)):
+            says = says[:begin] + word + says[end:]
+            more = len(word) - (end - begin)
+            refs = [(b + more, e + more, step) if b >= end else (b, e, step) for b, e, step in refs]
         return says, refs
 
     def _worked_out(self, step: Step | None) -> list[str]:

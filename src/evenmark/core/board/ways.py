@@ -35,12 +35,12 @@ def ways(field: Field, pointing: Pointing, said: Sequence[TrackingPoint]) -> lis
     out = _from_base(field, pointing, base, level, plumb) if base is not None else []
     if pointing.off or pointing.level == "firmly":
         return out
-    out += [_crossed(g, h, f"level with {_name(g)}, plumb with {_name(h)}")
+    out += [_crossed(g, h, f"horizontal with {_name(g)}, vertical with {_name(h)}")
             for g in level for h in plumb if g.writes != h.writes]  # fmt: skip
     across, up = rounded(x, pointing.pixel, field.unit), rounded(y, pointing.pixel, field.unit)
     here = TrackingPoint(f"{plain(across)}, {plain(up)}", (across, up))
-    out += [_crossed(g, here, f"level with {_name(g)}")._replace(fixed=False) for g in level]
-    out += [_crossed(here, g, f"plumb with {_name(g)}")._replace(fixed=False) for g in plumb]
+    out += [_crossed(g, here, f"horizontal with {_name(g)}")._replace(fixed=False) for g in level]
+    out += [_crossed(here, g, f"vertical with {_name(g)}")._replace(fixed=False) for g in plumb]
     return out
 
 
@@ -54,7 +54,7 @@ def _crossed(level: TrackingPoint, plumb: TrackingPoint, says: str) -> Catch:
     at = (plumb.at[0], level.at[1])
     if one and other:
         return Catch("level", says, f"{other[1]}, {one[2]}", at)
-    return Catch("level", says, f"level with ({level.writes}) plumb with ({plumb.writes})", at)
+    return Catch("level", says, f"horizontal with ({level.writes}) vertical with ({plumb.writes})", at)
 
 
 def _from_base(
@@ -78,7 +78,7 @@ def _from_base(
         at = (guide.at[0], by) if across else (bx, guide.at[1])
         if far <= pointing.reach or not _is_way(at, (bx, by), way):
             continue
-        says = f"{way} to {'plumb' if across else 'level'} with {_name(guide)}"
+        says = f"{way} to {'vertical' if across else 'horizontal'} with {_name(guide)}"
         if far == float(plain(far)) and _COORDINATES.fullmatch(guide.writes):
             out.append(Catch("level", says, f"{way} {plain(far)}", at))
         else:

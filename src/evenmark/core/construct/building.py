@@ -130,7 +130,7 @@ def _steps(document: Document, inch: Exact, problems: list[StepProblem]) -> list
     found = document.sentences()
     if len(found) > MOST_STEPS:
         line = next(n for n, i in enumerate(document.items, 1) if i.id == found[MOST_STEPS][0].id)
-        says = f"A document has {MOST_STEPS:,} steps at most: this one and those behind it are left out."
+        says = f"A document has {MOST_STEPS:,} steps at most: this one and later ones are left out. Split it."
         problems.append(StepProblem(says, MOST_STEPS + 1, line))
     return [
         Step(item.id, said) if isinstance(said, Sentence) else Step(item.id, None, _at(said, item.says))
@@ -152,12 +152,13 @@ def _values(document: Document, inch: Exact, problems: list[StepProblem]) -> Val
             continue
         if len(defined) + len(wrong) >= MOST_VALUES:
             says = (
-                f"A document has {MOST_VALUES:,} values at most: this one and those behind it are left out."
+                f"A document has {MOST_VALUES:,} values at most: this one and later ones are left out. "
+                "Split it."
             )
             problems.append(StepProblem(says, None, line))
             break
         if item.name in defined or item.name in wrong:
-            says = f"The value {item.name} stands twice; what is said first counts."
+            says = f"The value {item.name} is there twice. The first one counts; delete the other."
             problems.append(StepProblem(says, None, line))
             continue
         try:
@@ -175,7 +176,7 @@ def _given(values: Values, given: Mapping[str, str], inch: Exact) -> dict[str, N
     for name, typed in given.items():
         if name not in values.defined:
             known = ", ".join(values.defined) or "none"
-            raise GivenError(f"There is no value {name!r} in the document. There are: {known}.")
+            raise GivenError(f"There is no value {name!r} in the document. Use one of: {known}.")
         try:
             out[name] = evaluate(parse(typed, inch=inch), values.get)
         except NumberError as why:
@@ -193,7 +194,9 @@ def _layers(document: Document, unit: Unit, problems: list[StepProblem]) -> dict
             continue
         try:
             if item.name in layers:
-                raise LayerError(f"The layer {item.name} stands twice; what is said first counts.")
+                raise LayerError(
+                    f"The layer {item.name} is there twice. The first one counts; delete the other."
+                )
             layers[item.name] = read_layer(item.name, item.says, unit)
         except LayerError as why:
             layers.setdefault(item.name, layer_of(item.name, unit))
@@ -208,7 +211,9 @@ def _drawings(document: Document, problems: list[StepProblem]) -> dict[str, Draw
             continue
         try:
             if item.name in drawings:
-                raise StoredError(f"The drawing {item.name} stands twice; what is said first counts.")
+                raise StoredError(
+                    f"The drawing {item.name} is there twice. The first one counts; delete the other."
+                )
             drawings[item.name] = read_drawing(item.says)
         except StoredError as why:
             problems.append(StepProblem(str(why), None, line))
@@ -222,10 +227,14 @@ def _known_units(document: Document, problems: list[StepProblem]) -> None:
             if item.says not in BY_SYMBOL:
                 known = ", ".join(BY_SYMBOL)
                 problems.append(
-                    StepProblem(f"The unit {item.says!r} is not known. There are: {known}.", None, line)
+                    StepProblem(f"The unit {item.says!r} is not known. Use one of: {known}.", None, line)
                 )
             elif seen:
-                problems.append(StepProblem("The unit stands twice; what is said first counts.", None, line))
+                problems.append(
+                    StepProblem(
+                        "The unit is there twice. The first one counts; delete the other.", None, line
+                    )
+                )
             seen = seen or item.says in BY_SYMBOL
 
 

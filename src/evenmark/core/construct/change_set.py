@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.state import (
     XY,
     Annotation,
@@ -73,14 +73,14 @@ class ChangeSet:
         Broken for one of no size."""
         if type(shape) is Straight:
             if shape.start == shape.end and not nothing:
-                raise Broken("The two ends are one point: nothing would be drawn.")
+                raise Broken("Both ends are the same point. Choose another one.")
             kind = kind or "edge"
         elif kind is None:
             kind = "circle" if shape.whole else "arc"  # type: ignore[union-attr]
         number = self.counts[kind] = self.counts.get(kind, 0) + 1
         ref = Ref(kind, self.step, number)
         if len(self.state.places) + len(self.changes) >= MOST_MADE:
-            raise Broken(f"The drawing would have more than {MOST_MADE} pieces.")
+            raise Broken(f"The drawing would have more than {MOST_MADE} objects. Draw fewer.")
         made = Feature(ref, shape, layer or self.layer, line or self.line, exact, None, self.group)
         if begins is not None and isinstance(shape, Round) and not shape.whole:
             back = distance(begins, shape.end) < distance(begins, shape.start)

@@ -11,14 +11,15 @@ from __future__ import annotations
 
 # ruff: noqa: D102 (what the methods of Noting mean is said at those of Reader)
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from contextlib import suppress
 from typing import Any, NamedTuple, TypeVar
 
 from evenmark.core.construct.kinds import WORDS
-from evenmark.core.construct.reading import FEATURES, Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import FEATURES, Expression, Ref
 from evenmark.core.construct.sentences import Sentence, read_by
-from evenmark.core.construct.words import Unreadable
+from evenmark.core.construct.words import NO_OLDER, Unreadable
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.numbers import Typed
 
@@ -132,14 +133,14 @@ class CompletionReader(Reader):
             self.pass_word()
         return True
 
-    def one_of(self, words: tuple[str, ...], what: str = "") -> str:
+    def one_of(self, words: tuple[str, ...], what: str = "", older: Mapping[str, str] = NO_OLDER) -> str:
         for word in words:
             self.note("word", word)
         if self.ended and what and not self._within and not self.about:
             self.about = what
         self.skip()
         begin = self.at
-        out = super().one_of(words, what)
+        out = super().one_of(words, what, older)
         if not self._within:
             self.spans.append(Span(begin, self.at, "word"))
         return out

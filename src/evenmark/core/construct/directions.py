@@ -23,7 +23,7 @@ def unit_between(a: XY, b: XY) -> tuple[Number, Number]:
         return 0, (1 if dy > 0 else -1)
     long = math.hypot(dx, dy)
     if long == 0.0:
-        raise Broken("The two points are one: they say no direction.")
+        raise Broken("Both points are the same, so there is no direction. Choose another one.")
     return float(dx) / long, float(dy) / long
 
 

@@ -17,10 +17,10 @@ from typing import Any, Literal, NamedTuple, NotRequired, TypedDict
 
 from evenmark.core.collector import held_still
 from evenmark.core.construct.kinds import WORDS
-from evenmark.core.construct.reading import StepMention
-from evenmark.core.construct.sentences import Sentence, read_sentence
+from evenmark.core.construct.references import StepMention
+from evenmark.core.construct.sentences import Sentence, read_sentence, renewed
 from evenmark.core.construct.values import read_value
-from evenmark.core.construct.words import Unreadable, remark_begins
+from evenmark.core.construct.words import OLDER, Unreadable, remark_begins
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.units import BY_SYMBOL, inch_in
 from evenmark.core.plain import one_line, why_not_kept
@@ -129,10 +129,10 @@ def understood(says: str, id_of: Callable[[int], int | None], inch: Exact = 1) -
 def from_text(text: str) -> Document:
     """Return the document that a text is. Raises DocumentError."""
     if len(text) > MOST_LETTERS:
-        raise DocumentError(f"The document is too long: {MOST_LETTERS:,} letters at most.")
+        raise DocumentError(f"The document is too long: {MOST_LETTERS:,} letters at most. Split it.")
     lines = [as_shown(line) for line in text.removeprefix("\ufeff").splitlines()]
     if len(lines) > MOST_LINES:
-        raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most.")
+        raise DocumentError(f"The document has {len(lines):,} lines: {MOST_LINES:,} at most. Split it.")
     items: list[DocumentLine] = []
     step = 1
     with held_still():
@@ -153,7 +153,7 @@ def _item(line: str, step: int) -> DocumentLine:
     says = bare[: remark_begins(bare)].rstrip()
     after = bare[len(says) :]
     first = says.split(None, 1)[0].lower() if says else ""
-    if first in WORDS and first != "layer" and not _DEFINES.match(says):
+    if OLDER.get(first, first) in WORDS and first != "layer" and not _DEFINES.match(says):
         return DocumentLine("step", says, "", step, after)
     unit = _UNIT.fullmatch(says)
     if unit is not None:
@@ -231,7 +231,8 @@ def shown(document: Document) -> list[str]:
     out = []
     for item, found in document.sentences():
         if isinstance(found, Sentence):
-            out.append(renamed(item.says, found.places, lambda step: str(numbers.get(step, GONE))))
+            says = renamed(item.says, found.places, lambda step: str(numbers.get(step, GONE)))
+            out.append(renewed(says))
         else:
             out.append(item.says)
     return out
@@ -300,11 +301,11 @@ def from_json(data: Any) -> Document:
         )
     lines = data.get("lines")
     if not isinstance(lines, list) or len(lines) > MOST_LINES:
-        raise DocumentError(f"'lines' has to be a list of {MOST_LINES:,} at most.")
+        raise DocumentError(f"'lines' has to be a list of {MOST_LINES:,} at most. Split the document.")
     items = [item_of(_cleaned(line), n) for n, line in enumerate(lines, 1)]
     ids = [i.id for i in items if i.kind == "step"]
     if len(set(ids)) != len(ids):
-        raise DocumentError("Two steps have one id. Give each its own.")
+        raise DocumentError("Two steps have the same id. Give each its own.")
     known = data.get("next")
     following = max(ids, default=0) + 1
     return Document(tuple(items), max(known, following) if isinstance(known, int) else following)
@@ -334,5 +335,5 @@ def item_of(line: object, number: int) -> DocumentLine:
     if kind != "step":
         return DocumentLine(kind, words["says"], words["name"], 0, words["after"])
     if not isinstance(step, int) or isinstance(step, bool) or not 0 < step < 10**9:
-        raise DocumentError("a step needs an id, a whole number from 1.", number)
+        raise DocumentError("a step needs an id: a whole number from 1.", number)
     return DocumentLine("step", words["says"], words["name"], step, words["after"])

@@ -24,7 +24,7 @@ from evenmark.core.construct.things import things
 from evenmark.core.construct.values import Values
 from evenmark.core.geometry.exact import Number
 
-GONE = "A step that this one names is not there before it. Name another one."
+GONE = "A step named here is not before this one. Name another one."
 MOST_AGAIN = 50_000
 """Steps that are evaluated once more for what is placed with values of its own, in one document."""
 
@@ -88,6 +88,7 @@ class Evaluation:
             outcome = self._done(step)
             self.steps.append(step)
             self.known.add(step.id)
+            self.state.order.append(step.id)
             self.outcomes.append(outcome)
 
     def back_to(self, count: int) -> None:
@@ -95,6 +96,7 @@ class Evaluation:
         while len(self.steps) > count:
             step, outcome = self.steps.pop(), self.outcomes.pop()
             self.known.discard(step.id)
+            self.state.order.pop()
             self._undo(step, outcome)
 
     def change(self, place: int, step: Step) -> None:
@@ -139,7 +141,7 @@ class Evaluation:
         try:
             kind.build(context, sentence.meaning, made)
         except (ArithmeticError, ValueError) as why:
-            raise Broken("The numbers are beyond what can be calculated with.") from why
+            raise Broken("The numbers are too large to calculate with. Make them smaller.") from why
         if made.corners:
             self.state.corners[step.id] = made.corners
         known = self.state.points
@@ -157,7 +159,7 @@ class Evaluation:
         count = next(n for n, step in enumerate(self.steps) if step.id == kept.step)
         self.spent += count
         if self.spent > MOST_AGAIN:
-            raise Broken("Too much is built again with other values.")
+            raise Broken("Too many parts have their own values. Place fewer of them.")
         setting = DocumentSetting(
             self.setting.unit, self.setting.layers, drawings=self.setting.drawings, again=_never
         )
@@ -196,4 +198,4 @@ class Evaluation:
 
 
 def _never(_kept: KeptThings, _given: Mapping[str, Number]) -> KeptThings:
-    raise Broken("Things that are placed with values of their own cannot hold others that are, too.")
+    raise Broken("A part placed with its own values cannot hold another such part. Place them one by one.")

@@ -64,7 +64,7 @@ def read_layer(name: str, says: str, unit: Unit = MM) -> Layer:
         else:
             lines = ", ".join(("continuous", *DASHES))
             raise LayerError(
-                f"Expected a colour (colour 7), a line ({lines}) or a weight (0.5), not {part!r}."
+                f"Expected a colour (colour 7), a line ({lines}) or a width (0.5), not {part!r}."
             )
     return Layer(name=name, style=in_unit(style, unit))
 
@@ -84,12 +84,12 @@ def _color(word: str) -> int | str:
     if word.startswith("#"):
         return word.lower()
     if not 1 <= int(word) <= 255:
-        raise LayerError(f"There is no colour {word}: colours are numbered from 1 to 255.")
+        raise LayerError(f"There is no colour {word}: use a number from 1 to 255.")
     return int(word)
 
 
 def _weight(weight: float) -> float:
     if weight not in WEIGHTS:
         near = nearest_weight(weight)
-        raise LayerError(f"There is no line weight of {weight:g} mm; the nearest is {near:g}.")
+        raise LayerError(f"There is no line width of {weight:g} mm. The nearest is {near:g}.")
     return weight

@@ -15,7 +15,7 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple, TypeVar
 
-from evenmark.core.construct.reading import Ref
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.state import Annotation, Feature, Group
 from evenmark.core.drawing.annotations import Dimension, Endless, Hatch, Note
 from evenmark.core.drawing.look import Style
@@ -38,7 +38,7 @@ def read_drawing(says: str) -> Drawing:
     except (ValueError, RecursionError) as why:
         if isinstance(why, StoredError):
             raise
-        raise StoredError("The drawing that is kept breaks off, or is not as it should be.") from None
+        raise StoredError("The added drawing is damaged. Add the file again.") from None
 
 
 def features_of(drawing: Drawing, step: int) -> Iterator[Feature]:
@@ -101,9 +101,9 @@ def ready(drawing: Drawing, unit: Unit) -> tuple[Drawing, list[str]]:
     says = []
     scale = 1.0 if drawing.unit is None else drawing.unit.mm / unit.mm
     if drawing.unit is None:
-        says.append(f"The file states no unit: its numbers stand as they are, in {unit.symbol}.")
+        says.append(f"The file declares no unit: its numbers are read as {unit.symbol}.")
     elif scale != 1.0:
-        says.append(f"Its sizes were converted from {drawing.unit.symbol} to {unit.symbol}.")
+        says.append(f"It was converted from {drawing.unit.symbol} to {unit.symbol}.")
     out = replace(
         drawing,
         entities=tuple(x for x in drawing.entities if not isinstance(x, Line) or x.start != x.end),
@@ -111,16 +111,16 @@ def ready(drawing: Drawing, unit: Unit) -> tuple[Drawing, list[str]]:
     )
     nothing = len(drawing.entities) - len(out.entities) + len(drawing.hatches) - len(out.hatches)
     if nothing:
-        says.append(f"{_things(nothing)} of no size left out.")
+        says.append(f"{_things(nothing)} without size left out.")
     if drawing.on_layouts:
-        says.append("What stands on its sheet layouts left out.")
+        says.append("Objects on its sheet layouts left out.")
     if drawing.solids:
         says.append(f"{_things(drawing.solids)} in three dimensions left out.")
     if any(e.ray for e in out.endless):
-        says.append("Rays run on at both ends.")
+        says.append("Rays extend at both ends.")
     hidden = sorted(name for name, layer in drawing.layers.items() if not layer.shown)
     if hidden:
-        says.append(f"Layers that the file hides are shown here: {', '.join(hidden[:8])}.")
+        says.append(f"Layers hidden in the file are shown here: {', '.join(hidden[:8])}.")
     out = _with(
         moved_drawing(out, Similarity(scale=scale)),
         _layer_name,
@@ -130,7 +130,7 @@ def ready(drawing: Drawing, unit: Unit) -> tuple[Drawing, list[str]]:
 
 
 def _things(count: int) -> str:
-    return f"{count} thing{'' if count == 1 else 's'}"
+    return f"{count} object{'' if count == 1 else 's'}"
 
 
 T = TypeVar("T", bound=Row)

@@ -17,7 +17,8 @@ from typing import NamedTuple
 from evenmark.core.construct.completion import Wanted, wanted
 from evenmark.core.construct.kinds import OFFERS
 from evenmark.core.construct.kinds.record import Offer
-from evenmark.core.construct.sentences import Sentence, read_sentence
+from evenmark.core.construct.sentences import Sentence, read_sentence, renewed
+from evenmark.core.construct.synonyms import BEGINNINGS
 from evenmark.core.construct.words import Unreadable
 from evenmark.core.geometry.exact import Exact
 from evenmark.core.geometry.numbers import Typed
@@ -28,34 +29,14 @@ MOST_MEANT_LETTERS = 400
 FRACTIONS = {sign: f"{a}/{b}" for sign, a, b in zip("½¼¾⅛⅜⅝⅞⅓⅔", "113135712", "244888833", strict=True)}
 SIGNS = {"−": "-", "–": "-", "\u00a0": " ", "⌀": "Ø", "ø": "Ø", "，": ","}
 """Signs that are read as others where a sentence cannot be read with them."""
-TRADE = {
-    "dimension": ("size ", "sizes "),
-    "dim": ("size ", "sizes "),
-    "measure": ("size ",),
-    "perpendicular": ("square ", "line square to "),
-    "tangent": ("line touching ", "circle touching "),
-    "offset": ("parallel ",),
-    "array": ("repeat ",),
-    "pattern": ("repeat ",),
-    "rotate": ("turn ",),
-    "delete": ("erase ",),
-    "remove": ("erase ",),
-    "hexagon": ("polygon 6; ",),
-    "horizontal": ("guide level ",),
-    "vertical": ("guide plumb ",),
-    "polyline": ("chain ",),
-    "hole": ("circle ",),
-}
-"""Words of the trade with which a sentence may begin, and how it begins in the words of the sentences."""
 INSIDE = {
-    "tangent to": "touching",
-    "tangent": "touching",
-    "perpendicular": "square",
-    "horizontal": "level",
-    "vertical": "plumb",
-    "line": "edge",
+    r"tangent(?!\s+(?:to|on|arc)\b)": "tangent to",
+    r"perpendicular(?!\s+to\b)": "perpendicular to",
+    r"normal\s+to": "perpendicular to",
+    r"concentric(?!\s+(?:with|to)\b)": "concentric with",
+    "symmetry axis": "centre line",
 }
-"""Words of the trade within a sentence."""
+"""Words of the trade within a sentence, as patterns, and what the sentences say."""
 _FILLERS = ("from", "at", "in", "on", "of", "the", "a", "with", "centre", "center", "point", "=", ":", "is")
 NEVER_MEANT = ("layer", "line")
 """Words that are never put before a number that stands alone: it is no name of a layer."""
@@ -119,7 +100,7 @@ def readings(
             continue  # a word was read as a value that there is not
         best = cost
         found.setdefault(sentence._replace(places=()), says)
-    kept = [says.strip() for says in found.values()][:MOST_READINGS]
+    kept = [renewed(says.strip()) for says in found.values()][:MOST_READINGS]
     return [Meant(says, read_sentence(says, id_of, inch)) for says in kept]
 
 
@@ -245,7 +226,7 @@ def _changes(
     if word == "at":
         yield f"{bare} toward {behind.lstrip()}"
     for trade, ours in INSIDE.items():
-        said = re.search(rf"\b{trade}\b", text, re.IGNORECASE)
+        said = re.search(rf"\b(?:{trade})(?!\w)", text, re.IGNORECASE)
         if said and said.start() > 0 and said.end() >= at - 1:
             yield f"{text[: said.start()]}{ours}{text[said.end() :]}"
     if word.lower() in (*_FILLERS, "mm", "in"):
@@ -289,8 +270,8 @@ def _first_words(word: str, behind: str) -> Iterator[str]:
 def begun_by(word: str) -> list[str]:
     """Return how a sentence begins that somebody begins with a word of the trade."""
     word = word.lower()
-    called = [o.begins for o in OFFERS if word in (*o.words.split(), *o.says.split())]
-    return list(dict.fromkeys(TRADE.get(word) or called))
+    called = [o.begins for o in OFFERS if word in (*o.words, *o.says.split())]
+    return list(dict.fromkeys(BEGINNINGS.get(word) or called))
 
 
 def _sizes(head: str, rest: str, word: str) -> Iterator[str]:

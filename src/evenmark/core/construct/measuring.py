@@ -14,7 +14,8 @@ from evenmark.core.construct.document import by_number
 from evenmark.core.construct.joined import outline_of
 from evenmark.core.construct.kinds.sheets import faces_of
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import FEATURES, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import FEATURES
 from evenmark.core.construct.state import XY, Broken, Feature
 from evenmark.core.construct.state import plain as doubles
 from evenmark.core.construct.words import Unreadable
@@ -173,11 +174,11 @@ def _of_region(context: Context, at: XY) -> list[Measurement]:
     it. Raises Broken."""
     region = faces_of(context).region_round(doubles(at))
     if region is None:
-        raise Broken("Nothing closed lies round this place.")
+        raise Broken("No closed outline around this place. Click inside one.")
     beyond = _beyond(context)
     inside = [_round_and_area(loop, beyond) for loop in region.inside]
     way, area = _round_and_area(region.outside, beyond)
-    cut_out = [Measurement("round what is cut out", math.fsum(w for w, _ in inside))] if inside else []
+    cut_out = [Measurement("around cut-outs", math.fsum(w for w, _ in inside))] if inside else []
     left = area - math.fsum(a for _, a in inside)
     return [Measurement("perimeter", way), *cut_out, Measurement("area", left)]
 
@@ -212,7 +213,7 @@ def _of_step(features: list[Feature]) -> list[Measurement]:
     """Return the way along all that a step drew, and the area where it is closed. Raises Broken."""
     drawn = [f for f in features if f.drawn]
     if not drawn:
-        raise Broken("The step has drawn nothing that has a length.")
+        raise Broken("That step drew nothing with a length. Name another step.")
     out = [Measurement("length", math.fsum(f.shape.length for f in drawn))]
     if len(drawn) == 1 and isinstance(drawn[0].shape, Round) and drawn[0].shape.whole:
         return of_feature(drawn[0])

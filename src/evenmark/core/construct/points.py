@@ -11,7 +11,7 @@ from collections.abc import Callable
 from typing import Any
 
 from evenmark.core.construct.directions import both_straight, unit_between
-from evenmark.core.construct.reading import Expression, Ref
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.setting import DocumentSetting
 from evenmark.core.construct.state import XY, Broken, Feature, State, plain
 from evenmark.core.construct.values import Values
@@ -47,7 +47,7 @@ class Context:
         """Count features that are looked at. Raises Broken where a document looks at too many."""
         self.setting.spent += looks
         if self.setting.spent > MOST_LOOKS:
-            raise Broken("The steps before this one have used up what a document may look at.")
+            raise Broken("The drawing is too much to work through. Delete steps, or begin another drawing.")
 
     # numbers
 
@@ -67,9 +67,9 @@ class Context:
         """Return a length, which has to be more than nothing. Raises Broken."""
         value = self.number(typed)
         if not value > 0:
-            raise Broken(f"The {what} is {float(value):g}: it has to be more than 0.")
+            raise Broken(f"The {what} is {float(value):g}. It has to be more than 0.")
         if value > FARTHEST:
-            raise Broken(f"The {what} is beyond what a drawing can hold.")
+            raise Broken(f"The {what} is too large for a drawing. Make it smaller.")
         return value
 
     def count(self, typed: Typed, what: str, least: int, most: int) -> int:
@@ -77,7 +77,7 @@ class Context:
         value = self.number(typed)
         if value != int(value) or not least <= value <= most:
             raise Broken(
-                f"The number of {what} is {float(value):g}: it has to be whole, from {least} to {most}."
+                f"The number of {what} is {float(value):g}. It has to be whole, from {least} to {most}."
             )
         return int(value)
 
@@ -93,7 +93,7 @@ class Context:
         f = self.drawn(said.parts[0])
         if said.how in ("radius", "diameter"):
             if not isinstance(f.shape, Round):
-                raise Broken(f"The {f.ref.kind} has no {said.how}.")
+                raise Broken(f"The {f.ref.kind} has no {said.how}. Say an arc or a circle.")
             return f.shape.radius * (2 if said.how == "diameter" else 1)
         if said.how == "angle":
             if not isinstance(f.shape, Straight):
@@ -112,7 +112,7 @@ class Context:
         """Return an edge, arc, circle or guide by its name. Raises Broken."""
         f = self.state.find(ref)
         if f.says is not None:
-            raise Broken(f"A {ref.kind} is no line: say an edge, an arc or a circle.")
+            raise Broken(f"A {ref.called} is no line. Say an edge, an arc or a circle.")
         return f
 
     def curve(self, ref: Ref) -> Curve:
@@ -123,14 +123,14 @@ class Context:
         """Return the shape of an edge. Raises Broken."""
         shape = self.curve(ref)
         if not isinstance(shape, Straight):
-            raise Broken(f"The {ref.kind} is not straight.")
+            raise Broken(f"The {ref.called} is not straight. Say an edge.")
         return shape
 
     def round(self, ref: Ref) -> Round:
         """Return the shape of a circle or arc. Raises Broken."""
         shape = self.curve(ref)
         if not isinstance(shape, Round):
-            raise Broken(f"The {ref.kind} is not round.")
+            raise Broken(f"The {ref.called} is not round. Say an arc or a circle.")
         return shape
 
     # points
@@ -139,7 +139,7 @@ class Context:
         """Return a point. Raises Broken."""
         x, y = _POINTS[said.how](self, *said.parts)
         if not (-FARTHEST <= x <= FARTHEST and -FARTHEST <= y <= FARTHEST):
-            raise Broken("The point lies beyond what a drawing can hold.")
+            raise Broken("The point is too far away. Make its numbers smaller.")
         if type(x) is not int or type(y) is not int:
             x, y = bounded(x), bounded(y)
         self.last = at = (x, y)
@@ -157,7 +157,7 @@ class Context:
             self.last = last
             return found
         if self.last is None:
-            raise Broken("There is no point before this one to go from. Say from which: ... from 0, 0.")
+            raise Broken("There is no point to go from. Say one: ... from 0, 0.")
         return self.last
 
     def angle_from(self, base: XY, way: Expression) -> tuple[Number, Number]:
@@ -199,7 +199,7 @@ class Context:
     def _unit_of(self, ref: Ref) -> tuple[Number, Number]:
         f = self.drawn(ref)
         if not isinstance(f.shape, Straight):
-            raise Broken(f"The {ref.kind} has no direction: only edges have.")
+            raise Broken(f"The {ref.kind} has no direction. Say an edge.")
         if len(f.exact) == 2:
             return unit_between(f.exact[0], f.exact[1])
         return f.shape.unit
@@ -209,12 +209,12 @@ class Context:
         shape = f.shape
         if which == "centre":
             if not isinstance(shape, Round):
-                raise Broken(f"The {ref.kind} has no centre.")
+                raise Broken(f"The {ref.kind} has no centre. Say an arc or a circle.")
             return f.exact[0] if f.exact else shape.center
         if f.endless:
-            raise Broken("A guide has no ends and no middle.")
+            raise Broken("A guide has no ends and no middle. Say an edge.")
         if isinstance(shape, Round) and shape.whole:
-            raise Broken(f"A circle has no {which}.")
+            raise Broken(f"A circle has no {which}. Say its centre or a quarter.")
         if isinstance(shape, Straight) and len(f.exact) == 2:
             (ax, ay), (bx, by) = f.exact
             return {"start": (ax, ay), "end": (bx, by), "middle": ((ax + bx) / 2, (ay + by) / 2)}[which]
@@ -226,24 +226,24 @@ class Context:
         (ux, uy), (x, y) = _QUARTERS[which], f.exact[0] if f.exact else shape.center
         found = (x + ux * shape.radius, y + uy * shape.radius)
         if nearest.away(shape, plain(found)) > shape.radius * tol.WELD_SHARE:
-            raise Broken(f"The arc does not pass its quarter {which}.")
+            raise Broken(f"The arc does not reach its quarter {which}. Say another point.")
         return found
 
     def _corner(self, number: Typed, ref: Ref) -> XY:
         corners = self.state.corners.get(ref.step, [])
         if not corners:
-            raise Broken("The step has no corners: chains, rectangles and polygons have.")
+            raise Broken("That step has no corners. Name a chain, rectangle or polygon.")
         edge, which = corners[self.count(number, "corners", 1, len(corners)) - 1]
         f = self.state.get(edge) if edge is not None else None
         if f is None:
-            raise Broken("The edges of this corner are no longer there.")
+            raise Broken("The edges of this corner are gone. Name another point.")
         if isinstance(which, int):
             ends = f.exact if len(f.exact) == 2 else (f.start, f.end)
             return ends[which]
         g = self.state.get(which) if which is not None else None
         at = meet(f.shape, g.shape) if g is not None and both_straight(f, g) else None  # type: ignore[arg-type]
         if at is None:
-            raise Broken("The edges of this corner meet no longer.")
+            raise Broken("The edges of this corner no longer meet. Name another point.")
         return at
 
     def _crossing(self, f: Ref, g: Ref, near: Expression | None) -> XY:
@@ -253,7 +253,7 @@ class Context:
         if one.back:
             found.reverse()
         if not found:
-            raise Broken(f"The {f.kind} and the {g.kind} cross nowhere, not even run on.")
+            raise Broken(f"The {f.kind} and the {g.kind} do not cross, even extended. Name others.")
         if near is None:
             return found[0]
         last = self.last
@@ -271,14 +271,14 @@ class Context:
                 return (p[0], ends[0][1]) if level else (ends[0][0], p[1])
             return foot(plain(p), shape)
         if plain(p) == shape.center:
-            raise Broken("The centre has no foot on its own circle.")
+            raise Broken("The centre has no foot on its own circle. Say another point.")
         return nearest.on_supporting_line(shape, plain(p))
 
     def _touch(self, ref: Ref, said: Expression, side: str) -> XY:
         p = self.place(said)
         found = touching_from(p, self.round(ref)).get(side)
         if found is None:
-            raise Broken("The point lies inside: no line from there touches it.")
+            raise Broken("The point is inside, so it has no tangent. Say one outside.")
         return found
 
     def _nearest(self, ref: Ref, said: Expression) -> XY:
@@ -298,7 +298,8 @@ class Context:
         found = self.state.points.get(name)
         if found is None:
             raise Broken(
-                f"There is no point {name!r} before this step.", self.setting.broken_points.get(name)
+                f"There is no point {name!r} before this step. Define it first.",
+                self.setting.broken_points.get(name),
             )
         return found
 

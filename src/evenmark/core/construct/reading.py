@@ -2,8 +2,6 @@
 
 - *said*: a part of a sentence as it was understood, by its name and what it is made of; it is worked out
   when the step is evaluated.
-- *reference*: a part that an earlier step made: ``edge 3.2``. In a document that is kept it holds the step's
-  id (``edge #7.2``), which never changes; shown numbers follow the list.
 
 Capital and small letters are the same, but in quoted wordings, value names and layer names.
 """
@@ -12,14 +10,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from typing import Any, NamedTuple
 
-from evenmark.core.construct.words import Unreadable, Words
-from evenmark.core.geometry.exact import Exact
+from evenmark.core.construct.references import FEATURES, Expression, ReferenceReader
+from evenmark.core.construct.words import Renewal, Unreadable
 from evenmark.core.geometry.numbers import NumberError, Typed, parse_part, plain_number
 
-FEATURES = ("edge", "arc", "circle", "text", "size", "note", "hatch", "guide", "curve")
-"""What a step can make that later steps can name."""
 AXES = ("right", "left", "up", "down")
 ENDS = ("start", "end", "middle", "centre")
 MEASURES = ("length", "radius", "diameter", "angle", "distance")
@@ -27,57 +22,10 @@ MOST_DEEP = 20
 
 _PLAIN = re.compile(r"\s*(-?)(\d{1,15})(?:\.(\d{1,15})|/(\d{1,9}))?(?=\s*(?:[;,·)]|$|[a-ce-zA-CE-Z]))")
 """A decimal or a fraction behind which no number goes on (``deg`` would)."""
-_REFERENCE = re.compile(r"(#?)(\d+)(?:\.(\d+))?(?!\d)")
 
 
-class Expression(NamedTuple):
-    """A part of a sentence: how it was said, and what it is made of."""
-
-    how: str
-    parts: tuple[Any, ...] = ()
-
-
-class Ref(NamedTuple):
-    """A part that a step made, by the step's id: a feature by its kind and number (None for the only one), or
-    ``step`` for all of them."""
-
-    kind: str
-    step: int
-    part: int | None = None
-
-
-class StepMention(NamedTuple):
-    """Where in a text the number of a step stands: from, to, and the step's id."""
-
-    begin: int
-    end: int
-    step: int
-
-
-class Reader(Words):
+class Reader(ReferenceReader):
     """Reads one sentence from left to right."""
-
-    def __init__(self, text: str, id_of: Callable[[int], int | None], inch: Exact = 1) -> None:
-        super().__init__(text)
-        self.id_of, self.inch = id_of, inch
-        self.deep = 0
-        self.places: list[StepMention] = []
-        self.taken: dict[int, tuple[Any, bool]] = {}
-        """What was made of the digits that begin at a place: a plain number and whether it is negative, or a
-        reference."""
-
-    def mark(self) -> tuple[int, ...]:
-        """Return where reading stands, and how many steps it has named."""
-        return (self.at, len(self.places))
-
-    def back(self, mark: tuple[int, ...]) -> None:
-        """Go back to where reading stood."""
-        self.at = mark[0]
-        del self.places[mark[1] :]
-
-    def begins_feature(self, kinds: tuple[str, ...]) -> bool:
-        """Say whether a feature of some kinds stands here."""
-        return self.peek() in kinds
 
     # numbers
 
@@ -113,42 +61,19 @@ class Reader(Words):
         self.needs("and")
         return Expression("distance", (one, self.point()))
 
-    # references
-
-    def reference(self, kinds: tuple[str, ...]) -> Ref:
-        """Return a reference to something of some kinds. Raises Unreadable."""
-        kind = self.one_of(kinds, "what an earlier step made")
-        self.skip()
-        found = _REFERENCE.match(self.text, self.at)
-        if found is None:
-            raise self.expected("the number of a step")
-        mark, step, part = found.groups()
-        number = int(step[:9])
-        known = number if mark else self.id_of(number)
-        if known is None:
-            raise Unreadable(f"There is no step {number} before this one.", self.at)
-        self.places.append(StepMention(found.start(), found.start() + len(mark) + len(step), known))
-        self.at = found.end()
-        ref = Ref(kind, known, int(part[:9]) if part else None)
-        self.taken[found.start()] = (ref, False)
-        return ref
-
-    def feature(self, kinds: tuple[str, ...] = FEATURES) -> Ref:
-        """Return a reference to a feature. Raises Unreadable."""
-        return self.reference(kinds)
-
     @property
     def at_thing(self) -> bool:
         """Whether a thing stands here."""
         word = self.peek()
-        return word in (*FEATURES, "step", "everything") or (word == "" and self._window_stands_here())
+        named = self._feature_kind() in FEATURES or word in ("step", "everything")
+        return named or (word == "" and self._window_stands_here())
 
     def _window_stands_here(self) -> bool:
         return re.match(r"\s*\(\s*inside\b", self.text[self.at :], re.IGNORECASE) is not None
 
     def things(self) -> Expression:
         """Return features and steps, everything, or what lies in a window. Raises Unreadable."""
-        found: list[Any] = []
+        found: list[object] = []
         while True:
             if self.takes("everything"):
                 layer = self._layer_of_things() if self.takes("on") else None
@@ -185,7 +110,7 @@ class Reader(Words):
         self.deep += 1
         if self.deep > MOST_DEEP:
             raise Unreadable(
-                "Too many points are said by each other here. Name one with a step: point NAME; ...", self.at
+                "Too many points inside each other here. Name one with a step: point NAME; ...", self.at
             )
         try:
             return self._point()
@@ -198,10 +123,16 @@ class Reader(Words):
             return bracketed
         word = self.peek()
         read = _POINTS.get(word)
-        if read is not None and word not in MEASURES:
+        if read is not None and self._begins_point(word):
             self.pass_word()
             return read(self, word)
         return self._from_number()
+
+    def _begins_point(self, word: str) -> bool:
+        """Say whether a word that can begin a point does so here: some may as well be names of values."""
+        if word not in _POINTS or word in MEASURES:
+            return False
+        return word not in _WITH or self._raw != word or self.word_behind() in (*_WITH[word], None)
 
     def _base(self) -> Expression | None:
         return self.point() if self.takes("from") else None
@@ -249,6 +180,10 @@ class Reader(Words):
         p = self.point()
         return Expression("touch", (f, p, self.one_of(("left", "right"), "on which side")))
 
+    def _older_touch(self, word: str) -> Expression:
+        self.renewals.append(Renewal(self._begins, self.at, "tangent"))
+        return self._touch(word)
+
     def _share(self, _word: str) -> Expression:
         n = self.number()
         self.needs("of")
@@ -259,8 +194,13 @@ class Reader(Words):
     def _level(self, _word: str) -> Expression:
         self.needs("with")
         p = self.point()
-        self.needs("plumb", "with")
+        self.needs("vertical", "with")
         return Expression("level", (p, self.point()))
+
+    def _concentric(self, _word: str) -> Expression:
+        if not self.takes("with"):
+            self.needs("to")
+        return Expression("centre", (self.feature(),))
 
     def _named(self, _word: str) -> Expression:
         self.skip()
@@ -279,10 +219,10 @@ class Reader(Words):
             return Expression("toward", (x, self.way(), self._base()))
         if self.takes("along"):
             return Expression("along", (x, self.feature(), self._base()))
-        if self.takes("square", "to"):
+        if self.takes("perpendicular", "to"):
             f = self.feature()
             return Expression("square", (x, f, self.one_of(("left", "right"), "which side"), self._base()))
-        raise self.expected("a comma, 'toward', 'along' or 'square to'")
+        raise self.expected("a comma, 'toward', 'along' or 'perpendicular to'")
 
     def _bracketed(self) -> Expression | None:
         """Return a point in brackets; None where none stands here, or the bracket belongs to a number."""
@@ -317,7 +257,7 @@ class Reader(Words):
     def way(self) -> Expression:
         """Return where something points: an angle, or a point that it points at. Raises Unreadable."""
         word = self.peek()
-        if word in _POINTS and word not in MEASURES:
+        if self._begins_point(word):
             return Expression("point", (self.point(),))
         bracketed = self._bracketed()
         if bracketed is not None:
@@ -337,9 +277,13 @@ _POINTS: dict[str, Callable[[Reader, str], Expression]] = {
     "crossing": Reader._crossing,
     "foot": Reader._place_on,
     "nearest": Reader._place_on,
-    "touch": Reader._touch,
+    "tangent": Reader._touch,
+    "touch": Reader._older_touch,
+    "concentric": Reader._concentric,
     "share": Reader._share,
-    "level": Reader._level,
+    "horizontal": Reader._level,
     "point": Reader._named,
 }
 """How a point is read, by the word that it begins with."""
+_WITH = {"horizontal": ("with",), "tangent": ("on",), "concentric": ("with", "to")}
+"""Words that begin a point only before these, since a value may have their name."""

@@ -6,16 +6,18 @@ of what draws may be a layer and a line. The words are those of docs/formats/ste
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from difflib import get_close_matches
 from typing import NamedTuple
 
 from evenmark.core.construct.kinds import KINDS, WORDS
 from evenmark.core.construct.kinds.record import Meaning
-from evenmark.core.construct.reading import Reader, StepMention
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import StepMention
 from evenmark.core.construct.slots import LINES
 from evenmark.core.construct.templates import filled, learn
-from evenmark.core.construct.words import Unreadable
+from evenmark.core.construct.words import Renewal, Unreadable
 from evenmark.core.geometry.exact import Exact
 
 
@@ -62,9 +64,34 @@ def read_by(r: Reader) -> Sentence:
     return Sentence(meaning, layer, line, tuple(r.places))
 
 
+OLDER_WORDS = re.compile(
+    r"\b(sizes?|square|level|plumb|touch(?:ing)?|smooth|across|up|upright|in\s+a\s+row|line)\b", re.IGNORECASE
+)
+
+
+def renewals(text: str) -> list[Renewal]:
+    """Return where older words stand in a sentence that names steps by their numbers or ids, and what is
+    shown for them; none in what cannot be read."""
+    if not OLDER_WORDS.search(text):
+        return []
+    r = Reader(text, lambda number: number)
+    try:
+        read_by(r)
+    except Unreadable:
+        return []
+    return r.renewals
+
+
+def renewed(text: str) -> str:
+    """Return a sentence in the words of today: it reads as the same."""
+    for begin, end, word in reversed(renewals(text)):
+        text = text[:begin] + word + text[end:]
+    return text
+
+
 def _unknown(r: Reader, word: str) -> Unreadable:
     """Return the error that a sentence begins with no word for what to do, with the one that it is like."""
-    why = r.expected("a word for what to do, as line, circle, rectangle, trim, move, size or text")
+    why = r.expected("a word for what to do, as line, circle, rectangle, trim, move, dimension or text")
     near = get_close_matches(word, WORDS, 1)
     return Unreadable(f"{why.says} Is {near[0]!r} meant?" if near else why.says, why.at)
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from evenmark.core.construct.reading import Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Ref
 
 LINES = ("dashed", "chain", "continuous")
 """How a line can be drawn."""

@@ -13,7 +13,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from evenmark.core.construct.reading import Expression, Ref
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note
 from evenmark.core.drawing.look import Style
 from evenmark.core.drawing.model import FreeCurve, Text
@@ -113,6 +113,13 @@ def edge_between(a: XY, b: XY) -> Straight:
     return Straight(plain(a), plain(b))
 
 
+MOST_TOLD = 12
+
+
+def _one(kind: str) -> str:
+    return f"{'an' if kind[0] in 'aeiou' else 'a'} {kind}"
+
+
 @dataclass
 class State:
     """What steps have made: features by their names, named points, the last point that was said, and the
@@ -129,6 +136,8 @@ class State:
     layer: str = "outline"
     corners: dict[int, list[Corner]] = field(default_factory=dict)
     kept: dict[str, KeptThings] = field(default_factory=dict)
+    order: list[int] = field(default_factory=list)
+    """The ids of the steps so far, in their order."""
 
     @property
     def features(self) -> dict[Ref, Feature]:
@@ -151,7 +160,7 @@ class State:
             self.places[ref] = after
 
     def undo(self, changes: Sequence[Change]) -> None:
-        """Take back changes that were done last."""
+        """Undo changes that were done last."""
         for ref, before, _ in reversed(changes):
             if before is None:
                 del self.places[ref]
@@ -180,9 +189,17 @@ class State:
         return there[0]
 
     def _missing(self, ref: Ref) -> str:
-        there = sorted(f.ref.part or 0 for f in self.of_step(ref.step) if f.ref.kind == ref.kind)
+        made = [f.ref for f in self.of_step(ref.step)]
+        there = sorted(r.part or 0 for r in made if r.kind == ref.kind)
+        number = self.order.index(ref.step) + 1 if ref.step in self.order else 0
+        step = f"Step {number}" if number else "This step"
+        if not made:
+            return f"{step} drew nothing that is still there. Name another step."
         if not there:
-            return f"The step has no {ref.kind}."
+            drew = " and ".join(dict.fromkeys(_one(r.called) for r in made))
+            return f"{step} drew {drew}, not {_one(ref.called)}."
+        which = [f"{ref.called} {number or 'STEP'}.{part}" for part in there]
         if ref.part is None:
-            return f"The step has {len(there)} {ref.kind}s: say which, as {ref.kind} STEP.{there[0]}."
-        return f"The step has no {ref.kind} {ref.part}; there is {', '.join(map(str, there[:12]))}."
+            return f"{step} drew {len(there)} of these. Say which, as {which[0]}."
+        more = " and others" if len(which) > MOST_TOLD else ""
+        return f"{step} has no {ref.called} {ref.part}. It has {', '.join(which[:MOST_TOLD])}{more}."

@@ -15,7 +15,8 @@ from operator import itemgetter
 from typing import NamedTuple
 
 from evenmark.core.construct.kinds.record import Meaning
-from evenmark.core.construct.reading import Reader, Ref, StepMention
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Ref, StepMention
 from evenmark.core.geometry.exact import Exact, decimal, ratio
 from evenmark.core.geometry.numbers import Typed
 

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Ref
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.state import XY, Annotation, Broken, Feature, edge_between, plain
 from evenmark.core.drawing import moving
 from evenmark.core.drawing.annotations import Dimension, Hatch, Note, Vertex, measure
@@ -36,7 +36,7 @@ def things(c: Context, said: Expression) -> list[Feature]:
         for f in _of(c, part):
             found.setdefault(f.ref, f)
     if not found:
-        raise Broken("There is nothing of that.")
+        raise Broken("Nothing matches. Check layer or window.")
     return list(found.values())
 
 
@@ -46,7 +46,7 @@ def _of(c: Context, part: Ref | Expression) -> list[Feature]:
             return [c.feature(part)]
         made = list(c.state.of_step(part.step))
         if not made:
-            raise Broken("The step has drawn nothing that still stands.")
+            raise Broken("That step drew nothing that is still there. Name another step.")
         return made
     c.spend(3 * len(c.state.places))  # and something is done with each
     everything = [f for f in c.state.standing() if not f.endless]
@@ -157,7 +157,7 @@ def scale(about: XY, by: Number) -> ExactTransform:
 def mirror(a: XY, b: XY) -> ExactTransform:
     """Return the mirroring about the line through two points. Raises Broken where they are one."""
     if plain(a) == plain(b):
-        raise Broken("The two points of the mirror are one.")
+        raise Broken("Both points of the mirror line are the same. Choose another one.")
     motion = mirrored(plain(a), plain(b))
     if a[0] == b[0]:
         return ExactTransform(motion, lambda p: (2 * a[0] - p[0], p[1]))

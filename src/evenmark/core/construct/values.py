@@ -87,10 +87,10 @@ def _range(r: Reader) -> Value:
     now = _now(r)
     a, b, step = (evaluate(t) for t in (first, last, by))
     if not step > 0 or b < a:
-        raise Unreadable("A set goes from less to more by more than 0.", r.at)
+        raise Unreadable("A set goes from less to more, by more than 0. Change its numbers.", r.at)
     permitted = Permitted(a, b, step)
     if permitted.how_many > MOST_PERMITTED:
-        raise Unreadable(f"A set has {MOST_PERMITTED:,} numbers at most.", r.at)
+        raise Unreadable(f"A set has {MOST_PERMITTED:,} numbers at most. Widen the step.", r.at)
     return _checked(Value(now or first, permitted), r)
 
 
@@ -116,7 +116,7 @@ def _now(r: Reader) -> Typed | None:
 def _checked(value: Value, r: Reader) -> Value:
     assert value.permitted is not None
     if not value.permitted.holds(evaluate(value.formula)):
-        raise Unreadable("What it is now is not one of its set.", r.at)
+        raise Unreadable("The value is not in its set. Choose one that is.", r.at)
     return value
 
 
@@ -155,19 +155,17 @@ class Values:
             self._measures += 1
             return self._now[name]
         if len(self._open) >= DEEPEST:
-            raise NumberError(
-                f"It needs more than {DEEPEST} others, one behind the other. Say some as numbers.", 0
-            )
+            raise NumberError(f"It needs more than {DEEPEST} others in a row. Say some as numbers.", 0)
         if name in self._open:
             circle = [*self._open[self._open.index(name) :], name]
-            raise NumberError(f"These values need each other: {', '.join(circle)}.", 0)
+            raise NumberError(f"These values need each other: {', '.join(circle)}. Make one a number.", 0)
         self._open.append(name)
         before = self._measures
 
         def measure(said: Any) -> Number:
             self._measures += 1
             if measured is None:
-                raise NumberError("It is a measure of the drawing, which has none yet.", 0)
+                raise NumberError("It measures the drawing, which is empty. Draw first.", 0)
             return measured(said)
 
         try:

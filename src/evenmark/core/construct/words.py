@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
+from typing import NamedTuple
 
 MOST_LETTERS = 20_000
 """A longer sentence is refused."""
@@ -10,6 +12,26 @@ _BLANK = re.compile(r"\s*")
 _WORD = re.compile(r"[^\W\d_][\w'’]*", re.UNICODE)
 _QUOTED = re.compile(r'"((?:[^"\\]|\\.)*)"')
 _SAME = {"center": "centre", "dia": "diameter", "rad": "radius"}
+OLDER = {
+    "size": "dimension",
+    "sizes": "dimensions",
+    "square": "perpendicular",
+    "level": "horizontal",
+    "plumb": "vertical",
+}
+"""Words of sentences from before, and the trade's word for each: both are read, the trade's is shown. More
+are read as such where they stand: `Words.takes_older`, `Words.one_of`."""
+
+
+class Renewal(NamedTuple):
+    """Where an older word stands in a text, and the word that is shown for it."""
+
+    begin: int
+    end: int
+    word: str
+
+
+NO_OLDER: Mapping[str, str] = {}
 
 
 class Unreadable(ValueError):
@@ -44,10 +66,15 @@ class Words:
 
     def __init__(self, text: str) -> None:
         if len(text) > MOST_LETTERS:
-            raise Unreadable(f"A sentence may have {MOST_LETTERS} letters at most.", MOST_LETTERS)
+            raise Unreadable(
+                f"A sentence may have {MOST_LETTERS} letters at most. Make two of it.", MOST_LETTERS
+            )
         self.text = text
         self.at = 0
         self._seen_at, self._seen, self._behind = -1, "", 0
+        self._begins, self._raw = 0, ""
+        self.renewals: list[Renewal] = []
+        """The older words that were read so far, as they stand in the text."""
 
     def skip(self) -> None:
         """Pass over blanks."""
@@ -62,9 +89,19 @@ class Words:
             self.skip()
             found = _WORD.match(self.text, self.at)
             word = found.group().lower() if found else ""
-            self._seen, self._behind = _SAME.get(word, word), found.end() if found else self.at
+            self._raw = _SAME.get(word, word)
+            self._seen = OLDER.get(self._raw, self._raw)
+            self._begins, self._behind = self.at, found.end() if found else self.at
             self._seen_at = self.at
         return self._seen
+
+    def word_behind(self) -> str | None:
+        """Return the word behind the next one, in small letters; nothing where none stands there, None at the
+        end of the text."""
+        self.peek()
+        rest = self.text[self._behind :].lstrip()
+        found = _WORD.match(rest)
+        return found.group().lower() if found else "" if rest else None
 
     def mark(self) -> tuple[int, ...]:
         """Return where reading stands, to come back to."""
@@ -72,7 +109,12 @@ class Words:
 
     def back(self, mark: tuple[int, ...]) -> None:
         """Go back to where reading stood, as if nothing had been read since."""
-        self.at = mark[0]
+        self._return(mark[0])
+
+    def _return(self, at: int) -> None:
+        self.at = at
+        while self.renewals and self.renewals[-1].begin >= at:
+            self.renewals.pop()
 
     def begins(self, *words: str) -> bool:
         """Say whether one of some words stands here."""
@@ -83,14 +125,38 @@ class Words:
         before = self.at
         for word in words:
             if self.peek() != word:
-                self.at = before
+                self._return(before)
                 return False
             self.pass_word()
         return True
 
-    def one_of(self, words: tuple[str, ...], what: str = "") -> str:
-        """Return which of some words stands here. Raises Unreadable."""
+    def takes_older(self, *words: str, shown: str) -> bool:
+        """Pass over a phrase of sentences from before if it stands here, and note what is shown for it; say
+        whether it did."""
+        before, begins = self.at, -1
+        for word in words:
+            self.peek()
+            begins = self._begins if begins < 0 else begins
+            if self._raw != word:
+                self._return(before)
+                return False
+            self.at = self._behind
+        self.renewals.append(Renewal(begins, self.at, shown))
+        return True
+
+    def takes_tangent_to(self) -> bool:
+        """Pass over ``tangent to``, or ``touching`` as it was said before, if it stands here; say whether it
+        did."""
+        return self.takes("tangent", "to") or self.takes_older("touching", shown="tangent to")
+
+    def one_of(self, words: tuple[str, ...], what: str = "", older: Mapping[str, str] = NO_OLDER) -> str:
+        """Return which of some words stands here; ``older`` gives what is read for another one. Raises
+        Unreadable."""
         word = self.peek()
+        if word in older:
+            self.renewals.append(Renewal(self._begins, self._behind, older[word]))
+            self.at = self._behind
+            return older[word]
         if word not in words:
             said = ", ".join(words[:-1]) + (" or " if len(words) > 1 else "") + words[-1]
             raise self.expected(f"{what + ': ' if what else ''}{said}")
@@ -121,6 +187,8 @@ class Words:
 
     def pass_word(self) -> None:
         """Pass over the word that was looked at last."""
+        if self._raw in OLDER:
+            self.renewals.append(Renewal(self._begins, self._behind, self._seen))
         self.at = self._behind
 
     @property
@@ -167,7 +235,7 @@ class Words:
         self.skip()
         found = _QUOTED.match(self.text, self.at)
         if found is None:
-            raise self.expected('a wording in quotation marks ("...")')
+            raise self.expected('a text in quotation marks ("...")')
         self.at = found.end()
         return re.sub(r"\\(.)", r"\1", found.group(1))
 

@@ -67,7 +67,8 @@ def prove(
         m = _without(m, frozenset(leave_out))
     if len(m.edges) + len(m.rounds) > MOST_FEATURES:
         raise ProofTooLarge(
-            f"The key has {len(m.edges) + len(m.rounds)} features; up to {MOST_FEATURES} can be proved."
+            f"The key has {len(m.edges) + len(m.rounds)} features; up to {MOST_FEATURES} can be proved. "
+            "Simplify the key, or use checks by feature."
         )
     sizes = sizes_of(m, ties)
     taken = implied_by(m, sizes.sizes, views, angle_deg=angle_deg, leave_out=leave_out)

@@ -15,28 +15,28 @@ from evenmark.core.geometry.points import Box, Point
 from evenmark.core.linework.model import AnyFeature, ArcFeature, CircleFeature, Edge, Linework, View
 from evenmark.core.linework.wording import called, counted, noun, number, place
 
-COMPLETE = "Everything is said once."
+COMPLETE = "Fully dimensioned, nothing redundant."
 _NAMED = 3
 _WAYS = {"across": ("left", "right"), "up": ("below", "above")}
 TAKEN_WORDS = {
     "meet": "ends meet",
-    "on": "ends on another piece",
-    "level": "level",
-    "plumb": "plumb",
-    "square": "square to each other",
+    "on": "end on another line or arc",
+    "level": "horizontal",
+    "plumb": "vertical",
+    "square": "perpendicular",
     "parallel": "parallel",
     "in-line": "in line",
-    "smooth": "touch smoothly",
-    "one-centre": "on one centre",
+    "smooth": "tangent",
+    "one-centre": "concentric",
     "on-axis": "on the centre line",
-    "alike": "alike about the centre line",
+    "alike": "symmetrical about the centre line",
     "even": "evenly spaced round the pitch circle",
-    "views": "level in two views",
-    "level-with": "level with each other",
-    "plumb-with": "plumb with each other",
+    "views": "aligned in two views",
+    "level-with": "aligned horizontally",
+    "plumb-with": "aligned vertically",
     "even-row": "evenly spaced in a row",
     "mirrored": "symmetrical about the centre line",
-    "projected": "level in two views",
+    "projected": "aligned in two views",
 }
 """What is taken as read of some features, by kind."""
 
@@ -47,7 +47,7 @@ DECIDED: dict[Decision, str] = {
     "value": "marked by the sheet's value",
 }
 """What was decided about a dimension whose value is not what it measures."""
-NOT_DRIVEN = "The drawing cannot follow: other dimensions hold it."
+NOT_DRIVEN = "The drawing cannot follow: other dimensions fix it. Correct the key, or mark by the value."
 
 
 def listed(words: Sequence[str]) -> str:
@@ -69,8 +69,13 @@ def figure(size: Size) -> str:
     return f"({said})" if size.brackets else said
 
 
+_SHOWN = {"across": "horizontal", "up": "vertical", "along": "along"}
+"""What is shown for a direction, by `way_of`."""
+
+
 def measures(size: Size, key: Linework, views: Sequence[View] = ()) -> str:
-    """Return what a size measures, in a few words: ``circle 2 from the left``, ``edge 3 to edge 5, up``."""
+    """Return what a size measures, in a few words: ``circle 2 from the left``, ``edge 3 to edge 5,
+    vertical``."""
     way = size.direction_deg if size.kind == "distance" else None
     names = [_place_name(p, key, way) for p in size.places]
     if size.kind in ("radius", "diameter"):
@@ -84,7 +89,7 @@ def measures(size: Size, key: Linework, views: Sequence[View] = ()) -> str:
     if size.kind == "arc-length":
         return f"{names[0]}, along the arc"
     if size.kind == "angle":
-        return f"{names[0]} to {names[1]}" if len(names) > 1 else f"{names[0]} from level or plumb"
+        return f"{names[0]} to {names[1]}" if len(names) > 1 else f"{names[0]} from horizontal or vertical"
     return between(size.places, size.direction_deg, key, views)
 
 
@@ -104,13 +109,13 @@ def between(
         near = tol.WELD_SHARE * max(key.extent, tol.LEAST_EXTENT) + tol.slack(key.largest)
         sides = [words[0] if abs(v - low) <= near else words[1] if abs(v - high) <= near else "" for v in at]
         if sides[0] and sides[1]:
-            return f"over all, {way}"
+            return f"overall, {_SHOWN[way]}"
         for side, other in zip(sides, reversed(names), strict=True):
             if side in ("left", "right"):
                 return f"{other} from the {side}"
             if side:
                 return f"{other} from {side}"
-    return f"{names[0]} to {names[1]}, {way}"
+    return f"{names[0]} to {names[1]}, {_SHOWN[way]}"
 
 
 def _inside(p: Point, box: Box) -> bool:
@@ -146,12 +151,12 @@ def untied(u: Untied, key: Linework) -> str:
     what = f"The dimension {number(u.shown)} {_at(u.at)}"
     if u.why == "count":
         return (
-            f"{what} holds for another number of features than are alike there "
-            f"({counted(len(u.candidates), 'feature')}): point at those that it is for."
+            f"{what} holds for another number of features than are equal there "
+            f"({counted(len(u.candidates), 'feature')}). Click those that it is for."
         )
     if u.why == "several":
-        return f"{what} could measure several things: point at those that it measures."
-    return f"{what} ends on nothing: point at what it measures, or place it on the drawing's own points."
+        return f"{what} could measure several things. Click what it measures."
+    return f"{what} is not attached. Click what it measures, or draw it from points of the drawing."
 
 
 def _at(p: Point) -> str:
@@ -200,20 +205,20 @@ def _corners(edge: str, key: Linework) -> tuple[str, ...]:
 def _predicate(m: FreeMotion, key: Linework) -> str:
     ways = set(m.moves.values())
     if not ways:
-        return "may be larger or smaller" if len(m.grows) == 1 else "may be larger or smaller together"
+        return "could be larger or smaller" if len(m.grows) == 1 else "could be larger or smaller together"
     if m.grows:
-        return "may move and change in size together"
+        return "could move and change in size together"
     if len(ways) == 1:
         x, y = next(iter(ways))
         if y == 0.0:
-            return "may slide left and right"
+            return "could slide left and right"
         if x == 0.0:
-            return "may slide up and down"
-        return f"may slide along {number(math.degrees(math.atan2(y, x)) % 180.0, 2)}°"
+            return "could slide up and down"
+        return f"could slide along {number(math.degrees(math.atan2(y, x)) % 180.0, 2)}°"
     hub = _hub(m.moves, key)
     if hub is not None:
-        return f"may turn about {number(hub[0], 3)}, {number(hub[1], 3)}"
-    return "may move together" if len(m.features) > 1 else "may move"
+        return f"could turn about {number(hub[0], 3)}, {number(hub[1], 3)}"
+    return "could move together" if len(m.features) > 1 else "could move"
 
 
 def _hub(moves: Mapping[str, Point], key: Linework) -> Point | None:
@@ -243,12 +248,12 @@ def place_in(name: str, key: Linework) -> Point:
 
 
 def twice(ids: Sequence[str], proof: Proof) -> str:
-    """Return which sizes say one size twice."""
+    """Return which dimensions are redundant: of some, one follows from the others."""
     by_id = {s.id: s for s in proof.sizes}
     figures = [figure(by_id[i]) for i in ids]
     if len(figures) == 1:
-        return f"{figures[0]} says what is taken as read already."
-    return f"{listed(figures)} say one size twice."
+        return f"{figures[0]} is implied already."
+    return f"One of {listed(figures)} follows from the other{'s' if len(figures) > 2 else ''}."
 
 
 def contradiction(size: Size, unit: str, chosen: Decision | None = None) -> str:
@@ -263,7 +268,7 @@ def contradiction(size: Size, unit: str, chosen: Decision | None = None) -> str:
 
 
 def decision(size: Size, chosen: Decision, key: Linework, views: Sequence[View] = ()) -> str:
-    """Return what was decided about a dimension: ``80.4, over all, across: the drawing follows it``."""
+    """Return what was decided about a dimension: ``80.4, overall, horizontal: the drawing follows it``."""
     return f"{figure(size)}, {measures(size, key, views)}: {DECIDED[chosen]}"
 
 
@@ -273,19 +278,19 @@ def summary(proof: Proof) -> str:
         return COMPLETE
     if not proof.sizes and not proof.untied:
         return (
-            "No sizes are placed yet."
+            "No dimensions yet."
             if not proof.proposed
-            else f"No sizes are placed yet; {counted(len(proof.proposed), 'size')} would say everything once."
+            else f"No dimensions yet; {counted(len(proof.proposed), 'dimension')} would fully dimension it."
         )
     parts = []
     if proof.freedoms:
-        parts.append(f"{counted(len(proof.freedoms), 'way')} in which something is free")
+        parts.append(f"{counted(len(proof.freedoms), 'dimension')} missing")
     if proof.twice:
-        parts.append(f"{counted(len(proof.twice), 'size')} said twice")
+        parts.append(f"{counted(len(proof.twice), 'redundant dimension')}")
     if proof.contradictions:
         n = len(proof.contradictions)
-        parts.append(f"{counted(n, 'dimension')} against the drawing")
+        parts.append(f"{counted(n, 'dimension')} contradicting the drawing")
     if proof.untied:
-        parts.append(f"{counted(len(proof.untied), 'dimension')} tied to nothing")
+        parts.append(f"{counted(len(proof.untied), 'dimension')} not attached")
     said = listed(parts)
     return f"{said[:1].upper()}{said[1:]}."

@@ -25,8 +25,8 @@ def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
     if examines == "sheet" and drawing.entities:
         return Refusal(
             code="no-sheet-layout",
-            says="Nothing is drawn on a sheet layout, and this exercise looks at the sheet layout alone. "
-            "Draw there, then export again.",
+            says="Nothing is drawn on a sheet layout, and this exercise is marked there. Draw on the "
+            "sheet layout, then export again.",
         )
     if drawing.entities:
         return None
@@ -53,9 +53,8 @@ def refuse(drawing: Drawing, examines: str = "model") -> Refusal | None:
     if left_out:
         return Refusal(
             code="nothing-understood",
-            says="The drawing holds no lines, arcs, circles or texts, only objects that Even Mark does not "
-            "understand. "
-            "Break them up into lines and arcs, then export again.",
+            says="The drawing holds no lines, arcs, circles or texts, only objects of unknown kinds. "
+            "Convert them into lines and arcs, then export again.",
         )
     return Refusal(
         code="empty",

@@ -120,7 +120,7 @@ def unpacked(data: object) -> Drawing:
         raise StoredError("A drawing that is kept is an object with layers, styles and rows.")
     rows = _list(data.get("rows"), "rows")
     if len(rows) > MOST_ROWS:
-        raise StoredError(f"It has {len(rows):,} things: {MOST_ROWS:,} at most can be laid in.")
+        raise StoredError(f"It has {len(rows):,} objects: {MOST_ROWS:,} at most can be added.")
     styles = [_style(s) for s in _list(data.get("styles"), "styles")]
     names: list[str] = []
     layers: dict[str, Layer] = {}
@@ -136,12 +136,12 @@ def unpacked(data: object) -> Drawing:
             thing = _thing(_list(row, "a row"), names, styles)
         except (StoredError, ValueError, TypeError, IndexError) as why:
             says = str(why) if isinstance(why, StoredError) else "Something of it is missing."
-            raise StoredError(f"Thing {number} of the drawing cannot be read: {says}") from None
+            raise StoredError(f"Object {number} of the drawing cannot be read: {says}") from None
         made.append(thing)
         points += len(thing.points) if isinstance(thing, FreeCurve | Note | Dimension) else 1
         points += sum(map(len, thing.loops)) if isinstance(thing, Hatch) else 0
         if points > MOST_POINTS:
-            raise StoredError(f"A drawing that is laid in has {MOST_POINTS:,} points at most.")
+            raise StoredError(f"A drawing that is added has {MOST_POINTS:,} points at most.")
     return Drawing(
         entities=tuple(x for x in made if isinstance(x, Line | Arc | Circle | Text | FreeCurve)),
         dimensions=tuple(x for x in made if isinstance(x, Dimension)),
@@ -169,7 +169,7 @@ _COUNTS = {"linear": 2, "angular": 3, "radius": 2, "diameter": 2, "ordinate": 2,
 def _check(thing: Row) -> None:
     """Refuse what has no size, or too few points."""
     if isinstance(thing, Dimension) and _COUNTS.get(thing.kind) != len(thing.points):
-        raise StoredError("a size has a kind and its points.")
+        raise StoredError("a dimension has a kind and its points.")
     if isinstance(thing, Arc) and not 0 < thing.sweep_rad <= math.tau:
         raise StoredError("an arc sweeps more than nothing, and once round at most.")
     if isinstance(thing, Endless) and not math.isclose(math.hypot(*thing.way), 1.0):

@@ -299,7 +299,7 @@ def take_endless(r: Collected, entity: Any, stated: Attributes, belongs: Belongs
     start, along = Vec3(stated.get("start", (0, 0, 0))), Vec3(stated.get("unit_vector", (1, 0, 0)))
     length = math.hypot(along.x, along.y)
     if length == 0.0:
-        raise ValueError("a construction line that stands square to the drawing plane")
+        raise ValueError("a construction line perpendicular to the drawing plane")
     at = r.point(start.x, start.y, start.z)
     layer, style, source = belongs
     unit = abs(length - 1.0) <= tol.SAME_TURN_RAD  # as it should be; dividing would change its last digit

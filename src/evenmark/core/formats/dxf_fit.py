@@ -51,7 +51,7 @@ def fitted(drawing: Drawing) -> tuple[Drawing, list[str]]:
     layers = {
         names[n]: Layer(name=names[n], style=style(v.style), shown=v.shown) for n, v in drawing.layers.items()
     }
-    notes = ["This file was written anew from what was understood of the one handed in."]
+    notes = ["This file was written again from what was understood of the one handed in."]
     notes += [
         f"Layer {old!r} is called {new} here: DXF does not allow that name."
         for old, new in names.items()

@@ -31,7 +31,7 @@ def _refused(drawing: Drawing) -> Iterator[str]:
     for name in names_of(drawing):
         if NOT_IN_NAMES.search(name) or not 0 < len(name) <= LONGEST_NAME or name != name.strip():
             yield (
-                f"DXF allows no layer called {name!r}. Give it a name of letters, numbers, blanks, - and _."
+                f"DXF allows no layer called {name!r}. Give it a name of letters, numbers, spaces, - and _."
             )
     for style in styles_of(drawing):
         yield from _style(style)
@@ -39,12 +39,12 @@ def _refused(drawing: Drawing) -> Iterator[str]:
         assert isinstance(t, Text)
         if "\n" in t.wording and (t.anchor.endswith("baseline") or t.second is not None):
             yield (
-                f"Lettering of several lines ({t.wording.splitlines()[0]!r}) stands by its top, middle or "
-                "bottom in DXF, not by a baseline or between two points."
+                f"Text of several lines ({t.wording.splitlines()[0]!r}) is placed by its top, middle or "
+                "bottom in DXF. Choose one of these."
             )
     for e in drawing.entities:
         if not all(map(math.isfinite, _numbers(e))):
-            yield f"A {type(e).__name__.lower()} on layer {e.layer!r} has a number that is none."
+            yield f"A {type(e).__name__.lower()} on layer {e.layer!r} has a number that is none. Correct it."
 
 
 def _numbers(value: object) -> Iterator[float]:
@@ -58,14 +58,14 @@ def _numbers(value: object) -> Iterator[float]:
 def _style(s: Style) -> Iterator[str]:
     if s.line_type not in (*PATTERNS, "continuous"):
         known = ", ".join(("continuous", *PATTERNS))
-        yield f"The line {s.line_type!r} is none that can be written. There are: {known}."
+        yield f"The line {s.line_type!r} is not known. Use one of: {known}."
     if s.weight is not None and s.weight not in WEIGHTS:
         near = nearest_weight(s.weight)
-        yield f"DXF knows no weight of {s.weight:g} mm; the nearest is {near:g} mm."
+        yield f"DXF has no line width of {s.weight:g} mm. The nearest is {near:g} mm."
     if isinstance(s.color, int) and not 1 <= s.color <= 255:
-        yield f"There is no colour {s.color}: colours are numbered from 1 to 255."
+        yield f"There is no colour {s.color}. Use a number from 1 to 255."
     if isinstance(s.color, str) and not COLOR.fullmatch(s.color):
-        yield f"{s.color!r} is no colour: colours are written as # and six digits of 0-9 and a-f."
+        yield f"{s.color!r} is not a colour. Write # and six digits of 0-9 and a-f."
 
 
 def names_of(drawing: Drawing) -> Iterable[str]:
@@ -83,11 +83,7 @@ def left_out(drawing: Drawing, version: str) -> list[str]:
     """
     styles = list(styles_of(drawing))
     colours = any(isinstance(s.color, str) for s in styles)
-    out = (
-        [f"{version} knows numbered colours alone: others are left out."]
-        if colours and version in OLD
-        else []
-    )
+    out = [f"{version} has only numbered colours: others are left out."] if colours and version in OLD else []
     if version != "R12":
         return out
     what = [
@@ -95,13 +91,13 @@ def left_out(drawing: Drawing, version: str) -> list[str]:
         (len(drawing.notes), "notes with leaders"),
         (len(drawing.endless), "construction lines without an end"),
         (len(drawing.layouts), "sheet layouts"),
-        (sum(d.kind == "arc" for d in drawing.dimensions), "sizes of arcs"),
+        (sum(d.kind == "arc" for d in drawing.dimensions), "dimensions of arcs"),
     ]
     out += [f"R12 cannot hold {what}: {count} left out." for count, what in what if count]
     if any(s.weight is not None for s in styles):
-        out.append("R12 knows no line weights: they are left out.")
+        out.append("R12 has no line widths: they are left out.")
     if any("\n" in t.wording for t in drawing.of(Text) if isinstance(t, Text)):
-        out.append("R12 has no lettering of several lines: each line is one of its own.")
+        out.append("R12 has no text of several lines: each line becomes a text of its own.")
     if drawing.unit is not None:
-        out.append(f"R12 states no unit: say that it is drawn in {drawing.unit.symbol}.")
+        out.append(f"R12 declares no unit: tell the reader that it is in {drawing.unit.symbol}.")
     return out

@@ -102,7 +102,7 @@ def add_text(
     if not wording.strip():
         return
     if not (0.0 < height <= FARTHEST and math.isfinite(turn_deg)):
-        raise ValueError("lettering must have a height and a direction")
+        raise ValueError("text must have a height and a direction")
     layer, style, source = belongs
     fits = fits if second is not None else ""
     r.out.append(

@@ -31,8 +31,8 @@ class ClosedFormat(UnreadableDrawing):
 
     code = "closed-format"
     default = (
-        "This file is in a closed drawing format. In the program that drew it, export or save a copy as DXF "
-        "(any version, ASCII or binary) and use that file."
+        "This file is in a closed drawing format. In the program that drew it, export a copy as DXF and "
+        "use that."
     )
 
 

@@ -16,10 +16,10 @@ def oddity(code: str, what: str, count: int) -> Oddity:
         "switched-off": f"{many} on layer {what} {verb} switched off and not part of the visible drawing.",
         "not-understood": f"{many} of the kind {what} {verb} not understood and left out.",
         "not-examined": f"{many} of the kind {what} {verb} not examined.",
-        "not-readable": f"{many} of the kind {what} {verb} damaged or beyond all bounds and left out.",
-        "off-plane": f"{count} points lie off the drawing plane; they are taken as if they lay on it."
+        "not-readable": f"{many} of the kind {what} {verb} damaged or far too large, and left out.",
+        "off-plane": f"{count} points lie off the drawing plane; they are moved onto it."
         if count != 1
-        else "1 point lies off the drawing plane; it is taken as if it lay on it.",
+        else "1 point is off the drawing plane; it is moved onto it.",
         "tilted": f"{many} {verb} drawn in a tilted plane; what is seen of it from above is what is checked."
         if count == 1
         else f"{many} {verb} drawn in tilted planes; what is seen of them from above is what is checked.",
@@ -34,9 +34,7 @@ def oddity(code: str, what: str, count: int) -> Oddity:
         "marks-left-out": (
             f"{many} of marks that were returned earlier (layers {what}...) {verb} in the file and left out."
         ),
-        "odd-characters": (
-            "The file holds characters that cannot be kept or seen; a sign stands in their place."
-        ),
+        "odd-characters": ("The file has characters that cannot be shown; a sign replaces them."),
         "unit-unknown": f"The file declares an unusual unit (code {what}); it is read as having none.",
     }[code]
     return Oddity(code=code, says=says, count=count)

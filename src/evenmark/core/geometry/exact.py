@@ -69,7 +69,7 @@ def ratio(top: int, bottom: int) -> Exact:
 def root(x: Number) -> Number:
     """Return a square root, exact where it is rational."""
     if x < 0:
-        raise ValueError("There is no root of a negative number.")
+        raise ValueError("A negative number has no root. Change the sign or the formula.")
     if isinstance(x, int | Fraction):
         top, bottom = math.isqrt(x.numerator), math.isqrt(x.denominator)
         if top * top == x.numerator and bottom * bottom == x.denominator:
@@ -135,14 +135,14 @@ def _tangent(degrees: Number) -> Number:
         if degrees in _TANGENTS:
             return _TANGENTS[degrees]
         if degrees == 90:
-            raise ValueError("There is no tangent of a right angle.")
+            raise ValueError("A right angle has no tangent. Use another angle.")
     return tangent(math.radians(degrees))
 
 
 def _arc(of: Callable[[float], float]) -> Callable[[Number], Number]:
     def found(x: Number) -> Number:
         if not -1 <= x <= 1:
-            raise ValueError("No angle has a sine or cosine beyond 1.")
+            raise ValueError("No angle has a sine or cosine beyond 1. Use a number from −1 to 1.")
         return math.degrees(of(float(x)))
 
     return found
@@ -172,7 +172,7 @@ def power(a: Number, b: Number) -> Number:
         out = Fraction(a) ** b.numerator
         return out.numerator if out.denominator == 1 else out
     if a < 0:
-        raise ValueError("There is no root of a negative number.")
+        raise ValueError("A negative number has no root. Change the sign or the formula.")
     return math.pow(a, b)
 
 

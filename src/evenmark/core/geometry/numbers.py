@@ -139,7 +139,7 @@ class _Reader:
     def whole(self) -> Typed:
         out = self.sum()
         if self.word.kind != "end":
-            raise NumberError(f"{self.word.text!r} does not belong to a number here.", self.word.at)
+            raise NumberError(f"{self.word.text!r} does not belong in a number. Delete it.", self.word.at)
         return out
 
     def _next(self, at: int) -> _Word:
@@ -164,12 +164,14 @@ class _Reader:
     def _made(self, op: str, *parts: Any) -> Typed:
         self.parts += 1
         if self.parts > MOST_PARTS:
-            raise NumberError(f"A formula may have {MOST_PARTS} parts at most. Name some of them.", 0)
+            raise NumberError(
+                f"A formula has at most {MOST_PARTS} parts. Put some of them in a named value.", 0
+            )
         return Typed(op, parts)
 
     def sum(self, deep: int = 0) -> Typed:
         if deep > 50:
-            raise NumberError("There are too many brackets inside each other.", self.word.at)
+            raise NumberError("Too many brackets inside each other. Put some in a named value.", self.word.at)
         return self._row("+-", self.product, deep)
 
     def product(self, deep: int) -> Typed:
@@ -204,7 +206,7 @@ class _Reader:
                 self.word = self._next(found[1])
                 return self._made("measure", found[0])
         if len(word.text) > MOST_DIGITS and word.kind != "name":
-            raise NumberError(f"A number may have {MOST_DIGITS} digits at most.", word.at)
+            raise NumberError(f"A number has at most {MOST_DIGITS} digits. Shorten it.", word.at)
         if word.kind in ("number", "mixed"):
             self._step()
             return self._made("number", self._literal(word, word.text))
@@ -223,18 +225,18 @@ class _Reader:
             self._close()
             return out
         if word.kind == "end":
-            raise NumberError("A number is missing here.", word.at)
-        raise NumberError(f"A number was expected here, not {word.text!r}.", word.at)
+            raise NumberError("A number is missing here. Type one, such as 12.5.", word.at)
+        raise NumberError(f"A number is expected here, not {word.text!r}. Type one.", word.at)
 
     def _close(self) -> None:
         if self.word.kind != "sign" or self.word.text != ")":
-            raise NumberError("A closing bracket is missing here.", self.word.at)
+            raise NumberError("A closing bracket is missing here. Add ).", self.word.at)
         self._step()
 
     def _call(self, name: _Word, deep: int) -> Typed:
         if name.text.lower() not in FUNCTIONS:
             raise NumberError(
-                f"The function {name.text!r} is not known. There are: {', '.join(FUNCTIONS)}.", name.at
+                f"The function {name.text!r} is not known. Use one of: {', '.join(FUNCTIONS)}.", name.at
             )
         self._step()
         given = [self.sum(deep + 1)]
@@ -251,7 +253,7 @@ class _Reader:
         try:
             return _of_text(text)
         except ZeroDivisionError:
-            raise NumberError("Nothing can be divided by zero.", word.at) from None
+            raise NumberError("Division by zero. Change the divisor.", word.at) from None
 
     def _degrees(self, word: _Word) -> Exact:
         numbers = re.findall(r"\d+(?:\.\d+)?", word.text)
@@ -260,7 +262,7 @@ class _Reader:
         for number, mark in zip(numbers, marks, strict=False):
             share = 60 if mark in ("'", "′") else 3600 if mark in ('"', "″", "''") else 1
             if share > 1 and Fraction(number) >= 60:
-                raise NumberError("Minutes and seconds go up to 60.", word.at)
+                raise NumberError("Minutes and seconds stay below 60. Carry the rest over.", word.at)
             out += Fraction(number) / share
         return out.numerator if out.denominator == 1 else out
 
@@ -286,12 +288,12 @@ def evaluate(
     if isinstance(out, Fraction) and out.denominator == 1:
         out = out.numerator
     if isinstance(out, float) and not math.isfinite(out):
-        raise NumberError("The number is beyond all bounds.", 0)
+        raise NumberError("The number is too large. Type a smaller one.", 0)
     return out if -LARGEST <= float(out) <= LARGEST else _too_large()
 
 
 def _too_large() -> Number:
-    raise NumberError("The number is larger than anything that can be drawn.", 0)
+    raise NumberError("The number is too large to be drawn. Type a smaller one.", 0)
 
 
 def _worked_out(typed: Typed, names: Names | None, measured: Callable[[Any], Number] | None) -> Number:
@@ -303,11 +305,11 @@ def _worked_out(typed: Typed, names: Names | None, measured: Callable[[Any], Num
         if found is None:
             if parts[0].lower() == "pi":
                 return math.pi
-            raise NumberError(f"The value {parts[0]!r} is not known.", 0)
+            raise NumberError(f"The value {parts[0]!r} is not known. Define it first.", 0)
         return found
     if op == "measure":
         if measured is None:
-            raise NumberError("Nothing can be measured here.", 0)
+            raise NumberError("Nothing can be measured here. Type a number.", 0)
         return measured(parts[0])
     try:
         if op == "call":
@@ -318,9 +320,9 @@ def _worked_out(typed: Typed, names: Names | None, measured: Callable[[Any], Num
     except NumberError:
         raise
     except ZeroDivisionError:
-        raise NumberError("Nothing can be divided by zero.", 0) from None
+        raise NumberError("Division by zero. Change the divisor.", 0) from None
     except OverflowError:
-        raise NumberError("The number is beyond all bounds.", 0) from None
+        raise NumberError("The number is too large. Type a smaller one.", 0) from None
     except ValueError as why:
         raise NumberError(str(why), 0) from None
 

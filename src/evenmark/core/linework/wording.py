@@ -37,11 +37,20 @@ _NOUNS: dict[type, str] = {
 
 
 def number(value: float, digits: int = 4) -> str:
-    """Return a number for a sentence: at most ``digits`` decimals, more for tiny ones, no trailing zeros, no
-    minus zero.
+    """Return a number for a sentence that is read: with a true minus.
 
     >>> number(20.0), number(7.4375), number(-0.00001234), number(-1e-15)
-    ('20', '7.4375', '-0.0000123', '0')
+    ('20', '7.4375', '−0.0000123', '0')
+    """
+    return typed_number(value, digits).replace("-", "−")
+
+
+def typed_number(value: float, digits: int = 4) -> str:
+    """Return a number as it is typed: at most ``digits`` decimals, more for tiny ones, no trailing zeros, no
+    minus zero.
+
+    >>> typed_number(20.0), typed_number(-7.4375), typed_number(-1e-15)
+    ('20', '-7.4375', '0')
     """
     if 0 < abs(value) < 10**-digits:
         digits = min(12, digits + 3)

@@ -29,7 +29,7 @@ def unit_note(code: str, key: Key, attempt: Drawing) -> SheetNote:
             code=code, says=f"The file declares {unit.symbol}; its sizes were converted to {key.unit.symbol}."
         )
     says = (
-        f"The file declares {unit.symbol}, but its numbers are those asked for in {key.unit.symbol}; they "
-        "were used as they stand."
+        f"The file declares {unit.symbol}, but its numbers are those asked for in {key.unit.symbol}; "
+        "they were used as they are."
     )
     return SheetNote(code=code, says=says)

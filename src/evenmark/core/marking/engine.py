@@ -181,7 +181,7 @@ def _in_numbers(f: Finding, key: Key) -> str:
     what = name_of(key.words.get(f.id), f.kind, f.features, f.layer)
     if isinstance(f.measured, tuple) and isinstance(f.expected, tuple):
         across, up = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
-        return f"{what}: it stands {off_its_place(across, up, key.unit.symbol, key.tolerances.position)}."
+        return f"{what}: it is {off_its_place(across, up, key.unit.symbol, key.tolerances.position)}."
     if not isinstance(f.measured, float) or not isinstance(f.expected, float):
         return f"{what}: it differs from what was asked; no single slip explains it."
     drawn = f"{number(f.measured)}{'°' if f.kind in IN_DEGREES else ' ' + key.unit.symbol} was drawn"

@@ -217,7 +217,7 @@ class Measure(NamedTuple):
 
     ``state`` is absent or follows where there was nothing to measure; ``agrees`` decides where there is no
     number to compare. ``near``, ``at`` and ``expected`` are given where they depend on what was drawn, and
-    hold before those of the asking.
+    hold before those of the asking; ``what`` says which number it is, where it may be one of several.
     """
 
     measured: Value = None
@@ -228,6 +228,7 @@ class Measure(NamedTuple):
     at: Point | None = None
     expected: Value = None
     items: tuple[Item, ...] = ()
+    what: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)

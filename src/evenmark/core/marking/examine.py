@@ -50,7 +50,7 @@ def examine(
                 if off is None or (allowed is not None and -allowed - slack <= off <= allowed + slack):
                     # met, as `within` has it: nearly every finding of nearly every attempt
                     asked = (r.id, r.kind, r.features, r.layer, at, expected)
-                    out[n] = make(Finding, (*asked, value, off, allowed, "met", (), None, ()))
+                    out[n] = make(Finding, (*asked, value, off, allowed, "met", (), None, (), ""))
                     continue
             out[n] = one = examine_one(a, exam)
             follows = follows or one.verdict == FOLLOWS
@@ -77,6 +77,7 @@ def examine_one(a: Ask, exam: Examination) -> Finding:
         allowed,
         verdict_of(a, m, allowed, exam),
         items=m.items,
+        what=m.what,
     )
 
 

@@ -21,7 +21,7 @@ from evenmark.core.geometry.points import Point, distance
 from evenmark.core.linework.model import Linework
 from evenmark.core.linework.wording import noun, number, off_its_place, place
 from evenmark.core.marking.examination import Asked, Examination
-from evenmark.core.marking.kinds import IN_DEGREES
+from evenmark.core.marking.kinds import IN_DEGREES, KINDS
 from evenmark.core.marking.model import Cause, Finding
 
 Token = tuple[int, int]
@@ -229,7 +229,9 @@ def _how_far(f: Finding, named: str, e: Evidence) -> str | None:
     """Return by how much something is off that no slip explains: where it stands, or its size."""
     if isinstance(f.measured, tuple) and isinstance(f.expected, tuple):
         across, up = f.measured[0] - f.expected[0], f.measured[1] - f.expected[1]
-        return f"{named} stands {off_its_place(across, up, e.unit, e.exact)}; no single slip explains it."
+        return f"{named} is {off_its_place(across, up, e.unit, e.exact)}; no single slip explains it."
+    if f.what and f.deviation is not None:
+        return f"{named}: its {f.what} is off by {number(f.deviation)} {e.unit}; no single slip explains it."
     if f.kind in _OWN_SIZES and isinstance(f.measured, float) and isinstance(f.expected, float):
         unit = "°" if f.kind in IN_DEGREES else f" {e.unit}"
         drawn = f"{named} has {_OWN_SIZES[f.kind]} {number(f.measured)}{unit}; {number(f.expected)} was asked"
@@ -246,7 +248,7 @@ def _left_over(evidence: Evidence, explained: set[Token]) -> Iterator[Hypothesis
     for feature, group in groups.items():
         what = evidence.exam.key.by_id.get(feature)
         named = f"The {noun(what, evidence.centre)} {place(what)}" if what else "The drawing"
-        kinds = ", ".join(dict.fromkeys(f.kind for f in group))
+        kinds = ", ".join(dict.fromkeys(KINDS[f.kind].title.lower() for f in group))
         yield Hypothesis(
             code="unexplained",
             tokens=frozenset((f.id, -1) for f in group),

@@ -27,13 +27,13 @@ from evenmark.core.plain import plain_number
 MOST_TOLD = 200
 """So many flaws are told; of more, the first."""
 _WORDS = {
-    "drawn-twice": "Something is drawn twice {at}: erase one of them.",
-    "debris": "Something too short to be seen lies {at}: erase it.",
-    "chords": "Something round {at} is drawn as short straight pieces: draw an arc. Both are accepted.",
-    "stub": "A piece of {by} lies {at}: erase it. Nobody is asked to draw it.",
+    "drawn-twice": "Something is drawn twice {at}: delete one.",
+    "debris": "Something too short to be seen is {at}: delete it.",
+    "chords": "Something round {at} is drawn as short straight lines: draw an arc. Both are accepted.",
+    "stub": "An object of {by} is {at}: delete it. Nobody is asked to draw it.",
     "gap": "Two ends {at} are {by} apart: bring them together. Both this and a closed corner are accepted.",
-    "nearly-tangent": "Two pieces {at} miss touching by {by}: make them tangent. Both are accepted.",
-    "nearly-level": "The edge {at} is {by} from level or plumb: set it right. Both are accepted.",
+    "nearly-tangent": "Two objects {at} miss tangency by {by}: make them tangent. Both are accepted.",
+    "nearly-level": "The edge {at} is {by} from horizontal or vertical: correct it. Both are accepted.",
 }
 
 

@@ -168,7 +168,7 @@ def _texts(sheet: MarkSheet) -> list[str]:
         if holds and n in texts:
             add(texts[n])
             continue
-        _, kind, _, _, at, expected, measured, off, allowed, verdict, causes, follows, items = f
+        _, kind, _, _, at, expected, measured, off, allowed, verdict, causes, follows, items, _ = f
         head = head_of(n)
         if (
             verdict != "met"
@@ -233,7 +233,7 @@ def _besides(f: Finding, sheet: MarkSheet) -> BesidesJson:
 
 def _text(f: Finding, sheet: MarkSheet, of: _Texts) -> str:
     """Return what `_finding` returns as JSON text."""
-    n, kind, features, _, at, expected, measured, off, allowed, verdict, causes, follows, _ = f
+    n, kind, features, _, at, expected, measured, off, allowed, verdict, causes, follows, _, _ = f
     quoted = '"' + '", "'.join(features) + '"' if features else ""
     earned, possible = sheet.earned_for.get(n, NO_MARKS), sheet.possible_for.get(n, NO_MARKS)
     besides = _besides(f, sheet)

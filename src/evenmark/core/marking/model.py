@@ -170,6 +170,9 @@ class Finding(NamedTuple):
     causes: tuple[int, ...] = ()
     follows: int | None = None
     items: tuple[Item, ...] = ()
+    what: str = ""
+    """Which number it is, where a kind measures one of several: of a centre line its offset, direction or
+    overshoot."""
 
     @property
     def root(self) -> int:

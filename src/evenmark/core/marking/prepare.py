@@ -38,12 +38,10 @@ from evenmark.core.marking.views import find_views
 from evenmark.core.marking.watched import watched
 
 _NOTHING = (
-    "The key asks for nothing: it holds no edges, arcs, circles, lettering or hatching but construction. "
-    "Choose the finished drawing."
+    "The key has only construction: no edges, arcs, circles, text or hatching. Choose the finished drawing."
 )
 _NO_SHEET = (
-    "There is nothing on a sheet layout of the key. Draw the sheet in the key, and put that in as a new "
-    "exercise."
+    "The key has nothing on a sheet layout. Draw the sheet in the key, then create a new exercise from it."
 )
 
 
@@ -183,7 +181,7 @@ def _requirements(
                 listing,
             )
         except ProofTooLarge as why:
-            raise RuleError(f"{why} Let the list be by feature.") from why
+            raise RuleError(f"{why} Build the list by feature.") from why
     proposed = propose(
         ground.linework,
         ground.roles,
@@ -332,7 +330,7 @@ def check_rules(requirements: tuple[Requirement, ...], setting: MarkingSetting) 
         missing = [i for i in r.features if i not in key.by_id and i not in setting.views]
         if missing:
             raise RuleError(
-                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose the rule set anew from "
+                f"Requirement {r.id}: the key has no feature {missing[0]}. Propose a new rule set from "
                 "this key."
             )
         if not kind.fits(r.features):

@@ -82,12 +82,12 @@ def _shares(lines: Mapping[str, int]) -> dict[str, float]:
 
 
 PARTS = {
-    "sizes": "What the sheet says",
+    "sizes": "Dimensions on the sheet",
     "unsaid": "Not on the sheet",
-    "read": "Taken as read",
+    "read": "Implied",
     "layers": "Layers",
-    "look": "Lettering and look",
-    "charged": "Taken away",
+    "look": "Text and line styles",
+    "charged": "Deductions",
 }
 """The parts of a list by the sheet, as pages head them."""
 _DISTANCE, _ANGLE, _POSITION, _EVEN = "distance", "angle", "position", "evenly-spaced"

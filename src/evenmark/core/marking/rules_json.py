@@ -211,7 +211,7 @@ def _ties(data: object) -> dict[str, tuple[str, ...]]:
 
 def _taken(data: object) -> dict[str, bool]:
     if not isinstance(data, dict) or len(data) > _MOST_NAMES:
-        raise RuleError("taken must be an object that says true or false by the id of what is taken as read.")
+        raise RuleError("taken must be an object that says true or false by the id of what is implied.")
     return {str(i): _flag(data, i, True) for i in data}
 
 

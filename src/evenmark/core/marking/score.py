@@ -64,8 +64,8 @@ def allot(requirements: tuple[Requirement, ...], rules: RuleSet) -> dict[int, De
         )
     if not rest and left and used:
         raise RuleError(
-            f"Every requirement has its marks fixed, and {left} of {rules.marks:g} are left over. Make "
-            "them add up."
+            f"Every requirement has its marks fixed, and {left} of {rules.marks:g} are not given out. "
+            "Make them add up."
         )
     out = _shared(rest, left, step)
     for marks, chosen in fixed:

@@ -111,13 +111,12 @@ def _says(candidates: Counter[str], tried: int) -> list[str]:
         more = " and ".join(f"{n} {sort}{'' if n == 1 else 's'}" for sort, n in sorted(candidates.items()))
         says.append(
             f"More is drawn than this drawing has "
-            f"({more.replace('circle or arcs', 'circles or arcs')}). Sizes and "
-            "places of such pieces are told when the others are taken away."
+            f"({more.replace('circle or arcs', 'circles or arcs')}). Sizes and places of these are told "
+            "once the extra ones are deleted."
         )
     if tried:
         what = "One size or place was" if tried == 1 else f"{tried} sizes and places were"
         says.append(
-            f"{what} tried in {MOST_ANSWERS} ways: whether the next one is right is told when it is "
-            f"handed in."
+            f"{what} tried in {MOST_ANSWERS} ways: whether the next one is right is told after handing in."
         )
     return says

@@ -3,7 +3,7 @@
 - *size*: the largest circle (not of an axis) drawn twice too large, as when a diameter is taken for a radius;
   in a drawing without circles the longest edge with its far end beside its place, whatever met there moving
   along.
-- *gap*: an end that stops a fiftieth of a millimetre short. *left out*: the piece that is drawn shortest.
+- *gap*: an end that stops a fiftieth of a millimetre short. *missing*: the piece that is drawn shortest.
 """
 
 from __future__ import annotations
@@ -114,7 +114,7 @@ def _left_out(key: Drawing, asked: list[int]) -> Typical | None:
     n = min(asked, key=lambda n: (not isinstance(key.entities[n], Circle), _long(key.entities[n]), n))
     what = "circle" if isinstance(key.entities[n], Circle) else "piece"
     return Typical(
-        says=f"The smallest {what} left out",
+        says=f"The smallest {what} missing",
         drawing=replace(key, entities=key.entities[:n] + key.entities[n + 1 :]),
     )
 

@@ -8,7 +8,7 @@ from evenmark.core.marking.model import Finding
 from evenmark.core.marking.score import TIMES_PAIRED
 
 LOST_HABIT = "It earns only where size and place are right, and one of them is not."
-LOST_LOOK = "It earns by how much of its layer is drawn rightly and stands on it."
+LOST_LOOK = "It earns by how much of its layer is drawn right and on it."
 
 
 def why_lost(f: Finding, unit: str) -> str:
@@ -17,9 +17,9 @@ def why_lost(f: Finding, unit: str) -> str:
         return "Nothing was drawn for it."
     if f.kind == "clean" and f.verdict != "met":
         many = int(f.deviation or 0)
-        return f"{many} {'thing' if many == 1 else 'things'} too many; each costs a part of these marks."
+        return f"{many} extra {'object' if many == 1 else 'objects'}; each costs part of these marks."
     if f.kind in TIMES_PAIRED and f.verdict in ("met", "follows"):
-        return "It counts by how much of what was asked was drawn, and some was not."
+        return "It counts by how much was drawn, and some was not."
     if f.verdict == "near" and f.deviation is not None and f.tolerance is not None:
         return f"{_off(f, unit)}; {_with(f, f.tolerance, unit)} is allowed. It is near, which earns a share."
     if f.deviation is not None and f.tolerance is not None:
@@ -29,7 +29,8 @@ def why_lost(f: Finding, unit: str) -> str:
 
 def _off(f: Finding, unit: str) -> str:
     assert f.deviation is not None
-    return f"Off by {_with(f, abs(f.deviation), unit)}"
+    off = f"off by {_with(f, abs(f.deviation), unit)}"
+    return f"Its {f.what} is {off}" if f.what else f"O{off[1:]}"
 
 
 def _with(f: Finding, value: float, unit: str) -> str:

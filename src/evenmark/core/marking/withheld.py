@@ -21,7 +21,7 @@ _SAYS_ITSELF = "xnd"
 """Lettering, notes and dimensions are named by what they say."""
 _NOT_DRAWN = {
     "corner-left-sharp": "A corner was left sharp where a fillet or a chamfer was asked for.",
-    "lettering-as-lines": "Lettering was drawn as separate lines: its wording cannot be read from them.",
+    "lettering-as-lines": "Text was drawn as separate lines: it cannot be read from them.",
 }
 """What is said instead of a sentence with the size of something that was not drawn."""
 
@@ -56,9 +56,9 @@ def _finding(f: FindingJson) -> FindingJson:
 def placeless(says: str) -> str:
     """Return a sentence without the places by which it tells features apart; their numbers stand beside it.
 
-    >>> placeless("The circle at 70, 30.5 was drawn at 30.5, 70: across and up were exchanged.")
-    'The circle was drawn elsewhere: across and up were exchanged.'
-    >>> placeless("2 objects are drawn that was not asked for (at 1, 2; 3, 4).")
-    '2 objects are drawn that was not asked for.'
+    >>> placeless("The circle at 70, 30.5 was drawn at 30.5, 70: horizontal and vertical were swapped.")
+    'The circle was drawn elsewhere: horizontal and vertical were swapped.'
+    >>> placeless("2 extra objects were drawn (at 1, 2; 3, 4).")
+    '2 extra objects were drawn.'
     """
     return _PLACES.sub("", _DRAWN_AT.sub(" was drawn elsewhere", says))

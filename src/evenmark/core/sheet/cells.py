@@ -1,4 +1,4 @@
-"""Words in the cells of a title strip: as large as they fit, on two lines where they are long, cut where even
+"""Words in the cells of a title block: as large as they fit, on two lines where they are long, cut where even
 that is too little."""
 
 from __future__ import annotations

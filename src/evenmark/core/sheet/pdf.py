@@ -38,7 +38,7 @@ from evenmark.core.sheet.svg import DASHES, NARROW, WIDE
 from evenmark.core.sheet.tracing import Shape, TracedText, curve_of
 
 EDGE, STRIP, ROUND = 8.0, 16.0, 18.0
-"""Edge of the sheet, height of the title strip, and room for balloons round the drawing, mm."""
+"""Edge of the sheet, height of the title block, and room for balloons round the drawing, mm."""
 TONES = {"met": TEAL, "near": HexColor("#8A5A00"), "follows": HexColor("#5F4B8B")}
 BALLOON = 3.4
 MOST_SKETCHES = 16
@@ -298,7 +298,7 @@ class _Draw:
         self.c.setLineWidth(0.35 * mm)
         self.c.line(left * mm, bottom * mm, right * mm, bottom * mm)
         scale = self.p.scale
-        said = "1:1, true size" if scale == 1.0 else f"1:{1 / scale:.4g}"
+        said = "to scale, 1:1" if scale == 1.0 else f"1:{1 / scale:.4g}"
         cells = [
             ("Drawn by", self.sheet.student),
             ("Exercise", self.sheet.title),

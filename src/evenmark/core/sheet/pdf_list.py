@@ -51,7 +51,7 @@ def story(sheet: MarkedSheet, wide: float) -> list[Flowable]:
         Paragraph(faces.markup(f"{sheet.group} · {sheet.file} · {sheet.handed_in}"), _style(9, color=SECOND))
     ]
     if sheet.lessons:
-        out.append(_title("What happened"))
+        out.append(_title("What went wrong"))
         out += [_lesson(one) for one in sheet.lessons]
     if sheet.pins:
         out.append(_title("Comments"))

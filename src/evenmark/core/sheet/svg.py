@@ -1,6 +1,6 @@
 """The exercise sheet as SVG in millimetres of paper: what a student is given to draw from.
 
-Border and title strip follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere), paper and scale the
+Border and title block follow ISO 5457 (border 20 mm on the filing edge, 10 mm elsewhere), paper and scale the
 tables of `conventions`; line weights 0.5 and 0.25 mm (ISO 128-2, wide to narrow 2:1). Values written down
 from memory of those standards.
 """
@@ -28,7 +28,7 @@ from evenmark.core.sheet.tracing import box_with
 FILING_EDGE, EDGE, STRIP = 20.0, 10.0, 14.0
 WIDE, NARROW = 0.5, 0.25
 LETTERING = 4.6
-"""Size of the words in the title strip, mm."""
+"""Size of the words in the title block, mm."""
 LEAST_TRUE = 40.0
 """Drawings with no side of this length are enlarged rather than printed at true size, mm."""
 LEAST_LETTERING = 2.2
@@ -46,7 +46,7 @@ BALLOON = 2.4
 
 @dataclass(frozen=True, kw_only=True, slots=True)
 class SheetWords:
-    """What stands in the title strip."""
+    """What stands in the title block."""
 
     title: str
     school: str

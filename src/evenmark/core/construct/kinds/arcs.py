@@ -9,7 +9,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.circles import draw_through, read_three_points
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.slots import LEFT_RIGHT, begins_a_point, more, slot
 from evenmark.core.construct.state import Broken, plain
 from evenmark.core.geometry import arcs
@@ -74,9 +75,9 @@ def _by_centre(c: Context, s: ArcByCentre, made: ChangeSet) -> None:
     start, turn = c.place(s.start), float(c.number(s.turn))
     radius = distance(plain(center), start)
     if radius == 0.0 or turn == 0.0:
-        raise Broken("The arc would have no size.")
+        raise Broken("The arc would have no size. Change its points or angle.")
     if abs(turn) > 360.0:
-        raise Broken("An arc turns by 360° at most.")
+        raise Broken("An arc turns by at most 360°. Type less.")
     begin, sweep = arcs.turn_to(start, plain(center)), math.radians(abs(turn))
     made.add(
         Round(plain(center), radius, (begin if turn > 0 else begin - sweep) % math.tau, sweep),
@@ -95,7 +96,7 @@ def arc_of_radius(a: Point, b: Point, radius: float, side: str, *, long: bool) -
     found = arcs.of_radius(a, b, radius, side, long=long)
     if found is None:
         least = distance(a, b) / 2
-        raise Broken(f"The points are {2 * least:g} apart: the radius has to be at least {least:g}.")
+        raise Broken(f"The points are {2 * least:g} apart. The radius has to be at least {least:g}.")
     return found
 
 
@@ -103,15 +104,15 @@ def arc_of_radius(a: Point, b: Point, radius: float, side: str, *, long: bool) -
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("arc", _read, (
         SentenceKind("arc", ArcByEnds, _by_ends, DRAWS, (
-            Offer("draw", 7, "arc by ends and radius", "arc ", "round bow curve",
+            Offer("draw", 7, "arc by ends and radius", "arc ",
                   "arc 0, 0; 40, 0; radius 26; left"),
         )),
         SentenceKind("arc through", ArcThrough, _through, DRAWS, (
-            Offer("draw", 6, "arc through three points", "arc through ", "round bow curve",
+            Offer("draw", 6, "arc through three points", "arc through ",
                   "arc through 0, 0; 16, 14; 40, 0"),
         )),
         SentenceKind("arc centre", ArcByCentre, _by_centre, DRAWS, (
-            Offer("draw", 5, "arc by centre", "arc centre ", "round bow curve part of a circle",
+            Offer("draw", 5, "arc by centre", "arc centre ",
                   "arc centre 0, 0; from 20, 0; turn 120"),
         )),
     )),

@@ -8,7 +8,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import unit_of
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import CURVES, STRAIGHT, slot
 from evenmark.core.construct.state import Broken
 from evenmark.core.geometry import lines, nearest
@@ -55,8 +56,8 @@ class Shortest(NamedTuple):
     second: Ref
 
 
-def _read_square(r: Reader) -> Meaning:
-    r.first("Square to what")
+def _read_perpendicular(r: Reader) -> Meaning:
+    r.first("Perpendicular to what")
     f = r.feature(CURVES)
     r.another("At which point, or from which")
     if r.takes("from"):
@@ -115,7 +116,7 @@ def _bisector_of_edges(c: Context, s: BisectorOfEdges, made: ChangeSet) -> None:
     f, g = c.straight(s.first), c.straight(s.second)
     at, way = lines.meet(f, g), lines.bisector(f, g)
     if at is None or way is None:
-        raise Broken("The edges are parallel: a centre line lies half way between them.")
+        raise Broken("The edges are parallel and have no bisector. Use a centre line.")
     end = lines.beside(at, way, length)
     made.edge(at, end)
     c.last = end
@@ -126,7 +127,7 @@ def _bisector_of_points(c: Context, s: BisectorOfPoints, made: ChangeSet) -> Non
     p, q, r = (c.place(said) for said in s.points)
     way = lines.between(q, p, r)
     if way is None:
-        raise Broken("Two of the points are one: they hold no angle.")
+        raise Broken("Two of the points are the same, so there is no angle. Choose another one.")
     end = lines.beside(q, way, length)
     made.edge(q, end)
     c.last = end
@@ -135,29 +136,29 @@ def _bisector_of_points(c: Context, s: BisectorOfPoints, made: ChangeSet) -> Non
 def _shortest(c: Context, s: Shortest, made: ChangeSet) -> None:
     found = nearest.shortest(c.curve(s.first), c.curve(s.second))
     if found.length == 0.0:
-        raise Broken("They touch or cross: there is nothing between them.")
+        raise Broken("They touch or cross, so nothing is between them. Choose others.")
     made.edge(*found)
 
 
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
-    FirstWord("square", _read_square, (
-        SentenceKind("square", Perpendicular, _perpendicular, DRAWS, (
-            Offer("draw", 18, "square to a line", "square ", "perpendicular normal right angle",
-                  "line 0, 0; 40, 10|square edge 1; at 20, 5; length 18; left"),
+    FirstWord("perpendicular", _read_perpendicular, (
+        SentenceKind("perpendicular", Perpendicular, _perpendicular, DRAWS, (
+            Offer("draw", 18, "perpendicular to a line", "perpendicular ",
+                  "line 0, 0; 40, 10|perpendicular edge 1; at 20, 5; length 18; left"),
         )),
-        SentenceKind("square from", PerpendicularFrom, _perpendicular_from, DRAWS, ()),
+        SentenceKind("perpendicular from", PerpendicularFrom, _perpendicular_from, DRAWS, ()),
     )),
     FirstWord("bisector", _read_bisector, (
         SentenceKind("bisector", BisectorOfEdges, _bisector_of_edges, DRAWS, (
-            Offer("draw", 20, "bisector", "bisector ", "halve angle half",
+            Offer("draw", 20, "bisector", "bisector ",
                   "line 0, 0; 40, 0|line 0, 0; 0, 30|bisector edge 1; edge 2; length 34"),
         )),
         SentenceKind("bisector of points", BisectorOfPoints, _bisector_of_points, DRAWS, ()),
     )),
     FirstWord("shortest", _read_shortest, (
         SentenceKind("shortest", Shortest, _shortest, DRAWS, (
-            Offer("draw", 21, "shortest link", "shortest ", "distance nearest connection",
+            Offer("draw", 21, "shortest link", "shortest ",
                   "circle 0, 0; radius 12|circle 40, 0; radius 7|shortest circle 1; circle 2"),
         )),
     )),

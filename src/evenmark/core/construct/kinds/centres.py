@@ -11,7 +11,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import half, unit_between
 from evenmark.core.construct.kinds.record import CENTRES, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import ROUND, STRAIGHT, slot
 from evenmark.core.construct.state import XY, Broken, edge_between, plain
 from evenmark.core.geometry import lines
@@ -95,7 +96,7 @@ def _centre_edge(made: ChangeSet, a: XY, b: XY, past: Number) -> None:
 def _past(c: Context, typed: Typed) -> Number:
     past = c.number(typed)
     if past < 0:
-        raise Broken("A centre line runs past by 0 or more.")
+        raise Broken("A centre line runs past by 0 or more. Type 0 or more.")
     return past
 
 
@@ -115,7 +116,7 @@ def _centre_line(c: Context, s: CentreLine, made: ChangeSet) -> None:
         f, g = s.edges
         found = lines.halfway(c.straight(f), c.straight(g))
         if found is None:
-            raise Broken("The edges are not parallel: a bisector lies between them.")
+            raise Broken("The edges are not parallel. Draw a bisector instead.")
         a, b = found
     _centre_edge(made, a, b, _past(c, s.past))
 
@@ -142,17 +143,17 @@ def _pitch_circle(c: Context, s: PitchCircle, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("centre", _read_centre, (
         SentenceKind("centre mark", CentreMark, _centre_mark, CENTRES, (
-            Offer("help", 6, "centre mark", "centre mark ", "cross axes of a circle",
+            Offer("help", 6, "centre mark", "centre mark ",
                   "circle 0, 0; radius 12|centre mark circle 1; past 5"),
         )),
         SentenceKind("centre line", CentreLine, _centre_line, CENTRES, (
-            Offer("help", 7, "centre line", "centre line ", "axis symmetry",
+            Offer("help", 7, "centre line", "centre line ",
                   "line 0, 0; 40, 0|line 0, 20; 40, 20|centre line edge 1; edge 2; past 4"),
         )),
     )),
     FirstWord("pitch", _read_pitch, (
         SentenceKind("pitch circle", PitchCircle, _pitch_circle, CENTRES, (
-            Offer("help", 8, "pitch circle with holes", "pitch circle ", "bolt holes flange",
+            Offer("help", 8, "pitch circle with holes", "pitch circle ",
                   "pitch circle 0, 0; diameter 30; 6 holes diameter 7; first 90"),
         )),
     )),

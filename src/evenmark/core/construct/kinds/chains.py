@@ -9,7 +9,8 @@ from evenmark.core.construct.directions import unit_of
 from evenmark.core.construct.kinds.arcs import arc_of_radius
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.slots import LEFT_RIGHT
 from evenmark.core.construct.state import XY, Broken, plain
 from evenmark.core.construct.words import Unreadable
@@ -57,12 +58,12 @@ def _read(r: Reader) -> Chain:
             break
         pieces.append(_read_piece(r))
     if not pieces:
-        raise Unreadable("Where the chain goes is missing here.", r.at)
+        raise Unreadable("Where the chain goes is missing here. Say a point.", r.at)
     return Chain(start, tuple(pieces), close)
 
 
 def _read_piece(r: Reader) -> Piece:
-    if r.takes("smooth", "arc", "to"):
+    if r.takes("tangent", "arc", "to") or r.takes_older("smooth", "arc", "to", shown="tangent arc to"):
         return Piece("smooth", r.point())
     if r.takes("arc", "through"):
         p = r.point()
@@ -116,15 +117,15 @@ def _arc(c: Context, piece: Piece, a: Point, way: Point | None, through: Point |
     """Return the arc of a piece from one point to another; a smooth one may be straight. Raises Broken."""
     if piece.how == "smooth":
         if way is None:
-            raise Broken("A smooth arc needs a piece before it to leave smoothly from.")
+            raise Broken("A tangent arc needs a line or arc before it. Begin with one.")
         smooth = arcs.leaving(a, way, b)
         if smooth is None:
-            raise Broken("No arc leaves the piece before smoothly and ends there: the point lies behind it.")
+            raise Broken("No tangent arc ends there. Choose another point.")
         return smooth
     if through is not None:
         found = arcs.arc_through(a, through, b)
         if found is None:
-            raise Broken("The three points lie in one line: no arc goes through them.")
+            raise Broken("The three points are in one line, so no arc goes through them. Move one.")
         return found
     assert piece.radius is not None
     return arc_of_radius(a, b, float(c.length(piece.radius, "radius")), piece.side, long=piece.long)
@@ -134,7 +135,7 @@ def _arc(c: Context, piece: Piece, a: Point, way: Point | None, through: Point |
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("chain", _read, (
         SentenceKind("chain", Chain, _build, DRAWS, (
-            Offer("draw", 2, "chain of lines", "chain ", "outline path contour several lines",
+            Offer("draw", 2, "chain of lines", "chain ",
                   "chain 0, 0; right 30; up 14; left 12; up 14; left 18; close"),
         )),
     )),

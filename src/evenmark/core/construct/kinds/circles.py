@@ -8,7 +8,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import half
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import CURVES, choice, sides_of, slot
 from evenmark.core.construct.state import Broken, plain
 from evenmark.core.geometry import arcs, circles, nearest
@@ -61,13 +62,13 @@ class CircleTouching(NamedTuple):
 
 def _read(r: Reader) -> Meaning:
     if r.takes("across"):
-        r.first("The first of two points across")
+        r.first("One end of a diameter")
         p = r.point()
-        r.another("The point across")
+        r.another("The other end of the diameter")
         return CircleAcross((p, r.point()))
     if r.takes("through"):
         return CircleThrough(read_three_points(r))
-    if r.takes("touching"):
+    if r.takes_tangent_to():
         return _read_touching(r)
     r.first("Its centre")
     center = r.point()
@@ -90,9 +91,9 @@ def read_three_points(r: Reader) -> ThreePoints:
 
 
 def _read_touching(r: Reader) -> Meaning:
-    r.first("What it touches")
+    r.first("What it is tangent to")
     of = [r.feature(CURVES)]
-    r.another("Where it touches, or what else")
+    r.another("At which point, or what else it is tangent to")
     if r.takes("at"):
         at = r.point()
         slot(r, "The radius", "radius")
@@ -100,7 +101,7 @@ def _read_touching(r: Reader) -> Meaning:
         r.another("Which side")
         return CircleTouchingAt(of[0], at, radius, r.one_of(sides_of(of[0]), "which side"))
     of.append(r.feature(CURVES))
-    r.another("The radius, or what else it touches")
+    r.another("The radius, or what else it is tangent to")
     size: Typed | None = None
     if r.takes("radius"):
         size = r.number()
@@ -121,7 +122,7 @@ def _circle(c: Context, s: CircleByCentre, made: ChangeSet) -> None:
         far: Number = x - center[0] if y == center[1] else y - center[1] if x == center[0] else 0
         radius = (-far if far < 0 else far) or distance(plain(center), plain((x, y)))
         if radius == 0:
-            raise Broken("The point is the centre itself: the circle would have no size.")
+            raise Broken("The point is the centre, so the radius would be 0. Choose another point.")
     elif s.radius is not None:
         radius = c.length(s.radius, "radius")
     else:
@@ -134,7 +135,7 @@ def _across(c: Context, s: CircleAcross, made: ChangeSet) -> None:
     (ax, ay), (bx, by) = (c.point(p) for p in s.points)
     diameter = distance(plain((ax, ay)), plain((bx, by)))
     if diameter == 0.0:
-        raise Broken("The two points are one: the circle would have no size.")
+        raise Broken("Both points are the same, so the diameter would be 0. Choose another one.")
     made.circle((half(ax + bx), half(ay + by)), diameter / 2)
 
 
@@ -145,7 +146,7 @@ def _through(c: Context, s: CircleThrough, made: ChangeSet) -> None:
 def draw_through(found: Round | None, made: ChangeSet, begins: Point | None = None) -> None:
     """Draw what goes through three points. Raises Broken where they are in line."""
     if found is None:
-        raise Broken("The three points lie in one line: nothing round goes through them.")
+        raise Broken("The three points are in one line, so no circle goes through them. Move one.")
     made.add(found, begins=begins)
 
 
@@ -155,14 +156,14 @@ def _touching_at(c: Context, s: CircleTouchingAt, made: ChangeSet) -> None:
     at = nearest.on_supporting_line(thing, c.place(s.at))
     found = circles.touching_at(thing, at, radius, s.side)
     if found is None or (isinstance(thing, Round) and s.side == "inside" and radius >= thing.radius):
-        raise Broken(f"A circle of radius {radius:g} does not lie {s.side} there and touch it.")
+        raise Broken(f"No circle of radius {radius:g} is tangent there, {s.side}. Change radius or side.")
     made.add(found)
 
 
 def _has_side(thing: Curve, side: str) -> None:
     if side not in circles.sides_of(thing):
         said = " or ".join(circles.sides_of(thing))
-        raise Broken(f"It has no side {side!r}: say {said}.")
+        raise Broken(f"It has no side {side!r}. Say {said}.")
 
 
 def _touching(c: Context, s: CircleTouching, made: ChangeSet) -> None:
@@ -179,9 +180,9 @@ def _touching(c: Context, s: CircleTouching, made: ChangeSet) -> None:
         raise Broken(_no_such_circle(found))
     which = {None: 0, "first": 0, "second": 1}[s.which]
     if which >= len(there):
-        raise Broken("There is only one such circle.")
+        raise Broken("There is only one such circle. Leave out second.")
     if len(there) > 1 and s.which is None:
-        raise Broken("There are two such circles: say first or second, from left to right, then from below.")
+        raise Broken("There are two such circles. Say first or second (from the left, then from below).")
     made.add(there[which])
 
 
@@ -199,31 +200,31 @@ def _as_said(found: tuple[str, ...], sides: tuple[str, ...], circle: Round, thin
 
 def _no_such_circle(found: list[circles.Touching]) -> str:
     if not found:
-        return "No circle touches them all."
+        return "No circle is tangent to all of them. Change the radius, or choose others."
     there = "; ".join(dict.fromkeys(", ".join(side for side in t.sides if side) for t in found))
-    return f"No circle touches them on these sides; there is one for: {there}."
+    return f"No circle is tangent on these sides. There is one for: {there}."
 
 
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("circle", _read, (
         SentenceKind("circle", CircleByCentre, _circle, DRAWS, (
-            Offer("draw", 3, "circle by centre and size", "circle ", "round hole bore radius diameter",
+            Offer("draw", 3, "circle by centre and size", "circle ",
                   "circle 0, 0; radius 14"),
         )),
         SentenceKind("circle across", CircleAcross, _across, DRAWS, (
-            Offer("draw", 8, "circle across two points", "circle across ", "diameter ends",
+            Offer("draw", 8, "circle across two points", "circle across ",
                   "line 0, 0; 30, 20|circle across 0, 0; 30, 20"),
         )),
         SentenceKind("circle through", CircleThrough, _through, DRAWS, (
-            Offer("draw", 9, "circle through three points", "circle through ", "circumcircle",
+            Offer("draw", 9, "circle through three points", "circle through ",
                   "circle through 0, 0; 30, 0; 12, 26"),
         )),
-        SentenceKind("circle touching at", CircleTouchingAt, _touching_at, DRAWS, ()),
-        SentenceKind("circle touching", CircleTouching, _touching, DRAWS, (
-            Offer("draw", 10, "circle touching two or three", "circle touching ",
-                  "tangent inscribed incircle fit between",
-                  "line 0, 0; 40, 0|line 0, 0; 0, 30|circle touching edge 1; edge 2; radius 11; left; right"),
+        SentenceKind("circle tangent at", CircleTouchingAt, _touching_at, DRAWS, ()),
+        SentenceKind("circle tangent to", CircleTouching, _touching, DRAWS, (
+            Offer("draw", 10, "circle tangent to two or three", "circle tangent to ",
+                  "line 0, 0; 40, 0|line 0, 0; 0, 30|circle tangent to edge 1; edge 2; radius 11; left; "
+                  "right"),
         )),
     )),
 )

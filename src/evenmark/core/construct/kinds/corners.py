@@ -7,7 +7,8 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Ref
 from evenmark.core.construct.slots import CURVES, STRAIGHT, slot
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.things import reshape
@@ -75,12 +76,12 @@ def _join_corner(f: Feature, g: Feature, corner: trims.JoinedCorner, made: Chang
 def _fillet(c: Context, s: Fillet, made: ChangeSet) -> None:
     f, g, radius = c.feature(s.first), c.feature(s.second), c.number(s.radius)
     if radius < 0:
-        raise Broken("A radius is not less than 0.")
+        raise Broken("A radius cannot be negative. Type 0 or more.")
     if f.ref == g.ref:
-        raise Broken("A corner has two pieces.")
+        raise Broken("A corner has two sides. Say another one.")
     corner = trims.fillet(f.shape, g.shape, float(radius))
     if corner is None:
-        raise Broken(f"No arc of radius {float(radius):g} joins their far pieces.")
+        raise Broken(f"No arc of radius {float(radius):g} fits between them. Change the radius.")
     _join_corner(f, g, corner, made)
 
 
@@ -98,13 +99,13 @@ def _fillet_corners(c: Context, s: FilletCorners, made: ChangeSet) -> None:
             continue
         corner = trims.fillet(a, b, radius)
         if corner is None or corner.between is None or not _within(corner, a, b):
-            raise Broken(f"A radius of {radius:g} is too large for one of its corners.")
+            raise Broken(f"A radius of {radius:g} is too large for one of its corners. Type less.")
         assert isinstance(corner.first, Straight)
         assert isinstance(corner.second, Straight)
         shapes[f.ref], shapes[g.ref] = corner.first, corner.second
         arcs.append((f, corner.between))
     if not arcs:
-        raise Broken("The step has no corners between edges.")
+        raise Broken("That step has no corners between edges. Name another step.")
     for f in edges:
         if shapes[f.ref] != f.shape:
             reshape(made, f, shapes[f.ref])
@@ -122,7 +123,7 @@ def _chamfer(c: Context, s: Chamfer, made: ChangeSet) -> None:
     first, second = (float(c.length(along, "bevel")) for along in (s.along_first, s.along_second))
     corner = trims.chamfer(c.straight(s.first), c.straight(s.second), first, second)
     if corner is None:
-        raise Broken("The edges are parallel, or shorter than what would be cut off.")
+        raise Broken("The edges are parallel, or too short for this chamfer. Type less.")
     _join_corner(f, g, corner, made)
 
 
@@ -130,17 +131,17 @@ def _chamfer(c: Context, s: Chamfer, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("fillet", _read_fillet, (
         SentenceKind("fillet", Fillet, _fillet, CHANGES, (
-            Offer("change", 3, "fillet", "fillet ", "round corner radius rounding blend",
+            Offer("change", 3, "fillet", "fillet ",
                   "line 0, 0; 40, 0|line 0, 0; 0, 30|fillet edge 1; edge 2; radius 12"),
         )),
         SentenceKind("fillet corners", FilletCorners, _fillet_corners, CHANGES, (
-            Offer("change", 4, "fillet all corners", "fillet corners of ", "round corners rounding",
+            Offer("change", 4, "fillet all corners", "fillet corners of ",
                   "rectangle 0, 0; 40 by 26|fillet corners of step 1; radius 8"),
         )),
     )),
     FirstWord("chamfer", _read_chamfer, (
         SentenceKind("chamfer", Chamfer, _chamfer, CHANGES, (
-            Offer("change", 5, "chamfer", "chamfer ", "bevel cut corner slope",
+            Offer("change", 5, "chamfer", "chamfer ",
                   "line 0, 0; 40, 0|line 0, 0; 0, 30|chamfer edge 1; edge 2; 12"),
         )),
     )),

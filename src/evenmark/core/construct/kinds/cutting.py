@@ -8,7 +8,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import unit_between
 from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import CURVES, choice, slot
 from evenmark.core.construct.state import Broken, Feature, edge_between
 from evenmark.core.construct.things import ends_of, exact_of, reshape
@@ -57,8 +58,8 @@ def _read_trim(r: Reader) -> Trim:
     by = [r.feature(CURVES)]
     while r.takes("and"):
         by.append(r.feature(CURVES))
-    r.another("Which piece to keep or drop")
-    keep = r.one_of(("keep", "drop"), "which piece") == "keep"
+    r.another("Which part to keep or drop")
+    keep = r.one_of(("keep", "drop"), "which part") == "keep"
     return Trim(f, tuple(by), keep, r.point())
 
 
@@ -77,7 +78,7 @@ def _read_split(r: Reader) -> Split:
     while r.takes("and"):
         at.append(r.point())
     if f.kind == "circle" and len(at) < 2:
-        raise r.expected("'and' with a second point (a circle that is split once is still one piece)")
+        raise r.expected("'and' with a second point (a circle needs two points to be split)")
     return Split(f, tuple(at))
 
 
@@ -94,7 +95,7 @@ def _trim(c: Context, s: Trim, made: ChangeSet) -> None:
     cuts = trims.cuts_of(f.shape, [c.curve(ref) for ref in s.by])
     pieces = trims.divided(f.shape, cuts)
     if not cuts or (len(pieces) == 1 and not (isinstance(f.shape, Round) and f.shape.whole)):
-        raise Broken("Nothing cuts it there.")
+        raise Broken("Nothing crosses it there. Name another one.")
     at = trims.piece_at(pieces, c.place(s.piece))
     if s.keep:
         reshape(made, f, pieces[at])
@@ -102,14 +103,14 @@ def _trim(c: Context, s: Trim, made: ChangeSet) -> None:
     first, last = trims.joined(pieces[:at]), trims.joined(pieces[at + 1 :])
     if isinstance(f.shape, Round) and f.shape.whole:
         if len(pieces) == 1:
-            raise Broken("A circle that is cut once is still one piece.")
+            raise Broken("A circle needs two cuts. Say another one.")
         rest = trims.joined([*pieces[at + 1 :], *pieces[:at]])
         assert rest is not None
         reshape(made, f, rest)
         return
     kept = [p for p in ((last, first) if f.back else (first, last)) if p is not None]
     if not kept:
-        raise Broken("Nothing of it would be left: erase it.")
+        raise Broken("Nothing of it would be left. Erase it instead.")
     reshape(made, f, kept[0])
     if len(kept) > 1:
         made.add(kept[1], exact_of(f, kept[1]), layer=f.layer, line=f.line, begins=_begins(f, kept[1]))
@@ -124,7 +125,7 @@ def _extend(c: Context, s: Extend, made: ChangeSet) -> None:
     f = c.feature(s.of)
     found = trims.extended(f.shape, c.curve(s.to))
     if found is None:
-        raise Broken("Run on, it never meets that.")
+        raise Broken("Extended, it never meets that. Name another one.")
     reshape(made, f, found)
 
 
@@ -133,9 +134,9 @@ def _split(c: Context, s: Split, made: ChangeSet) -> None:
     whole = isinstance(f.shape, Round) and f.shape.whole
     pieces = trims.divided(f.shape, [nearest.on(f.shape, c.place(p)) for p in s.at])
     if whole and len(pieces) < 2:
-        raise Broken("A circle that is split once is still one piece. Say two points that lie apart.")
+        raise Broken("A circle needs two points to be split. Say two different ones.")
     if len(pieces) < 2:
-        raise Broken("It ends there already: say a point between its ends.")
+        raise Broken("It ends there already. Say a point between its ends.")
     if f.back:
         pieces.reverse()
     reshape(made, f, pieces[0])
@@ -161,25 +162,25 @@ def _run_past(c: Context, s: RunPast, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("trim", _read_trim, (
         SentenceKind("trim", Trim, _trim, CHANGES, (
-            Offer("change", 1, "trim", "trim ", "cut off shorten crop",
+            Offer("change", 1, "trim", "trim ",
                   "line 0, 0; 40, 0|line 26, -14; 26, 14|trim edge 1; at edge 2; keep 0, 0"),
         )),
     )),
     FirstWord("extend", _read_extend, (
         SentenceKind("extend", Extend, _extend, CHANGES, (
-            Offer("change", 2, "extend to", "extend ", "reach meet longer",
+            Offer("change", 2, "extend to", "extend ",
                   "line 0, 0; 18, 6|line 38, -8; 38, 26|extend edge 1; to edge 2"),
         )),
     )),
     FirstWord("split", _read_split, (
         SentenceKind("split", Split, _split, CHANGES, (
-            Offer("change", 7, "split at a point", "split ", "divide cut in two separate halves pieces",
+            Offer("change", 7, "split at a point", "split ",
                   "line 0, 0; 40, 10|split edge 1; at 16, 4"),
         )),
     )),
     FirstWord("run", _read_run, (
         SentenceKind("run past", RunPast, _run_past, CHANGES, (
-            Offer("change", 6, "run past its ends", "run past ", "overshoot longer both ends",
+            Offer("change", 6, "run past its ends", "run past ",
                   "line 10, 0; 30, 0|run past edge 1; 8"),
         )),
     )),

@@ -13,7 +13,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.laying import features_of
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.slots import more, slot
 from evenmark.core.construct.state import XY, Broken, Feature, KeptThings
 from evenmark.core.construct.things import ExactTransform, shift, things, transformed, turn
@@ -94,13 +95,13 @@ def _place(c: Context, s: PlaceKept, made: ChangeSet) -> None:
         names = ", ".join(c.state.kept)
         raise Broken(
             f"Nothing is kept under {s.name!r} before this step. "
-            + (f"There is: {names}." if names else "Keep it with: keep NAME; step 3; at 0, 0.")
+            + (f"There is: {names}." if names else "Keep it first: keep NAME; step 3; at 0, 0.")
         )
     if s.values and c.setting.again is not None:
         given: dict[str, Number] = {name: c.number(typed) for name, typed in s.values}
         for name in given:
             if name not in c.values.defined and name not in c.values.given:
-                raise Broken(f"There is no value {name!r}.")
+                raise Broken(f"There is no value {name!r}. Define it first.")
         kept = c.setting.again(kept, given)
     _put(c, s, kept.things, kept.at, made)
 
@@ -111,7 +112,7 @@ def _lay_in(c: Context, s: LayIn, made: ChangeSet) -> None:
         there = ", ".join(c.setting.drawings)
         raise Broken(
             f"There is no drawing {s.name!r} with this document. "
-            + (f"There is: {there}." if there else "Open a file to lay it in.")
+            + (f"There is: {there}." if there else "Open a file to add it.")
         )
     _put(c, s, tuple(features_of(drawing, made.step)), (0, 0), made)
 
@@ -121,7 +122,7 @@ def _put(c: Context, s: PlaceKept | LayIn, kept: Sequence[Feature], base: XY, ma
     at = c.point(s.at) if s.at is not None else (0, 0)
     degrees = c.number(s.turned) if s.turned is not None else 0
     if len(kept) > MOST_PLACED:
-        raise Broken(f"That would be {len(kept)} pieces; {MOST_PLACED} at most.")
+        raise Broken(f"That would be {len(kept)} objects; at most {MOST_PLACED} are possible.")
     ways: list[ExactTransform] = [shift((at[0] - base[0], at[1] - base[1]))]
     if degrees % 360:
         ways.append(turn(at, degrees))
@@ -141,20 +142,19 @@ _PLATE = (
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("keep", _read_keep, (
         SentenceKind("keep", Keep, _keep, CHANGES, (
-            Offer("keep", 1, "keep under a name", "keep ", "symbol reuse store",
+            Offer("keep", 1, "keep under a name", "keep ",
                   "rectangle 0, 0; 40 by 26|keep plate; step 1; at 0, 0"),
         )),
     )),
     FirstWord("lay", _read_lay, (
         SentenceKind("lay in", LayIn, _lay_in, CHANGES, (
-            Offer("keep", 2, "lay in a drawing that was opened", "lay in ",
-                  "insert file import dxf svg place again",
+            Offer("keep", 2, "add a drawing that was opened", "lay in ",
                   f"{_PLATE}|lay in plate"),
         )),
     )),
     FirstWord("place", _read_place, (
         SentenceKind("place", PlaceKept, _place, CHANGES, (
-            Offer("keep", 3, "place what was kept", "place ", "symbol again",
+            Offer("keep", 3, "place what was kept", "place ",
                   "circle 0, 0; radius 7|keep stud; circle 1; at 0, 0|place stud; 26, 10"),
         )),
     )),

@@ -9,7 +9,8 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import DIMENSIONS, LETTERS, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.slots import ANCHORS_ACROSS, ANCHORS_UP, more
 from evenmark.core.construct.state import Broken
 from evenmark.core.construct.words import Unreadable
@@ -43,7 +44,7 @@ class LeaderNote(NamedTuple):
 
 
 def _read_text(r: Reader) -> Lettering:
-    r.first("The wording")
+    r.first("The text")
     wording = r.quoted()
     r.another("Where it stands")
     at = between = cell = height = anchor = turned = None
@@ -67,17 +68,17 @@ def _read_text(r: Reader) -> Lettering:
         else:
             break
     if height is None and at is not None:
-        raise Unreadable("The height of the lettering is missing here.", r.at)
+        raise Unreadable("The text height is missing. Say height 3.5.", r.at)
     return Lettering(wording, at, between, cell, height, anchor, turned)
 
 
 def _read_anchor(r: Reader) -> str:
-    across = r.one_of(ANCHORS_ACROSS, "which side of the lettering")
-    return f"{across} {r.one_of(ANCHORS_UP, 'which level of the lettering')}"
+    across = r.one_of(ANCHORS_ACROSS, "which side of the text")
+    return f"{across} {r.one_of(ANCHORS_UP, 'which height of the text')}"
 
 
 def _read_note(r: Reader) -> LeaderNote:
-    r.first("The wording")
+    r.first("The text")
     wording = r.quoted()
     points = []
     before = r.mark()
@@ -88,14 +89,14 @@ def _read_note(r: Reader) -> LeaderNote:
         points.append(r.point())
         before = r.mark()
     if len(points) < 2:
-        raise Unreadable("A note needs the tip of its leader and where its wording stands.", r.at)
+        raise Unreadable("A note needs the tip of its leader and a place for its text. Say both.", r.at)
     return LeaderNote(wording, tuple(points), r.number() if more(r, "height") else None)
 
 
 def _text(c: Context, s: Lettering, made: ChangeSet) -> None:
     wording = s.wording.strip()
     if not wording:
-        raise Broken("The wording is empty.")
+        raise Broken("The text is empty. Type some.")
     turn = float(c.number(s.turned)) if s.turned is not None else 0.0
     height = float(c.length(s.height, "height")) if s.height is not None else c.setting.height
     anchor = s.anchor or "left baseline"
@@ -103,7 +104,7 @@ def _text(c: Context, s: Lettering, made: ChangeSet) -> None:
     if s.between is not None:
         a, b = (c.place(p) for p in s.between)
         if a == b:
-            raise Broken("The two points are one: nothing can be spread between them.")
+            raise Broken("Both points are the same. Choose another one.")
         along = math.degrees(turn_of(b[1] - a[1], b[0] - a[0])) % 360.0
         spread = Text(wording, a, "left baseline", height, along, made.layer, style, "", "", b, "width")
         made.note("text", spread, a)
@@ -123,7 +124,7 @@ def _text(c: Context, s: Lettering, made: ChangeSet) -> None:
 def _note(c: Context, s: LeaderNote, made: ChangeSet) -> None:
     points = tuple(c.place(p) for p in s.points)
     if any(a == b for a, b in pairwise(points)):
-        raise Broken("Two points of the leader are one.")
+        raise Broken("Two points of the leader are the same. Change one.")
     height = float(c.length(s.height, "height")) if s.height is not None else c.setting.height
     (x, y), before = points[-1], points[-2]
     side = 1.0 if x >= before[0] else -1.0
@@ -136,7 +137,7 @@ def _note(c: Context, s: LeaderNote, made: ChangeSet) -> None:
         layer=made.layer,
     )
     if not note.wording:
-        raise Broken("The wording is empty.")
+        raise Broken("The text is empty. Type some.")
     made.note("note", note, points[0])
 
 
@@ -144,13 +145,13 @@ def _note(c: Context, s: LeaderNote, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("text", _read_text, (
         SentenceKind("text", Lettering, _text, LETTERS, (
-            Offer("annotate", 8, "lettering", 'text "', "text words letters write label",
+            Offer("annotate", 8, "text", 'text "',
                   'text "Aa"; 0, 0; height 14'),
         )),
     )),
     FirstWord("note", _read_note, (
         SentenceKind("note", LeaderNote, _note, DIMENSIONS, (
-            Offer("annotate", 9, "note with a leader", 'note "', "arrow leader",
+            Offer("annotate", 9, "note with a leader", 'note "',
                   'circle 0, 0; radius 8|note "R"; 6, 6; 22, 20'),
         )),
     )),

@@ -1,4 +1,4 @@
-"""Lines between points, from their middle, at an angle to an edge, touching what is round; named points."""
+"""Lines between points, from their middle, at an angle to an edge, tangent to what is round; named points."""
 
 from __future__ import annotations
 
@@ -10,7 +10,8 @@ from evenmark.core.construct.directions import unit_between
 from evenmark.core.construct.kinds.looks import CHANGE_LINE, ChangeLine
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import CURVES, LEFT_RIGHT, LINES, ROUND, STRAIGHT, begins_a_point, slot
 from evenmark.core.construct.state import Broken, plain
 from evenmark.core.construct.words import Unreadable
@@ -58,7 +59,7 @@ class LineSquareToBoth(NamedTuple):
 
 
 class TangentFrom(NamedTuple):
-    """A line from a point that touches something round, on one side."""
+    """A line from a point, tangent to something round, on one side."""
 
     of: Ref
     start: Expression
@@ -66,7 +67,7 @@ class TangentFrom(NamedTuple):
 
 
 class TangentAt(NamedTuple):
-    """A line of a length that touches something round where it begins."""
+    """A line of a length, tangent to something round where its middle lies."""
 
     of: Ref
     at: Expression
@@ -74,7 +75,7 @@ class TangentAt(NamedTuple):
 
 
 class TangentToBoth(NamedTuple):
-    """One of the four lines that touch two circles."""
+    """One of the four common tangents of two circles."""
 
     first: Ref
     second: Ref
@@ -107,12 +108,12 @@ def _read_line(r: Reader) -> Meaning:
             pass
         r.back(before)
         return LineByMiddle(at, r.point())
-    if r.takes("square", "to"):
+    if r.takes("perpendicular", "to"):
         r.first("The first feature")
         f = r.feature(CURVES)
         r.another("The second feature")
         return LineSquareToBoth(f, r.feature(CURVES))
-    if r.takes("touching"):
+    if r.takes_tangent_to():
         return _read_tangent(r)
     r.first("Where it starts")
     start = r.point()
@@ -131,9 +132,9 @@ def _read_line(r: Reader) -> Meaning:
 
 
 def _read_tangent(r: Reader) -> Meaning:
-    r.first("What it touches")
+    r.first("What it is tangent to")
     f = r.feature(ROUND)
-    r.another("Where the line comes from, or what else it touches")
+    r.another("Where the line comes from, or what else it is tangent to")
     if r.takes("from"):
         at = r.point()
         r.another("Which side")
@@ -190,7 +191,7 @@ def _at_angle(c: Context, s: LineAtAngle, made: ChangeSet) -> None:
 def _square_to_both(c: Context, s: LineSquareToBoth, made: ChangeSet) -> None:
     found = nearest.square_to_both(c.curve(s.first), c.curve(s.second))
     if not found:
-        raise Broken("No edge between them is square to both.")
+        raise Broken("No line between them is perpendicular to both. Choose others.")
     made.edge(*found[0])
 
 
@@ -198,7 +199,7 @@ def _tangent_from(c: Context, s: TangentFrom, made: ChangeSet) -> None:
     p, circle = c.point(s.start), c.round(s.of)
     found = tangents.touching_from(plain(p), circle)
     if not found:
-        raise Broken("The point lies inside the circle: no line from it touches it.")
+        raise Broken("The point is inside the circle, so it has no tangent. Choose one outside.")
     made.edge(p, found[s.side])
 
 
@@ -212,7 +213,7 @@ def _tangent_to_both(c: Context, s: TangentToBoth, made: ChangeSet) -> None:
     found = tangents.touching_both(c.round(s.first), c.round(s.second))
     if s.which not in found:
         others = ", ".join(found) or "none at all"
-        raise Broken(f"These circles have no {s.which} line; there is: {others}.")
+        raise Broken(f"These circles have no {s.which} tangent. There is: {others}.")
     made.edge(*found[s.which])
 
 
@@ -224,30 +225,30 @@ def _named_point(c: Context, s: NamedPoint, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("line", _read_line, (
         SentenceKind("line", LineBetween, _line, DRAWS, (
-            Offer("draw", 1, "line", "line ", "straight edge segment from to", "line 0, 0; 40, 26"),
+            Offer("draw", 1, "line", "line ", "line 0, 0; 40, 26"),
         )),
         SentenceKind("line middle", LineFromMiddle, _from_middle, DRAWS, (
-            Offer("draw", 14, "line from its middle", "line middle ", "centred",
+            Offer("draw", 14, "line from its middle", "line middle ",
                   "line middle 0, 0; 40 toward 25"),
         )),
         SentenceKind("line middle to", LineByMiddle, _by_middle, DRAWS, ()),
         SentenceKind("line at", LineAtAngle, _at_angle, DRAWS, ()),
-        SentenceKind("line square to", LineSquareToBoth, _square_to_both, DRAWS, (
-            Offer("draw", 19, "line square to two", "line square to ", "common perpendicular",
-                  "circle 0, 0; radius 12|circle 40, 0; radius 7|line square to circle 1; circle 2"),
+        SentenceKind("line perpendicular to", LineSquareToBoth, _square_to_both, DRAWS, (
+            Offer("draw", 19, "line perpendicular to two", "line perpendicular to ",
+                  "circle 0, 0; radius 12|circle 40, 0; radius 7|line perpendicular to circle 1; circle 2"),
         )),
-        SentenceKind("line touching from", TangentFrom, _tangent_from, DRAWS, ()),
-        SentenceKind("line touching at", TangentAt, _tangent_at, DRAWS, ()),
-        SentenceKind("line touching both", TangentToBoth, _tangent_to_both, DRAWS, (
-            Offer("draw", 15, "line touching two circles", "line touching ", "tangent belt common",
+        SentenceKind("line tangent from", TangentFrom, _tangent_from, DRAWS, ()),
+        SentenceKind("line tangent at", TangentAt, _tangent_at, DRAWS, ()),
+        SentenceKind("line tangent to both", TangentToBoth, _tangent_to_both, DRAWS, (
+            Offer("draw", 15, "line tangent to two circles", "line tangent to ",
                   "circle 0, 0; radius 12|circle 40, 0; radius 7"
-                  "|line touching circle 1; circle 2; outer left"),
+                  "|line tangent to circle 1; circle 2; outer left"),
         )),
         CHANGE_LINE,
     )),
     FirstWord("point", _read_named_point, (
         SentenceKind("point", NamedPoint, _named_point, DRAWS, (
-            Offer("draw", 22, "named point", "point ", "mark place name", "circle 0, 0; radius 1"),
+            Offer("draw", 22, "named point", "point ", "circle 0, 0; radius 1"),
         )),
     )),
 )

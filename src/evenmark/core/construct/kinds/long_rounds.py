@@ -9,7 +9,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import half, unit_between
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.slots import begins_a_point, more, slot
 from evenmark.core.construct.state import XY, Broken, plain
 from evenmark.core.construct.words import Unreadable
@@ -101,7 +102,7 @@ def _slot(c: Context, s: Slot, made: ChangeSet) -> None:
     first, second = c.point(s.first), c.point(s.second)
     width = c.length(s.width, "width")
     if plain(first) == plain(second):
-        raise Broken("The centres of both ends are one point: that is a circle.")
+        raise Broken("Both end centres are the same point. Draw a circle instead.")
     _round_ended(first, second, half(width), made)
 
 
@@ -109,7 +110,7 @@ def _slot_by_length(c: Context, s: SlotByLength, made: ChangeSet) -> None:
     x, y = c.point(s.middle)
     length, width = c.length(s.length, "length"), c.length(s.width, "width")
     if length <= width:
-        raise Broken("The slot is not longer than it is wide: its round ends have no room.")
+        raise Broken("The slot is not longer than wide. Make it longer.")
     turn: Number = c.number(s.turned) if s.turned is not None else 0
     off = half(length - width)
     dx, dy = off * cosine(turn), off * sine(turn)
@@ -150,7 +151,7 @@ def _ellipse_by_axes(c: Context, s: EllipseByAxes, made: ChangeSet) -> None:
     way = unit_between(centre, end)
     other = abs(side_of(c.place(s.other), Straight(a, b)))
     if other <= tol.TOUCHES_SHARE * distance(a, b):
-        raise Broken("The third point lies on the first axis: the ellipse would have no height.")
+        raise Broken("The third point is on the first axis. Choose another one.")
     c.last = centre
     _draw_ellipse(centre, way, distance(a, b), other, made)
 
@@ -179,14 +180,14 @@ def _draw_ellipse(
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("slot", _read_slot, (
         SentenceKind("slot", Slot, _slot, DRAWS, (
-            Offer("draw", 12, "slot with round ends", "slot ", "long hole oblong keyway elongated",
+            Offer("draw", 12, "slot with round ends", "slot ",
                   "slot 0, 0; 30, 8; width 12"),
         )),
         SentenceKind("slot by length", SlotByLength, _slot_by_length, DRAWS, ()),
     )),
     FirstWord("ellipse", _read_ellipse, (
         SentenceKind("ellipse", Ellipse, _ellipse, DRAWS, (
-            Offer("draw", 13, "ellipse", "ellipse ", "oval axes",
+            Offer("draw", 13, "ellipse", "ellipse ",
                   "ellipse 0, 0; 40 by 22; turned 15"),
         )),
         SentenceKind("ellipse by axes", EllipseByAxes, _ellipse_by_axes, DRAWS, ()),

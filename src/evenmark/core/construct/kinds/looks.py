@@ -7,7 +7,8 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import CHANGES, HIDES, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.things import things
 
 HIDDEN = "hidden"
@@ -92,7 +93,7 @@ def _erase_guides(c: Context, _s: EraseGuides, made: ChangeSet) -> None:
 
 # fmt: off
 CHANGE_LINE = SentenceKind("change line", ChangeLine, _change_line, CHANGES, (
-    Offer("change", 20, "draw dashed or chain", "line ", "line type hidden dashed",
+    Offer("change", 20, "draw dashed or chain", "line ",
           "line 0, 0; 40, 20|line edge 1; dashed"),
 ))
 # fmt: on
@@ -102,24 +103,24 @@ CHANGE_LINE = SentenceKind("change line", ChangeLine, _change_line, CHANGES, (
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("layer", _read_layer, (
         SentenceKind("change layer", ChangeLayer, _change_layer, CHANGES, (
-            Offer("change", 19, "put on a layer", "layer ", "change layer",
+            Offer("change", 19, "put on a layer", "layer ",
                   "line 0, 0; 40, 20|layer edge 1; centre"),
         )),
     )),
     FirstWord("hide", _read_hide, (
         SentenceKind("hide edges", HideEdges, _hide_edges, HIDES, (
-            Offer("help", 9, "make hidden", "hide edges ", "hidden dashed behind",
+            Offer("help", 9, "draw as hidden edges", "hide edges ",
                   "rectangle 0, 0; 40 by 26|hide edges edge 1.3"),
         )),
     )),
     FirstWord("erase", _read_erase, (
         SentenceKind("erase", Erase, _erase, CHANGES, (
-            Offer("change", 21, "erase", "erase ", "delete remove rub out",
+            Offer("change", 21, "erase", "erase ",
                   "rectangle 0, 0; 40 by 26|circle 20, 13; radius 6|erase edge 1.1"),
         )),
         SentenceKind("erase guides", EraseGuides, _erase_guides, CHANGES, (
-            Offer("help", 10, "erase all guides", "erase guides", "construction remove",
-                  "guide level 0, 0|circle 0, 0; radius 8|erase guides"),
+            Offer("help", 10, "erase all guides", "erase guides",
+                  "guide horizontal 0, 0|circle 0, 0; radius 8|erase guides"),
         )),
     )),
 )

@@ -8,7 +8,8 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import STRAIGHT, more, slot
 from evenmark.core.construct.state import XY, Broken, edge_between, plain
 from evenmark.core.construct.things import (
@@ -202,7 +203,7 @@ def _stretch(c: Context, s: Stretch, made: ChangeSet) -> None:
             continue
         touched += 1
     if not touched:
-        raise Broken("The window holds no end of anything.")
+        raise Broken("The window holds no end of an object. Make it larger.")
 
 
 def _in(p: Point, window: Box) -> bool:
@@ -213,38 +214,38 @@ def _in(p: Point, window: Box) -> bool:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("mirror", _read_mirror, (
         SentenceKind("mirror", MirrorThings, _mirror, CHANGES, (
-            Offer("change", 8, "mirror", "mirror ", "reflect flip symmetric",
+            Offer("change", 8, "mirror", "mirror ",
                   "line 20, -4; 20, 34; line chain|circle 8, 14; radius 7"
                   "|mirror circle 2; about edge 1; copy"),
         )),
     )),
     FirstWord("move", _reads_shift(Move, "What is moved"), (
         SentenceKind("move", Move, _move, CHANGES, (
-            Offer("change", 9, "move", "move ", "shift displace",
+            Offer("change", 9, "move", "move ",
                   "circle 0, 0; radius 8|move circle 1; by 24, 12"),
         )),
     )),
     FirstWord("copy", _reads_shift(Copy, "What is copied"), (
         SentenceKind("copy", Copy, _copy, CHANGES, (
-            Offer("change", 10, "copy", "copy ", "again duplicate",
+            Offer("change", 10, "copy", "copy ",
                   "circle 0, 0; radius 8|copy circle 1; by 24, 12"),
         )),
     )),
     FirstWord("turn", _read_turn, (
         SentenceKind("turn", TurnThings, _turn, CHANGES, (
-            Offer("change", 11, "turn", "turn ", "rotate swing spin",
+            Offer("change", 11, "turn", "turn ",
                   "line 0, 0; 36, 0|turn edge 1; about 0, 0; 35; copy"),
         )),
     )),
     FirstWord("scale", _read_scale, (
         SentenceKind("scale", Scale, _scale, CHANGES, (
-            Offer("change", 12, "scale", "scale ", "enlarge reduce size",
+            Offer("change", 12, "scale", "scale ",
                   "circle 0, 0; radius 8|scale circle 1; about 0, 0; 2"),
         )),
     )),
     FirstWord("stretch", _read_stretch, (
         SentenceKind("stretch", Stretch, _stretch, CHANGES, (
-            Offer("change", 13, "stretch", "stretch ", "longer part window",
+            Offer("change", 13, "stretch", "stretch ",
                   "rectangle 0, 0; 40 by 26|stretch 20, -5; 60, 40; by 14, 0"),
         )),
     )),

@@ -9,7 +9,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.directions import half, unit_between
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import LEFT_RIGHT, more
 from evenmark.core.construct.state import XY, Broken, Corner, plain
 from evenmark.core.construct.words import Unreadable
@@ -105,7 +106,7 @@ def _rectangle(c: Context, s: Rectangle, made: ChangeSet) -> None:
         assert s.height is not None
         width, height = c.length(s.width, "width"), c.length(s.height, "height")
     if width == 0 or height == 0:
-        raise Broken("The rectangle would have no size.")
+        raise Broken("The rectangle would have no size. Change a corner.")
 
     def at(u: Number, v: Number) -> XY:
         if s.turned is None:
@@ -144,7 +145,7 @@ def _rounded_chain(corners: list[XY], radius: float, made: ChangeSet) -> list[Co
         vx, vy = map(float, unit_between(points[k], points[(k + 1) % n]))
         across = abs(ux * vy - uy * vx)
         if across <= tol.NO_CROSSING_SINE:
-            raise Broken("A corner is too flat to be rounded.")
+            raise Broken("A corner is too flat to be rounded. Leave rounding out.")
         # radius / tan(half the angle), exact for square ones
         back = radius * (1.0 + ux * vx + uy * vy) / across
         backs.append(back)
@@ -153,7 +154,7 @@ def _rounded_chain(corners: list[XY], radius: float, made: ChangeSet) -> list[Co
     for k, side in enumerate(sides):
         spare = side - backs[k] - backs[(k + 1) % n]
         if spare < -side * tol.TOUCHES_SHARE:
-            raise Broken(f"A radius of {radius:g} is too large for an edge that is {side:g} long.")
+            raise Broken(f"A radius of {radius:g} is too large for an edge of {side:g}. Type less.")
         a, b = ends[k][1], ends[(k + 1) % n][0]
         edges.append(made.edge(a, b) if spare > side * tol.TOUCHES_SHARE else None)
     for k in range(1, n + 1):
@@ -161,7 +162,7 @@ def _rounded_chain(corners: list[XY], radius: float, made: ChangeSet) -> list[Co
         left = side_of(points[(k + 1) % n], Straight(points[k - 1], points[k % n])) > 0.0
         arc = arcs.of_radius(a, b, radius, "left" if left else "right")
         if arc is None:
-            raise Broken("A corner is too flat to be rounded.")
+            raise Broken("A corner is too flat to be rounded. Leave rounding out.")
         made.add(arc)
     return [(edges[k - 1], edges[k]) for k in range(n)]
 
@@ -200,13 +201,13 @@ def _polygon_on_edge(c: Context, s: PolygonOnEdge, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("rectangle", _read_rectangle, (
         SentenceKind("rectangle", Rectangle, _rectangle, DRAWS, (
-            Offer("draw", 4, "rectangle", "rectangle ", "box square plate oblong",
+            Offer("draw", 4, "rectangle", "rectangle ",
                   "rectangle 0, 0; 40 by 26"),
         )),
     )),
     FirstWord("polygon", _read_polygon, (
         SentenceKind("polygon", Polygon, _polygon, DRAWS, (
-            Offer("draw", 11, "regular polygon", "polygon ", "hexagon pentagon triangle octagon nut",
+            Offer("draw", 11, "regular polygon", "polygon ",
                   "polygon 6; centre 0, 0; inside 16"),
         )),
         SentenceKind("polygon edge", PolygonOnEdge, _polygon_on_edge, DRAWS, ()),

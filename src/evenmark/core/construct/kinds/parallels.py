@@ -9,7 +9,8 @@ from evenmark.core.construct.directions import unit_between
 from evenmark.core.construct.joined import Outline, outline_of, outline_round
 from evenmark.core.construct.kinds.record import DRAWS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import CURVES, choice, more, slot
 from evenmark.core.construct.state import XY, Broken, Feature, plain
 from evenmark.core.construct.things import ends_of
@@ -81,11 +82,11 @@ def _parallel(c: Context, s: Parallel, made: ChangeSet) -> None:
     f, gap = c.feature(s.of), c.length(s.gap, "gap")
     times = c.count(s.times, "parallels", 1, MOST_COPIES) if s.times is not None else 1
     if isinstance(f.shape, Straight) and s.side not in ("left", "right"):
-        raise Broken("An edge has a left and a right side, seen along it.")
+        raise Broken("An edge has two sides. Say left or right, seen along it.")
     for k in range(1, times + 1):
         found = offsets.beside(f.shape, float(gap * k), s.side)
         if found is None:
-            raise Broken(f"The radius is {c.round(s.of).radius:g}: there is no parallel so far inside.")
+            raise Broken(f"The radius is {c.round(s.of).radius:g}. Type a smaller gap.")
         made.add(found, _exact(f.exact, f.shape, gap * k, s.side))
 
 
@@ -107,11 +108,11 @@ def _through(c: Context, s: ParallelThrough, made: ChangeSet) -> None:
     if isinstance(f.shape, Round):
         radius = distance(f.shape.center, p)
         if radius <= 0.0:
-            raise Broken("The point is the centre: a parallel there would have no size.")
+            raise Broken("The point is the centre. Choose another one.")
         made.add(f.shape._replace(radius=radius), f.exact)
         return
     if nearest.on_supporting_line(f.shape, p) == p:
-        raise Broken("The point lies on the line itself: its parallel there would be the same line.")
+        raise Broken("The point is on the line itself. Choose another one.")
     a, b = ends_of(f)
     if a[1] == b[1]:
         ends: tuple[XY, XY] = ((a[0], at[1]), (b[0], at[1]))
@@ -137,13 +138,15 @@ def _outline(c: Context, s: ParallelOutline, made: ChangeSet) -> None:
     gap = c.length(s.gap, "gap")
     found = _pieces(c, s.of)
     if len(found.members) > MOST_PIECES:
-        raise Broken(f"The outline has more than {MOST_PIECES} pieces. Make parallels of parts of it.")
+        raise Broken(
+            f"The outline has more than {MOST_PIECES} lines and arcs. Make parallels of parts of it."
+        )
     side = s.side
     if found.closed and side in ("inside", "outside"):
         counter = area_of(found.members) > 0.0
         side = "left" if counter == (side == "inside") else "right"
     elif side in ("inside", "outside"):
-        raise Broken("The outline is open: say left or right, seen along it.")
+        raise Broken("The outline is open. Say left or right, seen along it.")
     made.group = made.next_group()
     one = found.members[0][0]
     if len(found.members) == 1 and isinstance(one, Round) and one.whole:
@@ -155,7 +158,7 @@ def _outline(c: Context, s: ParallelOutline, made: ChangeSet) -> None:
             found.members, float(gap), side, closed=found.closed, rounded=s.rounded
         )
     if not members or offsets.crosses_itself(members, closed=found.closed):
-        raise Broken("The gap is too large for this outline: a piece of it would vanish, or cross another.")
+        raise Broken("The gap is too large for this outline. Type less.")
     for shape, back in members:
         if back and isinstance(shape, Straight):
             made.add(Straight(shape.end, shape.start))
@@ -181,7 +184,7 @@ def _pieces(c: Context, ref: Ref) -> Outline:
         group = [g for g in standing if f.group is not None and g.group == f.group]
         found = outline_of(group) if len(group) > 1 else outline_round(f, standing)
     if found is None:
-        raise Broken("The pieces do not hang together in one outline.")
+        raise Broken("They do not form one outline. Name others.")
     return found
 
 
@@ -189,13 +192,12 @@ def _pieces(c: Context, ref: Ref) -> Outline:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("parallel", _read, (
         SentenceKind("parallel", Parallel, _parallel, DRAWS, (
-            Offer("draw", 16, "parallel", "parallel ", "gap at a distance copy beside",
+            Offer("draw", 16, "parallel", "parallel ",
                   "line 0, 0; 40, 10|parallel edge 1; gap 10; left"),
         )),
         SentenceKind("parallel through", ParallelThrough, _through, DRAWS, ()),
         SentenceKind("parallel outline", ParallelOutline, _outline, DRAWS, (
             Offer("draw", 17, "parallel of an outline", "parallel outline ",
-                  "gap at a distance around inside outside border wall allowance margin",
                   "chain 0, 0; right 30; up 14; left 14; up 12; left 16; close|"
                   "parallel outline step 1; gap 5; outside; rounded"),
         )),

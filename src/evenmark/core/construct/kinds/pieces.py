@@ -9,7 +9,8 @@ from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.joined import chained
 from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.things import things
 from evenmark.core.geometry import tolerance as tol
@@ -53,11 +54,11 @@ def _read_tidy(_r: Reader) -> Tidy:
 def _join(c: Context, s: Join, made: ChangeSet) -> None:
     what = things(c, s.what)
     if any(not f.drawn or (isinstance(f.shape, Round) and f.shape.whole) for f in what):
-        raise Broken("Edges and arcs can be joined; circles, guides, sizes and lettering cannot.")
+        raise Broken("Only edges and arcs can be joined. Leave the others out.")
     if len(what) < 2:
-        raise Broken("One piece alone cannot be joined.")
+        raise Broken("One line alone cannot be joined. Name another one.")
     if chained(what) is None:
-        raise Broken("They do not meet end to end in one chain.")
+        raise Broken("They do not meet end to end. Name others.")
     group = made.next_group()
     for f in what:
         made.change(f, f._replace(group=group))
@@ -69,8 +70,8 @@ def _break_up(c: Context, s: BreakUp, made: ChangeSet) -> None:
     own = [f for f in c.state.standing() if f.group is not None and step in (f.group[0], f.ref.step)]
     if not own:
         if not list(c.state.of_step(step)):
-            raise Broken("The step has drawn nothing that still stands.")
-        raise Broken("What the step drew is in pieces already.")
+            raise Broken("That step drew nothing that is still there. Name another step.")
+        raise Broken("That step is in parts already. Name another one.")
     for f in own:
         made.change(f, f._replace(group=None))
 
@@ -123,19 +124,19 @@ def _lies_on(a: Curve, b: Curve, reach: float) -> bool:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("join", _read_join, (
         SentenceKind("join", Join, _join, CHANGES, (
-            Offer("change", 16, "join into one outline", "join ", "connect combine unite",
+            Offer("change", 16, "join into one outline", "join ",
                   "line 0, 0; 40, 0|line 0, 0; 0, 30|join step 1 and step 2"),
         )),
     )),
     FirstWord("break", _read_break, (
         SentenceKind("break up", BreakUp, _break_up, CHANGES, (
-            Offer("change", 17, "break up", "break up ", "separate apart",
+            Offer("change", 17, "break up", "break up ",
                   "rectangle 0, 0; 40 by 26|break up step 1"),
         )),
     )),
     FirstWord("tidy", _read_tidy, (
         SentenceKind("tidy", Tidy, _tidy, CHANGES, (
-            Offer("change", 18, "tidy what is drawn twice", "tidy", "clean duplicates double",
+            Offer("change", 18, "delete duplicates", "tidy",
                   "line 0, 0; 40, 0|line 10, 0; 30, 0|tidy"),
         )),
     )),

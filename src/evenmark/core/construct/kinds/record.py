@@ -14,6 +14,7 @@ from typing import Any, Generic, Literal, NamedTuple, TypeVar
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.points import Context
 from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.synonyms import OTHER_WORDS
 
 Meaning = tuple[object, ...]
 """What a sentence says: a named tuple of its kind."""
@@ -22,11 +23,11 @@ M = TypeVar("M", bound=Meaning)
 
 class On(NamedTuple):
     """On which layer a kind of sentence draws where it says none: on the one drawn on, or by itself on one
-    of its own or on those of what stands. Later steps draw on what is said, unless it is said of this one
+    of its own or on those of what is there. Later steps draw on what is said, unless it is said of this one
     alone. ``usual`` is the layer that the board writes into what is drawn, or that it comes on by itself;
     nothing for outlines, which go on the layer of the outlines before."""
 
-    where: Literal["the layer drawn on", "a layer of its own", "the layers of what stands"]
+    where: Literal["the layer drawn on", "a layer of its own", "the layers of what is there"]
     usual: str = ""
 
 
@@ -36,15 +37,19 @@ GROUPS = ("draw", "change", "help", "annotate", "keep")
 
 class Offer(NamedTuple):
     """How the board lists something that can be done: in which group and where in it, what it is called,
-    how its sentence begins, other words that find it, and an example: steps one behind the other (``|``),
-    the last of which is meant and pictured."""
+    how its sentence begins, and an example: steps one after the other (``|``), the last of which is meant and
+    pictured."""
 
     group: str
     place: int
     says: str
     begins: str
-    words: str
     example: str
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        """Other words that find it."""
+        return OTHER_WORDS.get(self.says, ())
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,8 +92,8 @@ SECTIONS = On("the layer drawn on", "section")
 HELPS = On("a layer of its own", "construction")
 CENTRES = On("a layer of its own", "centre")
 HIDES = On("a layer of its own", "hidden")
-FRAMES = On("the layers of what stands", "frame")
-CHANGES = On("the layers of what stands")
+FRAMES = On("the layers of what is there", "frame")
+CHANGES = On("the layers of what is there")
 """On which layers the kinds draw."""
 
 

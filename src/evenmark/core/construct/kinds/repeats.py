@@ -8,7 +8,8 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import CHANGES, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression
 from evenmark.core.construct.slots import more
 from evenmark.core.construct.state import Broken, Feature
 from evenmark.core.construct.things import ExactTransform, shift, things, transformed, turn
@@ -71,7 +72,9 @@ def _repeat(c: Context, s: Repeat, made: ChangeSet) -> None:
     columns, wide = (_times(c, s.across[0], what), c.number(s.across[1])) if s.across else (1, 0)
     rows, tall = (_times(c, s.up[0], what), c.number(s.up[1])) if s.up else (1, 0)
     if columns * rows * len(what) > MOST_COPIES:
-        raise Broken(f"That would be {columns * rows * len(what)} pieces; {MOST_COPIES} at most.")
+        raise Broken(
+            f"That would be {columns * rows * len(what)} objects; at most {MOST_COPIES} are possible."
+        )
     for row in range(rows):
         for column in range(columns):
             if row or column:
@@ -96,11 +99,11 @@ def _copies(what: Sequence[Feature], way: ExactTransform, made: ChangeSet) -> No
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("repeat", _read, (
         SentenceKind("repeat", Repeat, _repeat, CHANGES, (
-            Offer("change", 14, "repeat in a row or grid", "repeat ", "pattern rows columns",
+            Offer("change", 14, "repeat in a row or grid", "repeat ",
                   "circle 0, 0; radius 4|repeat circle 1; 3 across 16; 2 up 16"),
         )),
         SentenceKind("repeat round", RepeatRound, _repeat_round, CHANGES, (
-            Offer("change", 15, "repeat round a point", "repeat ", "circular pattern around",
+            Offer("change", 15, "repeat round a point", "repeat ",
                   "circle 16, 0; radius 4|repeat circle 1; 6 round 0, 0"),
         )),
     )),

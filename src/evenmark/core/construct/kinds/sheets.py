@@ -11,10 +11,11 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import FRAMES, SECTIONS, FirstWord, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import Expression, Ref
 from evenmark.core.construct.slots import slot
 from evenmark.core.construct.state import XY, Broken, plain
-from evenmark.core.construct.words import Unreadable
+from evenmark.core.construct.words import Renewal, Unreadable
 from evenmark.core.conventions.papers import PAPERS
 from evenmark.core.drawing.annotations import Hatch, Vertex
 from evenmark.core.drawing.model import FreeCurve
@@ -40,10 +41,13 @@ class Hatching(NamedTuple):
 
 
 class PaperFrame(NamedTuple):
-    """The border of a paper, across or upright."""
+    """The border of a paper, landscape or portrait."""
 
     paper: str
     way: str
+
+
+_OLDER_WAYS = {"across": "landscape", "upright": "portrait"}
 
 
 def _read_hatch(r: Reader) -> Hatching:
@@ -57,10 +61,16 @@ def _read_hatch(r: Reader) -> Hatching:
 
 def _read_frame(r: Reader) -> PaperFrame:
     r.skip()
-    word = r.name("a paper and across or upright, as A4 across").split()
-    if len(word) != 2 or word[1].lower() not in ("across", "upright"):
-        raise Unreadable("Expected a paper and across or upright, as A4 across.", r.at)
-    return PaperFrame(word[0].upper(), word[1].lower())
+    begins = r.at
+    word = r.name("a paper and landscape or portrait, as A4 landscape").split()
+    way = word[1].lower() if len(word) == 2 else ""
+    if way in _OLDER_WAYS:
+        at = r.text.lower().index(way, begins + len(word[0]))
+        r.renewals.append(Renewal(at, at + len(way), _OLDER_WAYS[way]))
+        way = _OLDER_WAYS[way]
+    if way not in ("landscape", "portrait"):
+        raise Unreadable("Expected a paper and landscape or portrait, as A4 landscape.", r.at)
+    return PaperFrame(word[0].upper(), way)
 
 
 def _hatch(c: Context, s: Hatching, made: ChangeSet) -> None:
@@ -68,7 +78,7 @@ def _hatch(c: Context, s: Hatching, made: ChangeSet) -> None:
     p, angle, gap = c.place(s.at), float(c.number(s.angle)), float(c.length(s.gap, "gap"))
     region = faces_of(c).region_round(p)
     if region is None:
-        raise Broken("Nothing encloses that point. Close the outline round it.")
+        raise Broken("Nothing encloses that point. Close the outline around it.")
     loops = tuple(_vertices(loop) for loop in (region.outside, *region.inside))
     hatch = Hatch(loops=loops, angle_deg=angle % 180.0, gap=gap, layer=made.layer)
     made.note("hatch", hatch, loops[0][0].at)
@@ -117,8 +127,8 @@ def _frame(c: Context, s: PaperFrame, made: ChangeSet) -> None:
     """Draw the border of a paper whose lower left corner is the origin: bottom, right, top, left."""
     name = s.paper if s.paper in PAPERS else f"ANSI {s.paper}"
     if name not in PAPERS:
-        raise Broken(f"There is no paper {s.paper}. There are: {', '.join(PAPERS)}.")
-    wide, high = PAPERS[name] if s.way == "across" else PAPERS[name][::-1]
+        raise Broken(f"There is no paper {s.paper}. Use one of: {', '.join(PAPERS)}.")
+    wide, high = PAPERS[name] if s.way == "landscape" else PAPERS[name][::-1]
     mm = c.setting.unit.mm
     left, edge = (INCH_EDGE, INCH_EDGE) if name.startswith("ANSI") else (FILING_EDGE, EDGE)
     x0, y0, x1, y1 = (v / mm for v in (left, edge, wide - edge, high - edge))
@@ -135,14 +145,14 @@ def _frame(c: Context, s: PaperFrame, made: ChangeSet) -> None:
 WORDS: tuple[FirstWord, ...] = (
     FirstWord("hatch", _read_hatch, (
         SentenceKind("hatch", Hatching, _hatch, SECTIONS, (
-            Offer("annotate", 10, "hatching", "hatch ", "section fill shade",
+            Offer("annotate", 10, "hatching", "hatch ",
                   "rectangle 0, 0; 40 by 26|hatch 20, 13; 45°; gap 5"),
         )),
     )),
     FirstWord("frame", _read_frame, (
         SentenceKind("frame", PaperFrame, _frame, FRAMES, (
-            Offer("annotate", 11, "border with title strip", "frame ", "sheet paper border title",
-                  "frame A4 across"),
+            Offer("annotate", 11, "border with title block", "frame ",
+                  "frame A4 landscape"),
         )),
     )),
 )

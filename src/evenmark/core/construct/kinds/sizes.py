@@ -1,4 +1,4 @@
-"""Sizes: between points, of edges, radii, diameters, angles; and rows of them.
+"""Dimensions: between points, of edges, radii, diameters, angles; and rows of them.
 
 Figures stand as `drawing.placed` puts them; rows are spaced after ISO 129-1 (from memory).
 """
@@ -12,7 +12,8 @@ from typing import NamedTuple
 from evenmark.core.construct.change_set import ChangeSet
 from evenmark.core.construct.kinds.record import DIMENSIONS, FirstWord, Meaning, Offer, SentenceKind
 from evenmark.core.construct.points import Context
-from evenmark.core.construct.reading import AXES, FEATURES, Expression, Reader, Ref
+from evenmark.core.construct.reading import Reader
+from evenmark.core.construct.references import FEATURES, Expression, Ref
 from evenmark.core.construct.slots import ROUND, STRAIGHT, more, slot
 from evenmark.core.construct.state import Broken, plain
 from evenmark.core.construct.things import ends_of
@@ -27,13 +28,13 @@ from evenmark.core.geometry.numbers import Typed
 from evenmark.core.geometry.points import Point, direction_deg, distance, in_sweep, middle
 
 ROW = 2.3
-"""How far sizes from one edge stand apart, as a share of the height of figures."""
+"""How far dimensions from one edge stand apart, as a share of the height of their values."""
 PARTS_OF_INCH = 64
 MOST_TIMES = 200
 
 
 class Figure(NamedTuple):
-    """Where a figure stands, for how many features it holds, and whether it stands in brackets."""
+    """Where a value stands, for how many features it holds, and whether it stands in brackets."""
 
     at: Expression
     times: Typed | None
@@ -41,7 +42,7 @@ class Figure(NamedTuple):
 
 
 class SizeBetween(NamedTuple):
-    """A size between two points: across, up, or along."""
+    """A dimension between two points: horizontal, vertical, or along."""
 
     points: tuple[Expression, Expression]
     way: str
@@ -78,7 +79,7 @@ class SizeAngle(NamedTuple):
 
 
 class SizesFrom(NamedTuple):
-    """Sizes from the first point to each of the others, each line farther out."""
+    """Dimensions from the first point to each of the others, each line farther out."""
 
     points: tuple[Expression, ...]
     way: str
@@ -86,7 +87,7 @@ class SizesFrom(NamedTuple):
 
 
 class SizesInRow(NamedTuple):
-    """Sizes one behind the other in one line."""
+    """Dimensions one after the other in one line."""
 
     points: tuple[Expression, ...]
     way: str
@@ -112,13 +113,13 @@ def _read_size(r: Reader) -> Meaning:
     p = r.point()
     r.another("The second point")
     q = r.point()
-    r.another("Across, up or along")
-    way = r.one_of(("across", "up", "along"), "which way")
+    r.another("Horizontal, vertical or along")
+    way = r.one_of((*_WAYS, "along"), "which way", _OLDER_WAYS)
     return SizeBetween((p, q), way, _read_figure(r))
 
 
 def _read_figure(r: Reader) -> Figure:
-    slot(r, "Where the figure stands", "at")
+    slot(r, "Where its value stands", "at")
     at = r.point()
     times = r.number() if more(r, "times") else None
     brackets = more(r, "brackets")
@@ -127,32 +128,39 @@ def _read_figure(r: Reader) -> Figure:
     return Figure(at, times, brackets)
 
 
+_WAYS = ("horizontal", "vertical")
+_OLDER_WAYS = {"across": "horizontal", "up": "vertical"}
+
+
+def _needs_in_a_chain(r: Reader) -> None:
+    if not r.takes_older("in", "a", "row", shown="in a chain"):
+        r.needs("in", "a", "chain")
+
+
 def _read_sizes(r: Reader) -> Meaning:
     meaning: type[SizesFrom] | type[SizesInRow] = SizesInRow
     if r.takes("from"):
         meaning = SizesFrom
     else:
-        r.needs("in", "a", "row")
+        _needs_in_a_chain(r)
     r.first("The first point")
     points = [r.point()]
     while True:
         r.another("The next point, or which way")
-        if r.begins("across", "up") and not _is_axis_point(r):
+        if (r.begins(*_WAYS) or r.peek() in _OLDER_WAYS) and not _begins_point(r):
             break
         points.append(r.point())
     if len(points) < 2:
-        raise Unreadable("A size needs two points.", r.at)
-    way = r.one_of(("across", "up"), "which way")
-    slot(r, "Where the figures stand", "at")
+        raise Unreadable("A dimension needs two points. Say another one.", r.at)
+    way = r.one_of(_WAYS, "which way", _OLDER_WAYS)
+    slot(r, "Where the values stand", "at")
     return meaning(tuple(points), way, r.point())
 
 
-def _is_axis_point(r: Reader) -> bool:
-    """Say whether ``up`` begins a point here (up 12) rather than ending the points."""
-    before, word = r.mark(), r.peek()
-    if word not in AXES:
-        return False
-    r.takes(word)
+def _begins_point(r: Reader) -> bool:
+    """Say whether a word for a way begins a point here (up 12) rather than ending the points."""
+    before = r.mark()
+    r.takes(r.peek())
     out = not r.slot_ends
     r.back(before)
     return out
@@ -184,12 +192,12 @@ def _in_parts(c: Context, value: float, shown: Shown) -> Shown:
 
 def _put(d: Dimension, made: ChangeSet) -> None:
     if d.measured <= 0.0:
-        raise Broken("The two points are level with each other in that direction: there is nothing to say.")
+        raise Broken("The two points are in line that way, so the value would be 0. Choose another way.")
     made.note("size", d, d.at)
 
 
 def _linear(c: Context, a: Point, b: Point, way: str, place: Point, shown: Shown, made: ChangeSet) -> None:
-    turn = {"across": 0.0, "up": 90.0}[way] if way != "along" else direction_deg(a, b)
+    turn = {"horizontal": 0.0, "vertical": 90.0}[way] if way != "along" else direction_deg(a, b)
     size = placed.linear(a, b, turn, place).measured
     _put(placed.linear(a, b, turn, place, _in_parts(c, size, shown)), made)
 
@@ -202,7 +210,7 @@ def _between(c: Context, s: SizeBetween, made: ChangeSet) -> None:
 def _of_edge(c: Context, s: SizeOfEdge, made: ChangeSet) -> None:
     a, b = (plain(p) for p in ends_of(c.drawn(s.of)))
     if c.drawn(s.of).endless:
-        raise Broken("A guide has no length.")
+        raise Broken("A guide has no length. Choose an edge.")
     _linear(c, a, b, "along", c.place(s.figure.at), _shown(c, s.figure, made), made)
 
 
@@ -225,10 +233,10 @@ def _angle(c: Context, s: SizeAngle, made: ChangeSet) -> None:
     f, g, place = c.straight(s.first), c.straight(s.second), c.place(s.figure.at)
     vertex = meet(f, g)
     if vertex is None:
-        raise Broken("The edges are parallel: they hold no angle.")
+        raise Broken("The edges are parallel, so there is no angle. Choose others.")
     legs = _legs(vertex, f, g, place)
     if legs is None:
-        raise Broken("The figure stands on one of the edges: put it between them.")
+        raise Broken("The value stands on one of the edges. Put it between them.")
     _put(placed.of_angle(vertex, *legs, place, _shown(c, s.figure, made)), made)
 
 
@@ -257,7 +265,7 @@ def _end_toward(edge: Straight, vertex: Point, toward: Point) -> Point:
 def _from_one(c: Context, s: SizesFrom, made: ChangeSet) -> None:
     first, *others = (c.place(p) for p in s.points)
     place, shown = c.place(s.at), _plain(c, made)
-    at = 1 if s.way == "across" else 0
+    at = 1 if s.way == "horizontal" else 0
     step = ROW * c.setting.height * (1.0 if place[at] >= first[at] else -1.0)
     for k, p in enumerate(others):
         _linear(c, first, p, s.way, _in_line(first, p, place[at] + k * step, at), shown, made)
@@ -272,45 +280,45 @@ def _in_line(a: Point, b: Point, level: float, at: int) -> Point:
 def _in_row(c: Context, s: SizesInRow, made: ChangeSet) -> None:
     points = [c.place(p) for p in s.points]
     place, shown = c.place(s.at), _plain(c, made)
-    at = 1 if s.way == "across" else 0
+    at = 1 if s.way == "horizontal" else 0
     for a, b in pairwise(points):
         _linear(c, a, b, s.way, _in_line(a, b, place[at], at), shown, made)
 
 
 # fmt: off
 WORDS: tuple[FirstWord, ...] = (
-    FirstWord("size", _read_size, (
-        SentenceKind("size", SizeBetween, _between, DIMENSIONS, (
-            Offer("annotate", 1, "size between two points", "size ", "dimension measure length distance",
-                  "line 0, 0; 40, 0|size 0, 0; 40, 0; across; at 20, -12"),
+    FirstWord("dimension", _read_size, (
+        SentenceKind("dimension", SizeBetween, _between, DIMENSIONS, (
+            Offer("annotate", 1, "dimension between two points", "dimension ",
+                  "line 0, 0; 40, 0|dimension 0, 0; 40, 0; horizontal; at 20, -12"),
         )),
-        SentenceKind("size of", SizeOfEdge, _of_edge, DIMENSIONS, (
-            Offer("annotate", 2, "size of an edge", "size ", "dimension length aligned",
-                  "line 0, 0; 36, 16|size edge 1; at 14, 16"),
+        SentenceKind("dimension of", SizeOfEdge, _of_edge, DIMENSIONS, (
+            Offer("annotate", 2, "dimension of an edge", "dimension ",
+                  "line 0, 0; 36, 16|dimension edge 1; at 14, 16"),
         )),
-        SentenceKind("size radius", SizeRadius, _radius, DIMENSIONS, (
-            Offer("annotate", 3, "radius", "size radius ", "dimension radius R",
-                  "arc centre 0, 0; from 20, 0; turn 120|size radius arc 1; at 22, 22"),
+        SentenceKind("dimension radius", SizeRadius, _radius, DIMENSIONS, (
+            Offer("annotate", 3, "radius", "dimension radius ",
+                  "arc centre 0, 0; from 20, 0; turn 120|dimension radius arc 1; at 22, 22"),
         )),
-        SentenceKind("size diameter", SizeDiameter, _diameter, DIMENSIONS, (
-            Offer("annotate", 4, "diameter", "size diameter ", "dimension diameter",
-                  "circle 0, 0; radius 12|size diameter circle 1; at 24, 18"),
+        SentenceKind("dimension diameter", SizeDiameter, _diameter, DIMENSIONS, (
+            Offer("annotate", 4, "diameter", "dimension diameter ",
+                  "circle 0, 0; radius 12|dimension diameter circle 1; at 24, 18"),
         )),
-        SentenceKind("size angle", SizeAngle, _angle, DIMENSIONS, (
-            Offer("annotate", 5, "angle", "size angle ", "dimension degrees",
-                  "line 0, 0; 40, 0|line 0, 0; 30, 24|size angle edge 1; edge 2; at 26, 8"),
+        SentenceKind("dimension angle", SizeAngle, _angle, DIMENSIONS, (
+            Offer("annotate", 5, "angle", "dimension angle ",
+                  "line 0, 0; 40, 0|line 0, 0; 30, 24|dimension angle edge 1; edge 2; at 26, 8"),
         )),
     )),
-    FirstWord("sizes", _read_sizes, (
-        SentenceKind("sizes from", SizesFrom, _from_one, DIMENSIONS, (
-            Offer("annotate", 6, "sizes from one edge", "sizes from ", "baseline dimensions datum",
-                  "line 0, 0; 40, 0|sizes from 0, 0; 18, 0; 40, 0; across; at 0, -9"),
+    FirstWord("dimensions", _read_sizes, (
+        SentenceKind("dimensions from", SizesFrom, _from_one, DIMENSIONS, (
+            Offer("annotate", 6, "dimensions from one edge", "dimensions from ",
+                  "line 0, 0; 40, 0|dimensions from 0, 0; 18, 0; 40, 0; horizontal; at 0, -9"),
         )),
-        SentenceKind("sizes in a row", SizesInRow, _in_row, DIMENSIONS, (
-            Offer("annotate", 7, "sizes in a row", "sizes in a row ", "chain dimensions continued",
-                  "line 0, 0; 40, 0|sizes in a row 0, 0; 18, 0; 40, 0; across; at 0, -12"),
+        SentenceKind("dimensions in a chain", SizesInRow, _in_row, DIMENSIONS, (
+            Offer("annotate", 7, "dimensions in a chain", "dimensions in a chain ",
+                  "line 0, 0; 40, 0|dimensions in a chain 0, 0; 18, 0; 40, 0; horizontal; at 0, -12"),
         )),
     )),
 )
 # fmt: on
-"""Sentences that begin with ``size`` or ``sizes``."""
+"""Sentences that begin with ``dimension`` or ``dimensions``."""

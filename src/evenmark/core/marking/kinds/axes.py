@@ -114,15 +114,15 @@ def axis(a: Ask, exam: Examination) -> Measure:
     )
     allowed = a.allowed if a.r.tolerance is None else a.r.tolerance
     if not tol.within(off, allowed or 0.0, exam.slack):
-        return Measure(off, off)
+        return Measure(off, off, what="offset")
     turn = abs(
         direction_difference_deg(direction_deg(key.start, key.end), direction_deg(drawn.start, drawn.end))
     )
     aside = max(distance_to_supporting_line(p, drawn.start, drawn.end) for p in key.ends)
     if turn > exam.tolerances.angle_deg and not tol.within(aside, allowed or 0.0, exam.slack):
-        return Measure(aside, aside)
+        return Measure(aside, aside, what="direction")
     short = _overshoot_off(asked, key, drawn, exam)
-    return Measure(short or off, short or off)
+    return Measure(short, short, what="overshoot") if short else Measure(off, off, what="offset")
 
 
 def _overshoot_off(asked: Axis, key: Edge, drawn: Edge, exam: Examination) -> float:

@@ -124,7 +124,7 @@ def one_piece(a: Ask, exam: Examination) -> Measure:
 KINDS = (
     Kind(
         name="joined",
-        title="Ends that meet",
+        title="Joined ends",
         word="ends meet",
         listed=18,
         of=("kt",),

@@ -174,7 +174,7 @@ def turn(a: Ask, exam: Examination) -> Measure:
 KINDS = (
     Kind(
         name="wording",
-        title="Wording",
+        title="Text",
         word="wording",
         listed=29,
         of=("xn",),
@@ -197,7 +197,7 @@ KINDS = (
     ),
     Kind(
         name="text-height",
-        title="Heights of lettering",
+        title="Text heights",
         word="height",
         listed=30,
         of=("xn",),
@@ -220,7 +220,7 @@ KINDS = (
     ),
     Kind(
         name="text-anchor",
-        title="Places of lettering",
+        title="Text positions",
         word="place",
         listed=31,
         of=("x",),
@@ -243,7 +243,7 @@ KINDS = (
     ),
     Kind(
         name="text-turn",
-        title="Directions of lettering",
+        title="Text directions",
         word="direction",
         listed=32,
         of=("x",),

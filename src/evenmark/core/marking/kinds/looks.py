@@ -152,7 +152,7 @@ KINDS = (
     ),
     Kind(
         name="style",
-        title="Looks",
+        title="Line styles",
         word="look",
         listed=39,
         of=("eacfxdnh",),
@@ -175,8 +175,8 @@ KINDS = (
     ),
     Kind(
         name="layer-style",
-        title="Look of layers",
-        word="Look of layer",
+        title="Line styles of layers",
+        word="Line style of layer",
         listed=40,
         of=(),
         more="",

@@ -172,8 +172,8 @@ KINDS = (
     ),
     Kind(
         name="perpendicular",
-        title="Square to each other",
-        word="square to",
+        title="Perpendicular",
+        word="perpendicular to",
         listed=14,
         of=("eac", "eac"),
         more="",
@@ -241,8 +241,8 @@ KINDS = (
     ),
     Kind(
         name="concentric",
-        title="One centre",
-        word="one centre with",
+        title="Concentric",
+        word="concentric with",
         listed=16,
         of=("ac", "ac"),
         more="",

@@ -247,7 +247,7 @@ KINDS = (
     ),
     Kind(
         name="evenly-spaced",
-        title="Even patterns",
+        title="Equal spacing",
         word="evenly spaced with",
         listed=26,
         of=(),
@@ -293,7 +293,7 @@ KINDS = (
     ),
     Kind(
         name="count",
-        title="How many",
+        title="Counts",
         word="how many like it",
         listed=28,
         of=("eacx",),

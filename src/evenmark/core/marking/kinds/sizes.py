@@ -93,7 +93,7 @@ its start."""
 
 
 def round_of(pieces: list[Piece]) -> tuple[float, float]:
-    """Return the area inside a chain and its length round; the area of an arc's segment is r^2 (t - sin t) /
+    """Return the area inside a chain and its perimeter; the area of an arc's segment is r^2 (t - sin t) /
     2."""
     ox, oy = pieces[0][0]
     area = total = 0.0
@@ -129,12 +129,12 @@ def _ask_round(r: Requirement, s: MarkingSetting, which: int) -> Ask:
 
 
 def ask_area(r: Requirement, s: MarkingSetting) -> Ask:
-    """Ask an outline for the area inside; its tolerance is that of lengths times the length round."""
+    """Ask an outline for the area inside; its tolerance is that of lengths times the perimeter."""
     return _ask_round(r, s, 0)
 
 
 def ask_perimeter(r: Requirement, s: MarkingSetting) -> Ask:
-    """Ask an outline for its length round; its tolerance is that of lengths for each piece."""
+    """Ask an outline for its perimeter; its tolerance is that of lengths for each piece."""
     return _ask_round(r, s, 1)
 
 
@@ -160,7 +160,7 @@ def area(a: Ask, exam: Examination) -> Measure:
 
 
 def perimeter(a: Ask, exam: Examination) -> Measure:
-    """Measure the length round."""
+    """Measure the perimeter."""
     return _measure_round(a, exam, 1)
 
 
@@ -259,8 +259,8 @@ KINDS = (
     ),
     Kind(
         name="perimeter",
-        title="Lengths round",
-        word="length round",
+        title="Perimeters",
+        word="perimeter",
         listed=23,
         of=("o",),
         more="",

@@ -164,7 +164,7 @@ def _off(corners: tuple[str, ...], axis: int, exam: Examination) -> float | None
 KINDS = (
     Kind(
         name="arrangement",
-        title="Views in line",
+        title="Aligned views",
         word="in line with",
         listed=36,
         of=("v", "v"),

@@ -183,8 +183,8 @@ KINDS = (
     ),
     Kind(
         name="clean",
-        title="Nothing left over",
-        word="Nothing left over",
+        title="Extra objects",
+        word="Extra objects",
         listed=41,
         of=(),
         more="",
@@ -206,8 +206,8 @@ KINDS = (
     ),
     Kind(
         name="differs",
-        title="Sides and senses",
-        word="Sides and senses",
+        title="Sides and directions",
+        word="Sides and directions",
         listed=42,
         of=(),
         more="",

@@ -232,7 +232,7 @@ class Points:
         radii = np.array([r.radius for r in rounds], np.float64)[:, None]
         groups = (
             ("corner", as_rows([k.at for k in key.corners])),
-            ("meeting point", as_rows([t.at for t in key.tees])),
+            ("junction", as_rows([t.at for t in key.tees])),
             ("middle of an edge", (starts + ends) / 2),
             ("end of an edge", starts),
             ("end of an edge", ends),

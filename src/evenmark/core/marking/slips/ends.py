@@ -49,7 +49,7 @@ def ends_apart(e: Evidence) -> Iterator[Hypothesis]:
                 code="overshoot",
                 tokens=frozenset(tokens),
                 free=2,
-                says=f"An end runs {by} past the meeting point {place(joint)}.",
+                says=f"An end runs {by} past the junction {place(joint)}.",
             )
         else:
             yield Hypothesis(
@@ -69,7 +69,7 @@ def _all_ends(found: list[Finding], tokens: frozenset[Token], e: Evidence) -> Hy
     if sizes[-1] - sizes[0] > e.exact:
         by = f"{number(sizes[0])} to {size(sizes[-1], e.unit)}"
     if past * 2 > len(joints):
-        says = f"Ends run past {len(joints)} meeting points, by {by}."
+        says = f"Ends run past {len(joints)} junctions, by {by}."
         return Hypothesis(code="overshoot", tokens=tokens, free=2, says=says)
     says = f"Ends do not meet at {len(joints)} places: they are {by} apart."
     return Hypothesis(code="gap", tokens=tokens, free=2, says=says)
@@ -260,8 +260,8 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
         ]
         if len(touched) == len(asked) and flipped:
             says = (
-                f"The edge {place(edge)} touches the {noun(flipped[0], e.centre)} {place(flipped[0])} on "
-                "its other side."
+                f"The edge {place(edge)} is tangent to the {noun(flipped[0], e.centre)} {place(flipped[0])} "
+                "on its other side."
             )
             yield Hypothesis(code="wrong-tangent-side", tokens=explains, says=says)
             continue
@@ -278,9 +278,8 @@ def wrong_tangent(e: Evidence) -> Iterator[Hypothesis]:
         if others and len(touched) < len(asked):
             missed = next(c for c in asked if c not in touched)
             says = (
-                f"The edge {place(edge)} touches the {noun(others[0], e.centre)} of radius "
-                f"{size(others[0].radius, e.unit)} "
-                f"instead of the one of radius {size(missed.radius, e.unit)}."
+                f"The edge {place(edge)} is tangent to the {noun(others[0], e.centre)} of radius "
+                f"{size(others[0].radius, e.unit)}, not to the one of radius {size(missed.radius, e.unit)}."
             )
             yield Hypothesis(code="tangent-to-another", tokens=explains, says=says, free=1)
 

@@ -56,7 +56,7 @@ def _on_default(groups: dict[tuple[str, str], list[Finding]]) -> Iterator[Hypoth
         names = [*found]
         layers = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
         asked = f"layer {layers} was" if len(names) == 1 else f"layers {layers} were"
-        says = f"{many} on layer 0, where what has no layer of its own lands; {asked} asked for."
+        says = f"{many} on layer 0, the default layer; {asked} asked for."
         yield Hypothesis(code="default-layer", tokens=tokens, says=says)
 
 
@@ -94,7 +94,7 @@ def _exchanged(groups: dict[tuple[str, str], list[Finding]], e: Evidence) -> Ite
             other = e.exam.key.by_id[near.features[0]]
             says = (
                 f"The {noun(one, e.centre)} {place(one)} and the {noun(other, e.centre)} {place(other)} "
-                "were exchanged: each is on the other's layer, so that hidden reads as visible."
+                "were swapped: each is on the other's layer, so that hidden edges look visible."
             )
             yield Hypothesis(code="edges-exchanged", tokens=token(f) | token(near), says=says)
 
@@ -108,12 +108,12 @@ def clutter(e: Evidence) -> Iterator[Hypothesis]:
     """Things that should not be there: `drawn-twice`, `construction-left`, `debris`; other spare geometry is
     unexplained."""
     words = {
-        "drawn-twice": ("stretch", "stretches", "drawn twice: one lies on top of the other"),
+        "drawn-twice": ("line or arc", "lines or arcs", "drawn twice: one lies on top of the other"),
         "construction-left": ("construction line", "construction lines", "left in the drawing"),
-        "chords": ("arc", "arcs", "drawn as short straight pieces"),
-        "debris": ("object", "objects", "so short that nothing can be seen of it"),
-        "spare": ("object", "objects", "drawn that was not asked for"),
-        "given-changed": ("given object", "given objects", "no longer as the start drawing had it"),
+        "chords": ("arc", "arcs", "drawn as short straight lines"),
+        "debris": ("object", "objects", "too short to be seen"),
+        "spare": ("extra object", "extra objects", "drawn"),
+        "given-changed": ("given object", "given objects", "changed from the start drawing"),
     }
     for f in e.failing("clean"):
         groups: dict[str, list[int]] = defaultdict(list)
@@ -123,7 +123,7 @@ def clutter(e: Evidence) -> Iterator[Hypothesis]:
         for code, numbers in groups.items():
             one, more, what = words[code]
             where = f" ({_places([f.items[n].at for n in numbers])})"
-            head = f"1 {one} is" if len(numbers) == 1 else f"{len(numbers)} {more} are"
+            head = f"1 {one} was" if len(numbers) == 1 else f"{len(numbers)} {more} were"
             tokens = frozenset((f.id, n) for n in numbers)
             yield Hypothesis(
                 code="unexplained" if code in ("spare", "given-changed") else code,

@@ -23,12 +23,12 @@ def words(e: Evidence) -> Iterator[Hypothesis]:
         asked, drawn = str(f.expected), str(f.measured)
         if asked.casefold() == drawn.casefold():
             says = (
-                f"The lettering reads {drawn!r}; it was asked for as {asked!r}, in just these capitals and "
-                "small letters."
+                f"The text reads {drawn!r}; it was asked for as {asked!r}, with these upper and lower "
+                "case letters."
             )
             yield Hypothesis(code="text-case", tokens=token(f), says=says)
         else:
-            says = f"The lettering reads {drawn!r}; {asked!r} was asked for."
+            says = f"The text reads {drawn!r}; {asked!r} was asked for."
             yield Hypothesis(code="unexplained", tokens=token(f), says=says)
 
 
@@ -41,7 +41,7 @@ def heights(e: Evidence) -> Iterator[Hypothesis]:
             groups[number(f.measured), number(f.expected)].append(f)
     for (drawn, asked), found in groups.items():
         which = (
-            f"The lettering {place(e.exam.key.by_id[found[0].features[0]])} is"
+            f"The text {place(e.exam.key.by_id[found[0].features[0]])} is"
             if len(found) == 1
             else f"{counted(len(found), 'text')} are"
         )
@@ -59,12 +59,12 @@ def anchors(e: Evidence) -> Iterator[Hypothesis]:
             continue
         if drawn.anchor != text.anchor and distance(drawn.at, text.at) <= max(e.exact, f.tolerance or 0.0):
             says = (
-                f"The lettering {place(text)} stands by its {drawn.anchor} on the point where its "
+                f"The text {place(text)} is placed by its {drawn.anchor} on the point where its "
                 f"{text.anchor} belongs."
             )
             yield Hypothesis(code="text-anchor", tokens=token(f), says=says)
         else:
-            says = f"The lettering {place(text)} stands {size(f.deviation or 0.0, e.unit)} from its place."
+            says = f"The text {place(text)} is {size(f.deviation or 0.0, e.unit)} from its place."
             yield Hypothesis(code="unexplained", tokens=token(f), says=says)
 
 
@@ -106,9 +106,7 @@ def notes(e: Evidence) -> Iterator[Hypothesis]:
                 f"{e.unit}²."
             )
         else:
-            says = (
-                f"The lettering {place(feature)} is turned by {number(f.deviation)}° from how it should run."
-            )
+            says = f"The text {place(feature)} is turned by {number(f.deviation)}° from how it should run."
         yield Hypothesis(code="unexplained", tokens=token(f), says=says)
 
 
@@ -123,8 +121,8 @@ def lettering_as_lines(e: Evidence) -> Iterator[Hypothesis]:
     lines = sum(len(strokes[i]) for i in ids)
     text = e.exam.key.by_id[ids[0]]
     assert isinstance(text, TextFeature)
-    what = f"The lettering “{text.wording}” was" if len(ids) == 1 else f"{len(ids)} pieces of lettering were"
-    says = f"{what} drawn as {lines} separate lines: no wording, height or place can be read from them."
+    what = f"The text “{text.wording}” was" if len(ids) == 1 else f"{len(ids)} texts were"
+    says = f"{what} drawn as {lines} separate lines: no text, height or place can be read from them."
     tokens = frozenset((f.id, -1) for f in absent)
     yield Hypothesis(code="lettering-as-lines", tokens=tokens, says=says)
 

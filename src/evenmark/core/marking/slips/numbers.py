@@ -95,9 +95,9 @@ def steps(e: Evidence) -> Iterator[Hypothesis]:
             continue
         ex, ey = edge.ends[far]
         guesses = [
-            ("axes-swapped", (dy, dx), "has its across and up exchanged"),
-            ("sign-flipped", (-dx, dy), "goes across the wrong way: a sign was changed"),
-            ("sign-flipped", (dx, -dy), "goes up or down the wrong way: a sign was changed"),
+            ("axes-swapped", (dy, dx), "has horizontal and vertical swapped"),
+            ("sign-flipped", (-dx, dy), "goes left instead of right or the reverse: a sign was changed"),
+            ("sign-flipped", (dx, -dy), "goes up instead of down or the reverse: a sign was changed"),
             (
                 "coordinate-as-step",
                 (ex, ey),
@@ -146,7 +146,7 @@ def coordinates(e: Evidence) -> Iterator[Hypothesis]:
         if isinstance(feature, Corner):
             explains |= moved_with(feature, e)
         guesses = [
-            ("axes-swapped", (y, x), "across and up were exchanged"),
+            ("axes-swapped", (y, x), "horizontal and vertical were swapped"),
             ("sign-flipped", (-x, y), "a sign was changed"),
             ("sign-flipped", (x, -y), "a sign was changed"),
             ("sign-flipped", (-x, -y), "both signs were changed"),
@@ -241,8 +241,8 @@ def _read_otherwise(
         baseline.append((i, c, offset - before_))
         before_ = offset
     for code, predicted, how in (
-        ("baseline-as-chain", chain, "sizes given from one base were each taken from the hole before"),
-        ("chain-as-baseline", baseline, "sizes given from hole to hole were all taken from one base"),
+        ("baseline-as-chain", chain, "baseline dimensions were each taken from the hole before"),
+        ("chain-as-baseline", baseline, "chain dimensions were all taken from one base"),
     ):
         # which drawn hole was taken for which says nothing here: they are all of one size
         left = [getattr(e.exam.partner(i), "center", None) for i, _, _ in predicted]

@@ -51,16 +51,16 @@ def turned_piece(e: Evidence) -> Iterator[Hypothesis]:
         found = [f for f in e.all_off if f.features and inside.issuperset(f.features)]
         view = next((v for v in e.exam.rules.views or () if _holds(v, piece, e)), None)
         first = e.exam.key.by_id[piece[0]]
-        what = f"What hangs together with the {noun(first)} {place(first)}"
+        what = f"Everything connected to the {noun(first)} {place(first)}"
         what = f"The {view_name(view.name)}" if view else what
         if how.mirrored:
-            code, says = "mirrored", f"{what} is mirrored as one."
+            code, says = "mirrored", f"{what} is mirrored as a whole."
         else:
             way = "counter-clockwise" if how.turn_deg > 0 else "clockwise"
-            code, says = "turned", f"{what} is turned by {number(abs(how.turn_deg))}° {way} as one."
+            code, says = "turned", f"{what} is turned by {number(abs(how.turn_deg))}° {way} as a whole."
             if _looks_exchanged(piece, how.turn_deg, e):
-                half = f"{what} is turned by 180° as one"
-                says = f"{half}, or its two radii were exchanged: both would look like this."
+                half = f"{what} is turned by 180° as a whole"
+                says = f"{half}, or its two radii were swapped: both would look like this."
         yield Hypothesis(code=code, tokens=tokens(found), says=says, free=1)
 
 
@@ -89,9 +89,9 @@ def moved_together(e: Evidence) -> Iterator[Hypothesis]:
         if not things or not all(_stands_off(g, off, e) for g in with_it):
             continue
         feature = e.exam.key.by_id[f.features[0]]
-        more = f"{len(things)} more {'thing' if len(things) == 1 else 'things'}"
+        more = f"{len(things)} more {'object' if len(things) == 1 else 'objects'}"
         says = (
-            f"The {noun(feature, e.centre)} {place(feature)} and {more} were moved as one: they stand "
+            f"The {noun(feature, e.centre)} {place(feature)} and {more} were moved together: they are "
             f"{off_its_place(across, up, e.unit, e.exact, of='their place')}."
         )
         yield Hypothesis(code="shifted", tokens=tokens([f, *with_it]), says=says, free=2)

@@ -291,7 +291,7 @@ def free_curves(e: Evidence) -> Iterator[Hypothesis]:
                     else "straight edge"
                 )
                 says = (
-                    f"A free curve stands for the {what} {place(asked)}; it comes within "
+                    f"A free curve was drawn for the {what} {place(asked)}; it comes within "
                     f"{size(off, e.unit)} of it."
                 )
                 yield Hypothesis(code="free-curve", tokens=_all_about(asked, curve, e), says=says)

@@ -19,7 +19,7 @@ def differs(e: Evidence) -> Iterator[Hypothesis]:
             told.append(f"{len(features) - MOST_TOLD} more")
         words = " and ".join((", ".join(told[:-1]), told[-1])) if len(told) > 1 else told[0]
         many = "differ" if len(features) > 1 else "differs"
-        says = f"T{words[1:]} {many} from the key: every size is right, and the shape is another one."
+        says = f"T{words[1:]} {many} from the key: every size is right, but the shape is not."
         yield Hypothesis(code="unexplained", tokens=frozenset({(f.id, -1)}), says=says)
 
 

@@ -49,7 +49,7 @@ def size_of_another(e: Evidence) -> Iterator[Hypothesis]:
         if swapped is not None:
             second = e.exam.key.by_id[swapped.features[0]]
             one, other = (f"the {noun(k, e.centre)} {place(k)}" for k in (feature, second))
-            says = f"The sizes of {one} and {other} were exchanged: each has the {f.kind} of the other."
+            says = f"The sizes of {one} and {other} were swapped: each has the {f.kind} of the other."
             yield Hypothesis(code="size-of-another", tokens=tokens([f, swapped]), says=says)
             continue
         if f.kind == "radius" and still_rounds(f, e):
@@ -121,17 +121,17 @@ def rounded(e: Evidence) -> Iterator[Hypothesis]:
             )
             says = (
                 f"The {noun(feature, e.centre)} {place(feature)} was drawn at {parts[0]}, {parts[1]}: "
-                "coordinates as a rounded display shows them."
+                "the coordinates of a rounded display."
             )
             yield Hypothesis(code="rounded-value", tokens=explains, says=says)
 
 
 def all_rounded(e: Evidence) -> Iterator[Hypothesis]:
-    """The drawing is the key with all its coordinates as a rounded display shows them: `rounded-value`."""
+    """The drawing is the key with all its the coordinates of a rounded display: `rounded-value`."""
     digits = rounded_to(e.exam) if len(e.all_off) > 1 else None
     if digits is not None:
         decimals = "whole numbers" if digits == 0 else f"{counted(digits, 'decimal')}"
-        says = f"All coordinates are those of a display that is rounded to {decimals}."
+        says = f"All coordinates were taken from a display rounded to {decimals}."
         off = tokens([f for f in e.all_off if f.kind != "clean"])
         yield Hypothesis(code="rounded-value", tokens=off, says=says)
 
@@ -176,7 +176,7 @@ def _slid_by(edge: Edge, e: Evidence) -> str:
         aside = distance_to_supporting_line(ends[0], edge.start, edge.end)
         return f"{size(aside, e.unit)} from where it should be, parallel to it"
     asked, drawn = (number(direction_deg(*p), 2) for p in (edge.ends, ends))
-    return f"laid otherwise between its neighbours: its direction is {drawn}°, {asked}° was asked for"
+    return f"placed differently between its neighbours: its direction is {drawn}°, {asked}° was asked for"
 
 
 def carried_along(e: Evidence) -> Iterator[Hypothesis]:
@@ -209,7 +209,7 @@ def carried_along(e: Evidence) -> Iterator[Hypothesis]:
         elif told == 1:
             says += "1 finding follows it and is met once it is right."
         else:
-            says += "what hangs on it is right once it is."
+            says += "what depends on it is right once it is."
         yield Hypothesis(code="follows-edge", tokens=tokens(every), says=says, free=9, leader=leader.id)
 
 

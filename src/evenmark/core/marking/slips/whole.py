@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 from evenmark.core.geometry import tolerance as tol
 from evenmark.core.geometry.points import distance
-from evenmark.core.linework.wording import noun, number, off_its_place, place, size, view_name
+from evenmark.core.linework.wording import noun, number, off_its_place, place, view_name
 from evenmark.core.marking.explain import Evidence, Hypothesis
 from evenmark.core.marking.kinds.common import drawn_place, key_place
 from evenmark.core.marking.slips.common import token
@@ -16,12 +16,12 @@ from evenmark.core.marking.slips.common import token
 UNIT_FACTORS = {
     25.4: "25.4 times too large: millimetres were drawn where inches were asked for, or the reverse",
     1 / 25.4: "25.4 times too small: inches were drawn where millimetres were asked for, or the reverse",
-    10.0: "10 times too large: the decimal point slipped, or centimetres and millimetres were exchanged",
-    0.1: "10 times too small: the decimal point slipped, or centimetres and millimetres were exchanged",
-    12.0: "12 times too large: feet and inches were exchanged",
-    1 / 12.0: "12 times too small: feet and inches were exchanged",
-    304.8: "304.8 times too large: feet and millimetres were exchanged",
-    1 / 304.8: "304.8 times too small: feet and millimetres were exchanged",
+    10.0: "10 times too large: the decimal point slipped, or centimetres and millimetres were swapped",
+    0.1: "10 times too small: the decimal point slipped, or centimetres and millimetres were swapped",
+    12.0: "12 times too large: feet and inches were swapped",
+    1 / 12.0: "12 times too small: feet and inches were swapped",
+    304.8: "304.8 times too large: feet and millimetres were swapped",
+    1 / 304.8: "304.8 times too small: feet and millimetres were swapped",
 }
 
 
@@ -62,10 +62,8 @@ def motion_of_whole(e: Evidence) -> Iterator[Hypothesis]:
             )
         else:
             x, y = -m.shift[0], -m.shift[1]
-            says = (
-                f"The whole drawing stands {size(x, e.unit)} across and {size(y, e.unit)} up from where it "
-                "was asked for."
-            )
+            aside = off_its_place(x, y, e.unit, e.exact, of="where it was asked for")
+            says = f"The whole drawing is {aside}."
             yield Hypothesis(code="shifted", tokens=token(f), says=says)
 
 
@@ -89,7 +87,8 @@ def left_behind(e: Evidence) -> Iterator[Hypothesis]:
             )
             yield Hypothesis(code="left-behind", tokens=token(f), says=says)
         elif e.start is not None and _stands_in(e.start, feature.id[0], drawn, e):
-            says = f"The {noun(feature, e.centre)} {place(feature)} was left where the start drawing had it."
+            named = f"The {noun(feature, e.centre)} {place(feature)}"
+            says = f"{named} was left where it was in the start drawing."
             yield Hypothesis(code="left-behind", tokens=token(f), says=says)
 
 
@@ -122,7 +121,7 @@ def view_shifted(e: Evidence) -> Iterator[Hypothesis]:
         tokens = frozenset((f.id, -1) for f in lines if view.id in f.features)
         across, up = e.exam.view_shifts.get(view.id, (0.0, 0.0))
         if tokens and max(abs(across), abs(up)) > e.exact:
-            says = f"The {view_name(view.name)} stands {off_its_place(-across, -up, e.unit, e.exact)}."
+            says = f"The {view_name(view.name)} is {off_its_place(-across, -up, e.unit, e.exact)}."
             yield Hypothesis(code="shifted", tokens=tokens, says=says, free=1)
 
 

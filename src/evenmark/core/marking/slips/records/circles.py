@@ -27,24 +27,24 @@ SLIPS = (
         code="corner-left-sharp",
         title="A corner was left sharp",
         means="a fillet was asked for and the corner was left sharp",
-        advice="Go round the outline once on the sheet and count the rounded corners, then count yours.",
+        advice="Follow the outline once on the sheet and count the rounded corners, then count yours.",
     ),
     Slip(
         code="wrong-fillet",
-        title="A fillet of another radius",
-        means="a fillet touches both neighbours with another radius",
-        advice="Read the radius of each corner by itself; corners that look alike may differ.",
+        title="Wrong fillet radius",
+        means="a fillet is tangent to both neighbours, with the wrong radius",
+        advice="Read the radius of each corner by itself; corners that look equal may differ.",
     ),
     Slip(
         code="pattern-start",
-        title="The pattern starts elsewhere",
+        title="Hole pattern starts at the wrong angle",
         means="a ring of holes starts at another angle",
-        advice=("Besides how many and how large, the sheet says where the first hole stands. Start there."),
+        advice=("The sheet shows where the first hole is. Start there."),
     ),
     Slip(
         code="pattern-circle",
-        title="Another pitch circle",
-        means="a ring of holes is on another pitch circle",
+        title="Wrong pitch circle",
+        means="a ring of holes is on the wrong pitch circle",
         advice=(
             "The size of a pitch circle is most often given as a diameter. Draw the circle itself "
             "first, and the holes on it."
@@ -52,8 +52,8 @@ SLIPS = (
     ),
     Slip(
         code="pattern-count",
-        title="Another number of holes",
-        means="a ring has another number of holes",
+        title="Wrong number of holes",
+        means="a ring has the wrong number of holes",
         advice=(
             "Count the holes on the sheet, then yours. A full turn divided by the count is the angle "
             "from one to the next."

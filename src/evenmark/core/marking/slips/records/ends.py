@@ -22,28 +22,28 @@ SLIPS = (
     ),
     Slip(
         code="overshoot",
-        title="An end runs past its meeting point",
+        title="An end runs past its junction",
         means="an end runs past the point where it should stop",
-        advice="Trim what runs past its corner, then enlarge the corner and look again.",
+        advice="Trim what runs past its corner, then enlarge the corner and check it.",
     ),
     Slip(
         code="caught-wrong-point",
-        title="Another point was caught",
+        title="Wrong point caught",
         means="an end or centre lies exactly on another characteristic point",
         advice=("When several points are close together, enlarge first, and read which one is being caught."),
     ),
     Slip(
         code="not-quite-tangent",
         title="Not quite tangent",
-        means="a line and a curve meet, and nearly where they would touch",
+        means="a line and a curve meet, and are nearly tangent",
         advice=(
-            "A tangent cannot be placed by eye. Construct it from the circle, and its touching point with it."
+            "A tangent cannot be placed by eye. Construct it from the circle, with its point of tangency."
         ),
     ),
     Slip(
         code="wrong-tangent-side",
         title="Tangent on the other side",
-        means="an edge touches the right curve on its other side",
+        means="an edge is tangent to the right curve, on its other side",
         advice=(
             "Two tangents fit most pairs of circles. Look at the sheet: does the line cross between the "
             "circles or stay on one side?"
@@ -52,13 +52,13 @@ SLIPS = (
     Slip(
         code="tangent-to-another",
         title="Tangent to another circle",
-        means="an edge touches another curve than was asked",
-        advice="Name both circles that a tangent touches before you draw it.",
+        means="an edge is tangent to another curve than was asked",
+        advice="Name both circles of a tangent before you draw it.",
     ),
     Slip(
         code="wrong-side",
         title="On the other side",
         means="as far from an edge as asked, on its other side",
-        advice=("A parallel lies on one of two sides. Point to the side that you mean before you accept it."),
+        advice=("A parallel lies on one of two sides. Check the side before you accept it."),
     ),
 )

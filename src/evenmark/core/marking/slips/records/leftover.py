@@ -7,23 +7,20 @@ from evenmark.core.marking.slips.records.record import Slip
 SLIPS = (
     Slip(
         code="edges-exchanged",
-        title="Hidden and visible edges were exchanged",
+        title="Hidden and visible edges were swapped",
         means="a hidden and a visible edge have each other's layer",
         advice=("For each edge ask whether you would see it from this side. Only what is hidden is dashed."),
     ),
     Slip(
         code="wrong-layer",
-        title="On another layer",
-        means="right shape, another layer",
-        advice=(
-            "Choose the layer before you draw. At the end show one layer after the other and look at "
-            "what is on it."
-        ),
+        title="Wrong layer",
+        means="right shape, wrong layer",
+        advice=("Choose the layer before you draw. At the end, show one layer at a time and check it."),
     ),
     Slip(
         code="layer-misnamed",
         title="A layer is misnamed",
-        means="the layer is named as asked but for letter case, blanks or one letter",
+        means="the layer is named as asked but for letter case, spaces or one letter",
         advice="Type layer names exactly as the page of the exercise lists them.",
     ),
     Slip(
@@ -31,23 +28,21 @@ SLIPS = (
         title="Left on the default layer",
         means="right shape, left on layer 0",
         advice=(
-            "Nothing belongs on the layer that is there before you make any. Make and choose your "
-            "layers first."
+            "Nothing belongs on the default layer. Create your layers first, and choose one before you draw."
         ),
     ),
     Slip(
         code="wrong-line-type",
-        title="Another line type",
-        means="everything about the look is right but the line type",
+        title="Wrong line type",
+        means="the line style is right but for the line type",
         advice="Let the layer set the line type, and set it there once.",
     ),
     Slip(
         code="dashes-too-long",
         title="Dashes do not show",
-        means="the dashes repeat more seldom than the line is long, so that they do not show",
+        means="the dash pattern is longer than the line, so that no dashes show",
         advice=(
-            "Dashes longer than the line do not show. Make the pattern so fine that several of its "
-            "dashes fit on the shortest line."
+            "Dashes longer than the line do not show. Use a pattern with several dashes on the shortest line."
         ),
     ),
     Slip(
@@ -55,8 +50,8 @@ SLIPS = (
         title="Drawn twice",
         means="something lies on top of something else",
         advice=(
-            "Two lines on top of each other look like one. Take one away: if a line still stands there, "
-            "it was drawn twice."
+            "Two lines on top of each other look like one. Delete one: if a line is still there, it was "
+            "drawn twice."
         ),
     ),
     Slip(
@@ -64,7 +59,7 @@ SLIPS = (
         title="Construction left in",
         means="construction was left in",
         advice=(
-            "Rub out helper lines when they have done their work, or keep them on the construction "
+            "Delete construction lines when you no longer need them. Keep them on the construction "
             "layer if the exercise allows it."
         ),
     ),
@@ -73,14 +68,14 @@ SLIPS = (
         title="Left on the construction layer",
         means="right shape, left on the construction layer",
         advice=(
-            "Switch the construction layer off before you hand in: whatever vanishes and should not "
-            "belongs on another layer."
+            "Hide the construction layer before you hand in. What vanishes and should not belongs on "
+            "another layer."
         ),
     ),
     Slip(
         code="chords",
-        title="An arc drawn as straight pieces",
-        means="an arc or circle was drawn as short straight pieces, one after the other",
+        title="An arc drawn as straight lines",
+        means="an arc or circle was drawn as short straight lines, one after the other",
         advice=(
             "Draw what is round as an arc or a circle: its size and centre can then be asked, and it stays "
             "round at any scale."
@@ -88,20 +83,18 @@ SLIPS = (
     ),
     Slip(
         code="lettering-as-lines",
-        title="Lettering drawn as lines",
-        means="lettering was drawn, or exported, as separate lines",
+        title="Text drawn as lines",
+        means="text was drawn, or exported, as separate lines",
         advice=(
-            "Write it as a text. If you did, look at how you save the drawing: keep texts as texts, instead "
-            "of turning them into lines."
+            "Write it as text. If you did, check how you save the drawing: text must stay text, not "
+            "become lines."
         ),
     ),
     Slip(
         code="debris",
         title="Debris",
         means="something is so short that nothing can be seen of it",
-        advice=(
-            "Points and lines without length come from a doubled press. Clear them away before you hand in."
-        ),
+        advice=("Points and lines without length come from double clicks. Delete them before you hand in."),
     ),
     Slip(
         code="not-drawn",

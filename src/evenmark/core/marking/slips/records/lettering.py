@@ -7,21 +7,21 @@ from evenmark.core.marking.slips.records.record import Slip
 SLIPS = (
     Slip(
         code="text-height",
-        title="Lettering of another height",
-        means="lettering of another height",
-        advice="Set the height of lettering before you write, from the heights that the sheet asks for.",
+        title="Wrong text height",
+        means="text of the wrong height",
+        advice="Set the text height before you write, from the sheet.",
     ),
     Slip(
         code="text-case",
         title="Capitals and small letters",
-        means="the right letters, capitals and small ones exchanged",
-        advice="Lettering on drawings is in capitals unless the sheet says otherwise.",
+        means="the right letters, upper and lower case swapped",
+        advice="Text on drawings is in capitals unless the sheet says otherwise.",
     ),
     Slip(
         code="text-anchor",
-        title="Lettering at another corner",
-        means="lettering put by another of its corners on the right point",
-        advice="Choose which corner of the lettering stands on the point before you place it.",
+        title="Text placed by the wrong corner",
+        means="text put on the right point by another of its corners",
+        advice="Choose which corner of the text lies on the point before you place it.",
     ),
     Slip(
         code="typed-over",

@@ -11,7 +11,7 @@ SLIPS = (
         means="a typed direction was measured clockwise",
         advice=(
             "Angles count counter-clockwise from east. Before typing one, point roughly where the line "
-            "should go and see whether the number agrees."
+            "should go and compare."
         ),
     ),
     Slip(
@@ -40,9 +40,9 @@ SLIPS = (
     ),
     Slip(
         code="axes-swapped",
-        title="Across and up were exchanged",
-        means="across and up of a typed step or place were exchanged",
-        advice="Across comes first, then up. Say both aloud as you type them.",
+        title="Horizontal and vertical were swapped",
+        means="horizontal and vertical of a typed step or place were swapped",
+        advice="Horizontal comes first, then vertical. Say both aloud as you type them.",
     ),
     Slip(
         code="sign-flipped",
@@ -72,14 +72,14 @@ SLIPS = (
     ),
     Slip(
         code="baseline-as-chain",
-        title="Sizes from one base were chained",
-        means="sizes given from one base were each taken from the one before",
+        title="Baseline dimensions were drawn as a chain",
+        means="baseline dimensions were each taken from the one before",
         advice="When all dimensions start at one edge, each is counted from that edge. Add nothing up.",
     ),
     Slip(
         code="chain-as-baseline",
-        title="Chained sizes were taken from one base",
-        means="sizes given one after the other were all taken from one base",
-        advice="When dimensions stand one behind the other, each begins where the one before ended.",
+        title="Chain dimensions were drawn from one base",
+        means="chain dimensions were all taken from one base",
+        advice="In a chain of dimensions, each begins where the one before ended.",
     ),
 )

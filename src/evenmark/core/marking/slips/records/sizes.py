@@ -9,10 +9,7 @@ SLIPS = (
         code="size-of-another",
         title="The size of another feature",
         means="a size is exactly that of another feature",
-        advice=(
-            "Put a finger on the dimension and follow its lines to the edge that it belongs to before "
-            "you type it."
-        ),
+        advice=("Follow the lines of a dimension to its edge before you type it."),
     ),
     Slip(
         code="follows-edge",
@@ -21,18 +18,14 @@ SLIPS = (
             "what an edge of the wrong size or direction carried along, and which edge; the edge "
             "itself, too, where nothing else accounts for it"
         ),
-        advice=(
-            "One wrong length carries everything after it along. Put that one right, and the rest will "
-            "follow."
-        ),
+        advice=("One wrong length moves everything after it. Correct that one, and the rest will follow."),
     ),
     Slip(
         code="rounded-value",
         title="A rounded value was drawn",
         means="the number that a rounded display shows was drawn",
         advice=(
-            "A number on the screen may be rounded. Type the size from the sheet, not the one that you "
-            "read off."
+            "A number on the screen may be rounded. Type the size from the sheet, not the one on the screen."
         ),
     ),
 )

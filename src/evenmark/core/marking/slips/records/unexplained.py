@@ -10,8 +10,7 @@ SLIPS = (
         title="No single slip explains it",
         means="no single slip accounts for the numbers, or several would (`candidates` lists them)",
         advice=(
-            "Measure it on your drawing, hold that against the sheet, and go back to the step where "
-            "they part."
+            "Measure it on your drawing, compare it with the sheet, and correct the step where they differ."
         ),
     ),
 )

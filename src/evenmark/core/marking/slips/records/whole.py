@@ -15,22 +15,19 @@ SLIPS = (
         code="mirrored",
         title="Mirrored",
         means="everything is mirrored",
-        advice=(
-            "Compare one corner of your drawing with the sheet before you go on: what is on the left "
-            "there should be on the left here."
-        ),
+        advice=("Compare one corner with the sheet: what is on the left there should be on the left here."),
     ),
     Slip(
         code="turned",
         title="Turned",
         means="everything is turned",
-        advice="Check which way up the sheet is: one long edge level on both is enough.",
+        advice="Check which way up the sheet is: compare one long horizontal edge.",
     ),
     Slip(
         code="shifted",
-        title="Out of its place as one",
+        title="Whole drawing out of place",
         means="everything is right but for one vector",
-        advice=("Begin at the point that the sheet gives, and read its coordinates back before you draw on."),
+        advice=("Begin at the point that the sheet gives, and check its coordinates before you go on."),
     ),
     Slip(
         code="left-behind",
@@ -38,11 +35,11 @@ SLIPS = (
         means=(
             "something stayed where it was when everything else was moved, or where the start drawing had it"
         ),
-        advice=("When you move or stretch a piece, look at its neighbours: all of them have to come along."),
+        advice=("When you move or stretch objects, check their neighbours: all of them have to come along."),
     ),
     Slip(
         code="views-exchanged",
-        title="Views were exchanged",
+        title="Views were swapped",
         means="a view is on the other side of the front view",
         advice="Name each view before you place it: from the front, from above, from the side.",
     ),
