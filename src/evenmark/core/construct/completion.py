@@ -164,6 +164,10 @@ class CompletionReader(Reader):
         super().another(what)
         self.about = what
 
+    def _goes_on_with(self, words: tuple[str, ...]) -> bool:
+        # behind a blank the word may still become what it begins
+        return super()._goes_on_with(words) or (self.word_behind() is None and self.text[-1:].isspace())
+
     def number(self) -> Typed:
         return self._whole("number", (), super().number)
 

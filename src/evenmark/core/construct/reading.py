@@ -132,7 +132,11 @@ class Reader(ReferenceReader):
         """Say whether a word that can begin a point does so here: some may as well be names of values."""
         if word not in _POINTS or word in MEASURES:
             return False
-        return word not in _WITH or self._raw != word or self.word_behind() in (*_WITH[word], None)
+        return word not in _WITH or self._raw != word or self._goes_on_with(_WITH[word])
+
+    def _goes_on_with(self, words: tuple[str, ...]) -> bool:
+        """Say whether one of some words stands behind the next one."""
+        return self.word_behind() in words
 
     def _base(self) -> Expression | None:
         return self.point() if self.takes("from") else None
