@@ -78,7 +78,7 @@ def test_issued_put_right_and_withdrawn(anyone: Any, group: int) -> None:
     expect(page.get_by_role("button", name="2 more")).to_be_visible()
 
     choose(page, "More about what was issued", "Close now")
-    page.get_by_role("button", name="Close it", exact=True).click()
+    page.get_by_role("button", name="Close exercise", exact=True).click()
     expect(page.get_by_text(re.compile("closed .*"))).to_be_visible()
     choose(page, "More about what was issued", "Reopen")
     expect(page.get_by_text("Reopened.")).to_be_visible()
@@ -88,8 +88,8 @@ def test_issued_put_right_and_withdrawn(anyone: Any, group: int) -> None:
     expect(rows.filter(has_text="7 tries instead of")).to_have_count(1)
     expect(rows.filter(has_text="Was ill.")).to_have_count(1)
     page.go_back()
-    choose(page, "More about what was issued", "Withdraw it")
-    page.get_by_role("button", name="Withdraw it", exact=True).click()
+    choose(page, "More about what was issued", "Withdraw exercise")
+    page.get_by_role("button", name="Withdraw exercise", exact=True).click()
     page.wait_for_url("**/classes/*")
     expect(page.get_by_text("Nothing yet. Open an exercise")).to_be_visible()
     # nobody has it any more, so that what counts can be changed without a next revision

@@ -126,7 +126,7 @@ const items = computed(() => [
     act: () =>
       (wanted.value = { kind: "files", number: id, title: "Drawings of the class", unit: "drawings" }),
   },
-  { word: "Withdraw it", ends: true, act: () => ask("withdraw") },
+  { word: "Withdraw exercise", ends: true, act: () => ask("withdraw") },
 ]);
 useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.class_name}`);
 </script>
@@ -245,21 +245,21 @@ useTitle(() => data.value && `${data.value.issue.title}, ${data.value.issue.clas
     <AskDialog
       :open="asking === 'close'"
       title="Close this exercise?"
-      word="Close it"
+      word="Close exercise"
       :busy="busy"
       :trouble="trouble"
       @close="asking = null"
       @yes="close"
     >
       <p>
-        Nothing more is handed in, whatever the date, but by students with a later date of their own. What was
-        handed in stays, and you can open it again.
+        Nothing more can be handed in, except by students with a later date of their own. What was handed in
+        stays. You can reopen it.
       </p>
     </AskDialog>
     <AskDialog
       :open="asking === 'withdraw'"
       title="Withdraw this exercise from the class?"
-      word="Withdraw it"
+      word="Withdraw exercise"
       ends
       :busy="busy"
       :trouble="trouble"
