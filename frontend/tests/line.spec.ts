@@ -24,6 +24,19 @@ describe("taken back within a sentence", () => {
   const type = (line: ReturnType<typeof useLine>, says: string) => {
     for (const letter of says) line.type(line.text.value + letter, line.text.value.length + 1);
   };
+  it("never goes to what stands there already", () => {
+    const line = useLine();
+    type(line, "chain");
+    line.set("chain 0, 0; ");
+    line.separate("chain 0, 0; up 20"); // typed while something pressed was worked out
+    line.set("chain 0, 0; ");
+    line.separate("chain 0, 0; up 20");
+    line.set("chain 0, 0; up 20");
+    const shown: string[] = [];
+    while (line.back()) shown.push(line.text.value);
+    expect(shown).toEqual(shown.filter((says, n) => says !== shown[n - 1]));
+    expect(shown[0]).not.toBe("chain 0, 0; up 20");
+  });
   it("goes by the press and by the word, and forward the same way", () => {
     const line = useLine();
     type(line, "chain");

@@ -74,9 +74,11 @@ export function useLine() {
     pressed = { text: text.value, onward };
   }
   function move(from: typeof past, to: typeof past): boolean {
-    const last = from.value.at(-1);
+    let left = from.value;
+    while (left.at(-1) === text.value) left = left.slice(0, -1); // as it stands there, so that nothing would be seen of it
+    const last = left.at(-1);
+    from.value = left.slice(0, -1);
     if (last === undefined) return false;
-    from.value = from.value.slice(0, -1);
     to.value = [...to.value, text.value];
     text.value = last;
     caret.value = last.length;
