@@ -11,8 +11,10 @@ from typing import NamedTuple
 from tests.conftest import ROOT
 
 REFUSALS = {
-    "Broken", "Conflict", "DocumentError", "DrawingError", "GivenError", "NotAllowed", "NotDone",
-    "NotSignedIn", "NotThere", "NotUsable", "NumberError", "RulesError", "Unreadable", "Unusable",
+    "Broken", "Busy", "Crowded", "DocumentError", "GivenError", "LayerError", "NoRoom", "NotAllowed",
+    "NotAsked", "NotDone", "NotSignedIn", "NotSteps", "NotThere", "NotUsable", "NumberError", "Outdated",
+    "ProofTooLarge", "RuleError", "StoredError", "TooLarge", "TooOften", "Unreadable", "UnreadableDrawing",
+    "UnusableArchive",
 }  # fmt: skip
 """Errors whose text is shown as it is."""
 _TAG = re.compile(r'<!--.*?-->|</?[A-Za-z][^<>"]*(?:"[^"]*"[^<>"]*)*>', re.DOTALL)

@@ -30,6 +30,7 @@ PLATE = (
 
 def shot(page: Page, name: str) -> None:
     """Make a picture once the page is still."""
+    page.wait_for_timeout(SETTLES_MS)
     expect(page.get_by_text("Loading")).to_have_count(0)
     page.wait_for_timeout(SETTLES_MS)
     page.screenshot(path=PICTURES / f"{name}.png")

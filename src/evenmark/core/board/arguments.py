@@ -52,7 +52,7 @@ def _kept_line(text: str) -> str:
 
 def _long_text(name: str, value: object) -> str:
     if not isinstance(value, str) or len(value) > MOST_TEXT:
-        raise NotAsked(f"{name!r} is too long.")
+        raise NotAsked(f"{name!r} is too long. Shorten it.")
     return value
 
 

@@ -220,7 +220,7 @@ class Words:
     def another(self, what: str) -> None:
         """Pass over the sign between slots, where another has to follow. Raises Unreadable."""
         if not self.next_slot():
-            raise Unreadable(f"{what} is missing here.", self.at)
+            raise Unreadable(f"{what} is missing here. Say it.", self.at)
 
     def expected(self, what: str, *, ends: bool = False) -> Unreadable:
         """Return the error that something else was expected here."""

@@ -117,7 +117,7 @@ def _plain(value: object) -> object:
 def unpacked(data: object) -> Drawing:
     """Return the drawing that plain values are. Raises StoredError."""
     if not isinstance(data, dict):
-        raise StoredError("A drawing that is kept is an object with layers, styles and rows.")
+        raise StoredError("The kept drawing is not whole: layers, styles and rows are needed.")
     rows = _list(data.get("rows"), "rows")
     if len(rows) > MOST_ROWS:
         raise StoredError(f"It has {len(rows):,} objects: {MOST_ROWS:,} at most can be added.")
@@ -141,7 +141,7 @@ def unpacked(data: object) -> Drawing:
         points += len(thing.points) if isinstance(thing, FreeCurve | Note | Dimension) else 1
         points += sum(map(len, thing.loops)) if isinstance(thing, Hatch) else 0
         if points > MOST_POINTS:
-            raise StoredError(f"A drawing that is added has {MOST_POINTS:,} points at most.")
+            raise StoredError(f"A drawing that is added has {MOST_POINTS:,} points at most. Simplify it.")
     return Drawing(
         entities=tuple(x for x in made if isinstance(x, Line | Arc | Circle | Text | FreeCurve)),
         dimensions=tuple(x for x in made if isinstance(x, Dimension)),

@@ -25,7 +25,7 @@ class NotSteps(UnreadableDrawing):
 def document(data: bytes) -> Document:
     """Return the document that a file is, JSON or text. Raises NotSteps."""
     if len(data) > MOST_BYTES:
-        raise NotSteps(f"A document of steps has {MOST_BYTES // 1048576} MB at most.")
+        raise NotSteps(f"A document of steps has {MOST_BYTES // 1048576} MB at most. Split it.")
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as why:

@@ -246,7 +246,7 @@ class _Reader:
         self._close()
         most = FUNCTIONS[name.text.lower()][0]
         if len(given) != most and most:
-            raise NumberError(f"{name.text} takes {most} number{'s' * (most > 1)}.", name.at)
+            raise NumberError(f"{name.text} takes {most} number{'s' * (most > 1)}. Give that many.", name.at)
         return self._made("call", name.text.lower(), *given)
 
     def _literal(self, word: _Word, text: str) -> Exact:

@@ -62,10 +62,10 @@ def _read_guide(r: Reader) -> Guide:
             r.first("Through which point")
             try:
                 return Guide(r.point(), word, None)
-            except Unreadable as why:
+            except Unreadable:
                 r.back(before)
                 if not _is_value(r):
-                    raise why from None
+                    raise
     angle = r.number()
     r.needs("through")
     r.first("Through which point")
